@@ -1,0 +1,185 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+)
+
+// judgeCmd and replayCmd are the core on the command line: one JSON object a
+// line in and out (core.md, section 12).
+type judgeCmd struct {
+	Activity string `arg:"" help:"The activity document." type:"existingfile"`
+}
+
+type replayCmd struct {
+	Activity string `arg:"" help:"The activity document." type:"existingfile"`
+	Seed     uint64 `help:"Seed of shuffling and dealing."`
+}
+
+// Run reads arrangements and writes verdicts.
+func (c *judgeCmd) Run() error {
+	game, err := open(c.Activity, os.Stdout)
+	if err != nil {
+		return err
+	}
+	return judge(game, os.Stdin, os.Stdout)
+}
+
+// Run reads moves and writes what each came to.
+func (c *replayCmd) Run() error {
+	game, err := open(c.Activity, os.Stdout)
+	if err != nil {
+		return err
+	}
+	return replay(game, c.Seed, os.Stdin, os.Stdout)
+}
+
+// lineError is an error on a line: the run goes on.
+type lineError struct {
+	Code    string           `json:"code"`
+	Message string           `json:"message"`
+	Faults  []activity.Fault `json:"faults,omitempty"`
+	Items   []string         `json:"items,omitempty"`
+	Targets []string         `json:"targets,omitempty"`
+}
+
+func (e *lineError) Error() string { return e.Code + ": " + e.Message }
+
+var errBadDocument = errors.New("the document cannot be played")
+
+// open reads a document and makes it ready; what is wrong with it goes to out.
+func open(path string, out io.Writer) (*play.Game, error) {
+	body, err := os.ReadFile(path)
+	if err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(body)
+	if faults != nil {
+		return nil, errors.Join(writeLine(out, map[string]any{"error": &lineError{
+			Code: "bad-document", Message: fmt.Sprintf("the document has %d faults", len(faults)), Faults: faults,
+		}}), errBadDocument)
+	}
+	game, err := play.New(doc)
+	var impossible *marks.Impossible
+	if errors.As(err, &impossible) {
+		return nil, errors.Join(writeLine(out, map[string]any{"error": &lineError{
+			Code: "key-impossible", Message: impossible.Error(), Items: impossible.Items, Targets: impossible.Targets,
+		}}), errBadDocument)
+	}
+	return game, err
+}
+
+func writeLine(out io.Writer, v any) error {
+	enc := json.NewEncoder(out)
+	enc.SetEscapeHTML(false)
+	return enc.Encode(v)
+}
+
+// eachLine calls f with every line that is not blank, and writes what it answers.
+func eachLine(in io.Reader, out io.Writer, f func(line []byte) (any, *lineError)) error {
+	w := bufio.NewWriter(out)
+	defer w.Flush()
+	scan := bufio.NewScanner(in)
+	scan.Buffer(nil, 8<<20)
+	for scan.Scan() {
+		line := bytes.TrimSpace(scan.Bytes())
+		if len(line) == 0 {
+			continue
+		}
+		answer, bad := f(line)
+		if bad != nil {
+			answer = map[string]any{"error": bad}
+		}
+		if err := writeLine(w, answer); err != nil {
+			return err
+		}
+	}
+	return scan.Err()
+}
+
+func strict(line []byte, into any) *lineError {
+	dec := json.NewDecoder(bytes.NewReader(line))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(into); err != nil {
+		return &lineError{Code: "bad-line", Message: err.Error()}
+	}
+	if dec.More() {
+		return &lineError{Code: "bad-line", Message: "there is more after the object"}
+	}
+	return nil
+}
+
+func judge(game *play.Game, in io.Reader, out io.Writer) error {
+	return eachLine(in, out, func(line []byte) (any, *lineError) {
+		given := struct {
+			Targets map[string][]string `json:"targets"`
+			Attempt int                 `json:"attempt"`
+		}{Attempt: 1}
+		if bad := strict(line, &given); bad != nil {
+			return nil, bad
+		}
+		if given.Attempt < 1 {
+			return nil, &lineError{Code: "bad-line", Message: "attempt should be 1 or more"}
+		}
+		a, bad := arrangement(game.Doc, given.Targets)
+		if bad != nil {
+			return nil, bad
+		}
+		verdict, _ := game.Judge.Verdict(a, given.Attempt)
+		return verdict, nil
+	})
+}
+
+// arrangement takes pieces as they are listed, whether or not the targets would
+// have let them in.
+func arrangement(doc *activity.Doc, targets map[string][]string) (*placing.Arrangement, *lineError) {
+	a := placing.New()
+	seen := map[string]bool{}
+	for target := range targets {
+		if doc.Target(target) == nil {
+			return nil, &lineError{Code: "unknown-target", Message: "there is no target " + target}
+		}
+	}
+	since := 0
+	for _, t := range doc.Targets {
+		for _, piece := range targets[t.ID] {
+			if placing.ItemOf(doc, piece) == nil {
+				return nil, &lineError{Code: "unknown-piece", Message: "there is no piece " + piece}
+			}
+			if seen[piece] {
+				return nil, &lineError{Code: "piece-twice", Message: piece + " is in the arrangement twice"}
+			}
+			seen[piece] = true
+			since++
+			a.Targets[t.ID] = append(a.Targets[t.ID], placing.Placed{Piece: piece, Since: since})
+		}
+	}
+	return a, nil
+}
+
+func replay(game *play.Game, seed uint64, in io.Reader, out io.Writer) error {
+	state := game.Open(seed)
+	err := eachLine(in, out, func(line []byte) (any, *lineError) {
+		var m play.Move
+		if bad := strict(line, &m); bad != nil {
+			return nil, bad
+		}
+		var a play.Answer
+		state, a = game.Move(state, m)
+		return game.Line(state, m, a), nil
+	})
+	if err != nil {
+		return err
+	}
+	return writeLine(out, map[string]any{"final": game.Final(state)})
+}

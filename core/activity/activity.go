@@ -1,0 +1,275 @@
+// Package activity holds the document that describes one activity: its types,
+// strict reading with every fault at once, canonical writing, and its JSON
+// Schema. It only reads and holds; placing, answer, marks and play run it.
+//
+// A document is one JSON object. Each field's rules stand in the tags of its Go
+// type, and one reader, one writer and one schema maker follow them:
+//
+//	Weight int `json:"weight" default:"1" range:"0..1000"`
+//
+// reads as 1 when the field is left out, is refused outside 0 to 1000, and is
+// left out again when it is written as 1. So the Go value always holds the
+// number that counts, and writing what was read gives the same bytes each time.
+//
+// What a reader refuses it names by JSON pointer, all of it in one go:
+//
+//	doc, faults := activity.Read(body)
+//	// /items/3/weight: 2000 is too large: 0 to 1000 is possible
+//
+// This version holds what a sorting activity with one or several solutions
+// needs. A field of a later version is refused as unknown, by name: a rule that
+// is not kept must not look as if it were.
+package activity
+
+import "keenmagpie/core/geometry"
+
+// U is a length in hundredths of a board unit.
+type U = geometry.U
+
+// Format and Version open every document.
+const (
+	Format  = "keen-magpie/activity"
+	Version = 1
+)
+
+// Doc is one activity.
+type Doc struct {
+	Format       string    `json:"format" required:"true" one:"keen-magpie/activity"`
+	Version      int       `json:"version" required:"true" range:"1..1"`
+	ID           string    `json:"id" required:"true" id:"true"`
+	Kind         string    `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
+	Title        string    `json:"title" max:"200"`
+	Instructions string    `json:"instructions" max:"4000"`
+	Lang         string    `json:"lang" default:"\"en\"" max:"35"`
+	Board        Board     `json:"board"`
+	Scenery      []Scenery `json:"scenery" max:"500"`
+	Items        []Item    `json:"items" max:"500"`
+	Targets      []Target  `json:"targets" max:"200"`
+	Key          Key       `json:"key" required:"true"`
+	Play         Play      `json:"play"`
+	Marks        Marks     `json:"marks"`
+	// Replies must be an empty list in this version.
+	Replies []Reply `json:"replies" max:"0"`
+}
+
+// Reply has no fields yet; see [Doc.Replies].
+type Reply struct{}
+
+// Board is the surface that the learner sees.
+type Board struct {
+	Width      U          `json:"width" default:"1200" range:"100..10000"`
+	Height     U          `json:"height" default:"720" range:"100..10000"`
+	Background Background `json:"background"`
+}
+
+// Background lies under everything.
+type Background struct {
+	Color   string `json:"color" colour:"true"`
+	Picture string `json:"picture" max:"64"`
+}
+
+// Part is what every part on the board may say for the editor and the drawing.
+type Part struct {
+	Group  string `json:"group" max:"64"`
+	Pinned bool   `json:"pinned"`
+	Hidden bool   `json:"hidden"`
+	Z      int    `json:"z" range:"-1000..1000"`
+}
+
+// Scenery stands on the board and cannot be dragged.
+type Scenery struct {
+	ID      string        `json:"id" required:"true" id:"true"`
+	Type    string        `json:"type" required:"true" one:"picture|text|box|ellipse"`
+	Frame   geometry.Rect `json:"frame" required:"true"`
+	Text    string        `json:"text" max:"4000"`
+	Picture string        `json:"picture" max:"64"`
+	Alt     string        `json:"alt" max:"1000"`
+	Part
+}
+
+// Item can be dragged; it has [Item.Copies] pieces.
+type Item struct {
+	ID      string        `json:"id" required:"true" id:"true"`
+	Name    string        `json:"name" max:"200"`
+	Text    string        `json:"text" max:"1000"`
+	Picture string        `json:"picture" max:"64"`
+	Alt     string        `json:"alt" max:"1000"`
+	Tags    []string      `json:"tags" max:"40"`
+	Copies  int           `json:"copies" default:"1" range:"1..99"`
+	Size    geometry.Size `json:"size" default:"{\"w\":120,\"h\":64}"`
+	Home    *Point        `json:"home"`
+	Weight  int           `json:"weight" default:"1" range:"0..1000"`
+	Penalty int           `json:"penalty" range:"0..1000"`
+	Part
+}
+
+// Point is a place on the board.
+type Point struct {
+	X U `json:"x"`
+	Y U `json:"y"`
+}
+
+// Target is where a piece can be put.
+type Target struct {
+	ID    string        `json:"id" required:"true" id:"true"`
+	Name  string        `json:"name" max:"200"`
+	Label Label         `json:"label"`
+	Frame geometry.Rect `json:"frame" required:"true"`
+	Shape string        `json:"shape" default:"\"rect\"" one:"rect|ellipse"`
+	// Holds is how many pieces go in; 0, or left out, is no limit.
+	Holds    int      `json:"holds" range:"1..999"`
+	Lets     Selector `json:"lets" default:"{\"all\":true}"`
+	WhenFull string   `json:"whenFull" default:"\"refuse\"" one:"refuse"`
+	Weight   int      `json:"weight" default:"1" range:"0..1000"`
+	Arrange  Arrange  `json:"arrange"`
+	Part
+}
+
+// Label is what is written on a target's rim.
+type Label struct {
+	Text string `json:"text" max:"200"`
+	Side string `json:"side" default:"\"above\"" one:"above|below|left|right|inside"`
+}
+
+// Arrange says where placed pieces stand.
+type Arrange struct {
+	As    string `json:"as" default:"\"grid\"" one:"grid"`
+	Gap   U      `json:"gap" default:"8" range:"0..200"`
+	Scale int    `json:"scale" default:"100" range:"1..400"`
+}
+
+// Selector picks items: all of them, or those named or tagged, but not those
+// excepted.
+type Selector struct {
+	All    bool     `json:"all"`
+	Items  []string `json:"items" max:"500"`
+	Tags   []string `json:"tags" max:"40"`
+	Except []string `json:"except" max:"500"`
+}
+
+// Selects reports whether the selector picks the item. Cost: the lengths of its
+// lists.
+func (s Selector) Selects(it *Item) bool {
+	if contains(s.Except, it.ID) {
+		return false
+	}
+	if s.All || contains(s.Items, it.ID) {
+		return true
+	}
+	for _, tag := range it.Tags {
+		if contains(s.Tags, tag) {
+			return true
+		}
+	}
+	return false
+}
+
+// Key is what counts as right.
+type Key struct {
+	Solutions []Solution `json:"solutions" min:"1" max:"50"`
+}
+
+// Solution is one whole way to be right.
+type Solution struct {
+	Name   string              `json:"name" max:"200"`
+	Credit int                 `json:"credit" default:"100" range:"1..100"`
+	Right  map[string]Selector `json:"right"`
+}
+
+// Play says when it is checked, how often, and what a failed check does.
+type Play struct {
+	Check string `json:"check" default:"\"ask\"" one:"ask"`
+	// Attempts is how many checks there are; 0 is no limit.
+	Attempts    int    `json:"attempts" default:"1" range:"0..99"`
+	WrongPieces string `json:"wrongPieces" default:"\"stay\"" one:"stay|home"`
+	RightPieces string `json:"rightPieces" default:"\"stay\"" one:"stay|hold|home"`
+	Show        string `json:"show" default:"\"check\"" one:"never|check"`
+	CheckWhen   string `json:"checkWhen" default:"\"any\"" one:"any|allPlaced"`
+	OffTarget   string `json:"offTarget" default:"\"home\"" one:"home|stay"`
+	Shuffle     bool   `json:"shuffle"`
+	Undo        bool   `json:"undo" default:"true"`
+	Reset       bool   `json:"reset" default:"true"`
+	Hit         string `json:"hit" default:"\"centre\"" one:"centre"`
+	Reach       U      `json:"reach" range:"0..1000"`
+}
+
+// Marks says what it scores.
+type Marks struct {
+	By       string          `json:"by" default:"\"item\"" one:"item"`
+	Points   U               `json:"points" default:"10" range:"0..1000000"`
+	Shares   []int           `json:"shares" default:"[100]" min:"1" max:"99" range:"0..100"`
+	Negative bool            `json:"negative"`
+	Keep     string          `json:"keep" default:"\"best\"" one:"best|last|first"`
+	Cells    map[string]Cell `json:"cells"`
+	Counts   bool            `json:"counts" default:"true"`
+	PassMark U               `json:"passMark" range:"0..100"`
+	Bands    []Band          `json:"bands" max:"50"`
+}
+
+// Cell overrides an item's weight and penalty at one target; nil keeps the
+// item's own.
+type Cell struct {
+	Weight  *int `json:"weight" range:"0..1000"`
+	Penalty *int `json:"penalty" range:"0..1000"`
+}
+
+// Band names the percents from From on.
+type Band struct {
+	From U      `json:"from" range:"-100..100"`
+	Name string `json:"name" max:"200"`
+}
+
+func contains(list []string, s string) bool {
+	for _, v := range list {
+		if v == s {
+			return true
+		}
+	}
+	return false
+}
+
+// Item finds an item by id, or nil. Cost: O(items).
+func (d *Doc) Item(id string) *Item {
+	for i := range d.Items {
+		if d.Items[i].ID == id {
+			return &d.Items[i]
+		}
+	}
+	return nil
+}
+
+// Target finds a target by id, or nil. Cost: O(targets).
+func (d *Doc) Target(id string) *Target {
+	for i := range d.Targets {
+		if d.Targets[i].ID == id {
+			return &d.Targets[i]
+		}
+	}
+	return nil
+}
+
+// LetsIn reports whether the target lets the item in, right or not.
+func (t *Target) LetsIn(it *Item) bool { return t.Lets.Selects(it) }
+
+// RightCell reports whether the item counts as right in the target under the
+// solution: selected by right, and let in.
+func (s *Solution) RightCell(t *Target, it *Item) bool {
+	sel, ok := s.Right[t.ID]
+	return ok && sel.Selects(it) && t.LetsIn(it)
+}
+
+// Weight is the weight of an item at one target: the cell's, else the item's.
+func (m *Marks) Weight(it *Item, target string) int {
+	if c, ok := m.Cells[it.ID+"/"+target]; ok && c.Weight != nil {
+		return *c.Weight
+	}
+	return it.Weight
+}
+
+// Penalty is [Marks.Weight]'s counterpart for a wrong piece.
+func (m *Marks) Penalty(it *Item, target string) int {
+	if c, ok := m.Cells[it.ID+"/"+target]; ok && c.Penalty != nil {
+		return *c.Penalty
+	}
+	return it.Penalty
+}

@@ -1,0 +1,481 @@
+package activity
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"reflect"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"keenmagpie/core/exact"
+)
+
+// Fault is one thing wrong with a document: where, as a JSON pointer (RFC 6901),
+// and a sentence that an author understands.
+type Fault struct {
+	Pointer string `json:"pointer"`
+	Message string `json:"message"`
+}
+
+// Faults is everything wrong with a document.
+type Faults []Fault
+
+func (f Faults) Error() string {
+	lines := make([]string, len(f))
+	for i, x := range f {
+		lines[i] = x.Pointer + ": " + x.Message
+	}
+	return strings.Join(lines, "\n")
+}
+
+// MaxBytes is the largest document that is read.
+const MaxBytes = 4 << 20
+
+const maxDepth = 24
+
+// maxFaults keeps a hopeless document from answering with a book.
+const maxFaults = 200
+
+// Read reads and checks a document. With faults the document is nil.
+// Cost: linear in the body, but for the look-ups of [check].
+func Read(body []byte) (*Doc, Faults) {
+	if len(body) > MaxBytes {
+		return nil, Faults{{"", fmt.Sprintf("the document has %d bytes; at most %d are read", len(body), MaxBytes)}}
+	}
+	if !utf8.Valid(body) {
+		return nil, Faults{{"", "the document is not valid UTF-8"}}
+	}
+	tree, err := parse(body)
+	if err != nil {
+		return nil, Faults{*err}
+	}
+	r := reader{}
+	doc := new(Doc)
+	r.value("", tree, reflect.ValueOf(doc).Elem(), "")
+	if len(r.faults) == 0 {
+		check(doc, &r)
+	}
+	if len(r.faults) > 0 {
+		return nil, r.faults
+	}
+	return doc, nil
+}
+
+// object keeps the order of its fields, and so can tell that one came twice.
+type object struct {
+	names  []string
+	values map[string]any
+}
+
+// parse reads JSON into objects, []any, string, json.Number, bool and nil.
+func parse(body []byte) (any, *Fault) {
+	dec := json.NewDecoder(bytes.NewReader(body))
+	dec.UseNumber()
+	v, fault := parseValue(dec, "", 0)
+	if fault != nil {
+		return nil, fault
+	}
+	if _, err := dec.Token(); err != io.EOF {
+		return nil, &Fault{"", "there is more after the document's end"}
+	}
+	return v, nil
+}
+
+func parseValue(dec *json.Decoder, at string, depth int) (any, *Fault) {
+	tok, err := dec.Token()
+	if err != nil {
+		return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
+	}
+	delim, ok := tok.(json.Delim)
+	if !ok {
+		return tok, nil
+	}
+	if depth >= maxDepth {
+		return nil, &Fault{at, "the document is nested too deeply"}
+	}
+	if delim == '[' {
+		list := []any{}
+		for dec.More() {
+			v, fault := parseValue(dec, at+"/"+strconv.Itoa(len(list)), depth+1)
+			if fault != nil {
+				return nil, fault
+			}
+			list = append(list, v)
+		}
+		if _, err := dec.Token(); err != nil {
+			return nil, &Fault{at, "the list has no end"}
+		}
+		return list, nil
+	}
+	obj := &object{values: map[string]any{}}
+	for dec.More() {
+		tok, err := dec.Token()
+		if err != nil {
+			return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
+		}
+		name := tok.(string)
+		v, fault := parseValue(dec, at+"/"+escape(name), depth+1)
+		if fault != nil {
+			return nil, fault
+		}
+		if _, twice := obj.values[name]; twice {
+			return nil, &Fault{at + "/" + escape(name), "this field stands here twice"}
+		}
+		obj.names = append(obj.names, name)
+		obj.values[name] = v
+	}
+	if _, err := dec.Token(); err != nil {
+		return nil, &Fault{at, "the object has no end"}
+	}
+	return obj, nil
+}
+
+func escape(name string) string {
+	return strings.ReplaceAll(strings.ReplaceAll(name, "~", "~0"), "/", "~1")
+}
+
+// reader walks a parsed tree and a Go type side by side.
+type reader struct{ faults Faults }
+
+func (r *reader) fault(at, format string, args ...any) {
+	if len(r.faults) < maxFaults {
+		r.faults = append(r.faults, Fault{at, fmt.Sprintf(format, args...)})
+	}
+}
+
+var hundredths = reflect.TypeFor[exact.Hundredths]()
+
+func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructTag) {
+	if out.Kind() == reflect.Pointer {
+		out.Set(reflect.New(out.Type().Elem()))
+		r.value(at, in, out.Elem(), tag)
+		return
+	}
+	switch {
+	case out.Type() == hundredths, out.Kind() == reflect.Int:
+		r.number(at, in, out, tag)
+	case out.Kind() == reflect.Bool:
+		v, ok := in.(bool)
+		if !ok {
+			r.fault(at, "%s should be true or false", describe(in))
+			return
+		}
+		out.SetBool(v)
+	case out.Kind() == reflect.String:
+		r.text(at, in, out, tag)
+	case out.Kind() == reflect.Slice:
+		r.list(at, in, out, tag)
+	case out.Kind() == reflect.Map:
+		obj, ok := in.(*object)
+		if !ok {
+			r.fault(at, "%s should be an object", describe(in))
+			return
+		}
+		out.Set(reflect.MakeMapWithSize(out.Type(), len(obj.names)))
+		for _, name := range obj.names {
+			v := reflect.New(out.Type().Elem()).Elem()
+			r.value(at+"/"+escape(name), obj.values[name], v, "")
+			out.SetMapIndex(reflect.ValueOf(name), v)
+		}
+	case out.Kind() == reflect.Struct:
+		obj, ok := in.(*object)
+		if !ok {
+			r.fault(at, "%s should be an object", describe(in))
+			return
+		}
+		r.object(at, obj, out)
+	default:
+		panic("activity: no reading for " + out.Type().String())
+	}
+}
+
+func (r *reader) object(at string, obj *object, out reflect.Value) {
+	known := fields(out.Type())
+	for _, name := range obj.names {
+		i := slices.IndexFunc(known, func(f field) bool { return f.name == name })
+		if i < 0 {
+			r.fault(at+"/"+escape(name), "there is no field %q here", name)
+			continue
+		}
+		f := known[i]
+		r.value(at+"/"+escape(name), obj.values[name], out.FieldByIndex(f.index), f.tag)
+	}
+	for _, f := range known {
+		if _, given := obj.values[f.name]; given {
+			continue
+		}
+		if f.tag.Get("required") != "" {
+			r.fault(at+"/"+f.name, "%q is missing", f.name)
+			continue
+		}
+		f.setDefault(out.FieldByIndex(f.index))
+	}
+}
+
+func (r *reader) number(at string, in any, out reflect.Value, tag reflect.StructTag) {
+	num, ok := in.(json.Number)
+	if !ok {
+		r.fault(at, "%s should be a number", describe(in))
+		return
+	}
+	h, err := exact.Parse(string(num))
+	if err != nil {
+		r.fault(at, "%s", err)
+		return
+	}
+	if out.Type() != hundredths && h%100 != 0 {
+		r.fault(at, "%s should be a whole number", num)
+		return
+	}
+	if low, high, ok := bounds(tag); ok && (h < low || h > high) {
+		word := "small"
+		if h > high {
+			word = "large"
+		}
+		r.fault(at, "%s is too %s: %s to %s is possible", num, word, low, high)
+		return
+	}
+	if out.Type() == hundredths {
+		out.SetInt(int64(h))
+	} else {
+		out.SetInt(int64(h / 100))
+	}
+}
+
+// bounds reads a range tag "low..high", either side of which may be left out.
+func bounds(tag reflect.StructTag) (low, high exact.Hundredths, ok bool) {
+	a, b, ok := strings.Cut(tag.Get("range"), "..")
+	low, high = -exact.Limit, exact.Limit
+	if a != "" {
+		low, _ = exact.Parse(a)
+	}
+	if b != "" {
+		high, _ = exact.Parse(b)
+	}
+	return low, high, ok
+}
+
+var (
+	idPattern     = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,63}$`)
+	colourPattern = regexp.MustCompile(`^(#[0-9a-fA-F]{6}|[a-z]{1,32})$`)
+)
+
+func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTag) {
+	s, ok := in.(string)
+	if !ok {
+		r.fault(at, "%s should be text", describe(in))
+		return
+	}
+	if one := tag.Get("one"); one != "" && !slices.Contains(strings.Split(one, "|"), s) {
+		r.fault(at, "%q is not possible here; possible: %s", s, strings.ReplaceAll(one, "|", ", "))
+		return
+	}
+	if tag.Get("id") != "" && !idPattern.MatchString(s) {
+		r.fault(at, "%q is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", s)
+		return
+	}
+	if tag.Get("colour") != "" && s != "" && !colourPattern.MatchString(s) {
+		r.fault(at, "%q is not a colour: a theme name or # and six hexadecimal digits", s)
+		return
+	}
+	if most, err := strconv.Atoi(tag.Get("max")); err == nil && utf8.RuneCountInString(s) > most {
+		r.fault(at, "the text has %d characters; %d are possible", utf8.RuneCountInString(s), most)
+		return
+	}
+	out.SetString(s)
+}
+
+func (r *reader) list(at string, in any, out reflect.Value, tag reflect.StructTag) {
+	list, ok := in.([]any)
+	if !ok {
+		r.fault(at, "%s should be a list", describe(in))
+		return
+	}
+	if least, err := strconv.Atoi(tag.Get("min")); err == nil && len(list) < least {
+		r.fault(at, "at least %d must stand here", least)
+	}
+	if most, err := strconv.Atoi(tag.Get("max")); err == nil && len(list) > most {
+		r.fault(at, "%d stand here; %d are possible", len(list), most)
+		return
+	}
+	if len(list) == 0 {
+		return
+	}
+	out.Set(reflect.MakeSlice(out.Type(), len(list), len(list)))
+	inner := tag
+	if out.Type().Elem().Kind() != reflect.Int {
+		inner = `max:"200"` // each text of a list of tags or ids
+	}
+	for i, v := range list {
+		r.value(at+"/"+strconv.Itoa(i), v, out.Index(i), inner)
+	}
+}
+
+func describe(in any) string {
+	switch v := in.(type) {
+	case nil:
+		return "null"
+	case bool:
+		return strconv.FormatBool(v)
+	case json.Number:
+		return string(v)
+	case string:
+		if utf8.RuneCountInString(v) > 40 {
+			v = string([]rune(v)[:40]) + "…"
+		}
+		return strconv.Quote(v)
+	case []any:
+		return "a list"
+	default:
+		return "an object"
+	}
+}
+
+// field is one JSON field of a document type.
+type field struct {
+	name  string
+	index []int
+	tag   reflect.StructTag
+	typ   reflect.Type
+}
+
+// fields lists the JSON fields of a struct type in order, those of embedded
+// structs in their place. Cost: O(fields); called once an object.
+func fields(t reflect.Type) []field {
+	var out []field
+	for _, f := range reflect.VisibleFields(t) {
+		if name := f.Tag.Get("json"); name != "" {
+			out = append(out, field{name, f.Index, f.Tag, f.Type})
+		}
+	}
+	return out
+}
+
+// setDefault fills a field that was left out: from its tag, or, for an object,
+// from the tags within.
+func (f field) setDefault(out reflect.Value) {
+	var in any
+	if text := f.tag.Get("default"); text != "" {
+		var fault *Fault
+		if in, fault = parse([]byte(text)); fault != nil {
+			panic("activity: bad default of " + f.name)
+		}
+	} else if f.typ.Kind() == reflect.Struct {
+		in = &object{}
+	} else {
+		return
+	}
+	r := reader{}
+	// The tag's rules are for what authors write: a default may break them.
+	r.value("", in, out, "")
+}
+
+// Write writes the document in its one form: fields in the order of the types,
+// what equals its default left out, one space of indent. Reading and writing
+// again gives the same bytes. Cost: linear.
+func (d *Doc) Write() []byte {
+	var b bytes.Buffer
+	writer{&b, false}.object(reflect.ValueOf(d).Elem())
+	var out bytes.Buffer
+	if err := json.Indent(&out, b.Bytes(), "", " "); err != nil {
+		panic("activity: wrote what is not JSON: " + err.Error())
+	}
+	out.WriteByte('\n')
+	return out.Bytes()
+}
+
+// Full writes the document with every field, also those that equal their
+// defaults, so that a reader of it needs to know none of them. [Read] takes it.
+func (d *Doc) Full() json.RawMessage {
+	var b bytes.Buffer
+	writer{&b, true}.object(reflect.ValueOf(d).Elem())
+	return b.Bytes()
+}
+
+type writer struct {
+	*bytes.Buffer
+	full bool
+}
+
+// optional tells a field for which being left out is a value of its own.
+func (f field) optional() bool {
+	low, _, bounded := bounds(f.tag)
+	return f.typ.Kind() == reflect.Pointer || f.typ.Kind() == reflect.Int && f.tag.Get("default") == "" && bounded && low > 0
+}
+
+func (w writer) skips(f field, v reflect.Value) bool {
+	if f.tag.Get("required") != "" {
+		return false
+	}
+	if w.full {
+		return f.optional() && v.IsZero()
+	}
+	def := reflect.New(f.typ).Elem()
+	f.setDefault(def)
+	empty := (v.Kind() == reflect.Slice || v.Kind() == reflect.Map) && v.Len() == 0
+	return empty || reflect.DeepEqual(v.Interface(), def.Interface())
+}
+
+func (w writer) object(v reflect.Value) {
+	w.WriteByte('{')
+	first := true
+	for _, f := range fields(v.Type()) {
+		x := v.FieldByIndex(f.index)
+		if w.skips(f, x) {
+			continue
+		}
+		if !first {
+			w.WriteByte(',')
+		}
+		first = false
+		w.WriteString(strconv.Quote(f.name) + ":")
+		w.value(x)
+	}
+	w.WriteByte('}')
+}
+
+func (w writer) value(v reflect.Value) {
+	switch {
+	case v.Kind() == reflect.Pointer:
+		w.value(v.Elem())
+	case v.Kind() == reflect.Struct:
+		w.object(v)
+	case v.Kind() == reflect.Slice:
+		w.WriteByte('[')
+		for i := range v.Len() {
+			if i > 0 {
+				w.WriteByte(',')
+			}
+			w.value(v.Index(i))
+		}
+		w.WriteByte(']')
+	case v.Kind() == reflect.Map:
+		w.WriteByte('{')
+		names := make([]string, 0, v.Len())
+		for _, k := range v.MapKeys() {
+			names = append(names, k.String())
+		}
+		slices.Sort(names)
+		for i, name := range names {
+			if i > 0 {
+				w.WriteByte(',')
+			}
+			w.value(reflect.ValueOf(name))
+			w.WriteByte(':')
+			w.value(v.MapIndex(reflect.ValueOf(name)))
+		}
+		w.WriteByte('}')
+	default:
+		enc := json.NewEncoder(w)
+		enc.SetEscapeHTML(false)
+		if err := enc.Encode(v.Interface()); err != nil {
+			panic("activity: cannot write " + v.Type().String())
+		}
+		w.Truncate(w.Len() - 1) // the encoder's line end
+	}
+}

@@ -1,0 +1,265 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/formats/bundle"
+	"keenmagpie/formats/table"
+	"keenmagpie/store"
+)
+
+// Document is an activity document in a response: complete, as [activity.Doc.Full]
+// writes it. Its schema is that of core/activity (see [OpenAPI]).
+type Document json.RawMessage
+
+// Schema refers to the document's own schema.
+func (Document) Schema(huma.Registry) *huma.Schema {
+	return &huma.Schema{Ref: "#/components/schemas/Doc"}
+}
+
+// MarshalJSON writes the document as it is.
+func (d Document) MarshalJSON() ([]byte, error) { return d, nil }
+
+// UnmarshalJSON keeps the document as it is.
+func (d *Document) UnmarshalJSON(b []byte) error { *d = bytes.Clone(b); return nil }
+
+// Draft is an activity as it was last saved.
+type Draft struct {
+	ID       string    `json:"id"`
+	Revision int       `json:"revision"`
+	SavedAt  time.Time `json:"savedAt"`
+	SavedBy  string    `json:"savedBy"`
+	Releases int       `json:"releases"`
+	Sittings int       `json:"sittings"`
+	Document Document  `json:"document"`
+}
+
+type shelfOutput struct {
+	Body struct {
+		Activities []Draft `json:"activities" nullable:"false"`
+	}
+}
+
+type draftOutput struct{ Body Draft }
+
+type idInput struct {
+	ID string `path:"id" maxLength:"40"`
+}
+
+type lookInput struct {
+	Body struct {
+		Text  string       `json:"text" maxLength:"500000"`
+		Edits []table.Edit `json:"edits,omitempty" nullable:"false"`
+	}
+}
+
+type lookOutput struct{ Body table.Table }
+
+type makeInput struct {
+	Body struct {
+		Title string       `json:"title" minLength:"1" maxLength:"200"`
+		Text  string       `json:"text" maxLength:"500000"`
+		Edits []table.Edit `json:"edits,omitempty" nullable:"false"`
+	}
+}
+
+type saveInput struct {
+	ID       string `path:"id" maxLength:"40"`
+	Revision int    `query:"revision" minimum:"1" required:"true" doc:"The revision that the draft was made from"`
+	RawBody  []byte `contentType:"application/json"`
+}
+
+type savedOutput struct {
+	Body struct {
+		Revision int       `json:"revision"`
+		SavedAt  time.Time `json:"savedAt"`
+	}
+}
+
+type copyInput struct {
+	RawBody []byte `contentType:"application/json"`
+}
+
+type bundleInput struct {
+	RawBody []byte `contentType:"application/zip"`
+}
+
+func (s *Server) activityRoutes() {
+	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"), s.shelf)
+	member(s, operation(http.MethodGet, "/api/activities/{id}", "draft", "One draft"), s.draft)
+	designer(s, operation(http.MethodPost, "/api/tables/look", "lookAtTable", "What a table would make, without making it"),
+		func(_ context.Context, _ store.Member, in *lookInput) (*lookOutput, error) {
+			return &lookOutput{table.Read(in.Body.Text, in.Body.Edits)}, nil
+		})
+	designer(s, created(operation(http.MethodPost, "/api/tables/sort", "makeSort", "Make a sort of a table")), s.makeSort)
+	save := operation(http.MethodPut, "/api/activities/{id}", "save", "Save a draft")
+	save.MaxBodyBytes = activity.MaxBytes + 1
+	designer(s, save, s.save)
+	keepCopy := created(operation(http.MethodPost, "/api/activities", "keepCopy", "Keep a document as a new activity"))
+	keepCopy.MaxBodyBytes = activity.MaxBytes + 1
+	designer(s, keepCopy, func(ctx context.Context, m store.Member, in *copyInput) (*draftOutput, error) {
+		doc, faults := activity.Read(in.RawBody)
+		if faults != nil {
+			return nil, badDocument(faults)
+		}
+		return s.add(ctx, m, doc, nil)
+	})
+	remove := operation(http.MethodDelete, "/api/activities/{id}", "deleteActivity", "Delete an activity that was never released")
+	remove.DefaultStatus = http.StatusNoContent
+	designer(s, remove, s.remove)
+	read := created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity of a bundle"))
+	read.MaxBodyBytes = bundle.MaxBytes + 1
+	read.BodyReadTimeout = 2 * time.Minute
+	designer(s, read, s.importBundle)
+	member(s, operation(http.MethodGet, "/api/activities/{id}/bundle", "exportBundle", "The activity as a bundle"), s.exportBundle)
+}
+
+func created(op huma.Operation) huma.Operation {
+	op.DefaultStatus = http.StatusCreated
+	return op
+}
+
+func draft(a store.Activity) (Draft, error) {
+	doc, faults := activity.Read([]byte(a.Document))
+	if faults != nil {
+		return Draft{}, fmt.Errorf("activity %s as saved cannot be read: %w", a.ID, faults)
+	}
+	return Draft{a.ID, a.Revision, a.SavedAt, a.SavedByName, a.Releases, a.Sittings, Document(doc.Full())}, nil
+}
+
+func (s *Server) shelf(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
+	list, err := s.store.Activities(ctx, m.WorkspaceID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &shelfOutput{}
+	out.Body.Activities = []Draft{}
+	for _, a := range list {
+		d, err := draft(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		out.Body.Activities = append(out.Body.Activities, d)
+	}
+	return out, nil
+}
+
+func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	d, err := draft(a)
+	return &draftOutput{d}, s.fail(err)
+}
+
+func (s *Server) makeSort(ctx context.Context, m store.Member, in *makeInput) (*draftOutput, error) {
+	t := table.Read(in.Body.Text, in.Body.Edits)
+	if t.Faults > 0 {
+		return nil, &Problem{Status: 422, Code: "rows-unread", Detail: fmt.Sprintf("%d rows cannot be read. Correct them or leave them out; nothing was made.", t.Faults)}
+	}
+	if len(t.Items) == 0 {
+		return nil, &Problem{Status: 422, Code: "no-rows", Detail: "There is no row with an item. Nothing was made."}
+	}
+	return s.add(ctx, m, t.Sort(in.Body.Title), nil)
+}
+
+func (s *Server) add(ctx context.Context, m store.Member, doc *activity.Doc, media []store.Medium) (*draftOutput, error) {
+	a, err := s.store.AddActivity(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), media)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	d, err := draft(a)
+	return &draftOutput{d}, s.fail(err)
+}
+
+func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*savedOutput, error) {
+	doc, faults := activity.Read(in.RawBody)
+	if faults != nil {
+		return nil, badDocument(faults)
+	}
+	a, err := s.store.SaveActivity(ctx, m.WorkspaceID, m.ID, in.ID, in.Revision, doc.Title, string(doc.Write()))
+	if errors.Is(err, store.ErrNewer) {
+		current, err := draft(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		return nil, &Problem{Status: 409, Code: "newer-revision", Current: &current,
+			Detail: fmt.Sprintf("%s has saved this activity in between. Nothing of either is lost.", a.SavedByName)}
+	}
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &savedOutput{}
+	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
+	return out, nil
+}
+
+func (s *Server) remove(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if a.Releases > 0 {
+		return nil, &Problem{Status: 409, Code: "released", Detail: "This activity has been released, so learners may be using it. It was not deleted."}
+	}
+	return nil, s.fail(s.store.DeleteActivity(ctx, m.WorkspaceID, in.ID))
+}
+
+func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInput) (*draftOutput, error) {
+	b, err := bundle.Read(in.RawBody)
+	var faults activity.Faults
+	if errors.As(err, &faults) {
+		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: "The activity in this bundle has faults. Nothing was imported.", Faults: faults}
+	}
+	if err != nil {
+		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}
+	}
+	media := make([]store.Medium, len(b.Media))
+	for i, x := range b.Media {
+		media[i] = store.Medium{ID: x.ID, Type: x.Type, Body: x.Body}
+	}
+	return s.add(ctx, m, b.Doc, media)
+}
+
+func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	doc, faults := activity.Read([]byte(a.Document))
+	if faults != nil {
+		return nil, s.fail(faults)
+	}
+	b := bundle.Bundle{Doc: doc}
+	for _, id := range bundle.Pictures(doc) {
+		x, err := s.store.Medium(ctx, m.WorkspaceID, id)
+		if err != nil {
+			return nil, s.fail(fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err))
+		}
+		b.Media = append(b.Media, bundle.Medium{ID: x.ID, Type: x.Type, Body: x.Body})
+	}
+	var body bytes.Buffer
+	if err := b.Write(&body); err != nil {
+		return nil, s.fail(err)
+	}
+	return download("application/zip", doc.ID+".magpie.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
+}
+
+func download(contentType, name string, write func(io.Writer)) *huma.StreamResponse {
+	return &huma.StreamResponse{Body: func(ctx huma.Context) {
+		ctx.SetHeader("Content-Type", contentType)
+		ctx.SetHeader("Content-Disposition", fmt.Sprintf("attachment; filename=%q", name))
+		write(ctx.BodyWriter())
+	}}
+}

@@ -1,0 +1,105 @@
+package server
+
+import (
+	"crypto/rand"
+	"encoding/json"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
+	"keenmagpie/formats/bundle"
+)
+
+// names are the ids under which a release's learners know its parts. They are
+// random, so that they say nothing; the judge works with the author's own.
+type names struct {
+	Items   map[string]string `json:"items"`
+	Targets map[string]string `json:"targets"`
+	Pics    map[string]string `json:"media"`
+
+	itemBack, targetBack, mediaBack map[string]string
+}
+
+func newNames(doc *activity.Doc) *names {
+	n := &names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}
+	for _, x := range doc.Items {
+		n.Items[x.ID] = nothing("p")
+	}
+	for _, x := range doc.Targets {
+		n.Targets[x.ID] = nothing("t")
+	}
+	for _, id := range bundle.Pictures(doc) {
+		n.Pics[id] = nothing("m")
+	}
+	n.turn()
+	return n
+}
+
+// nothing makes an id that says nothing: 50 random bits.
+func nothing(first string) string { return first + strings.ToLower(rand.Text()[:10]) }
+
+func readNames(body string) (*names, error) {
+	n := &names{}
+	if err := json.Unmarshal([]byte(body), n); err != nil {
+		return nil, err
+	}
+	n.turn()
+	return n, nil
+}
+
+func (n *names) turn() {
+	turned := func(m map[string]string) map[string]string {
+		out := make(map[string]string, len(m))
+		for k, v := range m {
+			out[v] = k
+		}
+		return out
+	}
+	n.itemBack, n.targetBack, n.mediaBack = turned(n.Items), turned(n.Targets), turned(n.Pics)
+}
+
+func (n *names) String() string {
+	b, err := json.Marshal(n)
+	if err != nil {
+		panic(err) // maps of strings
+	}
+	return string(b)
+}
+
+func swap(m map[string]string, piece string) string {
+	item, copied, has := strings.Cut(piece, "~")
+	if has {
+		return m[item] + "~" + copied
+	}
+	return m[item]
+}
+
+// Piece, Target and Media are the learner's ids; see [play.Names].
+func (n *names) Piece(id string) string  { return swap(n.Items, id) }
+func (n *names) Target(id string) string { return n.Targets[id] }
+func (n *names) Media(id string) string  { return n.Pics[id] }
+
+// move puts the author's ids into a learner's move. An unknown id becomes one
+// that no part has, and the core rejects it.
+func (n *names) move(m play.Move) play.Move {
+	if m.Piece != "" {
+		m.Piece = swap(n.itemBack, m.Piece)
+		if m.Piece == "" || m.Piece[0] == '~' {
+			m.Piece = "?"
+		}
+	}
+	if m.Target != "" {
+		if m.Target = n.targetBack[m.Target]; m.Target == "" {
+			m.Target = "?"
+		}
+	}
+	return m
+}
+
+// picture finds the picture that a learner knows by an id.
+func (n *names) picture(id string) (string, bool) {
+	original, ok := n.mediaBack[id]
+	return original, ok
+}
+
+var _ play.Names = (*names)(nil)

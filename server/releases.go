@@ -1,0 +1,188 @@
+package server
+
+import (
+	"context"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"strconv"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
+	"keenmagpie/store"
+)
+
+// Release is a frozen version as its owner sees it.
+type Release struct {
+	ID         string    `json:"id"`
+	Number     int       `json:"number"`
+	Link       string    `json:"link" doc:"The path of the page that learners open"`
+	ReleasedAt time.Time `json:"releasedAt"`
+	Sittings   int       `json:"sittings"`
+	Finished   int       `json:"finished"`
+}
+
+// SittingRow is one sitting in the list.
+type SittingRow struct {
+	ID        int64     `json:"id"`
+	Learner   string    `json:"learner"`
+	StartedAt time.Time `json:"startedAt"`
+	MovedAt   time.Time `json:"movedAt"`
+	Phase     string    `json:"phase"`
+	Attempts  int       `json:"attempts"`
+	Score     string    `json:"score"`
+	Percent   string    `json:"percent"`
+	Outcome   string    `json:"outcome"`
+}
+
+type releaseInput struct {
+	ID   string `path:"id" maxLength:"40"`
+	Body struct {
+		Revision int `json:"revision" minimum:"1" doc:"The revision to release; it must be the current one"`
+	}
+}
+
+type releaseOutput struct{ Body Release }
+
+type releasesOutput struct {
+	Body struct {
+		Releases []Release `json:"releases" nullable:"false"`
+	}
+}
+
+type sittingsOutput struct {
+	Body struct {
+		Points   string       `json:"points" doc:"What the whole is worth"`
+		Sittings []SittingRow `json:"sittings" nullable:"false"`
+	}
+}
+
+func (s *Server) releaseRoutes() {
+	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/releases", "release", "Release the draft")), s.release)
+	member(s, operation(http.MethodGet, "/api/activities/{id}/releases", "releases", "An activity's releases"), s.releases)
+	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"), s.sittings)
+	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings.csv", "sittingsCSV", "The sittings as CSV"), s.sittingsCSV)
+}
+
+func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if a.Revision != in.Body.Revision {
+		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look at it again; nothing was released."}
+	}
+	doc, faults := activity.Read([]byte(a.Document))
+	if faults != nil {
+		return nil, s.fail(faults)
+	}
+	if p := unready(doc); p != nil {
+		return nil, p
+	}
+	r, err := s.store.AddRelease(ctx, a.ID, m.ID, a.Document, newNames(doc).String(), marks.Semantics)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &releaseOutput{release(r)}, nil
+}
+
+// unready says why a document cannot be released, or nil.
+func unready(doc *activity.Doc) *Problem {
+	p := func(code, detail string) *Problem { return &Problem{Status: 422, Code: code, Detail: detail} }
+	if len(doc.Items) == 0 || len(doc.Targets) == 0 {
+		return p("nothing-to-do", "There is no item or no target yet. Nothing was released.")
+	}
+	right := false
+	for i := range doc.Key.Solutions {
+		for j := range doc.Targets {
+			for k := range doc.Items {
+				right = right || doc.Key.Solutions[i].RightCell(&doc.Targets[j], &doc.Items[k])
+			}
+		}
+	}
+	if !right {
+		return p("nothing-right", "Nothing is right anywhere yet. Nothing was released.")
+	}
+	_, err := play.New(doc)
+	var impossible *marks.Impossible
+	if errors.As(err, &impossible) {
+		return p("key-impossible", "It cannot be solved: "+impossible.Error()+". Nothing was released.")
+	}
+	return nil
+}
+
+func release(r store.Release) Release {
+	return Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished}
+}
+
+func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*releasesOutput, error) {
+	if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	list, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &releasesOutput{}
+	out.Body.Releases = []Release{}
+	for _, r := range list {
+		out.Body.Releases = append(out.Body.Releases, release(r))
+	}
+	return out, nil
+}
+
+func (s *Server) sittings(ctx context.Context, m store.Member, in *idInput) (*sittingsOutput, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	doc, faults := activity.Read([]byte(r.Document))
+	if faults != nil {
+		return nil, s.fail(faults)
+	}
+	list, err := s.store.Sittings(ctx, r.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &sittingsOutput{}
+	out.Body.Points, out.Body.Sittings = doc.Marks.Points.String(), []SittingRow{}
+	for _, x := range list {
+		out.Body.Sittings = append(out.Body.Sittings,
+			SittingRow{x.ID, x.Learner, x.StartedAt, x.MovedAt, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome})
+	}
+	return out, nil
+}
+
+func (s *Server) sittingsCSV(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	name := fmt.Sprintf("sittings-release-%d.csv", r.Number)
+	return download("text/csv; charset=utf-8", name, func(w io.Writer) {
+		c := csv.NewWriter(w)
+		_ = c.Write([]string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome"})
+		err := s.store.EachSitting(ctx, r.ID, func(x store.Sitting) error {
+			return c.Write([]string{strconv.FormatInt(x.ID, 10), cell(x.Learner), x.StartedAt.Format(time.RFC3339), x.MovedAt.Format(time.RFC3339),
+				x.Phase, strconv.Itoa(x.Attempts), x.Score, x.Percent, x.Outcome})
+		})
+		if c.Flush(); err != nil {
+			s.log.Error("the CSV of sittings broke off", "release", r.ID, "error", err)
+			panic(http.ErrAbortHandler) // so that the file does not look whole
+		}
+	}), nil
+}
+
+// cell keeps a learner's name from being read as a formula by a spreadsheet.
+func cell(text string) string {
+	if text != "" && (text[0] == '=' || text[0] == '+' || text[0] == '-' || text[0] == '@' || text[0] == '\t') {
+		return "'" + text
+	}
+	return text
+}

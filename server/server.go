@@ -1,0 +1,168 @@
+// Package server joins the core and the store to the world: routes, sign-in,
+// what is sent to whom. Nothing here decides right or wrong.
+//
+// Every operation is registered through one of three doors, so that none can
+// forget to ask who is there: [Server.open] for sign-in and what a release link
+// allows, [Server.member] for any member of a workspace, [Server.designer] for
+// those who may change something.
+package server
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+	"reflect"
+	"time"
+
+	"github.com/alexedwards/scs/mysqlstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"keenmagpie/core/exact"
+	"keenmagpie/store"
+)
+
+// Server answers HTTP requests. Any number of them share one database: what it
+// keeps in memory can be thrown away.
+type Server struct {
+	store    *store.Store
+	log      *slog.Logger
+	sessions *scs.SessionManager
+	sweeper  *mysqlstore.MySQLStore
+	hosted   *hostedCache
+	api      huma.API
+	router   chi.Router
+}
+
+// New makes a server on an open store. store may be nil to describe the API only.
+func New(st *store.Store, log *slog.Logger) *Server {
+	s := &Server{store: st, log: log, sessions: scs.New(), hosted: newHostedCache(), router: chi.NewRouter()}
+	if st != nil {
+		s.sweeper = mysqlstore.NewWithCleanupInterval(st.DB(), 10*time.Minute)
+		s.sessions.Store = s.sweeper
+	}
+	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.Cookie.Name = "magpie_session"
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	r := s.router
+	r.Use(s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	cfg := huma.DefaultConfig("Keen Magpie", "1")
+	cfg.CreateHooks = nil // no $schema in bodies
+	cfg.DocsPath, cfg.OpenAPIPath, cfg.SchemasPath = "", "", ""
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[exact.Hundredths](), reflect.TypeFor[float64]())
+	cfg.Components.Schemas.Schema(reflect.TypeFor[Problem](), true, "")
+	r.Group(func(r chi.Router) {
+		r.Use(middleware.Compress(5, "application/json", "application/problem+json", "text/csv"))
+		r.Use(s.sessionsButNotForLearners)
+		s.api = humachi.New(r, cfg)
+		s.accountRoutes()
+		s.activityRoutes()
+		s.releaseRoutes()
+		s.playRoutes()
+		s.mediaRoutes()
+		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("this address")) })
+	})
+	s.staticRoutes()
+	return s
+}
+
+// Close stops what runs in the background.
+func (s *Server) Close() {
+	if s.sweeper != nil {
+		s.sweeper.StopCleanup()
+	}
+}
+
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.ServeHTTP(w, r) }
+
+// sessionsButNotForLearners reads the session of whoever signed in; a learner's
+// request has none, and is spared the look-up.
+func (s *Server) sessionsButNotForLearners(next http.Handler) http.Handler {
+	with := s.sessions.LoadAndSave(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if _, err := r.Cookie(s.sessions.Cookie.Name); err != nil && r.URL.Path != "/api/session" || isPlay(r.URL.Path) {
+			next.ServeHTTP(w, r)
+			return
+		}
+		with.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), sessionLoaded{}, true)))
+	})
+}
+
+// sessionLoaded marks a request whose session was read: without, the session
+// library panics when it is asked.
+type sessionLoaded struct{}
+
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// recoverer turns a panic into a plain sentence for the user and a line in the log.
+func (s *Server) recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if p := recover(); p != nil {
+				if p == http.ErrAbortHandler {
+					panic(p)
+				}
+				s.log.Error("panic", "path", r.URL.Path, "panic", p)
+				writeProblem(w, internal())
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
+// signedIn finds who asks, or answers 401.
+func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
+	if ctx.Value(sessionLoaded{}) == nil {
+		return store.Member{}, notSignedIn()
+	}
+	id := s.sessions.GetString(ctx, "account")
+	if id == "" {
+		return store.Member{}, notSignedIn()
+	}
+	m, err := s.store.MemberByID(ctx, id)
+	if err == store.ErrNotFound {
+		return m, notSignedIn()
+	}
+	return m, s.fail(err)
+}
+
+func operation(method, path, id, summary string) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20}
+}
+
+// open registers an operation that anybody may ask for.
+func open[I, O any](s *Server, op huma.Operation, f func(context.Context, *I) (*O, error)) {
+	huma.Register(s.api, op, f)
+}
+
+// member registers an operation for members of a workspace.
+func member[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	huma.Register(s.api, op, func(ctx context.Context, in *I) (*O, error) {
+		m, err := s.signedIn(ctx)
+		if err != nil {
+			return nil, err
+		}
+		return f(ctx, m, in)
+	})
+}
+
+// designer registers an operation for those who may change things.
+func designer[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	member(s, op, func(ctx context.Context, m store.Member, in *I) (*O, error) {
+		if m.Role != store.Designer {
+			return nil, &Problem{Status: 403, Code: "not-a-designer", Detail: "You can look at this workspace, and a designer can change it."}
+		}
+		return f(ctx, m, in)
+	})
+}

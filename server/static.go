@@ -1,0 +1,70 @@
+package server
+
+import (
+	"embed"
+	"io/fs"
+	"mime"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+)
+
+// The built interface. Where Node has never run there is a placeholder only.
+//
+//go:embed all:webui/dist
+var webui embed.FS
+
+func (s *Server) staticRoutes() {
+	files, err := fs.Sub(webui, "webui/dist/built")
+	if err != nil {
+		panic(err) // the path is a constant
+	}
+	page := func(name string) http.HandlerFunc {
+		return func(w http.ResponseWriter, r *http.Request) {
+			w.Header().Set("Cache-Control", "no-cache")
+			serveFile(w, r, files, name)
+		}
+	}
+	s.router.Get("/assets/*", func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		serveFile(w, r, files, path.Join("assets", path.Clean("/"+chi.URLParam(r, "*"))))
+	})
+	s.router.Get("/magpie.svg", page("magpie.svg"))
+	s.router.Get("/play/{link}", page("play.html"))
+	s.router.Get("/*", page("index.html"))
+}
+
+// serveFile sends a file as it was compressed when it was built.
+func serveFile(w http.ResponseWriter, r *http.Request, files fs.FS, name string) {
+	if _, err := fs.Stat(files, name); err != nil {
+		w.Header().Set("Cache-Control", "no-store")
+		if _, err := fs.Stat(files, "index.html"); err != nil {
+			http.Error(w, "The interface has not been built yet: run 'make build'.", http.StatusServiceUnavailable)
+			return
+		}
+		http.Error(w, "There is no such file.", http.StatusNotFound)
+		return
+	}
+	h := w.Header()
+	kind := mime.TypeByExtension(path.Ext(name))
+	switch path.Ext(name) {
+	case ".wasm":
+		kind = "application/wasm"
+	case ".woff2":
+		kind = "font/woff2"
+	}
+	h.Set("Content-Type", kind)
+	h.Add("Vary", "Accept-Encoding")
+	for _, enc := range []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}} {
+		if strings.Contains(r.Header.Get("Accept-Encoding"), enc.name) {
+			if _, err := fs.Stat(files, name+enc.ending); err == nil {
+				h.Set("Content-Encoding", enc.name)
+				name += enc.ending
+				break
+			}
+		}
+	}
+	http.ServeFileFS(w, r, files, name)
+}

@@ -1,0 +1,70 @@
+package store
+
+import (
+	"context"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Account is somebody who can sign in.
+type Account struct {
+	ID           string `db:"id"`
+	Email        string `db:"email"`
+	Name         string `db:"name"`
+	PasswordHash string `db:"password_hash"`
+}
+
+// Member is an account in a workspace, with what it may do there.
+type Member struct {
+	Account
+	WorkspaceID   string `db:"workspace_id"`
+	WorkspaceName string `db:"workspace_name"`
+	Role          Role   `db:"role"`
+}
+
+// Role is what a member may do: a designer everything, a viewer see outcomes.
+type Role string
+
+// The roles.
+const (
+	Designer Role = "designer"
+	Viewer   Role = "viewer"
+)
+
+// AddWorkspace makes a workspace and gives its id.
+func (s *Store) AddWorkspace(ctx context.Context, name string) (string, error) {
+	id := NewID()
+	_, err := s.db.ExecContext(ctx, `INSERT INTO workspaces (id, name) VALUES (?, ?)`, id, name)
+	return id, err
+}
+
+// AddMember makes an account and a member of the workspace of it.
+func (s *Store) AddMember(ctx context.Context, workspace string, a Account, role Role) (Member, error) {
+	a.ID = NewID()
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.NamedExecContext(ctx, `INSERT INTO accounts (id, email, name, password_hash)
+			VALUES (:id, :email, :name, :password_hash)`, a); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role) VALUES (?, ?, ?)`, workspace, a.ID, role)
+		return err
+	})
+	return Member{Account: a, WorkspaceID: workspace, Role: role}, err
+}
+
+const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, m.role, m.workspace_id, w.name AS workspace_name
+	FROM accounts a JOIN members m ON m.account_id = a.id JOIN workspaces w ON w.id = m.workspace_id `
+
+// MemberByEmail finds who signs in.
+func (s *Store) MemberByEmail(ctx context.Context, email string) (Member, error) {
+	var m Member
+	err := s.db.GetContext(ctx, &m, memberColumns+`WHERE a.email = ? LIMIT 1`, email)
+	return m, found(err)
+}
+
+// MemberByID finds who is signed in.
+func (s *Store) MemberByID(ctx context.Context, account string) (Member, error) {
+	var m Member
+	err := s.db.GetContext(ctx, &m, memberColumns+`WHERE a.id = ? LIMIT 1`, account)
+	return m, found(err)
+}

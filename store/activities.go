@@ -1,0 +1,116 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Activity is a draft as it was last saved. Document is its JSON.
+type Activity struct {
+	ID          string    `db:"id"`
+	WorkspaceID string    `db:"workspace_id"`
+	Title       string    `db:"title"`
+	Revision    int       `db:"revision"`
+	Document    string    `db:"document"`
+	CreatedAt   time.Time `db:"created_at"`
+	SavedAt     time.Time `db:"saved_at"`
+	SavedBy     string    `db:"saved_by"`
+	SavedByName string    `db:"saved_by_name"`
+	Releases    int       `db:"releases"`
+	Sittings    int       `db:"sittings"`
+}
+
+// ErrNewer says that another revision has been saved in between.
+var ErrNewer = errors.New("another revision has been saved in between")
+
+const activityColumns = `SELECT a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by,
+	COALESCE((SELECT name FROM accounts WHERE id = a.saved_by), '') AS saved_by_name,
+	(SELECT COUNT(*) FROM releases r WHERE r.activity_id = a.id) AS releases,
+	(SELECT COUNT(*) FROM sittings s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id) AS sittings
+	FROM activities a `
+
+// Activities lists a workspace's activities, the last saved first.
+func (s *Store) Activities(ctx context.Context, workspace string) ([]Activity, error) {
+	list := []Activity{}
+	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? ORDER BY a.saved_at DESC, a.id`, workspace)
+	return list, err
+}
+
+// Activity finds one in a workspace.
+func (s *Store) Activity(ctx context.Context, workspace, id string) (Activity, error) {
+	var a Activity
+	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.id = ?`, workspace, id)
+	return a, found(err)
+}
+
+// AddActivity keeps a new activity as its revision 1, and its media with it: all
+// or nothing.
+func (s *Store) AddActivity(ctx context.Context, workspace, account, title, document string, media []Medium) (Activity, error) {
+	a := Activity{ID: NewID(), WorkspaceID: workspace, Title: title, Revision: 1, Document: document,
+		CreatedAt: now(), SavedAt: now(), SavedBy: account}
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		for _, m := range media {
+			if err := addMedium(ctx, tx, workspace, m); err != nil {
+				return err
+			}
+		}
+		if _, err := tx.NamedExecContext(ctx, `INSERT INTO activities (id, workspace_id, title, revision, document, created_at, saved_at, saved_by)
+			VALUES (:id, :workspace_id, :title, :revision, :document, :created_at, :saved_at, :saved_by)`, a); err != nil {
+			return err
+		}
+		return addRevision(ctx, tx, a)
+	})
+	return a, err
+}
+
+func addRevision(ctx context.Context, tx *sqlx.Tx, a Activity) error {
+	_, err := tx.NamedExecContext(ctx, `INSERT INTO revisions (activity_id, revision, document, saved_at, saved_by)
+		VALUES (:id, :revision, :document, :saved_at, :saved_by)`, a)
+	return err
+}
+
+// SaveActivity saves a draft that was made from the revision basedOn. Where a
+// newer one is there, nothing is saved: ErrNewer, with the newer one.
+func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string, basedOn int, title, document string) (Activity, error) {
+	a := Activity{ID: id, Title: title, Document: document, SavedAt: now(), SavedBy: account, Revision: basedOn + 1}
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?
+			WHERE id = ? AND workspace_id = ? AND revision = ?`, title, document, a.Revision, a.SavedAt, account, id, workspace, basedOn)
+		if err != nil {
+			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(ErrNewer, err)
+		}
+		return addRevision(ctx, tx, a)
+	})
+	if errors.Is(err, ErrNewer) {
+		newer, err := s.Activity(ctx, workspace, id)
+		if err != nil {
+			return Activity{}, err
+		}
+		return newer, ErrNewer
+	}
+	return a, err
+}
+
+// DeleteActivity removes an activity that has never been released.
+func (s *Store) DeleteActivity(ctx context.Context, workspace, id string) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id
+			WHERE a.id = ? AND a.workspace_id = ?`, id, workspace); err != nil {
+			return err
+		}
+		r, err := tx.ExecContext(ctx, `DELETE FROM activities WHERE id = ? AND workspace_id = ?`, id, workspace)
+		if err != nil {
+			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(ErrNotFound, err)
+		}
+		return nil
+	})
+}

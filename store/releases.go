@@ -1,0 +1,70 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Release is a frozen, numbered version. Names is the JSON of the ids under which
+// learners know its parts.
+type Release struct {
+	ID          string    `db:"id"`
+	ActivityID  string    `db:"activity_id"`
+	WorkspaceID string    `db:"workspace_id"`
+	Number      int       `db:"number"`
+	Link        string    `db:"link"`
+	Document    string    `db:"document"`
+	Names       string    `db:"names"`
+	Semantics   int       `db:"semantics"`
+	ReleasedAt  time.Time `db:"released_at"`
+	ReleasedBy  string    `db:"released_by"`
+	Sittings    int       `db:"sittings"`
+	Finished    int       `db:"finished"`
+}
+
+const releaseColumns = `SELECT r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
+	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id) AS sittings,
+	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.phase = 'done') AS finished
+	FROM releases r JOIN activities a ON a.id = r.activity_id `
+
+// AddRelease freezes a document under the activity's next number and a new link.
+func (s *Store) AddRelease(ctx context.Context, activity, account, document, names string, semantics int) (Release, error) {
+	r := Release{ID: NewID(), ActivityID: activity, Link: NewID(), Document: document, Names: names,
+		Semantics: semantics, ReleasedAt: now(), ReleasedBy: account}
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		// The activity's row is locked, so that two releases get two numbers.
+		if _, err := tx.ExecContext(ctx, `SELECT id FROM activities WHERE id = ? FOR UPDATE`, activity); err != nil {
+			return err
+		}
+		if err := tx.GetContext(ctx, &r.Number, `SELECT COALESCE(MAX(number), 0) + 1 FROM releases WHERE activity_id = ?`, activity); err != nil {
+			return err
+		}
+		_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (id, activity_id, number, link, document, names, semantics, released_at, released_by)
+			VALUES (:id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by)`, r)
+		return err
+	})
+	return r, err
+}
+
+// Releases lists an activity's releases, the newest first.
+func (s *Store) Releases(ctx context.Context, workspace, activity string) ([]Release, error) {
+	list := []Release{}
+	err := s.db.SelectContext(ctx, &list, releaseColumns+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, workspace, activity)
+	return list, err
+}
+
+// Release finds one in a workspace.
+func (s *Store) Release(ctx context.Context, workspace, id string) (Release, error) {
+	var r Release
+	err := s.db.GetContext(ctx, &r, releaseColumns+`WHERE a.workspace_id = ? AND r.id = ?`, workspace, id)
+	return r, found(err)
+}
+
+// ReleaseByLink finds what a link leads to; whoever has the link may.
+func (s *Store) ReleaseByLink(ctx context.Context, link string) (Release, error) {
+	var r Release
+	err := s.db.GetContext(ctx, &r, releaseColumns+`WHERE r.link = ?`, link)
+	return r, found(err)
+}

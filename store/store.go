@@ -1,0 +1,114 @@
+// Package store keeps everything in MariaDB. SQL stands here and nowhere else;
+// one file for each thing that is kept.
+//
+// Every look-up of an object takes the workspaces' member who asks, and finds
+// nothing in a workspace that is not theirs: [ErrNotFound], as for an id that
+// does not exist.
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"strings"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+)
+
+// ErrNotFound is the answer for what is not there, or not theirs.
+var ErrNotFound = errors.New("not found")
+
+// Store is safe for use by many at once.
+type Store struct {
+	db *sqlx.DB
+}
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Open connects to the database and waits for nothing: it must be up.
+func Open(ctx context.Context, dsn string) (*Store, error) {
+	cfg, err := mysql.ParseDSN(dsn)
+	if err != nil {
+		return nil, fmt.Errorf("the data source name cannot be read: %w", err)
+	}
+	cfg.ParseTime = true
+	cfg.Loc = time.UTC
+	cfg.InterpolateParams = true // one round trip a query instead of two
+	cfg.MultiStatements = true   // see [Store.AppendMove]
+	cfg.Collation = "utf8mb4_bin"
+	cfg.MaxAllowedPacket = 0 // ask the server
+	connector, err := mysql.NewConnector(cfg)
+	if err != nil {
+		return nil, err
+	}
+	db := sqlx.NewDb(sql.OpenDB(connector), "mysql")
+	db.SetMaxOpenConns(32)
+	db.SetMaxIdleConns(32)
+	if err := db.PingContext(ctx); err != nil {
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	return &Store{db}, nil
+}
+
+// Close closes all connections.
+func (s *Store) Close() error { return s.db.Close() }
+
+// DB is the bare connection pool, for the session library and benchmarks.
+func (s *Store) DB() *sql.DB { return s.db.DB }
+
+// Migrate brings the schema up to date; several processes may call it at once.
+func (s *Store) Migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewMySQLTableLocker()
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectMySQL, s.db.DB, files, goose.WithLocker(locker))
+	if err != nil {
+		return err
+	}
+	_, err = p.Up(ctx)
+	return err
+}
+
+// NewID makes an id that cannot be guessed: 26 letters and digits, 130 bits.
+func NewID() string { return strings.ToLower(rand.Text()) }
+
+func now() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }
+
+// found turns "no rows" into ErrNotFound.
+func found(err error) error {
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// inTx runs f in a transaction, which is rolled back when f fails.
+func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := f(tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
+
+func duplicate(err error) bool {
+	var e *mysql.MySQLError
+	return errors.As(err, &e) && e.Number == 1062
+}
