@@ -1,3 +1,188 @@
+// Command magpie is Keen Magpie's one program: it serves the application, runs the
+// demo with a private database, and runs the core on the command line.
 package main
 
-func main() {}
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/alecthomas/kong"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/demo"
+	"keenmagpie/localdb"
+	"keenmagpie/server"
+	"keenmagpie/store"
+)
+
+type cli struct {
+	Serve   serveCmd   `cmd:"" help:"Serve the application on a database of yours."`
+	Demo    demoCmd    `cmd:"" help:"Serve the demo, with a private database."`
+	Migrate migrateCmd `cmd:"" help:"Bring a database's schema up to date."`
+	Judge   judgeCmd   `cmd:"" help:"Judge arrangements, one a line."`
+	Replay  replayCmd  `cmd:"" help:"Replay moves, one a line."`
+	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
+	Schema  schemaCmd  `cmd:"" help:"Write the activity document's JSON Schema."`
+}
+
+func main() {
+	var c cli
+	k := kong.Parse(&c, kong.Name("magpie"), kong.DefaultEnvars("MAGPIE"), kong.UsageOnError(),
+		kong.Description("Drag-and-drop activities: build, prove, release, and see what learners did."))
+	err := k.Run()
+	if errors.Is(err, errBadDocument) {
+		os.Exit(1)
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "magpie: "+err.Error())
+		os.Exit(1)
+	}
+}
+
+type serveCmd struct {
+	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
+	DSN  string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name." required:""`
+}
+
+// Run serves until it is told to stop.
+func (c *serveCmd) Run() error {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	listener, err := listen(c.Addr)
+	if err != nil {
+		return err
+	}
+	st, err := openStore(ctx, c.DSN)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	fmt.Println("Keen Magpie answers at http://" + listener.Addr().String())
+	return serve(ctx, listener, st)
+}
+
+type migrateCmd struct {
+	DSN string `help:"Data source name of the MariaDB database." required:""`
+}
+
+// Run migrates.
+func (c *migrateCmd) Run() error {
+	st, err := openStore(context.Background(), c.DSN)
+	if err != nil {
+		return err
+	}
+	return st.Close()
+}
+
+func openStore(ctx context.Context, dsn string) (*store.Store, error) {
+	st, err := store.Open(ctx, dsn)
+	if err != nil {
+		return nil, err
+	}
+	if err := st.Migrate(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("the database's schema could not be brought up to date: %w", err), st.Close())
+	}
+	return st, nil
+}
+
+type demoCmd struct {
+	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
+	Data string `help:"Directory of the private database." default:".data" type:"path"`
+}
+
+// Run starts the private database, loads the demo where it is not there, and
+// serves.
+func (c *demoCmd) Run() error {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	// The port first: nothing else is started when somebody has it.
+	listener, err := listen(c.Addr)
+	if err != nil {
+		return err
+	}
+	defer listener.Close()
+	db, err := localdb.Start(ctx, filepath.Join(c.Data, "mariadb"))
+	if err != nil {
+		return err
+	}
+	defer db.Stop()
+	if err := db.Create(ctx, "magpie"); err != nil {
+		return fmt.Errorf("the demo's database could not be made: %w", err)
+	}
+	st, err := openStore(ctx, db.DSN("magpie"))
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	if err := demo.Load(ctx, st); err != nil {
+		return fmt.Errorf("the demo could not be loaded: %w", err)
+	}
+	fmt.Printf("\nKeen Magpie answers at http://%s\n\n", listener.Addr())
+	fmt.Println("Demo sign-ins (they exist in the demo alone):")
+	for _, a := range demo.Accounts() {
+		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
+	}
+	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
+	return serve(ctx, listener, st)
+}
+
+func listen(addr string) (net.Listener, error) {
+	l, err := net.Listen("tcp", addr)
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return nil, fmt.Errorf("%s is in use, perhaps by another start of this program; stop that, or give another address with --addr 127.0.0.1:8091 (MAGPIE_DEMO_ADDR or MAGPIE_SERVE_ADDR do the same)", addr)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("cannot listen on %s: %w", addr, err)
+	}
+	return l, nil
+}
+
+func serve(ctx context.Context, l net.Listener, st *store.Store) error {
+	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
+	defer handler.Close()
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- srv.Serve(l) }()
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	defer cancel()
+	return srv.Shutdown(end)
+}
+
+type openapiCmd struct{}
+
+// Run writes the OpenAPI document.
+func (openapiCmd) Run() error {
+	body, err := server.OpenAPI()
+	if err != nil {
+		return err
+	}
+	_, err = os.Stdout.Write(body)
+	return err
+}
+
+type schemaCmd struct{}
+
+// Run writes the JSON Schema.
+func (schemaCmd) Run() error {
+	body, err := json.MarshalIndent(activity.Schema(false), "", " ")
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Println(string(body))
+	return err
+}

@@ -1,0 +1,51 @@
+# Two commands are enough: make demo, make test. Both set up what is missing.
+.PHONY: demo test build deps chromium clean bench
+
+GO_FILES := $(shell find cmd core demo formats localdb server store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
+	$(wildcard store/migrations/*.sql demo/*.json demo/pictures/*.svg)
+UI_FILES := $(shell find ui/src -type f -not -path '*/generated/*' 2>/dev/null) $(wildcard ui/*.html ui/*.ts ui/public/*) ui/package-lock.json
+ENGINE := ui/src/engine/generated/engine.wasm
+UI := server/webui/dist/built/index.html
+
+demo: deps build
+	@exec ./bin/magpie demo
+
+build: bin/magpie
+
+# The interface is embedded in the program, and the engine in the interface.
+bin/magpie: $(GO_FILES) $(UI) go.mod go.sum
+	@echo "building the program"
+	@go build -o bin/magpie ./cmd/magpie
+
+$(UI): $(UI_FILES) $(ENGINE) ui/node_modules/.package-lock.json
+	@echo "building the interface"
+	@cd ui && npm run --silent build && node compress.mjs
+	@touch $@
+
+$(ENGINE): $(shell find core cmd/engine -name '*.go' -not -name '*_test.go' 2>/dev/null) go.mod
+	@echo "building the engine"
+	@mkdir -p $(@D)
+	@GOOS=js GOARCH=wasm go build -trimpath -ldflags="-s -w" -o $@ ./cmd/engine
+	@cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/wasm_exec.js
+
+ui/node_modules/.package-lock.json: ui/package-lock.json ui/package.json
+	@command -v npm >/dev/null || { echo "Node.js with npm is needed to build the interface: install Node 20 or later, then start again."; exit 1; }
+	@cd ui && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+deps:
+	@./setup.sh mariadb
+
+chromium:
+	@./setup.sh mariadb chromium
+
+test: chromium build
+	@./check.sh
+
+# Figures, printed; see bench/.
+bench: deps build
+	@go test -run '^$$' -bench . -benchtime 2s ./bench/...
+	@node bench/first-load.mjs
+
+clean:
+	rm -rf bin server/webui/dist/built ui/src/engine/generated ui/node_modules

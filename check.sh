@@ -1,0 +1,32 @@
+#!/bin/sh
+# Everything that CI runs, after `make test` has set up and built.
+set -eu
+cd "$(dirname "$0")"
+
+say() { printf '\n== %s\n' "$1"; }
+
+say "formatting"
+unformatted=$(gofmt -l cmd core demo e2e formats localdb server store bench)
+[ -z "$unformatted" ] || { echo "not formatted by gofmt: $unformatted"; exit 1; }
+(cd ui && npx --no-install prettier --check --log-level warn "src/**/*.{ts,tsx,css}" "*.{ts,mjs,js}")
+
+say "go vet and staticcheck"
+go vet ./...
+go tool staticcheck ./...
+
+say "generated files are current"
+./bin/magpie openapi | cmp - ui/src/api/openapi.json || { echo "ui/src/api/openapi.json is stale: run ./generate.sh"; exit 1; }
+./bin/magpie schema | cmp - docs/activity.schema.json || { echo "docs/activity.schema.json is stale: run ./generate.sh"; exit 1; }
+types=$(mktemp)
+(cd ui && npx --no-install openapi-typescript src/api/openapi.json -o "$types" >/dev/null && npx --no-install prettier --write --log-level silent --parser typescript "$types")
+cmp "$types" ui/src/api/schema.d.ts || { echo "ui/src/api/schema.d.ts is stale: run ./generate.sh"; exit 1; }
+rm -f "$types"
+
+say "TypeScript and lint"
+(cd ui && npm run --silent types && npm run --silent lint)
+
+say "Go tests"
+go test -race ./cmd/... ./core/... ./demo/... ./formats/... ./localdb/... ./server/... ./store/...
+
+say "browser tests"
+go test -count=1 ./e2e/...

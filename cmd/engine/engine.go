@@ -1,0 +1,185 @@
+// Command engine is the core built for the browser. It runs in a worker and
+// answers one question at a time, JSON in and JSON out:
+//
+//	magpieEngine("rehearse", '{"document":…,"seed":1,"moves":[…]}')
+//
+// It keeps nothing between questions, so that a worker can be ended at any time.
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+
+	"keenmagpie/core/activity"
+	answers "keenmagpie/core/answer"
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+)
+
+// failure is the answer to a question that has none.
+type failure struct {
+	Code    string           `json:"code"`
+	Message string           `json:"message"`
+	Faults  []activity.Fault `json:"faults,omitempty"`
+	Parts   []string         `json:"parts,omitempty"`
+}
+
+func answer(question, in string) string {
+	f, ok := questions[question]
+	if !ok {
+		return fail("unknown-question", fmt.Errorf("the engine does not know %q", question))
+	}
+	out, err := f([]byte(in))
+	if err != nil {
+		return fail("failed", err)
+	}
+	body, err := json.Marshal(map[string]any{"answer": out})
+	if err != nil {
+		return fail("failed", err)
+	}
+	return string(body)
+}
+
+func fail(code string, err error) string {
+	f := failure{Code: code, Message: err.Error()}
+	var faults activity.Faults
+	var impossible *marks.Impossible
+	switch {
+	case errors.As(err, &faults):
+		f.Code, f.Faults = "bad-document", faults
+	case errors.As(err, &impossible):
+		f.Code, f.Parts = "key-impossible", append(impossible.Items, impossible.Targets...)
+	}
+	body, _ := json.Marshal(map[string]any{"error": f})
+	return string(body)
+}
+
+var questions = map[string]func([]byte) (any, error){
+	"rehearse": rehearse,
+	"figures":  figures,
+	"hit":      hit,
+	"setCells": setCells,
+}
+
+func game(document json.RawMessage) (*play.Game, error) {
+	doc, faults := activity.Read(document)
+	if faults != nil {
+		return nil, faults
+	}
+	return play.New(doc)
+}
+
+// rehearsed is a sitting from its beginning: what the learner sees, and for each
+// move what it came to and why.
+type rehearsed struct {
+	Scene    play.Scene    `json:"scene"`
+	Standing play.Standing `json:"standing"`
+	Steps    []step        `json:"steps"`
+}
+
+type step struct {
+	Move   play.Move   `json:"move"`
+	Result string      `json:"result"`
+	Reason string      `json:"reason,omitempty"`
+	Target string      `json:"target,omitempty"`
+	Trail  []play.Step `json:"trail"`
+}
+
+func rehearse(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		Seed     uint64          `json:"seed"`
+		Moves    []play.Move     `json:"moves"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	g, err := game(q.Document)
+	if err != nil {
+		return nil, err
+	}
+	state, last := g.Open(q.Seed), play.Answer{}
+	out := rehearsed{Scene: g.Scene(q.Seed, play.Plain{}), Steps: []step{}}
+	for _, m := range q.Moves {
+		before := state
+		state, last = g.Move(state, m)
+		out.Steps = append(out.Steps, step{m, last.Result, last.Reason, last.Target, g.Trail(before, state, m, last)})
+	}
+	out.Standing = g.Standing(state, last, play.Plain{})
+	return out, nil
+}
+
+// known is what the ledger and the proof strip show of a draft.
+type known struct {
+	Pieces     int            `json:"pieces"`
+	Targets    int            `json:"targets"`
+	Nowhere    []string       `json:"nowhere"` // items that are right nowhere
+	Cells      activity.Cells `json:"cells"`
+	Impossible *failure       `json:"impossible,omitempty"`
+}
+
+func figures(in []byte) (any, error) {
+	doc, faults := activity.Read(in)
+	if faults != nil {
+		return nil, faults
+	}
+	out := known{Pieces: len(placing.Pieces(doc)), Targets: len(doc.Targets), Nowhere: []string{}, Cells: doc.Cells()}
+	for i := range doc.Items {
+		it := &doc.Items[i]
+		if !slices.ContainsFunc(doc.Key.Solutions, func(s activity.Solution) bool { return answers.Needed(doc, &s, it) }) {
+			out.Nowhere = append(out.Nowhere, it.ID)
+		}
+	}
+	var impossible *marks.Impossible
+	if _, err := marks.NewJudge(doc); errors.As(err, &impossible) {
+		out.Impossible = &failure{"key-impossible", impossible.Error(), nil, append(impossible.Items, impossible.Targets...)}
+	}
+	return out, nil
+}
+
+// setCells changes a block of cells and gives the selectors that are different.
+func setCells(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		Solution int             `json:"solution"` // −1: who is let in
+		Items    []string        `json:"items"`
+		Targets  []string        `json:"targets"`
+		On       bool            `json:"on"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	if q.Solution >= len(doc.Key.Solutions) {
+		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
+	}
+	return doc.SetCells(q.Solution, q.Items, q.Targets, q.On).Full(), nil
+}
+
+// hit finds the target under a piece, for showing it while the piece is in hand.
+func hit(in []byte) (any, error) {
+	var q struct {
+		Targets []struct {
+			Frame geometry.Rect `json:"frame"`
+			Shape string        `json:"shape"`
+		} `json:"targets"`
+		X, Y  geometry.U
+		Size  geometry.Size `json:"size"`
+		Reach geometry.U    `json:"reach"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	shapes := make([]geometry.Shape, len(q.Targets))
+	for i, t := range q.Targets {
+		shapes[i] = geometry.Shape{Box: t.Frame, Ellipse: t.Shape == "ellipse"}
+	}
+	return geometry.Hit(shapes, q.X, q.Y, q.Size.W, q.Size.H, q.Reach), nil
+}

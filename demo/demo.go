@@ -1,0 +1,104 @@
+// Package demo is the sample workspace, the made-up Cobble Lane Cycle Workshop,
+// as data files and pictures drawn for it.
+package demo
+
+import (
+	"context"
+	"embed"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/formats/bundle"
+	"keenmagpie/server"
+	"keenmagpie/store"
+)
+
+//go:embed parts-drawers.json pictures/*.svg
+var files embed.FS
+
+// Account is a demo sign-in.
+type Account struct {
+	Email, Password, Name, Note string
+	Role                        store.Role
+}
+
+// Accounts lists the demo's sign-ins.
+func Accounts() []Account {
+	return []Account{
+		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer", store.Designer},
+		{"tobi@cobblelane.example", "second-spoke-left", "Tobi Lindqvist", "second designer", store.Designer},
+		{"mara@cobblelane.example", "watching-the-wheels", "Mara Oyelaran", "sees outcomes only", store.Viewer},
+	}
+}
+
+// Load makes the demo workspace where it is not there. What is half there from an
+// interrupted start is completed.
+func Load(ctx context.Context, st *store.Store) error {
+	accounts := Accounts()
+	first, err := st.MemberByEmail(ctx, accounts[0].Email)
+	workspace := first.WorkspaceID
+	if err == store.ErrNotFound {
+		workspace, err = st.AddWorkspace(ctx, "Cobble Lane Cycle Workshop")
+	}
+	if err != nil {
+		return err
+	}
+	for i, a := range accounts {
+		m, err := st.MemberByEmail(ctx, a.Email)
+		if err == store.ErrNotFound {
+			hash, hashErr := server.HashPassword(a.Password)
+			if hashErr != nil {
+				return hashErr
+			}
+			m, err = st.AddMember(ctx, workspace, store.Account{Email: a.Email, Name: a.Name, PasswordHash: hash}, a.Role)
+		}
+		if err != nil {
+			return err
+		}
+		if i == 0 {
+			first = m
+		}
+	}
+	list, err := st.Activities(ctx, workspace)
+	if err != nil || len(list) > 0 {
+		return err
+	}
+	doc, media, err := PartsDrawers()
+	if err != nil {
+		return err
+	}
+	_, err = st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
+	return err
+}
+
+// PartsDrawers is the demo's sort with its pictures. In the data file an item's
+// picture is the name of its drawing; here it becomes the name of its content.
+func PartsDrawers() (*activity.Doc, []store.Medium, error) {
+	body, err := files.ReadFile("parts-drawers.json")
+	if err != nil {
+		return nil, nil, err
+	}
+	doc, faults := activity.Read(body)
+	if faults != nil {
+		return nil, nil, faults
+	}
+	var media []store.Medium
+	for i := range doc.Items {
+		name := doc.Items[i].Picture
+		drawing, err := files.ReadFile(path.Join("pictures", name))
+		if err != nil {
+			return nil, nil, fmt.Errorf("%s: %w", doc.Items[i].Name, err)
+		}
+		m, err := bundle.NewMedium(drawing)
+		if err != nil {
+			return nil, nil, fmt.Errorf("%s: %w", name, err)
+		}
+		doc.Items[i].Picture = m.ID
+		media = append(media, store.Medium(m))
+	}
+	slices.SortFunc(media, func(a, b store.Medium) int { return strings.Compare(a.ID, b.ID) })
+	return doc, media, nil
+}

@@ -1,0 +1,45 @@
+import createClient from "openapi-fetch";
+import type { paths } from "./schema";
+import type { Problem } from "./types";
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** A request that the server answered with a problem, or that found no server. */
+export class Failed extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+const noServer: Problem = {
+  status: 0,
+  title: "No answer",
+  code: "no-server",
+  detail: "The server does not answer. What you see is still here; it is tried again.",
+};
+
+/** Takes the data of an answer, or throws what went wrong as a Failed. */
+export async function ask<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer;
+  try {
+    answer = await request;
+  } catch {
+    throw new Failed(noServer);
+  }
+  if (!answer.response.ok) {
+    const p = answer.error as Partial<Problem> | undefined;
+    throw new Failed({
+      status: answer.response.status,
+      title: p?.title ?? "",
+      code: p?.code ?? "unknown",
+      detail: p?.detail ?? "Something went wrong. What was saved is safe.",
+      faults: p?.faults,
+      current: p?.current,
+    });
+  }
+  return answer.data as T;
+}
+
+export function problemOf(error: unknown): Problem {
+  return error instanceof Failed ? error.problem : { ...noServer, code: "unknown", detail: String(error) };
+}

@@ -1,0 +1,45 @@
+import { lazy, Suspense } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { Link, Route, Routes } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import { Said } from "../shared/Said";
+import { Shelf } from "../shelf/Shelf";
+import { SignIn } from "./SignIn";
+
+const Workbench = lazy(() => import("../workbench/Workbench").then((m) => ({ default: m.Workbench })));
+const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
+
+/** The designer's side: who is signed in, and which view. */
+export function App() {
+  const me = useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
+  if (me.isPending) return <p className="p-8 text-slate">Opening…</p>;
+  if (me.isError) {
+    const problem = problemOf(me.error);
+    if (problem.status === 401) return <SignIn />;
+    return (
+      <main className="mx-auto max-w-lg p-8">
+        <Said problem={problem} />
+      </main>
+    );
+  }
+  return (
+    <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
+      <Routes>
+        <Route path="/" element={<Shelf me={me.data} />} />
+        <Route path="/activity/:id" element={<Workbench me={me.data} />} />
+        <Route path="/activity/:id/releases" element={<Releases />} />
+        <Route
+          path="*"
+          element={
+            <main className="p-8">
+              <h1 className="text-xl">There is nothing at this address</h1>
+              <Link to="/" className="text-feather underline">
+                Go to the shelf
+              </Link>
+            </main>
+          }
+        />
+      </Routes>
+    </Suspense>
+  );
+}

@@ -1,0 +1,92 @@
+import type { Doc, Fault, Move, Scene, Standing } from "../api/types";
+
+export type Verdict = {
+  outcome: "right" | "part" | "wrong";
+  solution: number;
+  right: string[];
+  wrong: string[];
+  missing: string[];
+  earned: string;
+  available: string;
+  fraction: string;
+  score: string;
+  percent: string;
+};
+
+export type TrailStep = {
+  code: string;
+  piece?: string;
+  item?: string;
+  target?: string;
+  solution?: number;
+  holds?: number;
+  verdict?: Verdict;
+  share?: number;
+};
+
+export type RehearsedStep = { move: Move; result: string; reason?: string; target?: string; trail: TrailStep[] };
+export type Rehearsed = { scene: Scene; standing: Standing; steps: RehearsedStep[] };
+
+export type Known = {
+  pieces: number;
+  targets: number;
+  nowhere: string[];
+  cells: { right: Record<string, string[]>[]; lets: Record<string, string[]> };
+  impossible?: { message: string; parts: string[] };
+};
+
+export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };
+
+/** What the engine answers when a question has no answer. */
+export class EngineError extends Error {
+  constructor(readonly failure: Failure) {
+    super(failure.message);
+  }
+}
+
+type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
+
+/** Asks the core in its worker. The worker starts with the first question. */
+class Engine {
+  private worker: Worker | undefined;
+  private waiting = new Map<number, Waiting>();
+  private next = 1;
+
+  private ask<T>(question: string, input: unknown): Promise<T> {
+    if (!this.worker) {
+      this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+      this.worker.onmessage = (event: MessageEvent<{ id: number; output: string }>) => {
+        const waiting = this.waiting.get(event.data.id);
+        this.waiting.delete(event.data.id);
+        const output = JSON.parse(event.data.output) as { answer?: unknown; error?: Failure };
+        if (output.error) waiting?.reject(new EngineError(output.error));
+        else waiting?.resolve(output.answer);
+      };
+    }
+    const id = this.next++;
+    this.worker.postMessage({ id, question, input: JSON.stringify(input) });
+    return new Promise<T>((resolve, reject) =>
+      this.waiting.set(id, { resolve: resolve as (a: unknown) => void, reject }),
+    );
+  }
+
+  rehearse(document: Doc, seed: number, moves: Move[]): Promise<Rehearsed> {
+    return this.ask("rehearse", { document, seed, moves });
+  }
+
+  figures(document: Doc): Promise<Known> {
+    return this.ask("figures", document);
+  }
+
+  /** The document with a block of cells changed; solution -1 is who is let in. */
+  setCells(document: Doc, solution: number, items: string[], targets: string[], on: boolean): Promise<Doc> {
+    return this.ask("setCells", { document, solution, items, targets, on });
+  }
+
+  /** The index of the target that a piece centred at (x, y) would fall on, or -1. */
+  hit(scene: Scene, size: { w: number; h: number }, x: number, y: number): Promise<number> {
+    return this.ask("hit", { targets: scene.targets, size, x, y, reach: scene.reach });
+  }
+}
+
+export const engine = new Engine();

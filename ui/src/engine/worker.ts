@@ -1,0 +1,27 @@
+import "./generated/wasm_exec.js";
+import engineURL from "./generated/engine.wasm?url";
+
+// The core, built for the browser, in a worker of its own: typing never waits.
+declare const Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
+declare const magpieEngine: (question: string, input: string) => string;
+
+const ready = (async () => {
+  const go = new Go();
+  const { instance } = await WebAssembly.instantiateStreaming(fetch(engineURL), go.importObject);
+  void go.run(instance);
+})();
+
+self.onmessage = async (event: MessageEvent<{ id: number; question: string; input: string }>) => {
+  const { id, question, input } = event.data;
+  try {
+    await ready;
+    self.postMessage({ id, output: magpieEngine(question, input) });
+  } catch (error) {
+    self.postMessage({
+      id,
+      output: JSON.stringify({
+        error: { code: "no-engine", message: `The engine could not be loaded: ${String(error)}` },
+      }),
+    });
+  }
+};

@@ -1,0 +1,254 @@
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
+import type { Act, Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
+import { engine } from "../engine/engine";
+import { fit } from "../shared/fit";
+import { Ground } from "../shared/Ground";
+import { PieceCard, type Mark } from "../shared/PieceCard";
+import { placed, TargetWell } from "../shared/TargetWell";
+import { usePieceInHand } from "./usePieceInHand";
+
+type Props = {
+  scene: Scene;
+  standing: Standing;
+  queue: Move[];
+  act: (act: Act) => void;
+  mediaURL: (id: string) => string;
+  room: { width: number; height: number };
+  besideAllowed?: boolean;
+};
+
+/** The live board with its tray: the same for a learner and in a rehearsal. */
+export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed }: Props) {
+  const board = useRef<HTMLDivElement>(null);
+  const tray = useRef<HTMLDivElement>(null);
+  const pieces = useMemo(() => new Map(scene.pieces.map((p) => [p.id, p])), [scene]);
+  const { scale, beside } = useMemo(
+    () =>
+      fit(room, { width: scene.width, height: scene.height, pieces: scene.pieces.map((p) => p.size), besideAllowed }),
+    [room, scene, besideAllowed],
+  );
+
+  const spots = useSpots(scene, standing, queue);
+  const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
+  const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
+    scene,
+    scale,
+    board,
+    tray,
+    free,
+    act,
+    isHome: (id) => !spots.has(id),
+  });
+  const over = useOver(scene, hand?.at, hand ? pieces.get(hand.piece) : undefined, board, scale);
+  const [current, setCurrent] = useState(scene.pieces[0]?.id);
+
+  const mark = (id: string): Mark => {
+    if (standing.shown?.right.includes(id)) return "right";
+    if (standing.shown?.wrong.includes(id)) return "wrong";
+    return standing.held.includes(id) ? "held" : "none";
+  };
+  const whereIs = (id: string) => {
+    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
+    return t ? `in ${t.spoken}` : "not placed";
+  };
+  const markWord = { none: "", right: ", right", held: ", held in place", wrong: ", not right" };
+
+  const focus = (id: string) => {
+    setCurrent(id);
+    board.current?.parentElement?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
+  };
+  const pieceKeys = (e: KeyboardEvent, p: ScenePiece) => {
+    const i = scene.pieces.indexOf(p);
+    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+    if (step) {
+      e.preventDefault();
+      focus(scene.pieces[(i + step + scene.pieces.length) % scene.pieces.length]!.id);
+    } else if ((e.key === "Enter" || e.key === " ") && free(p.id)) {
+      e.preventDefault();
+      setHand({ piece: p.id });
+      // The places come into reach; the first of them takes the focus.
+      requestAnimationFrame(() => board.current?.querySelector<HTMLElement>("[data-target]")?.focus());
+    }
+  };
+  const placeKeys = (e: KeyboardEvent, put: () => void) => {
+    const places = [
+      ...(board.current?.parentElement?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? []),
+    ];
+    const i = places.indexOf(e.currentTarget as HTMLElement);
+    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+    if (step) {
+      e.preventDefault();
+      places[(i + step + places.length) % places.length]?.focus();
+    } else if ((e.key === "Enter" || e.key === " ") && hand) {
+      e.preventDefault();
+      const id = hand.piece;
+      put();
+      requestAnimationFrame(() => focus(id));
+    } else if (e.key === "Escape" && hand) {
+      const id = hand.piece;
+      setHand(null);
+      requestAnimationFrame(() => focus(id));
+    }
+  };
+
+  const card = (p: ScenePiece, w: number, h: number) => (
+    <PieceCard
+      text={p.text}
+      picture={p.picture && mediaURL(p.picture)}
+      w={w}
+      h={h}
+      mark={mark(p.id)}
+      selected={hand?.piece === p.id && !hand.at}
+    />
+  );
+  const button = (p: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
+    <button
+      key={p.id}
+      type="button"
+      data-piece={p.id}
+      aria-label={`${p.spoken}, ${whereIs(p.id)}${markWord[mark(p.id)]}${hand?.piece === p.id ? ", in hand" : ""}`}
+      aria-pressed={hand?.piece === p.id}
+      tabIndex={p.id === current ? 0 : -1}
+      onFocus={() => setCurrent(p.id)}
+      onKeyDown={(e) => pieceKeys(e, p)}
+      onClick={(e) => {
+        if (hand && hand.piece !== p.id) return; // the place beneath takes it
+        e.stopPropagation();
+        press(p.id);
+      }}
+      {...pieceHandlers(p)}
+      className={`touch-none ${free(p.id) ? "cursor-grab" : "cursor-default"} ${hand?.piece === p.id && hand.at ? "opacity-30" : ""} ${hand && hand.piece !== p.id ? "pointer-events-none" : ""}`}
+      style={style}
+    >
+      {card(p, size.w, size.h)}
+    </button>
+  );
+
+  const inHand = hand?.at ? pieces.get(hand.piece) : undefined;
+  return (
+    <div
+      className={`flex ${beside ? "flex-row" : "flex-col"} items-start gap-3`}
+      style={{ "--s": scale } as CSSProperties}
+    >
+      <Ground
+        width={scene.width}
+        height={scene.height}
+        color={scene.color}
+        picture={scene.picture}
+        scenery={scene.scenery}
+        mediaURL={mediaURL}
+      >
+        <div ref={board} className="absolute inset-0" role="group" aria-label="Board">
+          {scene.targets.map((t) => (
+            <button
+              key={t.id}
+              type="button"
+              data-target={t.id}
+              aria-label={`${t.spoken}, ${contents(t.id, standing, pieces)}`}
+              tabIndex={hand ? 0 : -1}
+              onClick={() => putInto(t.id)}
+              onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
+              className={hand && !hand.at ? "cursor-pointer" : "cursor-default"}
+              style={placed(t.frame)}
+            >
+              <TargetWell
+                shape={t.shape}
+                label={t.label.text}
+                side={t.label.side}
+                state={over === t.id ? "over" : hand && !hand.at ? "open" : "rest"}
+              />
+            </button>
+          ))}
+          {scene.pieces.map((p) => {
+            const spot = spots.get(p.id);
+            return spot && button(p, spot, { ...placed(spot), zIndex: 1 });
+          })}
+        </div>
+      </Ground>
+      <div
+        ref={tray}
+        data-tray
+        role="group"
+        aria-label={hand ? "Tray: put it back here" : "Tray"}
+        tabIndex={hand ? 0 : -1}
+        onClick={putHome}
+        onKeyDown={(e) => e.target === e.currentTarget && placeKeys(e, putHome)}
+        className={`flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2 ${hand && !hand.at ? "outline-1 outline-dashed outline-feather" : ""}`}
+        style={beside ? { flex: 1 } : { width: `calc(${scene.width}px * var(--s) + 2px)`, minHeight: 44 }}
+      >
+        {scene.pieces.filter((p) => !spots.has(p.id)).map((p) => button(p, p.size, {}))}
+        {scene.pieces.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}
+      </div>
+      {inHand && hand?.at && (
+        <div
+          className="pointer-events-none fixed z-50 -translate-x-1/2 -translate-y-1/2"
+          style={{ left: hand.at.x, top: hand.at.y }}
+          aria-hidden
+        >
+          <PieceCard
+            text={inHand.text}
+            picture={inHand.picture && mediaURL(inHand.picture)}
+            w={inHand.size.w}
+            h={inHand.size.h}
+            lifted
+          />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function contents(target: string, standing: Standing, pieces: Map<string, ScenePiece>) {
+  const here = standing.targets[target] ?? [];
+  return here.length === 0 ? "empty" : `holds ${here.map((p) => pieces.get(p)?.spoken).join(", ")}`;
+}
+
+/** Where each piece stands that is not in the tray: as the judge said last, and as
+ * moves under way mean it. */
+function useSpots(scene: Scene, standing: Standing, queue: Move[]) {
+  return useMemo(() => {
+    const spots = new Map<string, Rect>();
+    for (const p of scene.pieces) {
+      const r = standing.stands[p.id];
+      if (r) spots.set(p.id, r);
+      else if (p.home) spots.set(p.id, { ...p.home, ...p.size });
+    }
+    for (const m of queue) {
+      const p = scene.pieces.find((x) => x.id === m.piece);
+      if (!p) continue;
+      const at = (x: number, y: number) =>
+        spots.set(p.id, { x: x - p.size.w / 2, y: y - p.size.h / 2, w: p.size.w, h: p.size.h });
+      const t = scene.targets.find((x) => x.id === m.target);
+      if (m.do === "drop" && m.x !== undefined && m.y !== undefined) at(m.x, m.y);
+      else if (m.do === "place" && t) at(t.frame.x + t.frame.w / 2, t.frame.y + t.frame.h / 2);
+      else if (m.do === "lift") spots.delete(p.id);
+    }
+    return spots;
+  }, [scene, standing, queue]);
+}
+
+/** The target under the piece in hand, by the core's own hit rule. */
+function useOver(
+  scene: Scene,
+  at: { x: number; y: number } | undefined,
+  piece: ScenePiece | undefined,
+  board: React.RefObject<HTMLElement | null>,
+  scale: number,
+) {
+  const [over, setOver] = useState<string | null>(null);
+  const asked = useRef(0);
+  useEffect(() => {
+    const turn = ++asked.current;
+    const r = board.current?.getBoundingClientRect();
+    if (!at || !piece || !r) {
+      setOver(null);
+      return;
+    }
+    const unit = (v: number) => Math.round((v / scale) * 100) / 100;
+    engine.hit(scene, piece.size, unit(at.x - r.left), unit(at.y - r.top)).then(
+      (i) => turn === asked.current && setOver(scene.targets[i]?.id ?? null),
+      () => {}, // without the engine nothing shows itself; the judge still says where it lands
+    );
+  }, [scene, at, piece, board, scale]);
+  return over;
+}

@@ -1,0 +1,42 @@
+import type { Move, Opening, Problem, Seated, Standing } from "../api/types";
+import { Unreachable, type Judge } from "./judge";
+
+/** The server refused a request, with the reason. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
+  let response;
+  try {
+    response = await fetch(path, {
+      ...init,
+      headers: { "Content-Type": "application/json" },
+      signal: AbortSignal.timeout(15000),
+    });
+  } catch (error) {
+    throw new Unreachable(String(error));
+  }
+  if (response.status >= 500) throw new Unreachable(`status ${response.status}`);
+  if (!response.ok) throw new Refused((await response.json()) as Problem);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+const post = (body: unknown): RequestInit => ({ method: "POST", body: JSON.stringify(body) });
+
+/** A release by its link: the server keeps the sitting and judges it. */
+export class HostedRelease implements Judge {
+  private readonly base: string;
+
+  constructor(readonly link: string) {
+    this.base = `/api/play/${link}`;
+  }
+
+  opening = () => request<Opening>(this.base);
+  begin = (learner: string) => request<Seated>(`${this.base}/sittings`, post({ learner }));
+  leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });
+  act = (move: Move) => request<Standing>(`${this.base}/moves`, post(move));
+  mediaURL = (id: string) => `${this.base}/media/${id}`;
+}

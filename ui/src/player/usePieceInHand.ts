@@ -1,0 +1,130 @@
+import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import type { Act, Scene, ScenePiece } from "../api/types";
+
+export type InHand = {
+  piece: string;
+  /** By pointer: where its middle is on the screen. By press or key: absent. */
+  at?: { x: number; y: number };
+};
+
+type Options = {
+  scene: Scene;
+  scale: number;
+  board: RefObject<HTMLElement | null>;
+  tray: RefObject<HTMLElement | null>;
+  free: (piece: string) => boolean;
+  act: (act: Act) => void;
+  /** Where the piece is now, for putting it down where it was. */
+  isHome: (piece: string) => boolean;
+};
+
+type Grip = {
+  id: number;
+  piece: ScenePiece;
+  startX: number;
+  startY: number;
+  dx: number;
+  dy: number;
+  dragging: boolean;
+};
+
+const slack = 5; // pixels that a press may slip before it becomes a drag
+
+/**
+ * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.
+ * It follows the pointer at once; where it lands is for the judge to say.
+ */
+export function usePieceInHand({ scene, scale, board, tray, free, act, isHome }: Options) {
+  const [hand, setHand] = useState<InHand | null>(null);
+  const grip = useRef<Grip | null>(null);
+
+  useEffect(() => {
+    if (!hand) return;
+    const cancel = (e: KeyboardEvent) => {
+      if (e.key !== "Escape") return;
+      grip.current = null;
+      setHand(null);
+    };
+    window.addEventListener("keydown", cancel);
+    return () => window.removeEventListener("keydown", cancel);
+  }, [hand]);
+
+  const inside = (element: HTMLElement | null, x: number, y: number) => {
+    const r = element?.getBoundingClientRect();
+    return !!r && x >= r.left && x <= r.right && y >= r.top && y <= r.bottom;
+  };
+
+  const middle = (g: Grip, e: { clientX: number; clientY: number }) => ({ x: e.clientX + g.dx, y: e.clientY + g.dy });
+
+  const letGo = (piece: string, x: number, y: number) => {
+    if (!inside(board.current, x, y)) {
+      if (!isHome(piece) && inside(tray.current, x, y)) act({ do: "lift", piece });
+      return;
+    }
+    const r = board.current!.getBoundingClientRect();
+    const unit = (v: number) => Math.round((v / scale) * 100) / 100;
+    act({
+      do: "drop",
+      piece,
+      x: unit(x - r.left - board.current!.clientLeft),
+      y: unit(y - r.top - board.current!.clientTop),
+    });
+  };
+
+  /** The handlers of a piece. */
+  const pieceHandlers = (piece: ScenePiece) => ({
+    onPointerDown: (e: PointerEvent<HTMLElement>) => {
+      if (e.button !== 0 || grip.current || !free(piece.id)) return;
+      if (hand && hand.piece !== piece.id) return; // a press on a piece while another is in hand goes to what is under it
+      const r = e.currentTarget.getBoundingClientRect();
+      const dx = r.left + r.width / 2 - e.clientX;
+      const dy = r.top + r.height / 2 - e.clientY;
+      grip.current = { id: e.pointerId, piece, startX: e.clientX, startY: e.clientY, dx, dy, dragging: false };
+      e.currentTarget.setPointerCapture(e.pointerId);
+    },
+    onPointerMove: (e: PointerEvent<HTMLElement>) => {
+      const g = grip.current;
+      if (!g || g.id !== e.pointerId) return;
+      if (!g.dragging && Math.hypot(e.clientX - g.startX, e.clientY - g.startY) < slack) return;
+      g.dragging = true;
+      setHand({ piece: g.piece.id, at: middle(g, e) });
+    },
+    onPointerUp: (e: PointerEvent<HTMLElement>) => {
+      const g = grip.current;
+      if (!g || g.id !== e.pointerId) return;
+      grip.current = null;
+      if (!g.dragging) return; // a press: the click that follows takes it up
+      setHand(null);
+      const at = middle(g, e);
+      letGo(g.piece.id, at.x, at.y);
+      suppressClick.current = true;
+      setTimeout(() => (suppressClick.current = false));
+    },
+    onPointerCancel: () => {
+      grip.current = null;
+      setHand(null);
+    },
+  });
+
+  // A drag ends with a click on what is under it, which is not a press.
+  const suppressClick = useRef(false);
+
+  const press = (piece: string) => {
+    if (suppressClick.current || !free(piece)) return;
+    setHand((h) => (h?.piece === piece ? null : { piece }));
+  };
+
+  const putInto = (target: string) => {
+    if (!hand || suppressClick.current) return;
+    act({ do: "place", piece: hand.piece, target });
+    setHand(null);
+  };
+
+  const putHome = () => {
+    if (!hand || suppressClick.current) return;
+    if (!isHome(hand.piece)) act({ do: "lift", piece: hand.piece });
+    setHand(null);
+  };
+
+  return { hand, setHand, press, putInto, putHome, pieceHandlers, scene };
+}

@@ -1,0 +1,99 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Act, Move, Standing } from "../api/types";
+import { Unreachable, type Judge } from "./judge";
+
+type Options = {
+  judge: Judge;
+  first: Standing;
+  elapsed: number;
+  /** Where moves that are not yet answered are kept, so that a reload loses none. */
+  keep?: string;
+  onAnswer?: (move: Move, standing: Standing) => void;
+};
+
+function kept(key: string | undefined, after: number): Move[] {
+  if (!key) return [];
+  try {
+    const moves = (JSON.parse(localStorage.getItem(key) ?? "[]") as Move[]).filter((m) => m.n > after);
+    return moves[0]?.n === after + 1 ? moves : [];
+  } catch {
+    return [];
+  }
+}
+
+/**
+ * A sitting under way: moves are numbered, sent one after the other in order, and
+ * sent again until they are answered. Nothing waits for an answer but the next
+ * move's sending.
+ */
+export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
+  const [standing, setStanding] = useState(first);
+  const [queue, setQueue] = useState<Move[]>(() => kept(keep, first.n));
+  const [offline, setOffline] = useState(false);
+  const began = useRef(performance.now() - elapsed);
+  const lastT = useRef(Math.max(first.t, queue.at(-1)?.t ?? 0));
+  const count = useRef(first.n + queue.length);
+  const answered = useRef(onAnswer);
+  useEffect(() => {
+    answered.current = onAnswer;
+  });
+
+  useEffect(() => {
+    if (!keep) return;
+    if (queue.length > 0) localStorage.setItem(keep, JSON.stringify(queue));
+    else localStorage.removeItem(keep);
+  }, [keep, queue]);
+
+  const head = queue[0];
+  useEffect(() => {
+    if (!head) return;
+    let live = true;
+    let wait = 400;
+    const send = async () => {
+      while (live) {
+        try {
+          const answer = await judge.act(head);
+          if (!live) return;
+          setOffline(false);
+          setStanding(answer);
+          answered.current?.(head, answer);
+          if (answer.n < head.n) {
+            // Another window has moved this sitting on: what stands there counts.
+            count.current = answer.n;
+            setQueue([]);
+          } else {
+            setQueue((q) => q.filter((m) => m.n !== head.n));
+          }
+          return;
+        } catch (error) {
+          if (!live) return;
+          if (!(error instanceof Unreachable)) {
+            count.current = standingN.current;
+            setQueue([]);
+            throw error;
+          }
+          setOffline(true);
+          await new Promise((r) => setTimeout(r, wait));
+          wait = Math.min(wait * 2, 5000);
+        }
+      }
+    };
+    void send();
+    return () => {
+      live = false;
+    };
+  }, [head, judge]);
+
+  const standingN = useRef(first.n);
+  useEffect(() => {
+    standingN.current = standing.n;
+  }, [standing]);
+
+  const act = useCallback((what: Act) => {
+    lastT.current = Math.max(lastT.current, Math.round(performance.now() - began.current));
+    const move: Move = { ...what, n: ++count.current, t: lastT.current };
+    setQueue((q) => [...q, move]);
+  }, []);
+
+  return { standing, queue, offline, act };
+}

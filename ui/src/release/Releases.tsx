@@ -1,0 +1,133 @@
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { Download } from "lucide-react";
+import { api, ask, problemOf } from "../api/client";
+import type { Release, SittingRow } from "../api/types";
+import { Said } from "../shared/Said";
+import { LinkField } from "./LinkField";
+
+const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+const when = (at: string) => day.format(new Date(at));
+const short = (figure: string) => figure.replace(/\.00$/, "");
+
+/** An activity's releases, and under each who played it and with what score. */
+export function Releases() {
+  const { id = "" } = useParams();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const path = { params: { path: { id } } };
+  const draft = useQuery({ queryKey: ["draft-title", id], queryFn: () => ask(api.GET("/api/activities/{id}", path)) });
+  const releases = useQuery({
+    queryKey: ["releases", id],
+    queryFn: () => ask(api.GET("/api/activities/{id}/releases", path)),
+    refetchInterval: 5000,
+  });
+  const list = releases.data?.releases ?? [];
+  const current = list.find((r) => r.id === chosen) ?? list[0];
+  return (
+    <div className="min-h-full">
+      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+        <Link to="/" className="text-slate hover:text-ink">
+          Shelf /
+        </Link>
+        <Link to={`/activity/${id}`} className="text-slate hover:text-ink">
+          {draft.data?.document.title ?? "…"} /
+        </Link>
+        <h1 className="text-lg">Releases and sittings</h1>
+      </header>
+      <main className="mx-auto max-w-6xl px-4 py-6">
+        {releases.isError && <Said problem={problemOf(releases.error)} />}
+        {releases.data && list.length === 0 && (
+          <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
+            Nothing is released yet. Open the activity and choose Release; learners then play it at a link, and their
+            sittings are listed here.
+          </p>
+        )}
+        {current && (
+          <div className="grid gap-6 md:grid-cols-[220px_minmax(0,1fr)]">
+            <ul aria-label="Releases" className="flex flex-col gap-1">
+              {list.map((r) => (
+                <li key={r.id}>
+                  <button
+                    type="button"
+                    aria-current={r.id === current.id}
+                    onClick={() => setChosen(r.id)}
+                    className={`w-full rounded-(--radius) border px-3 py-2 text-left ${r.id === current.id ? "border-feather bg-feather-soft" : "border-line bg-paper hover:bg-shade"}`}
+                  >
+                    <span className="font-semibold">Release {r.number}</span>
+                    <span className="block text-slate">{when(r.releasedAt)}</span>
+                    <span className="block text-slate">
+                      {r.sittings} {r.sittings === 1 ? "sitting" : "sittings"}, {r.finished} finished
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            <Sittings release={current} />
+          </div>
+        )}
+      </main>
+    </div>
+  );
+}
+
+const phases: Record<string, string> = { placing: "playing", paused: "between attempts", done: "finished" };
+
+function Sittings({ release }: { release: Release }) {
+  const sittings = useQuery({
+    queryKey: ["sittings", release.id],
+    queryFn: () => ask(api.GET("/api/releases/{id}/sittings", { params: { path: { id: release.id } } })),
+    refetchInterval: 5000,
+  });
+  const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
+  const figure = "border-b border-line px-3 py-2 text-right tabular-nums";
+  return (
+    <section aria-label={`Release ${release.number}`}>
+      <LinkField path={release.link} />
+      <div className="mt-5 mb-2 flex items-center">
+        <h2 className="text-base">Sittings</h2>
+        <a
+          href={`/api/releases/${release.id}/sittings.csv`}
+          download
+          className="ml-auto inline-flex items-center gap-1.5 font-medium text-feather underline"
+        >
+          <Download size={16} aria-hidden /> Download as CSV
+        </a>
+      </div>
+      {sittings.isError && <Said problem={problemOf(sittings.error)} />}
+      {sittings.data?.sittings.length === 0 && (
+        <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
+          Nobody has played this release yet. Give learners the link above.
+        </p>
+      )}
+      {sittings.data && sittings.data.sittings.length > 0 && (
+        <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
+          <table className="w-full">
+            <thead>
+              <tr>
+                <th className={head}>Learner</th>
+                <th className={head}>Started</th>
+                <th className={head}>State</th>
+                <th className={`${head} text-right`}>Attempts</th>
+                <th className={`${head} text-right`}>Score of {sittings.data.points}</th>
+                <th className={`${head} text-right`}>Percent</th>
+              </tr>
+            </thead>
+            <tbody>
+              {sittings.data.sittings.map((s: SittingRow) => (
+                <tr key={s.id}>
+                  <td className="border-b border-line px-3 py-2 font-medium">{s.learner}</td>
+                  <td className="border-b border-line px-3 py-2 text-slate">{when(s.startedAt)}</td>
+                  <td className="border-b border-line px-3 py-2 text-slate">{phases[s.phase] ?? s.phase}</td>
+                  <td className={figure}>{s.attempts}</td>
+                  <td className={figure}>{s.attempts > 0 ? short(s.score) : "–"}</td>
+                  <td className={figure}>{s.attempts > 0 ? `${short(s.percent)} %` : "–"}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}

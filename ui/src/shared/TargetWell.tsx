@@ -1,0 +1,66 @@
+import type { CSSProperties, ReactNode } from "react";
+import type { Rect } from "../api/types";
+
+/** Board units to screen, by the scale in --s. */
+export function placed(r: Rect): CSSProperties {
+  return {
+    position: "absolute",
+    left: `calc(${r.x}px * var(--s))`,
+    top: `calc(${r.y}px * var(--s))`,
+    width: `calc(${r.w}px * var(--s))`,
+    height: `calc(${r.h}px * var(--s))`,
+  };
+}
+
+type Props = {
+  shape: string;
+  label: string;
+  side: string;
+  number?: number;
+  state?: "rest" | "selected" | "open" | "over" | "right" | "wrong" | "dim";
+};
+
+const states = {
+  rest: "sunk",
+  selected: "sunk outline-2 outline-feather",
+  open: "sunk outline-1 outline-dashed outline-feather",
+  over: "bg-feather-soft outline-2 outline-feather",
+  right: "sunk outline-2 outline-teal",
+  wrong: "sunk outline-2 outline-ember",
+  dim: "sunk opacity-40",
+};
+
+const sides: Record<string, CSSProperties> = {
+  above: { left: "calc(10px * var(--s))", top: 0, transform: "translateY(-50%)" },
+  below: { left: "calc(10px * var(--s))", bottom: 0, transform: "translateY(50%)" },
+  left: { right: "100%", top: "50%", transform: "translateY(-50%)" },
+  right: { left: "100%", top: "50%", transform: "translateY(-50%)" },
+  inside: { left: "calc(8px * var(--s))", top: "calc(6px * var(--s))" },
+};
+
+/** A target: sunk into the board, with its label on the rim. Fills its parent. */
+export function TargetWell({ shape, label, side, number, state = "rest" }: Props) {
+  return (
+    <span className="absolute inset-0">
+      <span
+        className={`absolute inset-0 ${states[state]} ${shape === "ellipse" ? "rounded-[50%]" : "rounded-(--radius)"}`}
+      />
+      {(label || number) && <RimLabel label={label} side={side} number={number} />}
+    </span>
+  );
+}
+
+/** The label on the rim, numbered in the workbench as in the ledger's heads. */
+function RimLabel({ label, side, number }: { label: ReactNode; side: string; number?: number }) {
+  return (
+    <span
+      className="absolute flex items-center gap-1.5 rounded-sm border border-line bg-paper px-[0.5em] font-semibold whitespace-nowrap"
+      style={{ ...sides[side], fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.5 }}
+    >
+      {number && (
+        <em className="rounded-[3px] bg-slate px-1 text-[0.8em] leading-snug text-paper not-italic">{number}</em>
+      )}
+      {label}
+    </span>
+  );
+}

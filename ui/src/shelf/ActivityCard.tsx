@@ -1,0 +1,70 @@
+import { DropdownMenu } from "radix-ui";
+import { Ellipsis } from "lucide-react";
+import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Draft, Problem } from "../api/types";
+import { Miniature } from "./Miniature";
+
+type Props = { draft: Draft; designer: boolean; onProblem: (p: Problem) => void };
+
+/** An activity on the shelf, with a true miniature of its board. */
+export function ActivityCard({ draft, designer, onProblem }: Props) {
+  const queries = useQueryClient();
+  const { document: doc } = draft;
+  const remove = async () => {
+    try {
+      await ask(api.DELETE("/api/activities/{id}", { params: { path: { id: draft.id } } }));
+      await queries.invalidateQueries({ queryKey: ["shelf"] });
+    } catch (error) {
+      onProblem(problemOf(error));
+    }
+  };
+  const state =
+    draft.releases === 0 ? "Draft" : draft.releases === 1 ? "Released once" : `Released ${draft.releases} times`;
+  const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
+  return (
+    <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
+      <Link to={designer ? `/activity/${draft.id}` : `/activity/${draft.id}/releases`} className="block">
+        <div className="grid h-44 place-items-center overflow-hidden rounded-t-(--radius) border-b border-line bg-mist p-3">
+          <Miniature doc={doc} width={236} height={152} />
+        </div>
+        <div className="p-3 pr-12">
+          <h2 className="truncate text-base">{doc.title || "Untitled"}</h2>
+          <p className="text-slate">
+            {doc.kind} · {state}
+            {draft.sittings > 0 && ` · ${draft.sittings} ${draft.sittings === 1 ? "sitting" : "sittings"}`}
+          </p>
+        </div>
+      </Link>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
+          aria-label={`More about ${doc.title}`}
+        >
+          <Ellipsis size={18} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-50 min-w-44 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+          >
+            <DropdownMenu.Item asChild className={entry}>
+              <Link to={`/activity/${draft.id}/releases`}>See releases and sittings</Link>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item asChild className={entry}>
+              <a href={`/api/activities/${draft.id}/bundle`} download>
+                Export as a bundle
+              </a>
+            </DropdownMenu.Item>
+            {designer && (
+              <DropdownMenu.Item className={`${entry} text-ember`} onSelect={() => void remove()}>
+                Delete
+              </DropdownMenu.Item>
+            )}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+}

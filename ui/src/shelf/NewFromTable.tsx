@@ -1,0 +1,201 @@
+import { useDeferredValue, useState } from "react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Problem, Table, TableEdit } from "../api/types";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
+
+type Props = { open: boolean; onClose: () => void };
+
+const example = "Chain\tDrivetrain\nInner cable\tDrivetrain\tBrakes\nBell";
+
+/** Rows of item and target, pasted or from a file, become a sort; first a look. */
+export function NewFromTable({ open, onClose }: Props) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [title, setTitle] = useState("");
+  const [text, setText] = useState("");
+  const [edits, setEdits] = useState<TableEdit[]>([]);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const asked = useDeferredValue(JSON.stringify({ text, edits }));
+  const look = useQuery({
+    queryKey: ["look", asked],
+    enabled: open && text.trim() !== "",
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      ask(api.POST("/api/tables/look", { body: JSON.parse(asked) as { text: string; edits: TableEdit[] } })),
+  });
+  const table = text.trim() ? look.data : undefined;
+
+  const edit = (change: TableEdit) => setEdits((list) => [...list.filter((e) => e.row !== change.row), change]);
+  const fill = (value: string) => {
+    setText(value);
+    setEdits([]);
+    setProblem(null);
+  };
+  const make = async () => {
+    setBusy(true);
+    setProblem(null);
+    try {
+      const draft = await ask(
+        api.POST("/api/tables/sort", { body: { title: title.trim() || "Untitled sort", text, edits } }),
+      );
+      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void navigate(`/activity/${draft.id}`);
+    } catch (error) {
+      setProblem(problemOf(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      wide
+      title="New sort from a table"
+      about="Each row is an item, then the targets it is right in. An item without a target belongs nowhere."
+    >
+      <div className="grid gap-5 md:grid-cols-2">
+        <div className="flex flex-col">
+          <label htmlFor="title" className="font-medium">
+            Title
+          </label>
+          <input
+            id="title"
+            value={title}
+            maxLength={200}
+            onChange={(e) => setTitle(e.target.value)}
+            className="mt-1 mb-3 h-9 rounded-(--radius) border border-edge bg-paper px-2"
+          />
+          <label htmlFor="rows" className="font-medium">
+            Rows
+          </label>
+          <textarea
+            id="rows"
+            value={text}
+            spellCheck={false}
+            placeholder={example}
+            onChange={(e) => fill(e.target.value)}
+            onKeyDown={(e) => {
+              // A tab is a cell here; Escape and then Tab still leaves the field.
+              if (e.key !== "Tab" || e.shiftKey || !text) return;
+              e.preventDefault();
+              const { selectionStart: a, selectionEnd: b } = e.currentTarget;
+              fill(text.slice(0, a) + "\t" + text.slice(b));
+            }}
+            className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
+          />
+          <label className="mt-2 text-slate">
+            or a file (CSV, TSV):{" "}
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv"
+              aria-label="File of rows"
+              onChange={async (e) => {
+                const chosen = e.target.files?.[0];
+                if (!chosen) return;
+                if (!title) setTitle(chosen.name.replace(/\.[^.]*$/, ""));
+                fill(await chosen.text());
+              }}
+            />
+          </label>
+        </div>
+        <section aria-label="What will be made" className="flex min-h-64 flex-col gap-3">
+          <h3 className="text-base">What will be made</h3>
+          {table ? (
+            <Look table={table} onEdit={edit} />
+          ) : (
+            <p className="text-slate">
+              Paste rows from a spreadsheet on the left. Nothing is made before you have seen it here.
+            </p>
+          )}
+          {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
+          <div className="mt-auto flex justify-end gap-2">
+            <Button onClick={onClose}>Cancel</Button>
+            <Button
+              kind="main"
+              disabled={busy || !table || table.faults > 0 || table.items.length === 0}
+              onClick={() => void make()}
+            >
+              Make the sort
+            </Button>
+          </div>
+        </section>
+      </div>
+    </Dialog>
+  );
+}
+
+const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
+
+function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void }) {
+  const faulty = table.rows.filter((r) => r.fault || r.leftOut);
+  const nowhere = table.items.filter((i) => i.right.length === 0);
+  return (
+    <>
+      <p>
+        <strong>
+          {count(table.items.length, "item")}, {count(table.targets.length, "target")}
+        </strong>{" "}
+        <span className="text-slate">
+          from cells separated by {table.separator}s{table.header && "; the first row was taken as headings"}
+        </span>
+      </p>
+      {faulty.length > 0 && (
+        <div className="rounded-(--radius) border border-line">
+          <p className="border-b border-line bg-shade px-3 py-1.5 font-medium">
+            {table.faults > 0
+              ? `${count(table.faults, "row")} cannot be read: correct or leave out`
+              : "Every row is read or left out"}
+          </p>
+          <ul className="max-h-44 overflow-auto">
+            {faulty.map((r) => (
+              <li key={r.number} className="flex flex-wrap items-center gap-2 px-3 py-1.5">
+                <span className="w-14 shrink-0 text-slate">Row {r.number}</span>
+                <input
+                  aria-label={`Row ${r.number}`}
+                  defaultValue={r.text}
+                  disabled={r.leftOut}
+                  onBlur={(e) => e.target.value !== r.text && onEdit({ row: r.number, text: e.target.value })}
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-paper px-2 font-mono text-[13px] disabled:line-through disabled:opacity-60"
+                />
+                <Button
+                  kind="quiet"
+                  onClick={() => onEdit({ row: r.number, leaveOut: !r.leftOut, text: r.leftOut ? r.text : "" })}
+                >
+                  {r.leftOut ? "Take it in" : "Leave out"}
+                </Button>
+                {r.fault && <span className="w-full pl-16 text-ember">{r.fault}</span>}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <ul className="max-h-56 overflow-auto">
+        {table.targets.map((t) => (
+          <li key={t.name} className="py-1">
+            <span className="font-semibold">{t.name}</span>{" "}
+            <span className="text-slate">
+              {table.items
+                .filter((i) => i.right.includes(t.name))
+                .map((i) => i.name)
+                .join(", ")}
+            </span>
+          </li>
+        ))}
+        {nowhere.length > 0 && (
+          <li className="py-1">
+            <span className="font-semibold">Belongs nowhere</span>{" "}
+            <span className="text-slate">{nowhere.map((i) => i.name).join(", ")}</span>
+          </li>
+        )}
+      </ul>
+    </>
+  );
+}

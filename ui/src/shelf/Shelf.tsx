@@ -1,0 +1,106 @@
+import { useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { FileUp, Plus } from "lucide-react";
+import { api, ask, problemOf } from "../api/client";
+import type { Draft, Me, Problem } from "../api/types";
+import { Button } from "../shared/Button";
+import { Said } from "../shared/Said";
+import { ActivityCard } from "./ActivityCard";
+import { NewFromTable } from "./NewFromTable";
+
+const largest = 64 * 1024 * 1024;
+
+/** The first view: everything in the workspace. */
+export function Shelf({ me }: { me: Me }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const file = useRef<HTMLInputElement>(null);
+  const [making, setMaking] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(api.GET("/api/activities")) });
+  const designer = me.role === "designer";
+
+  const signOut = async () => {
+    await ask(api.DELETE("/api/session"));
+    queries.clear();
+    location.assign("/");
+  };
+
+  const importBundle = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    setProblem(null);
+    try {
+      if (chosen.size > largest) {
+        const detail = `${chosen.name} is larger than 64 MB, and no bundle is. Nothing was imported.`;
+        setProblem({ status: 413, title: "", code: "too-large", detail });
+        return;
+      }
+      const draft: Draft = await ask(
+        api.POST("/api/bundles", {
+          body: chosen as never,
+          bodySerializer: (b) => b as never,
+          headers: { "Content-Type": "application/zip" },
+        }),
+      );
+      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void navigate(`/activity/${draft.id}`);
+    } catch (error) {
+      setProblem(problemOf(error));
+    } finally {
+      if (file.current) file.current.value = "";
+    }
+  };
+
+  return (
+    <div className="min-h-full">
+      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+        <img src="/magpie.svg" alt="" className="size-6" />
+        <h1 className="text-lg">Shelf</h1>
+        <span className="text-slate">{me.workspace}</span>
+        <span className="ml-auto text-slate">{me.name}</span>
+        <Button kind="quiet" onClick={signOut}>
+          Sign out
+        </Button>
+      </header>
+      <main className="mx-auto max-w-6xl px-4 py-6">
+        {designer && (
+          <div className="mb-5 flex gap-2">
+            <Button kind="main" onClick={() => setMaking(true)}>
+              <Plus size={16} aria-hidden /> New sort from a table
+            </Button>
+            <Button onClick={() => file.current?.click()}>
+              <FileUp size={16} aria-hidden /> Import a bundle
+            </Button>
+            <input
+              ref={file}
+              type="file"
+              accept=".zip,application/zip"
+              aria-label="Bundle to import"
+              className="sr-only"
+              tabIndex={-1}
+              onChange={(e) => void importBundle(e.target.files?.[0])}
+            />
+          </div>
+        )}
+        {(problem || shelf.isError) && (
+          <div className="mb-5">
+            <Said problem={problem ?? problemOf(shelf.error)} />
+          </div>
+        )}
+        {shelf.data?.activities.length === 0 && (
+          <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
+            Nothing is here yet. Copy two columns from a spreadsheet, items and where they belong, and make a sort of
+            them.
+          </p>
+        )}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-4">
+          {shelf.data?.activities.map((a) => (
+            <ActivityCard key={a.id} draft={a} designer={designer} onProblem={setProblem} />
+          ))}
+        </ul>
+      </main>
+      <NewFromTable open={making} onClose={() => setMaking(false)} />
+    </div>
+  );
+}

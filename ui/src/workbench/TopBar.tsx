@@ -1,0 +1,87 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { Redo2, Undo2 } from "lucide-react";
+import type { Me } from "../api/types";
+import { ReleaseDialog } from "../release/ReleaseDialog";
+import { Button } from "../shared/Button";
+import { retitle } from "./changes";
+import { useDraft, useDraftStore, type Saving } from "./draft";
+import { NameField } from "./NameField";
+import type { Saver } from "./saving";
+
+const savingWords: Record<Saving, string> = {
+  saved: "Saved",
+  unsaved: "Saving…",
+  saving: "Saving…",
+  failed: "Not saved",
+  conflict: "Not saved",
+};
+
+export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
+  const store = useDraftStore();
+  const { id, doc, saving, problem, past, future } = useDraft((s) => s);
+  const [releasing, setReleasing] = useState(false);
+  const [naming, setNaming] = useState(false);
+  const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
+  return (
+    <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
+      <Link to="/" className="text-slate hover:text-ink">
+        Shelf /
+      </Link>
+      {naming ? (
+        <NameField
+          label="Title"
+          value={doc.title}
+          className="h-8 w-64 text-lg"
+          onDone={(title) => {
+            setNaming(false);
+            if (title && title !== doc.title) store.getState().change(retitle(title));
+          }}
+        />
+      ) : (
+        <h1 className="min-w-0 truncate text-lg">
+          <button type="button" title="Rename" onClick={() => setNaming(true)} className="font-[inherit]">
+            {doc.title || "Untitled"}
+          </button>
+        </h1>
+      )}
+      <span
+        role="status"
+        className={saving === "failed" ? "font-medium text-ember" : "text-slate"}
+        title={problem?.detail}
+      >
+        {savingWords[saving]}
+        {saving === "failed" && `: ${problem?.detail}`}
+      </span>
+      <button
+        type="button"
+        className={tool}
+        disabled={past.length === 0}
+        onClick={() => store.getState().undo()}
+        aria-label="Undo"
+        title={past.length ? `Undo: ${past.at(-1)!.says} (Ctrl+Z)` : "Nothing to undo"}
+      >
+        <Undo2 size={18} />
+      </button>
+      <button
+        type="button"
+        className={tool}
+        disabled={future.length === 0}
+        onClick={() => store.getState().redo()}
+        aria-label="Redo"
+        title={future.length ? `Redo: ${future.at(-1)!.says} (Ctrl+Y)` : "Nothing to redo"}
+      >
+        <Redo2 size={18} />
+      </button>
+      <Link to={`/activity/${id}/releases`} className="ml-auto whitespace-nowrap text-slate hover:text-ink">
+        Releases and sittings
+      </Link>
+      {me.role === "designer" && (
+        <Button kind="main" onClick={() => setReleasing(true)}>
+          Release…
+        </Button>
+      )}
+      {releasing && <ReleaseDialog saver={saver} onClose={() => setReleasing(false)} />}
+    </header>
+  );
+}

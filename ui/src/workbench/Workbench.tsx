@@ -1,0 +1,146 @@
+import { useEffect, useMemo, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Draft, Me } from "../api/types";
+import { engine, EngineError } from "../engine/engine";
+import { Said } from "../shared/Said";
+import { BoardEditor } from "./board/BoardEditor";
+import { Conflict } from "./Conflict";
+import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
+import { Ledger } from "./ledger/Ledger";
+import { ProofStrip } from "./proof/ProofStrip";
+import { Rehearsing } from "./rehearse/Rehearsing";
+import { Trail } from "./rehearse/Trail";
+import { useRehearsal } from "./rehearse/rehearsal";
+import { forgetUnsaved, Saver, unsavedOf } from "./saving";
+import { TopBar } from "./TopBar";
+
+/** The editor: board left, ledger right, proof below. */
+export function Workbench({ me }: { me: Me }) {
+  const { id = "" } = useParams();
+  const draft = useQuery({
+    queryKey: ["draft", id],
+    queryFn: () => ask(api.GET("/api/activities/{id}", { params: { path: { id } } })),
+    gcTime: 0,
+    staleTime: Infinity,
+  });
+  if (draft.isPending) return <p className="p-8 text-slate">Opening…</p>;
+  if (draft.isError) {
+    return (
+      <main className="mx-auto max-w-lg p-8">
+        <Said problem={problemOf(draft.error)} />
+        <a href="/" className="mt-4 inline-block text-feather underline">
+          Go to the shelf
+        </a>
+      </main>
+    );
+  }
+  return <Open key={draft.data.id + draft.data.revision} draft={draft.data} me={me} />;
+}
+
+/** A draft with its store and its saver, for as long as it is open. */
+function Open({ draft, me }: { draft: Draft; me: Me }) {
+  const queries = useQueryClient();
+  const [store] = useState<DraftStore>(() => createDraft(draft));
+  const [saver, setSaver] = useState<Saver | null>(null);
+
+  useEffect(() => {
+    const made = new Saver(store);
+    setSaver(made);
+    // What an earlier visit could not save comes back; a newer revision is then a conflict like any other.
+    const kept = unsavedOf(draft.id);
+    if (kept && JSON.stringify(kept.doc) !== JSON.stringify(draft.document)) {
+      store.setState({ doc: kept.doc, revision: kept.revision, saving: "unsaved" });
+      void made.flush();
+    } else {
+      forgetUnsaved(draft.id);
+    }
+    return () => {
+      made.stop();
+      void queries.invalidateQueries({ queryKey: ["shelf"] });
+    };
+  }, [store, draft, queries]);
+
+  useEffect(() => {
+    const warn = (e: BeforeUnloadEvent) => {
+      if (store.getState().saving !== "saved") e.preventDefault();
+    };
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, [store]);
+
+  return (
+    <DraftProvider value={store}>
+      <Known />
+      {saver && <Room saver={saver} me={me} />}
+    </DraftProvider>
+  );
+}
+
+/** Asks the engine about the draft after each change; a late answer to an older draft is dropped. */
+function Known() {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  useEffect(() => {
+    let live = true;
+    engine.figures(doc).then(
+      (known) => live && store.setState({ known, fault: undefined }),
+      (error: unknown) => {
+        if (!live) return;
+        const faults = error instanceof EngineError ? error.failure.faults : undefined;
+        store.setState({ fault: faults?.[0] ? `${faults[0].pointer}: ${faults[0].message}` : String(error) });
+      },
+    );
+    return () => {
+      live = false;
+    };
+  }, [store, doc]);
+  return null;
+}
+
+function Room({ saver, me }: { saver: Saver; me: Me }) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const rehearsal = useRehearsal(doc);
+  const conflict = useDraft((s) => s.saving === "conflict");
+  const undone = useDraft((s) => s.undone);
+  const title = useMemo(() => doc.title || "Untitled", [doc.title]);
+
+  useEffect(() => {
+    document.title = `${title} · Keen Magpie`;
+  }, [title]);
+
+  useEffect(() => {
+    const keys = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
+      const key = e.key.toLowerCase();
+      if (key === "z" && !e.shiftKey) store.getState().undo();
+      else if (key === "y" || (key === "z" && e.shiftKey)) store.getState().redo();
+      else return;
+      e.preventDefault();
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  }, [store]);
+
+  return (
+    <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
+      <TopBar saver={saver} me={me} />
+      <main className="grid min-h-0 grid-cols-1 overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:overflow-hidden">
+        <section aria-label="Board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
+          {rehearsal.on ? <Rehearsing rehearsal={rehearsal} /> : <BoardEditor onRehearse={rehearsal.start} />}
+        </section>
+        <section aria-label="Ledger" className="relative flex min-h-96 min-w-0 flex-col border-l border-line bg-paper">
+          <Ledger />
+          {rehearsal.on && <Trail rehearsal={rehearsal} />}
+        </section>
+      </main>
+      <ProofStrip />
+      <div aria-live="polite" className="sr-only">
+        {undone}
+      </div>
+      {conflict && <Conflict saver={saver} />}
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import type { Doc, Item, Rect, Target } from "../api/types";
+
+/** What can be done to a document. Each is a function of the document, and one undo step. */
+export type Change = { says: string; merge?: string; apply: (doc: Doc) => void };
+
+export type PartID = { kind: "item" | "target"; id: string };
+
+export const itemOf = (doc: Doc, id: string) => doc.items.find((i) => i.id === id);
+export const targetOf = (doc: Doc, id: string) => doc.targets.find((t) => t.id === id);
+export const nameOf = (part: Item | Target | undefined) => part?.name || part?.id || "";
+
+/** Renames a part; a face or label that showed the old name shows the new one. */
+export function rename({ kind, id }: PartID, name: string): Change {
+  return {
+    says: `rename to ${name}`,
+    apply: (doc) => {
+      const item = kind === "item" ? itemOf(doc, id) : undefined;
+      if (item) {
+        if (item.text === item.name) item.text = name;
+        item.name = name;
+      }
+      const target = kind === "target" ? targetOf(doc, id) : undefined;
+      if (target) {
+        if (target.label.text === target.name) target.label.text = name;
+        target.name = name;
+      }
+    },
+  };
+}
+
+export function retitle(title: string): Change {
+  return { says: "change the title", apply: (doc) => void (doc.title = title) };
+}
+
+const inBoard = (v: number, size: number, room: number) =>
+  Math.round(Math.min(Math.max(v, 0), Math.max(0, room - size)));
+
+/** Moves parts by so much; none leaves the board. Items in the tray stay there. */
+export function move(parts: PartID[], dx: number, dy: number, merge?: string): Change {
+  return {
+    says: parts.length === 1 ? "move" : `move ${parts.length} parts`,
+    merge,
+    apply: (doc) => {
+      const { width, height } = doc.board;
+      for (const { kind, id } of parts) {
+        const home = kind === "item" ? itemOf(doc, id)?.home : undefined;
+        const size = kind === "item" ? itemOf(doc, id)?.size : undefined;
+        if (home && size) {
+          home.x = inBoard(home.x + dx, size.w, width);
+          home.y = inBoard(home.y + dy, size.h, height);
+        }
+        const frame = kind === "target" ? targetOf(doc, id)?.frame : undefined;
+        if (frame) {
+          frame.x = inBoard(frame.x + dx, frame.w, width);
+          frame.y = inBoard(frame.y + dy, frame.h, height);
+        }
+      }
+    },
+  };
+}
+
+/** Gives an item a place of its own on the board, or, without one, the tray. */
+export function setHome(id: string, at: { x: number; y: number } | undefined): Change {
+  return {
+    says: at ? "put on the board" : "put into the tray",
+    apply: (doc) => {
+      const item = itemOf(doc, id);
+      if (!item) return;
+      if (!at) delete item.home;
+      else {
+        item.home = {
+          x: inBoard(at.x, item.size.w, doc.board.width),
+          y: inBoard(at.y, item.size.h, doc.board.height),
+        };
+      }
+    },
+  };
+}
+
+const smallest = 24;
+
+/** Gives parts a new frame; an item in the tray takes its size only. */
+export function resize(part: PartID, to: Rect, merge?: string): Change {
+  const frame = {
+    x: Math.round(to.x),
+    y: Math.round(to.y),
+    w: Math.max(smallest, Math.round(to.w)),
+    h: Math.max(smallest, Math.round(to.h)),
+  };
+  return {
+    says: "resize",
+    merge,
+    apply: (doc) => {
+      const item = part.kind === "item" ? itemOf(doc, part.id) : undefined;
+      if (item) {
+        item.size = { w: frame.w, h: frame.h };
+        if (item.home) item.home = { x: Math.max(0, frame.x), y: Math.max(0, frame.y) };
+      }
+      const target = part.kind === "target" ? targetOf(doc, part.id) : undefined;
+      if (target) target.frame = { ...frame, x: Math.max(0, frame.x), y: Math.max(0, frame.y) };
+    },
+  };
+}
+
+/** Takes over the cells as the engine has set them. */
+export function takeCells(from: Doc, says: string): Change {
+  return {
+    says,
+    apply: (doc) => {
+      doc.key.solutions.forEach((s, i) => (s.right = from.key.solutions[i]!.right));
+      doc.targets.forEach((t, i) => (t.lets = from.targets[i]!.lets));
+    },
+  };
+}

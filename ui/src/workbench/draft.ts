@@ -1,0 +1,125 @@
+import { createContext, useContext } from "react";
+import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
+import { createStore, useStore, type StoreApi } from "zustand";
+import type { Doc, Draft, Problem } from "../api/types";
+import type { Known } from "../engine/engine";
+import type { Change, PartID } from "./changes";
+
+enablePatches();
+
+export type Selection = { items: string[]; targets: string[] };
+export const nothing: Selection = { items: [], targets: [] };
+
+type Step = { says: string; merge?: string; at: number; patches: Patch[]; inverse: Patch[]; selection: Selection };
+
+export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
+
+export type DraftState = {
+  id: string;
+  doc: Doc;
+  /** The revision that the server has. */
+  revision: number;
+  saving: Saving;
+  problem?: Problem;
+  past: Step[];
+  future: Step[];
+  /** What the last undo or redo did, for saying it. */
+  undone: string;
+  selection: Selection;
+  /** Parts under the pointer on the other side: lifted, the rest is dimmed. */
+  pointed: Selection;
+  known?: Known;
+  /** A fault that the engine found in the draft. */
+  fault?: string;
+  change(change: Change): void;
+  undo(): void;
+  redo(): void;
+  select(selection: Selection): void;
+  point(selection: Selection): void;
+};
+
+export type DraftStore = StoreApi<DraftState>;
+
+const mergeWithin = 1000; // ms in which nudges of the same kind are one step
+
+/** One activity being worked on: its document with undo, what is selected, how it stands with saving. */
+export function createDraft(draft: Draft): DraftStore {
+  return createStore<DraftState>((set, get) => ({
+    id: draft.id,
+    doc: draft.document,
+    revision: draft.revision,
+    saving: "saved",
+    past: [],
+    future: [],
+    undone: "",
+    selection: nothing,
+    pointed: nothing,
+    change: (change) => {
+      const { doc, past, selection } = get();
+      const [next, patches, inverse] = produceWithPatches(doc, change.apply);
+      if (patches.length === 0) return;
+      const last = past.at(-1);
+      const at = Date.now();
+      const joined = change.merge && last?.merge === change.merge && at - last.at < mergeWithin;
+      const step = joined
+        ? { ...last, at, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+        : { says: change.says, merge: change.merge, at, patches, inverse, selection };
+      set({
+        doc: next,
+        past: [...(joined ? past.slice(0, -1) : past), step],
+        future: [],
+        saving: "unsaved",
+        undone: "",
+      });
+    },
+    undo: () => {
+      const { doc, past, future } = get();
+      const step = past.at(-1);
+      if (!step) return;
+      set({
+        doc: applyPatches(doc, step.inverse),
+        past: past.slice(0, -1),
+        future: [...future, step],
+        selection: step.selection,
+        saving: "unsaved",
+        undone: `Undone: ${step.says}`,
+      });
+    },
+    redo: () => {
+      const { doc, past, future } = get();
+      const step = future.at(-1);
+      if (!step) return;
+      set({
+        doc: applyPatches(doc, step.patches),
+        past: [...past, { ...step, merge: undefined }],
+        future: future.slice(0, -1),
+        selection: step.selection,
+        saving: "unsaved",
+        undone: `Done again: ${step.says}`,
+      });
+    },
+    select: (selection) => set({ selection }),
+    point: (pointed) => set({ pointed }),
+  }));
+}
+
+const DraftContext = createContext<DraftStore | null>(null);
+export const DraftProvider = DraftContext.Provider;
+
+export function useDraftStore(): DraftStore {
+  const store = useContext(DraftContext);
+  if (!store) throw new Error("no draft is open here");
+  return store;
+}
+
+export function useDraft<T>(pick: (state: DraftState) => T): T {
+  return useStore(useDraftStore(), pick);
+}
+
+export const isSelected = (s: Selection, part: PartID) =>
+  part.kind === "item" ? s.items.includes(part.id) : s.targets.includes(part.id);
+
+export const partsOf = (s: Selection): PartID[] => [
+  ...s.targets.map((id) => ({ kind: "target" as const, id })),
+  ...s.items.map((id) => ({ kind: "item" as const, id })),
+];

@@ -1,0 +1,64 @@
+import type { Doc } from "../../api/types";
+import { nameOf } from "../changes";
+import { NameField } from "../NameField";
+import type { Place } from "./rows";
+
+type Props = {
+  doc: Doc;
+  columns: string;
+  at: Place;
+  naming: Place | null;
+  count: number;
+  selected: string[];
+  onGo: (column: number) => void;
+  onName: (column: number) => void;
+  onNamed: (target: string, name: string) => void;
+  onPoint: (target: string) => void;
+};
+
+/** The targets' heads, numbered as on the board, the names turned. */
+export function Head({ doc, columns, at, naming, count, selected, onGo, onName, onNamed, onPoint }: Props) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={1}
+      className="grid items-end border-b border-line"
+      style={{ gridTemplateColumns: columns }}
+    >
+      <span role="columnheader" className="px-4 pb-2 font-semibold text-slate">
+        {count} {count === 1 ? "item" : "items"}
+      </span>
+      {doc.targets.map((t, i) => (
+        <div
+          key={t.id}
+          id={`cell--1-${i}`}
+          role="columnheader"
+          aria-label={`Target ${i + 1} ${nameOf(t)}`}
+          title={`${nameOf(t)} (double-click or F2 renames)`}
+          onPointerDown={() => onGo(i)}
+          onDoubleClick={() => onName(i)}
+          onPointerEnter={() => onPoint(t.id)}
+          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1 pb-1.5 ${at.row === -1 && at.column === i ? "outline-2 -outline-offset-2 outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
+        >
+          <span className="max-h-18 rotate-180 truncate text-[13px] font-semibold [writing-mode:vertical-rl]">
+            {nameOf(t)}
+          </span>
+          <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
+          {naming?.row === -1 && naming.column === i && (
+            <span className="absolute right-0 bottom-1 z-20">
+              <NameField
+                label={`Name of target ${i + 1}`}
+                value={nameOf(t)}
+                className="w-36"
+                onDone={(name) => onNamed(t.id, name)}
+              />
+            </span>
+          )}
+        </div>
+      ))}
+      <span role="columnheader" className="px-3 pb-2 text-[13px] font-semibold text-slate">
+        must be placed
+      </span>
+    </div>
+  );
+}

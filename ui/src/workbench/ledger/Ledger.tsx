@@ -1,0 +1,42 @@
+import { useState } from "react";
+import { Tabs } from "radix-ui";
+import { useDraft } from "../draft";
+import { PlacingGrid } from "./PlacingGrid";
+
+/** The table of items and targets beside the board, with its lenses. */
+export function Ledger() {
+  const solutions = useDraft((s) => s.doc.key.solutions);
+  const [solution, setSolution] = useState(0);
+  const shown = Math.min(solution, solutions.length - 1);
+  return (
+    <Tabs.Root defaultValue="placing" className="flex min-h-0 flex-1 flex-col">
+      <div className="flex items-end border-b border-line px-3 pt-2">
+        <Tabs.List aria-label="Lens">
+          <Tabs.Trigger
+            value="placing"
+            className="px-3 py-2 font-medium text-slate data-[state=active]:border-b-3 data-[state=active]:border-feather data-[state=active]:font-bold data-[state=active]:text-ink"
+          >
+            Placing
+          </Tabs.Trigger>
+        </Tabs.List>
+        {solutions.length > 1 && (
+          <select
+            aria-label="Solution"
+            value={shown}
+            onChange={(e) => setSolution(Number(e.target.value))}
+            className="mb-1.5 ml-auto h-8 rounded-(--radius) border border-line bg-paper px-2"
+          >
+            {solutions.map((s, i) => (
+              <option key={i} value={i}>
+                {s.name || `Solution ${i + 1}`} of {solutions.length}
+              </option>
+            ))}
+          </select>
+        )}
+      </div>
+      <Tabs.Content value="placing" className="flex min-h-0 flex-1 flex-col">
+        <PlacingGrid solution={shown} />
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}

@@ -1,0 +1,16 @@
+import { defineConfig } from "vite";
+import react from "@vitejs/plugin-react";
+import tailwind from "@tailwindcss/vite";
+
+export default defineConfig({
+  plugins: [react(), tailwind()],
+  build: {
+    outDir: "../server/webui/dist/built",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    reportCompressedSize: false,
+    chunkSizeWarningLimit: 1500,
+    rollupOptions: { input: { app: "index.html", play: "play.html" } },
+  },
+  worker: { format: "es" },
+});
