@@ -17,9 +17,9 @@ export function SignIn() {
     setBusy(true);
     try {
       const me = await ask(api.POST("/api/session", { body: { email, password } }));
-      queries.clear();
+      // Nothing of whoever was here before stays; the view that waits for "me" goes on.
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
       queries.setQueryData(["me"], me);
-      await queries.invalidateQueries({ queryKey: ["me"] });
     } catch (error) {
       setProblem(problemOf(error));
       setBusy(false);

@@ -19,6 +19,7 @@ type Props = {
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
 export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed }: Props) {
+  const root = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
   const pieces = useMemo(() => new Map(scene.pieces.map((p) => [p.id, p])), [scene]);
@@ -55,7 +56,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
 
   const focus = (id: string) => {
     setCurrent(id);
-    board.current?.parentElement?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
+    root.current?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
   };
   const pieceKeys = (e: KeyboardEvent, p: ScenePiece) => {
     const i = scene.pieces.indexOf(p);
@@ -72,7 +73,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   };
   const placeKeys = (e: KeyboardEvent, put: () => void) => {
     const places = [
-      ...(board.current?.parentElement?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? []),
+      ...(root.current?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? []),
     ];
     const i = places.indexOf(e.currentTarget as HTMLElement);
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
@@ -127,6 +128,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   const inHand = hand?.at ? pieces.get(hand.piece) : undefined;
   return (
     <div
+      ref={root}
       className={`flex ${beside ? "flex-row" : "flex-col"} items-start gap-3`}
       style={{ "--s": scale } as CSSProperties}
     >

@@ -2,6 +2,9 @@ import type { Move, Scene, Standing } from "../api/types";
 
 const plural = (n: number, one: string, many: string) => (n === 1 ? one : many.replace("#", String(n)));
 
+/** A figure without zeros that say nothing: 7.50 is 7.5. */
+export const short = (figure = "0") => figure.replace(/\.?0+$/, (end) => (figure.includes(".") ? "" : end));
+
 /** Tries in words. */
 export function attemptWords(s: Standing): string {
   if (s.phase === "done") return "Finished";
@@ -20,9 +23,7 @@ export function outcomeWords(s: Standing): string {
 }
 
 export function scoreWords(scene: Scene, s: Standing): string {
-  const score = s.final?.score.replace(/\.00$/, "") ?? "0";
-  const percent = s.final?.percent.replace(/\.00$/, "") ?? "0";
-  return `Score ${score} of ${scene.points} (${percent} %)`;
+  return `Score ${short(s.final?.score)} of ${scene.points} (${short(s.final?.percent)} %)`;
 }
 
 /** What a screen reader says after a move. */

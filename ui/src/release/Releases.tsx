@@ -5,11 +5,11 @@ import { Download } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Release, SittingRow } from "../api/types";
 import { Said } from "../shared/Said";
+import { short } from "../player/words";
 import { LinkField } from "./LinkField";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 const when = (at: string) => day.format(new Date(at));
-const short = (figure: string) => figure.replace(/\.00$/, "");
 
 /** An activity's releases, and under each who played it and with what score. */
 export function Releases() {

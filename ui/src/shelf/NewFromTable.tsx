@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { FileUp } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Table, TableEdit } from "../api/types";
 import { Button } from "../shared/Button";
@@ -90,12 +91,13 @@ export function NewFromTable({ open, onClose }: Props) {
             }}
             className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <label className="mt-2 text-slate">
-            or a file (CSV, TSV):{" "}
+          <label className="mt-2 inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
+            <FileUp size={16} aria-hidden /> Take a CSV or TSV file
             <input
               type="file"
               accept=".csv,.tsv,.txt,text/csv"
               aria-label="File of rows"
+              className="sr-only"
               onChange={async (e) => {
                 const chosen = e.target.files?.[0];
                 if (!chosen) return;

@@ -168,7 +168,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
         ref={grid}
         role="grid"
         tabIndex={0}
-        aria-label={letting ? "Who is let in" : "What is right where"}
+        aria-label={letting ? "Items and targets: who is let in" : "Items and targets: what is right"}
         aria-multiselectable
         aria-rowcount={items.length + 1}
         aria-colcount={doc.targets.length + 2}

@@ -1,0 +1,302 @@
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+	"keenmagpie/localdb"
+	"keenmagpie/server"
+	"keenmagpie/store"
+)
+
+// world is the application as the demo starts it, and a browser.
+type world struct {
+	url     string
+	store   *store.Store
+	browser context.Context
+}
+
+func newWorld(t *testing.T) *world {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("needs a browser and a database")
+	}
+	ctx := context.Background()
+	db, err := localdb.Start(ctx, t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(db.Stop)
+	if err := db.Create(ctx, "magpie"); err != nil {
+		t.Fatal(err)
+	}
+	st, err := store.Open(ctx, db.DSN("magpie"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = st.Close() })
+	if err := st.Migrate(ctx); err != nil {
+		t.Fatal(err)
+	}
+	if err := demo.Load(ctx, st); err != nil {
+		t.Fatal(err)
+	}
+	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
+	t.Cleanup(handler.Close)
+	web := httptest.NewServer(handler)
+	t.Cleanup(web.Close)
+
+	opts := append([]chromedp.ExecAllocatorOption{}, chromedp.DefaultExecAllocatorOptions[:]...)
+	opts = append(opts, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.ExecPath("/usr/bin/chromium"),
+		chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(t.TempDir()))
+	alloc, stop := chromedp.NewExecAllocator(ctx, opts...)
+	t.Cleanup(stop)
+	first, stopFirst := chromedp.NewContext(alloc)
+	t.Cleanup(stopFirst)
+	if err := chromedp.Do(first); err != nil {
+		t.Fatal(err)
+	}
+	return &world{web.URL, st, first}
+}
+
+// person is somebody at a browser of their own: no cookie is shared.
+type person struct {
+	t   *testing.T
+	w   *world
+	ctx context.Context
+}
+
+func (w *world) person(t *testing.T) *person {
+	t.Helper()
+	ctx, leave := chromedp.NewContext(w.browser, chromedp.WithNewBrowserContext())
+	t.Cleanup(leave)
+	p := &person{t, w, ctx}
+	// The first run makes the tab, and belongs to no deadline of a later one.
+	if err := chromedp.Do(ctx); err != nil {
+		t.Fatal(err)
+	}
+	p.do(chromedp.EmulateViewport(1280, 800))
+	return p
+}
+
+func (p *person) do(steps ...chromedp.Action[chromedp.Void]) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
+		p.shot("failed")
+		p.t.Fatal(err)
+	}
+}
+
+// eval runs a script in the page and gives its value.
+func eval[T any](p *person, script string) T {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	defer cancel()
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](script))
+	if err != nil {
+		p.shot("failed")
+		p.t.Fatalf("%v\nin %s", err, script)
+	}
+	return v
+}
+
+func js(v any) string {
+	b, _ := json.Marshal(v)
+	return string(b)
+}
+
+// waits until a script is true.
+func (p *person) until(what, script string) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, 25*time.Second)
+	defer cancel()
+	if _, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(15*time.Second))); err != nil {
+		p.shot("failed")
+		p.t.Fatalf("%s did not come: %v\nthe page says:\n%s", what, err, eval[string](p, `document.body.innerText.slice(0, 2000)`))
+	}
+}
+
+// find is a script that finds what a person would call by this name: by its label,
+// its text, or the label of its field.
+func find(name string) string {
+	return `(() => {
+		const name = ` + js(name) + `;
+		const seen = (e) => e.getClientRects().length > 0;
+		const all = [...document.querySelectorAll('button, a, input, textarea, select, [role], [aria-label]')].filter(seen);
+		const labels = [...document.querySelectorAll('label')].find((l) => l.textContent.trim().startsWith(name));
+		// As a screen reader names it: what is hidden from it is not part of the name.
+		const text = (e) => e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');
+		const says = (e) => (e.getAttribute('aria-label') ?? text(e)).trim();
+		return all.find((e) => says(e) === name) ?? labels?.control ?? labels?.querySelector('input, button')
+			?? all.find((e) => says(e).startsWith(name));
+	})()`
+}
+
+func (p *person) open(path string) {
+	p.t.Helper()
+	if strings.HasPrefix(path, "/") {
+		path = p.w.url + path
+	}
+	p.do(chromedp.Navigate(path))
+}
+
+type spot struct{ X, Y float64 }
+
+func (p *person) middle(name string) spot {
+	p.t.Helper()
+	p.until(name, find(name))
+	return eval[spot](p, `(() => { const e = `+find(name)+`; e.scrollIntoView({block: 'nearest', inline: 'nearest'});
+		const r = e.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`)
+}
+
+func (p *person) click(name string) {
+	p.t.Helper()
+	p.until(name+", enabled", `(() => { const e = `+find(name)+`; return e && !e.disabled })()`)
+	m := p.middle(name)
+	p.do(chromedp.MouseClickXY(m.X, m.Y))
+}
+
+func (p *person) doubleClick(name string) {
+	p.t.Helper()
+	m := p.middle(name)
+	p.do(chromedp.MouseClickXY(m.X, m.Y), chromedp.MouseClickXY(m.X, m.Y, chromedp.ClickCount(2)))
+}
+
+// fill replaces what stands in a field, as by pasting.
+func (p *person) fill(name, text string) {
+	p.t.Helper()
+	p.until(name, find(name))
+	eval[any](p, find(name)+".focus(), "+find(name)+".select()")
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: text})
+		return err
+	}))
+}
+
+// press presses a key. Enter and Space go as one event with their text, as a
+// keyboard sends them: the page may keep them from also being a click.
+func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
+	p.t.Helper()
+	known := map[string]input.DispatchKeyEventParams{
+		kb.Enter: {Key: "Enter", Code: "Enter", Text: "\r", WindowsVirtualKeyCode: 13},
+		" ":      {Key: " ", Code: "Space", Text: " ", WindowsVirtualKeyCode: 32},
+	}
+	key, ok := known[keys]
+	if !ok {
+		p.do(chromedp.KeyEvent(keys, chromedp.KeyModifiers(modifiers...)))
+		return
+	}
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeKeyDown, input.DispatchKeyEventTypeKeyUp} {
+			key.Type = kind
+			if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, key); err != nil {
+				return err
+			}
+			key.Text = ""
+		}
+		return nil
+	}))
+}
+
+// drag moves the mouse with its button down.
+func (p *person) drag(from, to spot) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, from.X, from.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+	for i := 1; i <= 5; i++ {
+		f := float64(i) / 5
+		p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, from.X+(to.X-from.X)*f, from.Y+(to.Y-from.Y)*f, chromedp.ButtonLeft))
+	}
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, to.X, to.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+}
+
+// piece is the accessible name's beginning of a piece on a live board.
+func piece(name string) string { return name + ", " }
+
+// place drags a piece onto a target of a live board and waits until it is there.
+func (p *person) place(name, target string) {
+	p.t.Helper()
+	p.drag(p.middle(piece(name)), p.middle(target+", "))
+	p.sees(piece(name) + "in " + target)
+}
+
+// sees waits until a text stands on the page, or in the name of something on it.
+func (p *person) sees(text string) {
+	p.t.Helper()
+	p.until(text, `document.body.innerText.includes(`+js(text)+`) || [...document.querySelectorAll('[aria-label]')].some((e) => e.getAttribute('aria-label').includes(`+js(text)+`))`)
+}
+
+func (p *person) seesNot(text string) {
+	p.t.Helper()
+	p.until("the going of "+text, `!document.body.innerText.includes(`+js(text)+`)`)
+}
+
+func (p *person) signIn(a demo.Account) {
+	p.t.Helper()
+	p.open("/")
+	p.fill("Email", a.Email)
+	p.fill("Password", a.Password)
+	p.click("Sign in")
+	p.sees("Shelf")
+}
+
+// shot takes a picture into the folder that MAGPIE_SHOTS names, if it does.
+func (p *person) shot(name string) {
+	dir := os.Getenv("MAGPIE_SHOTS")
+	if dir == "" {
+		return
+	}
+	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	if err == nil {
+		err = os.WriteFile(filepath.Join(dir, name+".png"), png, 0o600)
+	}
+	if err != nil {
+		p.t.Logf("no picture: %v", err)
+	}
+}
+
+// downloads lets files be kept in a folder of their own.
+func (p *person) downloads() string {
+	p.t.Helper()
+	dir := p.t.TempDir()
+	p.do(chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		c := chromedp.FromContext(ctx)
+		_, err := cdp.Call(ctx, c.Browser, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
+			Behavior: browser.SetDownloadBehaviorBehaviorAllow, BrowserContextID: c.BrowserContextID, DownloadPath: dir,
+		})
+		return err
+	}))
+	return dir
+}
+
+// offline takes the network away, and gives it back.
+func (p *person) offline(on bool) {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{
+			MatchedNetworkConditions: []*network.Conditions{{Offline: on, DownloadThroughput: -1, UploadThroughput: -1}},
+		})
+		return err
+	}))
+}
