@@ -3,6 +3,7 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"log"
 	"log/slog"
 	"net/http/httptest"
 	"os"
@@ -24,28 +25,56 @@ import (
 	"keenmagpie/store"
 )
 
-// world is the application as the demo starts it, and a browser.
+// db and chromium are shared by the tests; each has a database of its own, and each
+// person a browser context of their own.
+var (
+	db       *localdb.Server
+	chromium context.Context
+)
+
+func TestMain(m *testing.M) {
+	os.Exit(func() int {
+		dir, err := os.MkdirTemp("", "magpie-e2e-")
+		if err != nil {
+			log.Fatal(err)
+		}
+		defer os.RemoveAll(dir)
+		if db, err = localdb.Start(context.Background(), filepath.Join(dir, "db")); err != nil {
+			log.Print(err)
+			return 1
+		}
+		defer db.Stop()
+		opts := append([]chromedp.ExecAllocatorOption{}, chromedp.DefaultExecAllocatorOptions[:]...)
+		opts = append(opts, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.ExecPath("/usr/bin/chromium"),
+			chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
+			chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+			chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
+		alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
+		defer stop()
+		ctx, leave := chromedp.NewContext(alloc)
+		defer leave()
+		if err := chromedp.Do(ctx); err != nil {
+			log.Print(err)
+			return 1
+		}
+		chromium = ctx
+		return m.Run()
+	}())
+}
+
+// world is the application as the demo starts it.
 type world struct {
-	url     string
-	store   *store.Store
-	browser context.Context
+	url   string
+	store *store.Store
 }
 
 func newWorld(t *testing.T) *world {
 	t.Helper()
-	if testing.Short() {
-		t.Skip("needs a browser and a database")
-	}
 	ctx := context.Background()
-	db, err := localdb.Start(ctx, t.TempDir())
-	if err != nil {
+	if err := db.Create(ctx, t.Name()); err != nil {
 		t.Fatal(err)
 	}
-	t.Cleanup(db.Stop)
-	if err := db.Create(ctx, "magpie"); err != nil {
-		t.Fatal(err)
-	}
-	st, err := store.Open(ctx, db.DSN("magpie"))
+	st, err := store.Open(ctx, db.DSN(t.Name()))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -60,21 +89,7 @@ func newWorld(t *testing.T) *world {
 	t.Cleanup(handler.Close)
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)
-
-	opts := append([]chromedp.ExecAllocatorOption{}, chromedp.DefaultExecAllocatorOptions[:]...)
-	opts = append(opts, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.ExecPath("/usr/bin/chromium"),
-		chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
-		chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(t.TempDir()))
-	alloc, stop := chromedp.NewExecAllocator(ctx, opts...)
-	t.Cleanup(stop)
-	first, stopFirst := chromedp.NewContext(alloc)
-	t.Cleanup(stopFirst)
-	if err := chromedp.Do(first); err != nil {
-		t.Fatal(err)
-	}
-	return &world{web.URL, st, first}
+	return &world{web.URL, st}
 }
 
 // person is somebody at a browser of their own: no cookie is shared.
@@ -86,7 +101,7 @@ type person struct {
 
 func (w *world) person(t *testing.T) *person {
 	t.Helper()
-	ctx, leave := chromedp.NewContext(w.browser, chromedp.WithNewBrowserContext())
+	ctx, leave := chromedp.NewContext(chromium, chromedp.WithNewBrowserContext())
 	t.Cleanup(leave)
 	p := &person{t, w, ctx}
 	// The first run makes the tab, and belongs to no deadline of a later one.

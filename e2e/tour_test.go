@@ -262,6 +262,7 @@ func TestALostConnectionAndAReloadLoseNothing(t *testing.T) {
 	lea.place("Chain", "Drivetrain")
 	lea.offline(true)
 	lea.drag(lea.middle(piece("Cassette")), lea.middle("Drivetrain, "))
+	lea.sees("No connection. One move is kept here")
 	lea.drag(lea.middle(piece("Rotor")), lea.middle("Brakes, "))
 	lea.sees("No connection. 2 moves are kept here")
 	lea.shot("offline")

@@ -174,8 +174,11 @@ func (s *Server) clearLeftovers() error {
 	if parent(pid) > 1 {
 		return fmt.Errorf("another start is using the database in %s (process %d); stop that one first, or give another --data", s.dir, pid)
 	}
-	_ = syscall.Kill(pid, syscall.SIGTERM)
-	for range 100 {
+	// One that is still coming up does not hear the signal, so it is sent again.
+	for i := range 300 {
+		if i%10 == 0 {
+			_ = syscall.Kill(pid, syscall.SIGTERM)
+		}
 		if !ours(pid, s.dir) {
 			return nil
 		}

@@ -61,12 +61,14 @@ func (s *Store) AppendMove(ctx context.Context, x Sitting, body, result string) 
 	}
 	defer conn.Close()
 	at := now()
+	// The sitting's row first: whoever has it keeps the others waiting. The other way
+	// round each would share it for the foreign key, and none could then change it.
 	_, err = conn.ExecContext(ctx, `START TRANSACTION;
+		UPDATE sittings SET n = ?, state = ?, phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, moved_at = ? WHERE id = ? AND n = ?;
 		INSERT INTO moves (sitting_id, n, body, result, at) VALUES (?, ?, ?, ?, ?);
-		UPDATE sittings SET n = ?, state = ?, phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, moved_at = ? WHERE id = ?;
 		COMMIT`,
-		x.ID, x.N, body, result, at,
-		x.N, x.State, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, at, x.ID)
+		x.N, x.State, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, at, x.ID, x.N-1,
+		x.ID, x.N, body, result, at)
 	if err == nil {
 		return nil
 	}

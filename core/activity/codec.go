@@ -176,6 +176,9 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 			r.fault(at, "%s should be an object", describe(in))
 			return
 		}
+		if len(obj.names) == 0 {
+			return // empty is as if left out
+		}
 		out.Set(reflect.MakeMapWithSize(out.Type(), len(obj.names)))
 		for _, name := range obj.names {
 			v := reflect.New(out.Type().Elem()).Elem()

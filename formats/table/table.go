@@ -238,7 +238,7 @@ func (t Table) Sort(title string) *activity.Doc {
 	ids := Ids{}
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","kind":"sort","key":{"solutions":[{}]},
 		"play":{"shuffle":true,"attempts":2,"wrongPieces":"home","rightPieces":"hold"},"marks":{"shares":[100,50]}}`))
-	doc.ID, doc.Title = ids.Make(title), title
+	doc.ID, doc.Title, doc.Instructions = ids.Make(title), title, "Put each piece where it belongs."
 	targetOf, taken := map[string]string{}, Ids{}
 	for _, b := range t.Targets {
 		id := taken.Make(b.Name)

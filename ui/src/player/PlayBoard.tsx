@@ -72,9 +72,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     }
   };
   const placeKeys = (e: KeyboardEvent, put: () => void) => {
-    const places = [
-      ...(root.current?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? []),
-    ];
+    const places = [...(root.current?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? [])];
     const i = places.indexOf(e.currentTarget as HTMLElement);
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
     if (step) {

@@ -42,8 +42,8 @@ export function Sitting({ release, seated, onAnother }: Props) {
         <span className="text-slate">{seated.learner}</span>
         <span className="ml-auto text-slate">{attemptWords(standing)}</span>
       </header>
-      <p className="px-4 pt-2 pb-1">{scene.instructions}</p>
-      <div ref={room} className="min-h-80 flex-1 px-4 pt-2">
+      {scene.instructions && <p className="px-4 pt-2 pb-1">{scene.instructions}</p>}
+      <div ref={room} className="relative min-h-80 flex-1 px-4 pt-2">
         {size.width > 0 && (
           <PlayBoard
             scene={scene}
@@ -55,14 +55,18 @@ export function Sitting({ release, seated, onAnother }: Props) {
             besideAllowed
           />
         )}
+        {/* Over the board, so that nothing moves away from under a finger. */}
+        {(offline || lost) && (
+          <p
+            role="status"
+            className="absolute inset-x-4 bottom-2 z-30 rounded-(--radius) border border-ember bg-ember-soft px-4 py-2 shadow-(--shadow-raised)"
+          >
+            {lost ||
+              `No connection. ${queue.length === 1 ? "One move is" : `${queue.length} moves are`} kept here and sent as soon as it is back.`}
+          </p>
+        )}
       </div>
       <Bar scene={scene} standing={standing} busy={queue.length > 0} act={act} onAnother={onAnother} />
-      {(offline || lost) && (
-        <p role="status" className="border-t border-ember bg-ember-soft px-4 py-2">
-          {lost ||
-            `No connection. ${queue.length === 1 ? "One move is" : `${queue.length} moves are`} kept here and sent as soon as it is back.`}
-        </p>
-      )}
       <div aria-live="polite" className="sr-only">
         {said}
       </div>

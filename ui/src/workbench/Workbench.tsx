@@ -8,6 +8,7 @@ import { Said } from "../shared/Said";
 import { BoardEditor } from "./board/BoardEditor";
 import { Conflict } from "./Conflict";
 import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
+import { Instructions } from "./Instructions";
 import { Ledger } from "./ledger/Ledger";
 import { ProofStrip } from "./proof/ProofStrip";
 import { Rehearsing } from "./rehearse/Rehearsing";
@@ -129,7 +130,14 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       <TopBar saver={saver} me={me} />
       <main className="grid min-h-0 grid-cols-1 overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:overflow-hidden">
         <section aria-label="Board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
-          {rehearsal.on ? <Rehearsing rehearsal={rehearsal} /> : <BoardEditor onRehearse={rehearsal.start} />}
+          {rehearsal.on ? (
+            <Rehearsing rehearsal={rehearsal} />
+          ) : (
+            <>
+              <Instructions />
+              <BoardEditor onRehearse={rehearsal.start} />
+            </>
+          )}
         </section>
         <section aria-label="Ledger" className="relative flex min-h-96 min-w-0 flex-col border-l border-line bg-paper">
           <Ledger />

@@ -32,6 +32,10 @@ export function retitle(title: string): Change {
   return { says: "change the title", apply: (doc) => void (doc.title = title) };
 }
 
+export function instruct(text: string): Change {
+  return { says: "change the instructions", apply: (doc) => void (doc.instructions = text) };
+}
+
 const inBoard = (v: number, size: number, room: number) =>
   Math.round(Math.min(Math.max(v, 0), Math.max(0, room - size)));
 

@@ -12,6 +12,8 @@ type Props = {
   number: number;
   style: CSSProperties;
   targets: Target[];
+  /** False until the engine has said what the cells are. */
+  known: boolean;
   letting: boolean;
   right: Cells;
   lets: Cells;
@@ -69,24 +71,24 @@ export function ItemRow(p: Props) {
       {targets.map((t, column) => {
         const isRight = (right[t.id] ?? []).includes(item.id);
         const isIn = (lets[t.id] ?? []).includes(item.id);
-        const state = isRight ? "right" : isIn ? "let in" : "turned away";
+        const state = !p.known ? "not known yet" : isRight && !p.letting ? "right" : isIn ? "let in" : "turned away";
         return (
           <div
             key={t.id}
             id={`cell-${number}-${column}`}
             role="gridcell"
             aria-selected={p.inRange(column)}
-            aria-label={`${nameOf(item)} in ${nameOf(t)}: ${p.letting ? (isIn ? "let in" : "turned away") : state}`}
+            aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
             onPointerDown={(e) => p.onDown(column, e.shiftKey)}
             onPointerEnter={() => p.onOver(column)}
             onDoubleClick={() => p.onAct(column)}
             className={`grid cursor-default place-items-center border-l border-line/60 ${look(column)}`}
           >
-            <Socket right={isRight && !p.letting} open={isIn} strong={p.letting} />
+            {p.known && <Socket right={isRight && !p.letting} open={isIn} strong={p.letting} />}
           </div>
         );
       })}
-      <span className="truncate px-3 text-[13px] leading-[29px] text-slate">{mustWords(item, right)}</span>
+      <span className="truncate px-3 text-[13px] leading-[29px] text-slate">{p.known && mustWords(item, right)}</span>
     </div>
   );
 }

@@ -137,7 +137,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another item is selected
   }, [firstSelected]);
 
-  const columns = `minmax(140px, 1fr) repeat(${doc.targets.length}, 44px) 118px`;
+  const columns = `minmax(140px, 1fr) repeat(${doc.targets.length}, 44px) 136px`;
   const at = range.to;
   return (
     <>
@@ -217,6 +217,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
                   number={number}
                   style={{ ...style, display: "grid", gridTemplateColumns: columns }}
                   targets={doc.targets}
+                  known={known !== undefined}
                   letting={letting}
                   right={right}
                   lets={lets}

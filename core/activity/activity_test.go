@@ -1,0 +1,186 @@
+package activity_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+func Example() {
+	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"bins","items":[{"id":"chain","copies":2}],
+		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10}}],"key":{"solutions":[{"right":{"box":{"items":["chain"]}}}]}}`))
+	fmt.Println(doc.Items[0].Copies, doc.Items[0].Weight, len(faults))
+
+	_, faults = activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"bins","items":[{"id":"Chain"},{"colour":1}],"key":{"solutions":[]}}`))
+	fmt.Println(faults)
+	// Output:
+	// 2 1 0
+	// /items/0/id: "Chain" is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen
+	// /items/1/colour: there is no field "colour" here
+	// /items/1/id: "id" is missing
+	// /key/solutions: at least 1 must stand here
+}
+
+const head = `{"format":"keen-magpie/activity","version":1,"id":"a",`
+const key = `"key":{"solutions":[{}]}}`
+
+func TestEachFaultIsNamedWhereItIs(t *testing.T) {
+	target := `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10}}],`
+	for name, c := range map[string]struct{ body, pointer, says string }{
+		"not JSON":                   {`{"format":`, "/format", "not JSON"},
+		"more after it":              {head + key + "{}", "", "more after"},
+		"a list":                     {`[]`, "", "should be an object"},
+		"another format":             {strings.Replace(head, "keen-magpie", "other", 1) + key, "/format", "not possible"},
+		"a field twice":              {head + `"title":"a","title":"b",` + key, "/title", "twice"},
+		"an unknown field":           {head + `"play":{"speed":1},` + key, "/play/speed", `no field "speed"`},
+		"a number for a text":        {head + `"title":3,` + key, "/title", "should be text"},
+		"three decimals":             {head + `"items":[{"id":"x","size":{"w":1.234,"h":2}}],` + key, "/items/0/size/w", "decimals"},
+		"half a copy":                {head + `"items":[{"id":"x","copies":1.5}],` + key, "/items/0/copies", "whole"},
+		"an exponent":                {head + `"items":[{"id":"x","weight":1e2}],` + key, "/items/0/weight", "plain decimal"},
+		"an id twice":                {head + `"items":[{"id":"x"},{"id":"x"}],` + key, "/items/1/id", "another item"},
+		"an item that is not there":  {head + target + `"key":{"solutions":[{"right":{"box":{"items":["y"]}}}]}}`, "/key/solutions/0/right/box/items/0", `no item "y"`},
+		"a target that is not there": {head + `"key":{"solutions":[{"right":{"bo/x":{}}}]}}`, "/key/solutions/0/right/bo~1x", "no target"},
+		"a cell of nothing":          {head + target + `"marks":{"cells":{"y/box":{}}},` + key, "/marks/cells/y~1box", "an item's id"},
+		"bands out of order":         {head + `"marks":{"bands":[{"from":60,"name":"b"},{"from":60,"name":"c"}]},` + key, "/marks/bands/1/from", "above"},
+		"a rule of a later version":  {head + `"play":{"check":"each"},` + key, "/play/check", "not possible"},
+		"null":                       {head + `"items":null,` + key, "/items", "should be a list"},
+		"no width":                   {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":0,"h":10}}],` + key, "/targets/0/frame/w", "too small"},
+	} {
+		doc, faults := activity.Read([]byte(c.body))
+		if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) {
+			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
+		}
+	}
+}
+
+// What is read and written reads the same, and is written as the same bytes; so
+// is the full form.
+func checkRoundTrip(t *testing.T, body []byte) {
+	t.Helper()
+	doc, faults := activity.Read(body)
+	if faults != nil {
+		return
+	}
+	first := doc.Write()
+	again, faults := activity.Read(first)
+	if faults != nil {
+		t.Fatalf("what was written is refused: %v\n%s", faults, first)
+	}
+	if !bytes.Equal(first, again.Write()) {
+		t.Fatalf("written again it differs:\n%s\n%s", first, again.Write())
+	}
+	full, faults := activity.Read(doc.Full())
+	if faults != nil {
+		t.Fatalf("the full form is refused: %v\n%s", faults, doc.Full())
+	}
+	if !bytes.Equal(first, full.Write()) {
+		t.Fatal("the full form says something else")
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	cases, err := filepath.Glob("../../cmd/magpie/testdata/cases/*/activity.json")
+	if err != nil || len(cases) == 0 {
+		f.Fatal("no cases to begin with", err)
+	}
+	for _, path := range append(cases, "../../demo/parts-drawers.json") {
+		body, err := os.ReadFile(path)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(body)
+	}
+	f.Add([]byte(head + `"items":[{"id":"x","home":{"x":0.1,"y":-3},"tags":["<b>"," "]}],"marks":{"shares":[50,0]},` + key))
+	f.Add([]byte(strings.Repeat("[", 1000)))
+	f.Fuzz(func(t *testing.T, body []byte) { checkRoundTrip(t, body) })
+}
+
+// A selector is changed for one item and for no other, whatever it was.
+func TestWithChangesOneItemAlone(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(3, 0))
+	items := make([]activity.Item, 6)
+	for i := range items {
+		items[i].ID = fmt.Sprint("i", i)
+		if i%2 == 0 {
+			items[i].Tags = []string{"even"}
+		}
+	}
+	for range 2000 {
+		s := activity.Selector{All: rnd.IntN(4) == 0}
+		for _, it := range items {
+			switch rnd.IntN(5) {
+			case 0:
+				s.Items = append(s.Items, it.ID)
+			case 1:
+				s.Except = append(s.Except, it.ID)
+			}
+		}
+		if rnd.IntN(2) == 0 {
+			s.Tags = []string{"even"}
+		}
+		one, on := rnd.IntN(len(items)), rnd.IntN(2) == 0
+		got := s.With(&items[one], on)
+		for i := range items {
+			want := s.Selects(&items[i])
+			if i == one {
+				want = on
+			}
+			if got.Selects(&items[i]) != want {
+				t.Fatalf("%+v with %s %v is %+v: item %d is %v", s, items[one].ID, on, got, i, !want)
+			}
+		}
+	}
+}
+
+func TestSettingCellsKeepsTheRuleAndMakesExceptions(t *testing.T) {
+	doc, faults := activity.Read([]byte(head + `"items":[{"id":"x","tags":["t"]},{"id":"y","tags":["t"]},{"id":"z"}],
+		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10},"lets":{"all":true,"except":["z"]}}],
+		"key":{"solutions":[{"right":{"box":{"tags":["t"]}}}]}}`))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	off := doc.SetCells(0, []string{"y"}, []string{"box"}, false)
+	if got := string(json.RawMessage(mustJSON(t, off.Key.Solutions[0].Right["box"]))); got != `{"all":false,"items":null,"tags":["t"],"except":["y"]}` {
+		t.Errorf("taking one tagged item out: %s", got)
+	}
+	// z is turned away; made right, it is let in as well, or it would not count.
+	on := doc.SetCells(0, []string{"z"}, []string{"box"}, true)
+	if c := on.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y z" || strings.Join(c.Lets["box"], " ") != "x y z" {
+		t.Errorf("making z right: %+v", c)
+	}
+	if c := doc.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y" {
+		t.Errorf("the document before was changed: %+v", c)
+	}
+	away := doc.SetCells(-1, []string{"x"}, []string{"box"}, false)
+	if c := away.Cells(); strings.Join(c.Right[0]["box"], " ") != "y" {
+		t.Errorf("turned away, x is still right: %+v", c)
+	}
+}
+
+func mustJSON(t *testing.T, v any) []byte {
+	t.Helper()
+	b, err := json.Marshal(v)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return b
+}
+
+func BenchmarkRead(b *testing.B) {
+	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		if _, faults := activity.Read(body); faults != nil {
+			b.Fatal(faults)
+		}
+	}
+}

@@ -1,0 +1,512 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
+	"keenmagpie/demo"
+	"keenmagpie/localdb"
+	"keenmagpie/server"
+	"keenmagpie/store"
+)
+
+// site is the demo with a second workspace beside it, behind two servers on one
+// database.
+type site struct {
+	t     *testing.T
+	store *store.Store
+	urls  [2]string
+}
+
+// db is the private server of these tests; each test has a database of its own.
+var db *localdb.Server
+
+func TestMain(m *testing.M) {
+	os.Exit(func() int {
+		dir, err := os.MkdirTemp("", "magpie-server-test-")
+		if err != nil {
+			log.Fatal(err)
+		}
+		defer os.RemoveAll(dir)
+		if db, err = localdb.Start(context.Background(), dir); err != nil {
+			log.Print(err)
+			return 1
+		}
+		defer db.Stop()
+		return m.Run()
+	}())
+}
+
+func newSite(t *testing.T) *site {
+	t.Helper()
+	ctx := t.Context()
+	if err := db.Create(ctx, t.Name()); err != nil {
+		t.Fatal(err)
+	}
+	st, err := store.Open(ctx, db.DSN(t.Name()))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = st.Close() })
+	if err := st.Migrate(ctx); err != nil {
+		t.Fatal(err)
+	}
+	if err := demo.Load(ctx, st); err != nil {
+		t.Fatal(err)
+	}
+	other, err := st.AddWorkspace(ctx, "Elsewhere")
+	if err != nil {
+		t.Fatal(err)
+	}
+	hash, err := server.HashPassword("another-bell")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := st.AddMember(ctx, other, store.Account{Email: "else@where.example", Name: "Els", PasswordHash: hash}, store.Designer); err != nil {
+		t.Fatal(err)
+	}
+	s := &site{t: t, store: st}
+	for i := range s.urls {
+		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)))
+		t.Cleanup(h.Close)
+		web := httptest.NewServer(h)
+		t.Cleanup(web.Close)
+		s.urls[i] = web.URL
+	}
+	return s
+}
+
+// browser keeps cookies.
+type browser struct {
+	t   *testing.T
+	url string
+	http.Client
+}
+
+func (s *site) browser(i int) *browser {
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		s.t.Fatal(err)
+	}
+	return &browser{s.t, s.urls[i], http.Client{Jar: jar}}
+}
+
+func (s *site) signedIn(email, password string) *browser {
+	s.t.Helper()
+	b := s.browser(0)
+	if code, body := b.ask("POST", "/api/session", map[string]string{"email": email, "password": password}); code != 200 {
+		s.t.Fatalf("signing in: %d %s", code, body)
+	}
+	return b
+}
+
+func (s *site) ana() *browser {
+	a := demo.Accounts()[0]
+	return s.signedIn(a.Email, a.Password)
+}
+
+func (b *browser) ask(method, path string, body any) (int, string) {
+	b.t.Helper()
+	var in io.Reader = http.NoBody
+	kind := "application/json"
+	switch x := body.(type) {
+	case nil:
+	case []byte:
+		in, kind = bytes.NewReader(x), "application/zip"
+	case json.RawMessage:
+		in = bytes.NewReader(x)
+	default:
+		j, err := json.Marshal(x)
+		if err != nil {
+			b.t.Fatal(err)
+		}
+		in = bytes.NewReader(j)
+	}
+	req, err := http.NewRequest(method, b.url+path, in)
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	req.Header.Set("Content-Type", kind)
+	resp, err := b.Do(req)
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	out, err := io.ReadAll(resp.Body)
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	return resp.StatusCode, string(out)
+}
+
+func read[T any](t *testing.T, body string) T {
+	t.Helper()
+	var v T
+	if err := json.Unmarshal([]byte(body), &v); err != nil {
+		t.Fatalf("%v in %s", err, body)
+	}
+	return v
+}
+
+func (b *browser) activity() (id string, draft server.Draft) {
+	b.t.Helper()
+	_, body := b.ask("GET", "/api/activities", nil)
+	list := read[struct{ Activities []server.Draft }](b.t, body).Activities
+	if len(list) == 0 {
+		b.t.Fatal("the shelf is empty")
+	}
+	return list[0].ID, list[0]
+}
+
+func (b *browser) release(id string) server.Release {
+	b.t.Helper()
+	_, d := b.activity()
+	code, body := b.ask("POST", "/api/activities/"+id+"/releases", map[string]int{"revision": d.Revision})
+	if code != 201 {
+		b.t.Fatalf("releasing: %d %s", code, body)
+	}
+	return read[server.Release](b.t, body)
+}
+
+// Every operation of the API, as its own description lists them, answers 401
+// without a session, but for those that are meant to be open; to a member of
+// another workspace no id of this one exists; a viewer changes nothing.
+func TestWhoMayAskWhat(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, draft := ana.activity()
+	release := ana.release(id)
+	nobody, els := s.browser(0), s.signedIn("else@where.example", "another-bell")
+	viewer := s.signedIn(demo.Accounts()[2].Email, demo.Accounts()[2].Password)
+
+	doc := read[struct {
+		Items []struct{ Picture string }
+	}](t, string(draft.Document))
+	api, err := server.OpenAPI()
+	if err != nil {
+		t.Fatal(err)
+	}
+	paths := read[struct {
+		Paths map[string]map[string]struct{ OperationID string }
+	}](t, string(api)).Paths
+	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true}
+	bodies := map[string]any{
+		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
+		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"),
+	}
+	asked := 0
+	for path, methods := range paths {
+		for method, op := range methods {
+			if openOnes[op.OperationID] {
+				continue
+			}
+			asked++
+			object := id
+			switch {
+			case strings.HasPrefix(path, "/api/releases/"):
+				object = release.ID
+			case strings.HasPrefix(path, "/api/media/"):
+				object = doc.Items[0].Picture
+			}
+			url := strings.ReplaceAll(path, "{id}", object) + "?revision=1"
+			method = strings.ToUpper(method)
+			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
+				t.Errorf("%s %s without a session: %d %s", method, path, code, body)
+			}
+			if strings.Contains(path, "{id}") {
+				if code, body := els.ask(method, url, bodies[op.OperationID]); code != 404 {
+					t.Errorf("%s %s from another workspace: %d %s", method, path, code, body)
+				}
+			}
+			if code, body := viewer.ask(method, url, bodies[op.OperationID]); method != "GET" && code != 403 {
+				t.Errorf("%s %s by a viewer: %d %s", method, path, code, body)
+			}
+		}
+	}
+	if asked < 12 {
+		t.Errorf("only %d operations were asked", asked)
+	}
+	if _, d := ana.activity(); d.Revision != draft.Revision {
+		t.Error("one of those who may not has changed the activity")
+	}
+}
+
+func TestAForeignOriginIsRefused(t *testing.T) {
+	s := newSite(t)
+	req, err := http.NewRequest("POST", s.urls[0]+"/api/session", strings.NewReader(`{}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	req.Header.Set("Origin", "https://elsewhere.example")
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		t.Fatal(err)
+	}
+	resp.Body.Close()
+	if resp.StatusCode != 403 {
+		t.Errorf("a request from another origin: %d", resp.StatusCode)
+	}
+}
+
+func TestSigningOutEndsTheSession(t *testing.T) {
+	s := newSite(t)
+	b := s.ana()
+	if code, _ := b.ask("GET", "/api/me", nil); code != 200 {
+		t.Fatalf("signed in: %d", code)
+	}
+	if code, body := b.ask("DELETE", "/api/session", nil); code != 204 {
+		t.Fatalf("signing out: %d %s", code, body)
+	}
+	if code, _ := b.ask("GET", "/api/me", nil); code != 401 {
+		t.Errorf("after signing out: %d", code)
+	}
+}
+
+// seat begins a sitting and gives the base of its addresses.
+func (b *browser) seat(r server.Release) (base string, seated server.Seated) {
+	b.t.Helper()
+	base = "/api" + r.Link
+	code, body := b.ask("POST", base+"/sittings", map[string]string{"learner": "Lea"})
+	if code != 201 {
+		b.t.Fatalf("beginning: %d %s", code, body)
+	}
+	return base, read[server.Seated](b.t, body)
+}
+
+// What learners receive holds nothing of the key, and none of the author's ids,
+// tags or names of pictures.
+func TestLearnersNeverReceiveTheKey(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, draft := ana.activity()
+	r := ana.release(id)
+	doc, faults := activity.Read([]byte(draft.Document))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	lea := s.browser(0)
+	base, seated := lea.seat(r)
+	var traffic strings.Builder
+	listen := func(code int, body string) { traffic.WriteString(body) }
+	listen(lea.ask("GET", base, nil))
+	n := 0
+	for _, p := range seated.Scene.Pieces[:4] {
+		for _, target := range seated.Scene.Targets {
+			n++
+			listen(lea.ask("POST", base+"/moves", play.Move{N: n, T: int64(n), Do: "place", Piece: p.ID, Target: target.ID}))
+		}
+	}
+	text := traffic.String()
+	if !strings.Contains(text, `"placed"`) {
+		t.Fatalf("no move was judged: %s", text)
+	}
+	for _, word := range []string{"solution", "right\":{", "lets", "tags", "weight", "penalty", "jockey-wheel", "except", "band", "verdict", "missing"} {
+		if strings.Contains(text, word) {
+			t.Errorf("the traffic has %q in it", word)
+		}
+	}
+	for _, it := range doc.Items {
+		if strings.Contains(text, it.Picture) || strings.Contains(text, `"`+it.ID+`"`) {
+			t.Errorf("the traffic names %s as its author does", it.ID)
+		}
+	}
+	for _, target := range doc.Targets {
+		if strings.Contains(text, `"`+target.ID+`"`) {
+			t.Errorf("the traffic names %s as its author does", target.ID)
+		}
+	}
+	// Before a check nothing says what is right; the page has the scene alone.
+	if strings.Contains(text, `"shown"`) {
+		t.Error("before a check the traffic says what is right")
+	}
+}
+
+// Two servers on one database, and one sitting played through both at once: each
+// number is judged once, and every answer agrees with the log.
+func TestMovesThatRaceAreKeptOnce(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, _ := ana.activity()
+	r := ana.release(id)
+	lea := s.browser(0)
+	base, seated := lea.seat(r)
+	const moves = 12
+	for n := 1; n <= moves; n++ {
+		m := play.Move{N: n, T: int64(n), Do: "place", Piece: seated.Scene.Pieces[n].ID, Target: seated.Scene.Targets[n%5].ID}
+		var together sync.WaitGroup
+		answers := make([]string, 4)
+		for i := range answers {
+			together.Go(func() {
+				twin := &browser{t, s.urls[i%2], http.Client{Jar: sameCookies{lea, s.urls[0]}}}
+				_, answers[i] = twin.ask("POST", base+"/moves", m)
+			})
+		}
+		together.Wait()
+		placed := 0
+		for _, a := range answers {
+			st := read[play.Standing](t, a)
+			if st.N != n || st.Result != "placed" && st.Result != "repeated" {
+				t.Fatalf("move %d was answered %s", n, a)
+			}
+			if st.Result == "placed" {
+				placed++
+			}
+		}
+		if placed != 1 {
+			t.Fatalf("move %d was judged %d times", n, placed)
+		}
+	}
+	list, err := s.store.Sittings(t.Context(), r.ID)
+	if err != nil || len(list) != 1 {
+		t.Fatal(list, err)
+	}
+	kept, err := s.store.Moves(t.Context(), list[0].ID)
+	if err != nil || len(kept) != moves {
+		t.Errorf("%d moves are kept, want %d (%v)", len(kept), moves, err)
+	}
+}
+
+// sameCookies lends a browser's cookies to another server of the same site.
+type sameCookies struct {
+	of  *browser
+	url string
+}
+
+func (c sameCookies) SetCookies(u *url.URL, cookies []*http.Cookie) {}
+
+func (c sameCookies) Cookies(u *url.URL) []*http.Cookie {
+	home, err := u.Parse(c.url + u.Path)
+	if err != nil {
+		return nil
+	}
+	return c.of.Jar.Cookies(home)
+}
+
+// The state that is kept with each move is what replaying the log comes to.
+func TestTheStateIsAFoldOfTheLog(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, draft := ana.activity()
+	r := ana.release(id)
+	lea := s.browser(0)
+	base, seated := lea.seat(r)
+	n := 0
+	move := func(m play.Move) {
+		n++
+		m.N, m.T = n, int64(n*100)
+		if code, body := lea.ask("POST", base+"/moves", m); code != 200 {
+			t.Fatalf("move %d: %d %s", n, code, body)
+		}
+	}
+	for i, p := range seated.Scene.Pieces {
+		move(play.Move{Do: "place", Piece: p.ID, Target: seated.Scene.Targets[i%5].ID})
+	}
+	for _, do := range []string{"undo", "reset", "undo", "check", "again", "undo"} {
+		move(play.Move{Do: do})
+	}
+	doc, faults := activity.Read([]byte(draft.Document))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	game, err := play.New(doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	list, err := s.store.Sittings(t.Context(), r.ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	kept, err := s.store.Moves(t.Context(), list[0].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	state := game.Open(0)
+	for _, line := range kept {
+		state, _ = game.Move(state, read[play.Move](t, line))
+	}
+	f := game.Final(state)
+	if got := list[0]; got.N != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
+		t.Errorf("kept %+v, replayed %+v", got, f)
+	}
+}
+
+func TestWhatCannotBeSavedOrReleasedSaysWhy(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, draft := ana.activity()
+	save := func(doc string, revision int) (int, server.Problem) {
+		code, body := ana.ask("PUT", fmt.Sprintf("/api/activities/%s?revision=%d", id, revision), json.RawMessage(doc))
+		return code, read[server.Problem](t, body)
+	}
+	doc := string(draft.Document)
+	code, p := save(strings.Replace(doc, `"copies":1`, `"copies":100`, 1), draft.Revision)
+	if code != 422 || len(p.Faults) != 1 || p.Faults[0].Pointer != "/items/0/copies" {
+		t.Errorf("a document with a fault: %d %+v", code, p)
+	}
+	if code, _ := save(doc, draft.Revision); code != 200 {
+		t.Fatalf("saving: %d", code)
+	}
+	code, p = save(doc, draft.Revision)
+	if code != 409 || p.Code != "newer-revision" || p.Current == nil || p.Current.Revision != draft.Revision+1 {
+		t.Errorf("saving over a newer revision: %d %+v", code, p)
+	}
+	// Drivetrain holds two, and more must be placed there: it cannot be released.
+	code, _ = save(strings.Replace(doc, `"shape":"rect"`, `"shape":"rect","holds":2`, 1), draft.Revision+1)
+	if code != 200 {
+		t.Fatalf("saving: %d", code)
+	}
+	code, body := ana.ask("POST", "/api/activities/"+id+"/releases", map[string]int{"revision": draft.Revision + 2})
+	if code != 422 || !strings.Contains(body, "key-impossible") || !strings.Contains(body, "drivetrain") {
+		t.Errorf("releasing what cannot be solved: %d %s", code, body)
+	}
+}
+
+// A bundle that is refused leaves nothing behind: no activity and no picture.
+func TestARefusedBundleLeavesNothing(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, _ := ana.activity()
+	_, bundle := ana.ask("GET", "/api/activities/"+id+"/bundle", nil)
+	els := s.signedIn("else@where.example", "another-bell")
+	for name, body := range map[string]string{"cut off": bundle[:len(bundle)-100], "foreign": "PK\x03\x04", "empty": ""} {
+		if code, answer := els.ask("POST", "/api/bundles", []byte(body)); code != 422 && code != 400 {
+			t.Errorf("%s: %d %s", name, code, answer)
+		}
+	}
+	if code, answer := els.ask("POST", "/api/bundles", make([]byte, 65<<20)); code != 413 && code != 422 {
+		t.Errorf("oversized: %d %s", code, answer)
+	}
+	count := func(table string) (n int) {
+		row := s.store.DB().QueryRowContext(context.Background(), `SELECT COUNT(*) FROM `+table+
+			` WHERE workspace_id = (SELECT id FROM workspaces WHERE name = 'Elsewhere')`)
+		if err := row.Scan(&n); err != nil {
+			t.Fatal(err)
+		}
+		return n
+	}
+	if a, m := count("activities"), count("media"); a != 0 || m != 0 {
+		t.Errorf("%d activities and %d pictures were left behind", a, m)
+	}
+	if code, answer := els.ask("POST", "/api/bundles", []byte(bundle)); code != 201 {
+		t.Fatalf("the whole bundle: %d %s", code, answer)
+	}
+	if a, m := count("activities"), count("media"); a != 1 || m != 24 {
+		t.Errorf("%d activities and %d pictures were imported, want 1 and 24", a, m)
+	}
+}

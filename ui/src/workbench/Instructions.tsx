@@ -1,0 +1,41 @@
+import { useState } from "react";
+import { instruct } from "./changes";
+import { useDraft, useDraftStore } from "./draft";
+
+/** What learners are asked to do, changed in place. */
+export function Instructions() {
+  const store = useDraftStore();
+  const text = useDraft((s) => s.doc.instructions);
+  const [editing, setEditing] = useState(false);
+  if (!editing) {
+    return (
+      <button
+        type="button"
+        aria-label="Instructions"
+        title={`${text}\nPress to change what learners are asked to do`}
+        onClick={() => setEditing(true)}
+        className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
+      >
+        {text || <span className="text-slate">Say here what learners are asked to do.</span>}
+      </button>
+    );
+  }
+  return (
+    <textarea
+      autoFocus
+      aria-label="Instructions"
+      defaultValue={text}
+      maxLength={4000}
+      rows={2}
+      onBlur={(e) => {
+        setEditing(false);
+        if (e.target.value.trim() !== text) store.getState().change(instruct(e.target.value.trim()));
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") e.currentTarget.value = text;
+        if (e.key === "Escape" || (e.key === "Enter" && !e.shiftKey)) e.currentTarget.blur();
+      }}
+      className="rounded-sm border border-feather bg-paper px-1.5 py-0.5"
+    />
+  );
+}
