@@ -12,7 +12,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
-	"keenmagpie/server"
 	"keenmagpie/store"
 )
 
@@ -23,14 +22,18 @@ var files embed.FS
 type Account struct {
 	Email, Password, Name, Note string
 	Role                        store.Role
+	hash                        string // of the password, so that the first start need not wait for it
 }
 
 // Accounts lists the demo's sign-ins.
 func Accounts() []Account {
 	return []Account{
-		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer", store.Designer},
-		{"tobi@cobblelane.example", "second-spoke-left", "Tobi Lindqvist", "second designer", store.Designer},
-		{"mara@cobblelane.example", "watching-the-wheels", "Mara Oyelaran", "sees outcomes only", store.Viewer},
+		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer", store.Designer,
+			"$2a$10$5l2PKE3FwGcSPBHU60DAhe1SJVqybe43l0lPnuYyH4NCQ4HnESJg."},
+		{"tobi@cobblelane.example", "second-spoke-left", "Tobi Lindqvist", "second designer", store.Designer,
+			"$2a$10$YN6i8czsaEKaE6rQXiOzKOYtAU1hCB/AbBn5qosnDRSkDHtd0g6XG"},
+		{"mara@cobblelane.example", "watching-the-wheels", "Mara Oyelaran", "sees outcomes only", store.Viewer,
+			"$2a$10$qYFeQm2.AzLCRT9aP5hMqeCtzKbovJccLJnxWZaFiKyCoqi8bD5E2"},
 	}
 }
 
@@ -49,11 +52,7 @@ func Load(ctx context.Context, st *store.Store) error {
 	for i, a := range accounts {
 		m, err := st.MemberByEmail(ctx, a.Email)
 		if err == store.ErrNotFound {
-			hash, hashErr := server.HashPassword(a.Password)
-			if hashErr != nil {
-				return hashErr
-			}
-			m, err = st.AddMember(ctx, workspace, store.Account{Email: a.Email, Name: a.Name, PasswordHash: hash}, a.Role)
+			m, err = st.AddMember(ctx, workspace, store.Account{Email: a.Email, Name: a.Name, PasswordHash: a.hash}, a.Role)
 		}
 		if err != nil {
 			return err

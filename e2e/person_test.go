@@ -86,7 +86,6 @@ func newWorld(t *testing.T) *world {
 		t.Fatal(err)
 	}
 	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
-	t.Cleanup(handler.Close)
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)
 	return &world{web.URL, st}

@@ -8,7 +8,6 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"strings"
-	"sync"
 	"time"
 
 	"keenmagpie/core/activity"
@@ -24,20 +23,21 @@ type hosted struct {
 	names   *names
 }
 
-// hostedCache keeps releases that were asked for. They never change, so it needs
-// no clearing but for its size.
-type hostedCache struct {
-	mu     sync.Mutex // guards byLink
-	byLink map[string]*hosted
+// hostedSize and seatedSize are how many releases and sittings are kept in memory.
+const (
+	hostedSize = 500
+	seatedSize = 5000
+)
+
+// seat is a sitting with its state: the fold of its log as far as this server has
+// seen it. Another server may have gone on with it; see [Server.move].
+type seat struct {
+	store.Sitting
+	state *play.State
 }
 
-func newHostedCache() *hostedCache { return &hostedCache{byLink: map[string]*hosted{}} }
-
 func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
-	s.hosted.mu.Lock()
-	h := s.hosted.byLink[link]
-	s.hosted.mu.Unlock()
-	if h != nil {
+	if h, ok := s.hosted.Get(link); ok {
 		return h, nil
 	}
 	r, err := s.store.ReleaseByLink(ctx, link)
@@ -59,13 +59,8 @@ func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	h = &hosted{r, game, n}
-	s.hosted.mu.Lock()
-	defer s.hosted.mu.Unlock()
-	if len(s.hosted.byLink) >= 500 {
-		clear(s.hosted.byLink)
-	}
-	s.hosted.byLink[link] = h
+	h := &hosted{r, game, n}
+	s.hosted.Add(link, h)
 	return h, nil
 }
 
@@ -150,33 +145,43 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	if in.Sitting == "" {
 		return out, nil
 	}
-	x, state, err := s.sitting(ctx, h, in.Sitting)
+	x, err := s.sitting(ctx, h, in.Sitting)
 	if errors.Is(err, store.ErrNotFound) {
 		return out, nil
 	}
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	seated := h.seated(x, state)
+	seated := h.seated(x)
 	out.Body.Sitting = &seated
 	return out, nil
 }
 
-func (s *Server) sitting(ctx context.Context, h *hosted, token string) (store.Sitting, *play.State, error) {
+// sitting reads a sitting and folds its log.
+// Cost: O(moves), some microseconds each.
+func (s *Server) sitting(ctx context.Context, h *hosted, token string) (*seat, error) {
 	x, err := s.store.SittingByToken(ctx, h.release.ID, token)
 	if err != nil {
-		return x, nil, err
+		return nil, err
 	}
-	state := new(play.State)
-	if err := json.Unmarshal([]byte(x.State), state); err != nil {
-		return x, nil, fmt.Errorf("sitting %d: %w", x.ID, err)
+	log, err := s.store.Moves(ctx, x.ID)
+	if err != nil {
+		return nil, err
 	}
-	return x, state, nil
+	state := h.game.Open(x.Seed)
+	for _, line := range log {
+		var m play.Move
+		if err := json.Unmarshal([]byte(line.Body), &m); err != nil {
+			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
+		}
+		state, _ = h.game.Move(state, m)
+	}
+	return &seat{x, state}, nil
 }
 
-func (h *hosted) seated(x store.Sitting, state *play.State) Seated {
+func (h *hosted) seated(x *seat) Seated {
 	return Seated{Learner: x.Learner, Elapsed: time.Since(x.StartedAt).Milliseconds(),
-		Scene: h.game.Scene(state.Seed, h.names), Standing: h.game.Standing(state, play.Answer{}, h.names)}
+		Scene: h.game.Scene(x.Seed, h.names), Standing: h.game.Standing(x.state, play.Answer{}, h.names)}
 }
 
 func (s *Server) begin(ctx context.Context, in *beginInput) (*seatedOutput, error) {
@@ -189,23 +194,20 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*seatedOutput, erro
 		return nil, &Problem{Status: 422, Code: "no-name", Detail: "Give your name, so that your result can be found."}
 	}
 	// 53 bits, so that a seed survives any JSON reader.
-	state := h.game.Open(rand.Uint64N(1 << 53))
-	x := store.Sitting{ReleaseID: h.release.ID, Learner: learner, Semantics: marks.Semantics}
-	if err := h.fill(&x, state); err != nil {
+	x := &seat{Sitting: store.Sitting{ReleaseID: h.release.ID, Learner: learner, Semantics: marks.Semantics, Seed: rand.Uint64N(1 << 53)}}
+	x.state = h.game.Open(x.Seed)
+	x.Sitting.Standing = h.standing(x.state)
+	if x.Sitting, err = s.store.AddSitting(ctx, x.Sitting); err != nil {
 		return nil, s.fail(err)
 	}
-	if x, err = s.store.AddSitting(ctx, x); err != nil {
-		return nil, s.fail(err)
-	}
-	return &seatedOutput{cookie(in.Link, x.Token), h.seated(x, state)}, nil
+	s.seats.Add(x.Token, x)
+	return &seatedOutput{cookie(in.Link, x.Token), h.seated(x)}, nil
 }
 
-// fill writes the state into a sitting's row, with the figures for lists.
-func (h *hosted) fill(x *store.Sitting, state *play.State) error {
-	body, err := json.Marshal(state)
+// standing is where a sitting stands, for lists.
+func (h *hosted) standing(state *play.State) store.Standing {
 	f := h.game.Final(state)
-	x.N, x.State, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome = state.N, string(body), f.Phase, f.Attempts, f.Score, f.Percent, f.Outcome
-	return err
+	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
 }
 
 func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, error) {
@@ -218,29 +220,44 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	// A move that raced another request of the same sitting is judged again, on
-	// what that one left; the second time it is the repeated or the next one.
-	for range 3 {
-		x, state, err := s.sitting(ctx, h, in.Sitting)
-		if errors.Is(err, store.ErrNotFound) {
-			return nil, &Problem{Status: 404, Code: "no-sitting", Detail: "Your sitting is not known in this browser. Reload the page to begin again."}
-		}
-		if err != nil {
-			return nil, s.fail(err)
-		}
-		after, answer := h.game.Move(state, m)
-		if after.N > state.N {
-			if err := h.fill(&x, after); err != nil {
-				return nil, s.fail(err)
-			}
-			err := s.store.AppendMove(ctx, x, string(body), answer.Result)
-			if errors.Is(err, store.ErrRaced) {
-				continue
+	// What this server remembers of the sitting is tried first. Where another server
+	// has gone on with it, the move's number is taken, or does not follow: then the
+	// log is read, and the move judged again on what stands there.
+	for try := range 3 {
+		x, known := s.seats.Get(in.Sitting)
+		if !known || x.ReleaseID != h.release.ID || try > 0 {
+			known = false
+			x, err = s.sitting(ctx, h, in.Sitting)
+			if errors.Is(err, store.ErrNotFound) {
+				return nil, &Problem{Status: 404, Code: "no-sitting", Detail: "Your sitting is not known in this browser. Reload the page to begin again."}
 			}
 			if err != nil {
 				return nil, s.fail(err)
 			}
+			s.seats.Add(in.Sitting, x)
 		}
+		after, answer := h.game.Move(x.state, m)
+		if after.N == x.state.N {
+			if known {
+				continue
+			}
+			return &standingOutput{h.game.Standing(after, answer, h.names)}, nil
+		}
+		next := &seat{x.Sitting, after}
+		var changed *store.Standing
+		if now := h.standing(after); now != x.Standing {
+			next.Sitting.Standing, changed = now, &now
+		}
+		err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed)
+		if errors.Is(err, store.ErrRaced) {
+			continue
+		}
+		if err != nil {
+			// Whether it was kept is not known, so nothing is remembered.
+			s.seats.Remove(in.Sitting)
+			return nil, s.fail(err)
+		}
+		s.seats.Add(in.Sitting, next)
 		return &standingOutput{h.game.Standing(after, answer, h.names)}, nil
 	}
 	return nil, &Problem{Status: 409, Code: "raced", Detail: "This sitting is being played in another window. Reload the page."}

@@ -20,6 +20,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"keenmagpie/core/exact"
 	"keenmagpie/store"
@@ -31,18 +32,20 @@ type Server struct {
 	store    *store.Store
 	log      *slog.Logger
 	sessions *scs.SessionManager
-	sweeper  *mysqlstore.MySQLStore
-	hosted   *hostedCache
+	hosted   *lru.Cache[string, *hosted] // by link
+	seats    *lru.Cache[string, *seat]   // by the learner's token
 	api      huma.API
 	router   chi.Router
 }
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger) *Server {
-	s := &Server{store: st, log: log, sessions: scs.New(), hosted: newHostedCache(), router: chi.NewRouter()}
+	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter()}
+	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
+	s.seats, _ = lru.New[string, *seat](seatedSize)
 	if st != nil {
-		s.sweeper = mysqlstore.NewWithCleanupInterval(st.DB(), 10*time.Minute)
-		s.sessions.Store = s.sweeper
+		// Sessions that have expired are dropped at sign-in, not by a goroutine.
+		s.sessions.Store = mysqlstore.NewWithCleanupInterval(st.DB(), 0)
 	}
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "magpie_session"
@@ -67,13 +70,6 @@ func New(st *store.Store, log *slog.Logger) *Server {
 	})
 	s.staticRoutes()
 	return s
-}
-
-// Close stops what runs in the background.
-func (s *Server) Close() {
-	if s.sweeper != nil {
-		s.sweeper.StopCleanup()
-	}
 }
 
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.ServeHTTP(w, r) }

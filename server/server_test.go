@@ -83,7 +83,6 @@ func newSite(t *testing.T) *site {
 	s := &site{t: t, store: st}
 	for i := range s.urls {
 		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)))
-		t.Cleanup(h.Close)
 		web := httptest.NewServer(h)
 		t.Cleanup(web.Close)
 		s.urls[i] = web.URL
@@ -438,10 +437,10 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 	}
 	state := game.Open(0)
 	for _, line := range kept {
-		state, _ = game.Move(state, read[play.Move](t, line))
+		state, _ = game.Move(state, read[play.Move](t, line.Body))
 	}
 	f := game.Final(state)
-	if got := list[0]; got.N != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
+	if got := list[0]; len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
 		t.Errorf("kept %+v, replayed %+v", got, f)
 	}
 }

@@ -68,3 +68,9 @@ func (s *Store) MemberByID(ctx context.Context, account string) (Member, error) 
 	err := s.db.GetContext(ctx, &m, memberColumns+`WHERE a.id = ? LIMIT 1`, account)
 	return m, found(err)
 }
+
+// DropExpiredSessions forgets sessions that nobody can use any more.
+func (s *Store) DropExpiredSessions(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE expiry < UTC_TIMESTAMP(6)`)
+	return err
+}

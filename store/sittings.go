@@ -4,25 +4,38 @@ import (
 	"context"
 	"errors"
 	"time"
+
+	"github.com/jmoiron/sqlx"
 )
 
-// Sitting is one learner's run through a release. State is the JSON of where it
-// stands; the figures beside it are taken from it, for lists.
+// Sitting is one learner's run through a release: its log of moves, and beside it
+// the figures for lists, which change with a check.
 type Sitting struct {
 	ID        int64     `db:"id"`
 	ReleaseID string    `db:"release_id"`
 	Token     string    `db:"token"`
 	Learner   string    `db:"learner"`
 	Semantics int       `db:"semantics"`
+	Seed      uint64    `db:"seed"`
 	StartedAt time.Time `db:"started_at"`
-	MovedAt   time.Time `db:"moved_at"`
-	N         int       `db:"n"`
-	State     string    `db:"state"`
-	Phase     string    `db:"phase"`
-	Attempts  int       `db:"attempts"`
-	Score     string    `db:"score"`
-	Percent   string    `db:"percent"`
-	Outcome   string    `db:"outcome"`
+	MovedAt   time.Time `db:"moved_at"` // the last move's time; the start's without one
+	Standing
+}
+
+// Standing is where a sitting stands, for lists.
+type Standing struct {
+	Phase    string `db:"phase"`
+	Attempts int    `db:"attempts"`
+	Score    string `db:"score"`
+	Percent  string `db:"percent"`
+	Outcome  string `db:"outcome"`
+}
+
+// Move is one entry of the log. Body is its JSON.
+type Move struct {
+	N      int    `db:"n"`
+	Body   string `db:"body"`
+	Result string `db:"result"`
 }
 
 // ErrRaced says that another request has made this move in between.
@@ -30,10 +43,11 @@ var ErrRaced = errors.New("another request made this move first")
 
 // AddSitting begins a sitting.
 func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
-	x.Token, x.StartedAt, x.MovedAt = NewID(), now(), now()
+	x.Token, x.StartedAt = NewID(), now()
+	x.MovedAt = x.StartedAt
 	r, err := s.db.NamedExecContext(ctx, `INSERT INTO sittings
-		(release_id, token, learner, semantics, started_at, moved_at, n, state, phase, attempts, score, percent, outcome)
-		VALUES (:release_id, :token, :learner, :semantics, :started_at, :moved_at, :n, :state, :phase, :attempts, :score, :percent, :outcome)`, x)
+		(release_id, token, learner, semantics, seed, started_at, phase, attempts, score, percent, outcome)
+		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :phase, :attempts, :score, :percent, :outcome)`, x)
 	if err != nil {
 		return x, err
 	}
@@ -41,60 +55,63 @@ func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
 	return x, err
 }
 
+const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
+	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
+	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
+
 // SittingByToken finds a learner's sitting.
 func (s *Store) SittingByToken(ctx context.Context, release, token string) (Sitting, error) {
 	var x Sitting
-	err := s.db.GetContext(ctx, &x, `SELECT id, release_id, token, learner, semantics, started_at, moved_at, n, state, phase, attempts, score, percent, outcome
-		FROM sittings WHERE token = ? AND release_id = ?`, token, release)
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.token = ? AND s.release_id = ?`, token, release)
 	return x, found(err)
 }
 
-// AppendMove keeps a move and the state after it, both or neither. When x.N has
-// been taken by another request, nothing is kept: ErrRaced.
-//
-// The four statements go in one round trip: the learner waits for this commit and
-// for nothing else.
-func (s *Store) AppendMove(ctx context.Context, x Sitting, body, result string) error {
-	conn, err := s.db.Connx(ctx)
-	if err != nil {
+// AppendMove keeps a move, and, where a figure has changed, the figures after it:
+// both or neither. When the number has been taken by another request, nothing is
+// kept: ErrRaced.
+func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *Standing) error {
+	const insert = `INSERT INTO moves (sitting_id, n, body, result, at) VALUES (?, ?, ?, ?, ?)`
+	if changed == nil {
+		_, err := s.db.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
+		return raced(err)
+	}
+	return raced(s.inTx(ctx, func(tx *sqlx.Tx) error {
+		// The sitting's row first: whoever has it keeps the others waiting. The other
+		// way round each would share it for the foreign key, and none could change it.
+		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ? WHERE id = ?`,
+			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, sitting); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
 		return err
-	}
-	defer conn.Close()
-	at := now()
-	// The sitting's row first: whoever has it keeps the others waiting. The other way
-	// round each would share it for the foreign key, and none could then change it.
-	_, err = conn.ExecContext(ctx, `START TRANSACTION;
-		UPDATE sittings SET n = ?, state = ?, phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, moved_at = ? WHERE id = ? AND n = ?;
-		INSERT INTO moves (sitting_id, n, body, result, at) VALUES (?, ?, ?, ?, ?);
-		COMMIT`,
-		x.N, x.State, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, at, x.ID, x.N-1,
-		x.ID, x.N, body, result, at)
-	if err == nil {
-		return nil
-	}
-	// The statements after a failed one were not run, so the transaction is open.
-	// Where it cannot be rolled back the connection is broken, and so is it.
-	rollback := context.WithoutCancel(ctx)
-	_, rollbackErr := conn.ExecContext(rollback, `ROLLBACK`)
+	}))
+}
+
+func raced(err error) error {
 	if duplicate(err) {
-		return errors.Join(ErrRaced, rollbackErr)
+		return ErrRaced
 	}
-	return errors.Join(err, rollbackErr)
+	return err
+}
+
+// Moves lists a sitting's moves in order.
+func (s *Store) Moves(ctx context.Context, sitting int64) ([]Move, error) {
+	list := []Move{}
+	err := s.db.SelectContext(ctx, &list, `SELECT n, body, result FROM moves WHERE sitting_id = ? ORDER BY n`, sitting)
+	return list, err
 }
 
 // Sittings lists a release's sittings, the latest begun first.
 func (s *Store) Sittings(ctx context.Context, release string) ([]Sitting, error) {
 	list := []Sitting{}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, learner, semantics, started_at, moved_at, n, phase, attempts, score, percent, outcome
-		FROM sittings WHERE release_id = ? ORDER BY started_at DESC, id DESC`, release)
+	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? ORDER BY s.started_at DESC, s.id DESC`, release)
 	return list, err
 }
 
 // EachSitting calls f with a release's sittings in the order in which they began,
 // without holding them all in memory.
 func (s *Store) EachSitting(ctx context.Context, release string, f func(Sitting) error) error {
-	rows, err := s.db.QueryxContext(ctx, `SELECT id, learner, semantics, started_at, moved_at, n, phase, attempts, score, percent, outcome
-		FROM sittings WHERE release_id = ? ORDER BY started_at, id`, release)
+	rows, err := s.db.QueryxContext(ctx, sittingColumns+`WHERE s.release_id = ? ORDER BY s.started_at, s.id`, release)
 	if err != nil {
 		return err
 	}
@@ -109,11 +126,4 @@ func (s *Store) EachSitting(ctx context.Context, release string, f func(Sitting)
 		}
 	}
 	return rows.Err()
-}
-
-// Moves lists a sitting's moves in order, as JSON.
-func (s *Store) Moves(ctx context.Context, sitting int64) ([]string, error) {
-	list := []string{}
-	err := s.db.SelectContext(ctx, &list, `SELECT body FROM moves WHERE sitting_id = ? ORDER BY n`, sitting)
-	return list, err
 }

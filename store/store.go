@@ -43,7 +43,6 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	cfg.ParseTime = true
 	cfg.Loc = time.UTC
 	cfg.InterpolateParams = true // one round trip a query instead of two
-	cfg.MultiStatements = true   // see [Store.AppendMove]
 	cfg.Collation = "utf8mb4_bin"
 	cfg.MaxAllowedPacket = 0 // ask the server
 	connector, err := mysql.NewConnector(cfg)

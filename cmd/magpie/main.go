@@ -127,6 +127,9 @@ func (c *demoCmd) Run() error {
 	if err := demo.Load(ctx, st); err != nil {
 		return fmt.Errorf("the demo could not be loaded: %w", err)
 	}
+	if err := os.WriteFile(filepath.Join(c.Data, "magpie.pid"), fmt.Appendln(nil, os.Getpid()), 0o644); err != nil {
+		return err
+	}
 	fmt.Printf("\nKeen Magpie answers at http://%s\n\n", listener.Addr())
 	fmt.Println("Demo sign-ins (they exist in the demo alone):")
 	for _, a := range demo.Accounts() {
@@ -139,7 +142,7 @@ func (c *demoCmd) Run() error {
 func listen(addr string) (net.Listener, error) {
 	l, err := net.Listen("tcp", addr)
 	if errors.Is(err, syscall.EADDRINUSE) {
-		return nil, fmt.Errorf("%s is in use, perhaps by another start of this program; stop that, or give another address with --addr 127.0.0.1:8091 (MAGPIE_DEMO_ADDR or MAGPIE_SERVE_ADDR do the same)", addr)
+		return nil, fmt.Errorf("%s is in use, perhaps by another start of this program; stop that, or give another address with --addr 127.0.0.1:8091 (or MAGPIE_ADDR=127.0.0.1:8091 before the command)", addr)
 	}
 	if err != nil {
 		return nil, fmt.Errorf("cannot listen on %s: %w", addr, err)
@@ -149,7 +152,6 @@ func listen(addr string) (net.Listener, error) {
 
 func serve(ctx context.Context, l net.Listener, st *store.Store) error {
 	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
-	defer handler.Close()
 	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
