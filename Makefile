@@ -34,18 +34,19 @@ ui/node_modules/.package-lock.json: ui/package-lock.json ui/package.json
 	@touch $@
 
 deps:
-	@./setup.sh mariadb
+	@./scripts/setup.sh mariadb
 
 chromium:
-	@./setup.sh mariadb chromium
+	@./scripts/setup.sh mariadb chromium
 
 test: chromium build
-	@./check.sh
+	@./scripts/check.sh
 
-# Figures, printed; see bench/.
+# Figures and ratios, printed.
 bench: deps build
-	@go test -run '^$$' -bench . -benchtime 2s ./bench/...
+	@go test -run "^$$" -bench . -benchtime 3000x ./bench
 	@node bench/first-load.mjs
+	@./bench/start.sh
 
 clean:
 	rm -rf bin server/webui/dist/built ui/src/engine/generated ui/node_modules

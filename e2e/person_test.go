@@ -232,15 +232,25 @@ func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
 	}))
 }
 
-// drag moves the mouse with its button down.
+// drag moves the mouse with its button down, and lets go.
 func (p *person) drag(from, to spot) {
+	p.t.Helper()
+	p.hold(from, to)
+	p.letGo(to)
+}
+
+func (p *person) hold(from, to spot) {
 	p.t.Helper()
 	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, from.X, from.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
 	for i := 1; i <= 5; i++ {
 		f := float64(i) / 5
 		p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, from.X+(to.X-from.X)*f, from.Y+(to.Y-from.Y)*f, chromedp.ButtonLeft))
 	}
-	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, to.X, to.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+}
+
+func (p *person) letGo(at spot) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
 }
 
 // piece is the accessible name's beginning of a piece on a live board.

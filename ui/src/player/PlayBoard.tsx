@@ -17,6 +17,9 @@ type Props = {
   besideAllowed?: boolean;
 };
 
+/** On a small screen pieces in the tray stay large enough to be told apart. */
+const legible = 0.5;
+
 /** The live board with its tray: the same for a learner and in a rehearsal. */
 export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed }: Props) {
   const root = useRef<HTMLDivElement>(null);
@@ -174,7 +177,10 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         onClick={putHome}
         onKeyDown={(e) => e.target === e.currentTarget && placeKeys(e, putHome)}
         className={`flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2 ${hand && !hand.at ? "outline-1 outline-dashed outline-feather" : ""}`}
-        style={beside ? { flex: 1 } : { width: `calc(${scene.width}px * var(--s) + 2px)`, minHeight: 44 }}
+        style={{
+          ...({ "--s": Math.max(scale, legible) } as CSSProperties),
+          ...(beside ? { flex: 1 } : { width: scene.width * scale + 2, minHeight: 44 }),
+        }}
       >
         {scene.pieces.filter((p) => !spots.has(p.id)).map((p) => button(p, p.size, {}))}
         {scene.pieces.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}

@@ -6,7 +6,8 @@ type Props = {
   title: string;
   about?: string;
   open: boolean;
-  onClose: () => void;
+  /** Left out, it can only be left by a choice inside. */
+  onClose?: () => void;
   wide?: boolean;
   children: ReactNode;
 };
@@ -14,7 +15,7 @@ type Props = {
 /** A dialog with a title, one sentence about it, and a way out. */
 export function Dialog({ title, about, open, onClose, wide, children }: Props) {
   return (
-    <Radix.Root open={open} onOpenChange={(o) => !o && onClose()}>
+    <Radix.Root open={open} onOpenChange={(o) => !o && onClose?.()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Radix.Content
@@ -26,12 +27,14 @@ export function Dialog({ title, about, open, onClose, wide, children }: Props) {
               <Radix.Title className="text-lg">{title}</Radix.Title>
               {about && <Radix.Description className="text-slate">{about}</Radix.Description>}
             </div>
-            <Radix.Close
-              className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
-              aria-label="Close"
-            >
-              <X size={18} />
-            </Radix.Close>
+            {onClose && (
+              <Radix.Close
+                className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
+                aria-label="Close"
+              >
+                <X size={18} />
+              </Radix.Close>
+            )}
           </header>
           <div className="overflow-auto px-5 py-4">{children}</div>
         </Radix.Content>

@@ -25,15 +25,22 @@ export const PieceCard = memo(function PieceCard({ text, picture, w, h, mark = "
   const look = selected && mark === "none" ? "bg-feather text-feather [--face:var(--feather-soft)]" : faces[mark];
   return (
     <span
-      className={`relative block select-none ${lifted ? "drop-shadow-lg" : ""}`}
+      className={`@container relative block select-none ${lifted ? "drop-shadow-lg" : ""}`}
       style={{ width: `calc(${w}px * var(--s))`, height: `calc(${h}px * var(--s))` }}
     >
       <span className={`cut-corner absolute inset-0 ${look}`}>
         <span className="cut-corner absolute inset-[1.5px] flex flex-col items-center justify-center gap-[2%] bg-(--face) p-[4%]">
-          {picture && <img src={picture} alt="" draggable={false} className="min-h-0 w-full flex-1 object-contain" />}
+          {picture && (
+            <img
+              src={picture}
+              alt=""
+              draggable={false}
+              className="min-h-0 w-full flex-1 rounded-sm bg-picture object-contain"
+            />
+          )}
           {text && (
             <span
-              className="w-full text-center leading-tight font-medium break-words text-ink"
+              className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "@max-[52px]:hidden" : ""}`}
               style={{ fontSize: `max(9px, calc(15px * var(--s) * ${Math.min(1, w / 100)}))` }}
             >
               {text}

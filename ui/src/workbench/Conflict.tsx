@@ -43,12 +43,7 @@ export function Conflict({ saver }: { saver: Saver }) {
     });
 
   return (
-    <Dialog
-      open
-      onClose={() => {}}
-      title="Saved by another in between"
-      about={`${problem.detail} Which one do you go on with?`}
-    >
+    <Dialog open title="Saved by another in between" about={`${problem.detail} Which one do you go on with?`}>
       <div className="flex flex-col gap-3">
         <Button kind="main" disabled={busy} onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
           Go on with mine; keep {theirs.savedBy}’s as a copy on the shelf

@@ -128,7 +128,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
   return (
     <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
       <TopBar saver={saver} me={me} />
-      <main className="grid min-h-0 grid-cols-1 overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:overflow-hidden">
+      <main className="grid min-h-0 grid-cols-1 grid-rows-[36rem_28rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden">
         <section aria-label="Board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
             <Rehearsing rehearsal={rehearsal} />
@@ -139,7 +139,10 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
             </>
           )}
         </section>
-        <section aria-label="Ledger" className="relative flex min-h-96 min-w-0 flex-col border-l border-line bg-paper">
+        <section
+          aria-label="Ledger"
+          className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
+        >
           <Ledger />
           {rehearsal.on && <Trail rehearsal={rehearsal} />}
         </section>

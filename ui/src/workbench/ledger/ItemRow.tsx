@@ -51,7 +51,12 @@ export function ItemRow(p: Props) {
       >
         <span className="cut-corner grid h-6 w-7 shrink-0 place-items-center bg-mist p-0.5 [--s:0.4]">
           {item.picture && (
-            <img src={`/api/media/${item.picture}`} alt="" className="size-full object-contain" draggable={false} />
+            <img
+              src={`/api/media/${item.picture}`}
+              alt=""
+              className="size-full bg-picture object-contain"
+              draggable={false}
+            />
           )}
         </span>
         {p.naming ? (

@@ -1,7 +1,7 @@
 #!/bin/sh
 # Everything that CI runs, after `make test` has set up and built.
 set -eu
-cd "$(dirname "$0")"
+cd "$(dirname "$0")/.."
 
 say() { printf '\n== %s\n' "$1"; }
 
@@ -15,11 +15,11 @@ go vet ./...
 go tool staticcheck ./...
 
 say "generated files are current"
-./bin/magpie openapi | cmp - ui/src/api/openapi.json || { echo "ui/src/api/openapi.json is stale: run ./generate.sh"; exit 1; }
-./bin/magpie schema | cmp - docs/activity.schema.json || { echo "docs/activity.schema.json is stale: run ./generate.sh"; exit 1; }
+./bin/magpie openapi | cmp - ui/src/api/openapi.json || { echo "ui/src/api/openapi.json is stale: run scripts/generate.sh"; exit 1; }
+./bin/magpie schema | cmp - docs/activity.schema.json || { echo "docs/activity.schema.json is stale: run scripts/generate.sh"; exit 1; }
 types=$(mktemp)
 (cd ui && npx --no-install openapi-typescript src/api/openapi.json -o "$types" >/dev/null && npx --no-install prettier --write --log-level silent --parser typescript "$types")
-cmp "$types" ui/src/api/schema.d.ts || { echo "ui/src/api/schema.d.ts is stale: run ./generate.sh"; exit 1; }
+cmp "$types" ui/src/api/schema.d.ts || { echo "ui/src/api/schema.d.ts is stale: run scripts/generate.sh"; exit 1; }
 rm -f "$types"
 
 say "TypeScript and lint"

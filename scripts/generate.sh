@@ -2,7 +2,7 @@
 # Writes the generated files: the API's description, the document's schema, and
 # the TypeScript types of both.
 set -eu
-cd "$(dirname "$0")"
+cd "$(dirname "$0")/.."
 go run ./cmd/magpie openapi >ui/src/api/openapi.json
 go run ./cmd/magpie schema >docs/activity.schema.json
 cd ui

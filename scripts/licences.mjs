@@ -1,0 +1,31 @@
+// Collects the licences of everything that ships in the program: Go modules, the
+// interface's packages and fonts. Writes docs/third-party-licences.txt.
+import { execSync } from "node:child_process";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+
+const run = (command, cwd = ".") => execSync(command, { cwd, encoding: "utf8", stdio: ["ignore", "pipe", "ignore"] });
+const byText = new Map();
+
+function take(name, dir) {
+  const file = readdirSync(dir).find((f) => /^(licen[cs]e|copying)(\.|$)/i.test(f));
+  const text = file ? readFileSync(join(dir, file), "utf8").replace(/\r/g, "").trim() : "(no licence file; see its package description)";
+  byText.set(text, [...(byText.get(text) ?? []), name]);
+}
+
+const modules = run(`go list -deps -f '{{with .Module}}{{.Path}} {{.Version}} {{.Dir}}{{end}}' ./cmd/magpie`);
+for (const line of [...new Set(modules.trim().split("\n"))].filter(Boolean).sort()) {
+  const [path, version, dir] = line.split(" ");
+  if (dir && path !== "keenmagpie") take(`${path} ${version} (Go)`, dir);
+}
+take("the Go standard library and wasm_exec.js", run("go env GOROOT").trim());
+
+const list = run("npm ls --omit=dev --all --parseable --long", "ui").trim().split("\n").slice(1);
+for (const line of [...new Set(list)].sort()) {
+  const [dir, name] = line.split(":");
+  if (existsSync(dir)) take(`${name} (npm)`, dir);
+}
+
+const parts = [...byText].map(([text, names]) => `${names.join("\n")}\n\n${text}\n`);
+writeFileSync("docs/third-party-licences.txt", parts.join(`\n${"-".repeat(78)}\n\n`));
+console.log(`${byText.size} licence texts of ${[...byText.values()].flat().length} packages`);
