@@ -1,10 +1,8 @@
 package activity
 
 import (
-	"bytes"
 	"encoding/json"
 	"fmt"
-	"io"
 	"reflect"
 	"regexp"
 	"slices"
@@ -64,79 +62,6 @@ func Read(body []byte) (*Doc, Faults) {
 		return nil, r.faults
 	}
 	return doc, nil
-}
-
-// object keeps the order of its fields, and so can tell that one came twice.
-type object struct {
-	names  []string
-	values map[string]any
-}
-
-// parse reads JSON into objects, []any, string, json.Number, bool and nil.
-func parse(body []byte) (any, *Fault) {
-	dec := json.NewDecoder(bytes.NewReader(body))
-	dec.UseNumber()
-	v, fault := parseValue(dec, "", 0)
-	if fault != nil {
-		return nil, fault
-	}
-	if _, err := dec.Token(); err != io.EOF {
-		return nil, &Fault{"", "there is more after the document's end"}
-	}
-	return v, nil
-}
-
-func parseValue(dec *json.Decoder, at string, depth int) (any, *Fault) {
-	tok, err := dec.Token()
-	if err != nil {
-		return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
-	}
-	delim, ok := tok.(json.Delim)
-	if !ok {
-		return tok, nil
-	}
-	if depth >= maxDepth {
-		return nil, &Fault{at, "the document is nested too deeply"}
-	}
-	if delim == '[' {
-		list := []any{}
-		for dec.More() {
-			v, fault := parseValue(dec, at+"/"+strconv.Itoa(len(list)), depth+1)
-			if fault != nil {
-				return nil, fault
-			}
-			list = append(list, v)
-		}
-		if _, err := dec.Token(); err != nil {
-			return nil, &Fault{at, "the list has no end"}
-		}
-		return list, nil
-	}
-	obj := &object{values: map[string]any{}}
-	for dec.More() {
-		tok, err := dec.Token()
-		if err != nil {
-			return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
-		}
-		name := tok.(string)
-		v, fault := parseValue(dec, at+"/"+escape(name), depth+1)
-		if fault != nil {
-			return nil, fault
-		}
-		if _, twice := obj.values[name]; twice {
-			return nil, &Fault{at + "/" + escape(name), "this field stands here twice"}
-		}
-		obj.names = append(obj.names, name)
-		obj.values[name] = v
-	}
-	if _, err := dec.Token(); err != nil {
-		return nil, &Fault{at, "the object has no end"}
-	}
-	return obj, nil
-}
-
-func escape(name string) string {
-	return strings.ReplaceAll(strings.ReplaceAll(name, "~", "~0"), "/", "~1")
 }
 
 // reader walks a parsed tree and a Go type side by side.
@@ -376,109 +301,4 @@ func (f field) setDefault(out reflect.Value) {
 	r := reader{}
 	// The tag's rules are for what authors write: a default may break them.
 	r.value("", in, out, "")
-}
-
-// Write writes the document in its one form: fields in the order of the types,
-// what equals its default left out, one space of indent. Reading and writing
-// again gives the same bytes. Cost: linear.
-func (d *Doc) Write() []byte {
-	var b bytes.Buffer
-	writer{&b, false}.object(reflect.ValueOf(d).Elem())
-	var out bytes.Buffer
-	if err := json.Indent(&out, b.Bytes(), "", " "); err != nil {
-		panic("activity: wrote what is not JSON: " + err.Error())
-	}
-	out.WriteByte('\n')
-	return out.Bytes()
-}
-
-// Full writes the document with every field, also those that equal their
-// defaults, so that a reader of it needs to know none of them. [Read] takes it.
-func (d *Doc) Full() json.RawMessage {
-	var b bytes.Buffer
-	writer{&b, true}.object(reflect.ValueOf(d).Elem())
-	return b.Bytes()
-}
-
-type writer struct {
-	*bytes.Buffer
-	full bool
-}
-
-// optional tells a field for which being left out is a value of its own.
-func (f field) optional() bool {
-	low, _, bounded := bounds(f.tag)
-	return f.typ.Kind() == reflect.Pointer || f.typ.Kind() == reflect.Int && f.tag.Get("default") == "" && bounded && low > 0
-}
-
-func (w writer) skips(f field, v reflect.Value) bool {
-	if f.tag.Get("required") != "" {
-		return false
-	}
-	if w.full {
-		return f.optional() && v.IsZero()
-	}
-	def := reflect.New(f.typ).Elem()
-	f.setDefault(def)
-	empty := (v.Kind() == reflect.Slice || v.Kind() == reflect.Map) && v.Len() == 0
-	return empty || reflect.DeepEqual(v.Interface(), def.Interface())
-}
-
-func (w writer) object(v reflect.Value) {
-	w.WriteByte('{')
-	first := true
-	for _, f := range fields(v.Type()) {
-		x := v.FieldByIndex(f.index)
-		if w.skips(f, x) {
-			continue
-		}
-		if !first {
-			w.WriteByte(',')
-		}
-		first = false
-		w.WriteString(strconv.Quote(f.name) + ":")
-		w.value(x)
-	}
-	w.WriteByte('}')
-}
-
-func (w writer) value(v reflect.Value) {
-	switch {
-	case v.Kind() == reflect.Pointer:
-		w.value(v.Elem())
-	case v.Kind() == reflect.Struct:
-		w.object(v)
-	case v.Kind() == reflect.Slice:
-		w.WriteByte('[')
-		for i := range v.Len() {
-			if i > 0 {
-				w.WriteByte(',')
-			}
-			w.value(v.Index(i))
-		}
-		w.WriteByte(']')
-	case v.Kind() == reflect.Map:
-		w.WriteByte('{')
-		names := make([]string, 0, v.Len())
-		for _, k := range v.MapKeys() {
-			names = append(names, k.String())
-		}
-		slices.Sort(names)
-		for i, name := range names {
-			if i > 0 {
-				w.WriteByte(',')
-			}
-			w.value(reflect.ValueOf(name))
-			w.WriteByte(':')
-			w.value(v.MapIndex(reflect.ValueOf(name)))
-		}
-		w.WriteByte('}')
-	default:
-		enc := json.NewEncoder(w)
-		enc.SetEscapeHTML(false)
-		if err := enc.Encode(v.Interface()); err != nil {
-			panic("activity: cannot write " + v.Type().String())
-		}
-		w.Truncate(w.Len() - 1) // the encoder's line end
-	}
 }

@@ -1,0 +1,53 @@
+import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
+import type { Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
+import { engine } from "../engine/engine";
+
+/** Where each piece stands that is not in the tray: as the judge said last, and as
+ * moves under way mean it. */
+export function useSpots(scene: Scene, standing: Standing, queue: Move[]) {
+  return useMemo(() => {
+    const spots = new Map<string, Rect>();
+    for (const p of scene.pieces) {
+      const r = standing.stands[p.id];
+      if (r) spots.set(p.id, r);
+      else if (p.home) spots.set(p.id, { ...p.home, ...p.size });
+    }
+    for (const m of queue) {
+      const p = scene.pieces.find((x) => x.id === m.piece);
+      if (!p) continue;
+      const at = (x: number, y: number) =>
+        spots.set(p.id, { x: x - p.size.w / 2, y: y - p.size.h / 2, w: p.size.w, h: p.size.h });
+      const t = scene.targets.find((x) => x.id === m.target);
+      if (m.do === "drop" && m.x !== undefined && m.y !== undefined) at(m.x, m.y);
+      else if (m.do === "place" && t) at(t.frame.x + t.frame.w / 2, t.frame.y + t.frame.h / 2);
+      else if (m.do === "lift") spots.delete(p.id);
+    }
+    return spots;
+  }, [scene, standing, queue]);
+}
+
+/** The target under the piece in hand, by the core's own hit rule. */
+export function useOver(
+  scene: Scene,
+  at: { x: number; y: number } | undefined,
+  piece: ScenePiece | undefined,
+  board: RefObject<HTMLElement | null>,
+  scale: number,
+) {
+  const [over, setOver] = useState<string | null>(null);
+  const asked = useRef(0);
+  useEffect(() => {
+    const turn = ++asked.current;
+    const r = board.current?.getBoundingClientRect();
+    if (!at || !piece || !r) {
+      setOver(null);
+      return;
+    }
+    const unit = (v: number) => Math.round((v / scale) * 100) / 100;
+    engine.hit(scene, piece.size, unit(at.x - r.left), unit(at.y - r.top)).then(
+      (i) => turn === asked.current && setOver(scene.targets[i]?.id ?? null),
+      () => {}, // without the engine nothing shows itself; the judge still says where it lands
+    );
+  }, [scene, at, piece, board, scale]);
+  return over;
+}
