@@ -78,6 +78,11 @@ func TestTheLedger(t *testing.T) {
 	p.fill("Name of target Target 2 Brakes", "Stopping")
 	p.press(kb.Enter)
 	p.sees("Target 2 Stopping")
+
+	// Who leaves at once and comes straight back finds it saved, and no conflict.
+	p.click("Shelf /")
+	p.click("Small parts")
+	p.sees("Target 2 Stopping")
 	p.saved()
 
 	// It was saved: a reload shows it.

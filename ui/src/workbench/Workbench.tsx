@@ -14,7 +14,7 @@ import { ProofStrip } from "./proof/ProofStrip";
 import { Rehearsing } from "./rehearse/Rehearsing";
 import { Trail } from "./rehearse/Trail";
 import { useRehearsal } from "./rehearse/rehearsal";
-import { forgetUnsaved, Saver, unsavedOf } from "./saving";
+import { forgetUnsaved, Saver, unsavedOf, whileSettled } from "./saving";
 import { TopBar } from "./TopBar";
 
 /** The editor: board left, ledger right, proof below. */
@@ -22,7 +22,7 @@ export function Workbench({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const draft = useQuery({
     queryKey: ["draft", id],
-    queryFn: () => ask(api.GET("/api/activities/{id}", { params: { path: { id } } })),
+    queryFn: () => whileSettled(id, () => ask(api.GET("/api/activities/{id}", { params: { path: { id } } }))),
     gcTime: 0,
     staleTime: Infinity,
   });
@@ -58,8 +58,7 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
       forgetUnsaved(draft.id);
     }
     return () => {
-      made.stop();
-      void queries.invalidateQueries({ queryKey: ["shelf"] });
+      void made.stop().then(() => queries.invalidateQueries({ queryKey: ["shelf"] }));
     };
   }, [store, draft, queries]);
 

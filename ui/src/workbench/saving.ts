@@ -33,6 +33,15 @@ export function keepCopy(doc: Doc): Promise<Draft> {
   return ask(api.POST("/api/activities", { body: doc }));
 }
 
+/**
+ * Does something with an activity while nothing else in this browser saves it: who
+ * leaves the workbench and comes straight back finds what was just saved. (Browsers
+ * lend locks to secure pages and localhost alone; elsewhere it goes without.)
+ */
+export async function whileSettled<T>(id: string, act: () => Promise<T>): Promise<T> {
+  return navigator.locks ? await navigator.locks.request(`magpie-save-${id}`, () => act()) : act();
+}
+
 /** Saves the draft by itself, one save at a time, until it is stopped. */
 export class Saver {
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -67,7 +76,7 @@ export class Saver {
 
   private async save(id: string, doc: Doc, revision: number) {
     try {
-      const saved = await write(id, revision, doc);
+      const saved = await whileSettled(id, () => write(id, revision, doc));
       const unchanged = this.store.getState().doc === doc;
       this.store.setState({ revision: saved.revision, saving: unchanged ? "saved" : "unsaved", problem: undefined });
       if (unchanged) forgetUnsaved(id);
@@ -84,8 +93,10 @@ export class Saver {
     return this.flush();
   }
 
-  stop() {
+  /** Saves what is not saved, and stops. */
+  async stop() {
     this.stopListening();
-    void this.flush().finally(() => clearTimeout(this.timer));
+    await this.flush();
+    clearTimeout(this.timer);
   }
 }
