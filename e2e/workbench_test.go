@@ -19,7 +19,7 @@ func cell(item, target string) string { return item + " in " + target + ": " }
 
 func (p *person) saved() {
 	p.t.Helper()
-	p.until("the saving", `document.querySelector('header [role=status]').textContent === 'Saved'`)
+	p.until("the saving", `document.querySelector('header [role=status]')?.textContent === 'Saved'`)
 }
 
 // frame is where a part stands on the screen.
@@ -81,6 +81,7 @@ func TestTheLedger(t *testing.T) {
 
 	// Who leaves at once and comes straight back finds it saved, and no conflict.
 	p.click("Shelf /")
+	p.sees("New sort from a table")
 	p.click("Small parts")
 	p.sees("Target 2 Stopping")
 	p.saved()
