@@ -40,7 +40,7 @@ func TestTheLedger(t *testing.T) {
 	p.click(cell("Rotor", "Drivetrain"))
 	p.sees("Rotor in 1 Drivetrain: let in, not right")
 	p.press(kb.ArrowDown, chromedp.ModifierShift)
-	p.sees("2 cells: 2 items × 1 targets")
+	p.sees("2 cells: 2 items × 1 target.")
 	p.press(" ")
 	p.sees(cell("Bell", "Drivetrain") + "right")
 	p.sees(cell("Rotor", "Drivetrain") + "right")
@@ -131,6 +131,15 @@ func TestTheBoard(t *testing.T) {
 	bx, by, bw, bh := p.frame("Item Chain")
 	p.drag(spot{bx + bw/2, by + bh/2}, p.middle("Tray"))
 	p.until("the item back in the tray", find("Item Chain")+".getBoundingClientRect().y > "+num(iy-20))
+
+	// Several at once, by a marquee around the tray: out and back, in one step each.
+	tx, ty, tw, th := p.frame("Tray")
+	p.drag(spot{tx + tw - 3, ty + th - 3}, spot{tx + 3, ty + 3})
+	p.sees("5 selected")
+	p.drag(spot{ix + iw/2, iy + ih/2}, spot{x + 60, y + height/2})
+	p.until("all five on the board", `document.querySelector('[aria-label=Tray]').querySelectorAll('[data-part]').length === 0`)
+	p.press("z", chromedp.ModifierCtrl)
+	p.until("all five back in the tray", `document.querySelector('[aria-label=Tray]').querySelectorAll('[data-part]').length === 5`)
 	p.saved()
 	p.shot("board")
 }

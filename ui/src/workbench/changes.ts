@@ -3,6 +3,11 @@ import type { Doc, Item, Rect, Target } from "../api/types";
 /** What can be done to a document. Each is a function of the document, and one undo step. */
 export type Change = { says: string; merge?: string; apply: (doc: Doc) => void };
 
+/** Several changes as one undo step. */
+export function together(says: string, changes: Change[]): Change {
+  return { says, apply: (doc) => changes.forEach((c) => c.apply(doc)) };
+}
+
 export type PartID = { kind: "item" | "target"; id: string };
 
 export const itemOf = (doc: Doc, id: string) => doc.items.find((i) => i.id === id);

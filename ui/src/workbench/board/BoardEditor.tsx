@@ -36,7 +36,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   );
   const { handling, partHandlers, handleHandlers, groundHandlers } = useHandling({ board, tray, scale });
   const pointing = pointed.items.length + pointed.targets.length > 0;
-  const dimmed = (part: PartID) => pointing && !isSelected(pointed, part);
+  const dimmed = (part: PartID) => pointing && !isSelected(pointed, part) && !isSelected(selection, part);
 
   const keys = (e: KeyboardEvent, part: PartID, frame: Rect) => {
     const by = e.shiftKey ? 10 : 1;

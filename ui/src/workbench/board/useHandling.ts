@@ -1,6 +1,6 @@
 import { useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { Rect } from "../../api/types";
-import { itemOf, move, resize, setHome, type PartID } from "../changes";
+import { itemOf, move, resize, setHome, together, type PartID } from "../changes";
 import { isSelected, nothing, partsOf, useDraftStore } from "../draft";
 
 export type Handling =
@@ -92,26 +92,28 @@ export function useHandling({ board, tray, scale }: Options) {
     onPointerCancel: drop,
   });
 
-  /** Parts on the board move; items let go over the tray, or out of it, change sides. */
+  /** Parts on the board move; items let go over the tray, or out of it, change sides: all in one step. */
   const settle = (p: Press, e: PointerEvent<HTMLElement>) => {
     const { doc, selection, change } = store.getState();
     const parts = partsOf(selection);
-    const dragged = p.part!;
-    const item = dragged.kind === "item" ? itemOf(doc, dragged.id) : undefined;
-    if (item && parts.length === 1) {
-      if (within(tray.current, e)) {
-        if (item.home) change(setHome(item.id, undefined));
-        return;
-      }
-      if (!item.home && within(board.current, e)) {
-        const r = e.currentTarget.getBoundingClientRect();
-        const at = onBoard({ clientX: r.left, clientY: r.top });
-        change(setHome(item.id, at));
-        return;
-      }
-    }
+    const inTray = parts.filter((x) => x.kind === "item" && !itemOf(doc, x.id)?.home);
+    const onGround = parts.filter((x) => !inTray.includes(x));
     const { dx, dy } = delta(p, e);
-    change(move(parts, dx, dy));
+    if (within(tray.current, e)) {
+      const home = onGround.filter((x) => x.kind === "item").map((x) => setHome(x.id, undefined));
+      if (home.length > 0) change(together("put into the tray", home));
+      return;
+    }
+    const out = within(board.current, e) ? inTray.map((x) => setHome(x.id, seen(x.id))) : [];
+    const moved = onGround.length > 0 ? [move(onGround, dx, dy)] : [];
+    if (out.length > 0) change(together("put on the board", [...out, ...moved]));
+    else if (moved[0]) change(moved[0]);
+  };
+
+  /** Where an item of the tray is on the screen now, in board units. */
+  const seen = (id: string) => {
+    const r = tray.current?.querySelector(`[data-part="item-${id}"]`)?.getBoundingClientRect();
+    return r && onBoard({ clientX: r.left, clientY: r.top });
   };
 
   const stretched = (p: Press, e: PointerEvent): Rect => {

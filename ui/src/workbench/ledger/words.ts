@@ -25,8 +25,10 @@ type At = {
 export function cellWords({ doc, item, column, right, lets, letting, block }: At): string {
   const target = doc.targets[column];
   const cells = block.items.length * block.targets.length;
-  if (cells > 1)
-    return `${cells} cells: ${block.items.length} items × ${block.targets.length} targets. Space sets, Delete clears.`;
+  const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
+  if (cells > 1) {
+    return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears.`;
+  }
   const numbered = (i: number) => `${i + 1} ${nameOf(doc.targets[i])}`;
   if (target && !item) {
     const n = (right[target.id] ?? []).length;
