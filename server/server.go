@@ -66,7 +66,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.releaseRoutes()
 		s.playRoutes()
 		s.mediaRoutes()
-		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("this address")) })
+		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()
 	return s

@@ -509,3 +509,18 @@ func TestARefusedBundleLeavesNothing(t *testing.T) {
 		t.Errorf("%d activities and %d pictures were imported, want 1 and 24", a, m)
 	}
 }
+
+func TestTryingPasswordsIsSlowedDown(t *testing.T) {
+	s := newSite(t)
+	b := s.browser(0)
+	codes := map[int]int{}
+	for range 24 {
+		code, _ := b.ask("POST", "/api/session", map[string]string{"email": "nobody@cobblelane.example", "password": "x"})
+		codes[code]++
+	}
+	if codes[401] == 0 || codes[429] == 0 || codes[401]+codes[429] != 24 {
+		t.Errorf("24 wrong tries were answered %v", codes)
+	}
+	// Another address is not kept waiting by that.
+	s.ana()
+}

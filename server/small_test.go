@@ -1,0 +1,98 @@
+package server
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"regexp"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/play"
+	"keenmagpie/formats/table"
+)
+
+func get(t *testing.T, h http.Handler, path string, header ...string) *httptest.ResponseRecorder {
+	t.Helper()
+	r := httptest.NewRequest(http.MethodGet, path, nil)
+	for i := 0; i < len(header); i += 2 {
+		r.Header.Set(header[i], header[i+1])
+	}
+	w := httptest.NewRecorder()
+	h.ServeHTTP(w, r)
+	return w
+}
+
+// What the build makes is sent compressed, and what is named by its content is
+// kept for good; the pages themselves are asked for anew each time.
+func TestTheBuiltInterfaceIsSent(t *testing.T) {
+	s := New(nil, nil)
+	page := get(t, s, "/activity/anything")
+	if page.Code == http.StatusServiceUnavailable {
+		t.Skip("the interface has not been built; make test builds it first")
+	}
+	if page.Code != 200 || page.Header().Get("Cache-Control") != "no-cache" || !strings.Contains(page.Body.String(), `id="root"`) {
+		t.Fatalf("the page: %d %v", page.Code, page.Header())
+	}
+	script := regexp.MustCompile(`/assets/[^"]+\.js`).FindString(page.Body.String())
+	for accepts, want := range map[string]string{"gzip, deflate, br": "br", "gzip": "gzip", "identity": ""} {
+		w := get(t, s, script, "Accept-Encoding", accepts)
+		if w.Code != 200 || w.Header().Get("Content-Encoding") != want || !strings.Contains(w.Header().Get("Cache-Control"), "immutable") ||
+			!strings.HasPrefix(w.Header().Get("Content-Type"), "text/javascript") {
+			t.Errorf("%s to one who accepts %q: %d %v", script, accepts, w.Code, w.Header())
+		}
+	}
+	for _, path := range []string{"/assets/../index.html", "/assets/nothing.js", "/assets/"} {
+		if w := get(t, s, path); w.Code == 200 && strings.Contains(w.Header().Get("Cache-Control"), "immutable") {
+			t.Errorf("%s: %d %v", path, w.Code, w.Header())
+		}
+	}
+	// The engine comes as what a browser compiles while it loads.
+	files, err := webui.ReadDir("webui/dist/built/assets")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, f := range files {
+		if strings.HasSuffix(f.Name(), ".wasm") {
+			if w := get(t, s, "/assets/"+f.Name(), "Accept-Encoding", "br"); w.Header().Get("Content-Type") != "application/wasm" || w.Header().Get("Content-Encoding") != "br" {
+				t.Errorf("the engine: %d %v", w.Code, w.Header())
+			}
+			return
+		}
+	}
+	t.Error("no engine was built")
+}
+
+// A learner's ids say nothing, lead back to the author's, and no others do.
+func TestNames(t *testing.T) {
+	doc := table.Read("Chain\tDrivetrain\nBell", nil).Sort("Parts")
+	doc.Items[0].Copies = 3
+	n := newNames(doc)
+	again, err := readNames(n.String())
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, target := n.Piece("chain~3"), n.Target("drivetrain")
+	if strings.Contains(p+target, "chain") || strings.Contains(p+target, "drive") || !strings.HasSuffix(p, "~3") {
+		t.Errorf("the learner knows %s and %s", p, target)
+	}
+	if m := again.move(play.Move{Do: "place", Piece: p, Target: target}); m.Piece != "chain~3" || m.Target != "drivetrain" {
+		t.Errorf("they lead back to %s and %s", m.Piece, m.Target)
+	}
+	for _, own := range []string{"chain", "drivetrain", "p0000000000", "~2", "?"} {
+		m := again.move(play.Move{Do: "place", Piece: own, Target: own})
+		if doc.Target(m.Target) != nil || doc.Item(m.Piece) != nil {
+			t.Errorf("%q is taken as an id: %+v", own, m)
+		}
+	}
+	if newNames(doc).Piece("bell") == n.Piece("bell") {
+		t.Error("two releases know a piece by the same id")
+	}
+}
+
+func TestANameIsNoFormula(t *testing.T) {
+	for in, want := range map[string]string{"Lea": "Lea", "=1+1": "'=1+1", "@sum": "'@sum", "-2": "'-2", "+3": "'+3", "": ""} {
+		if got := cell(in); got != want {
+			t.Errorf("cell(%q) = %q, want %q", in, got, want)
+		}
+	}
+}
