@@ -38,7 +38,7 @@ func (s *Server) staticRoutes() {
 
 // serveFile sends a file as it was compressed when it was built.
 func serveFile(w http.ResponseWriter, r *http.Request, files fs.FS, name string) {
-	if _, err := fs.Stat(files, name); err != nil {
+	if info, err := fs.Stat(files, name); err != nil || info.IsDir() {
 		w.Header().Set("Cache-Control", "no-store")
 		if _, err := fs.Stat(files, "index.html"); err != nil {
 			http.Error(w, "The interface has not been built yet: run 'make build'.", http.StatusServiceUnavailable)
