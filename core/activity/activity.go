@@ -119,7 +119,7 @@ type Target struct {
 	// Holds is how many pieces go in; 0, or left out, is no limit.
 	Holds    int      `json:"holds" range:"1..999"`
 	Lets     Selector `json:"lets" default:"{\"all\":true}"`
-	WhenFull string   `json:"whenFull" default:"\"refuse\"" one:"refuse"`
+	WhenFull string   `json:"whenFull" default:"\"refuse\"" one:"refuse|oust|trade"`
 	Weight   int      `json:"weight" default:"1" range:"0..1000"`
 	Arrange  Arrange  `json:"arrange"`
 	Part

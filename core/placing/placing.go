@@ -103,7 +103,9 @@ func (a *Arrangement) Where(piece string) (target string, index int, ok bool) {
 // IsHeld reports whether the piece is held in place.
 func (a *Arrangement) IsHeld(piece string) bool { return slices.Contains(a.Held, piece) }
 
-// Place puts a piece into a target, as move number n. Cost: O(placed pieces).
+// Place puts a piece into a target, as move number n. A full target refuses it,
+// sends the piece home that has been there longest (oust), or lets the two trade
+// places (trade), as the document says. Cost: O(placed pieces).
 func (a *Arrangement) Place(doc *activity.Doc, piece, target string, n int) Result {
 	it := ItemOf(doc, piece)
 	if it == nil {
@@ -121,12 +123,39 @@ func (a *Arrangement) Place(doc *activity.Doc, piece, target string, n int) Resu
 	if in, _, ok := a.Where(piece); ok && in == target {
 		return Result{Result: "kept"}
 	}
+	out := ""
 	if !a.Room(t) {
-		return Result{"refused", "full"}
+		if t.WhenFull == "refuse" {
+			return Result{"refused", "full"}
+		}
+		if out = a.earliestFree(target); out == "" {
+			return Result{"refused", "full"}
+		}
 	}
+	from, index, came := a.Where(piece)
 	a.take(piece)
+	if out != "" {
+		a.take(out)
+		// In a trade the one that gives way takes the newcomer's old place, where that
+		// lets it in; otherwise it goes home.
+		if t.WhenFull == "trade" && came && doc.Target(from).LetsIn(ItemOf(doc, out)) {
+			a.Targets[from] = slices.Insert(a.Targets[from], index, Placed{out, n})
+		}
+	}
 	a.Targets[target] = append(a.Targets[target], Placed{piece, n})
 	return Result{Result: "placed"}
+}
+
+// earliestFree is the piece that has been in the target longest and is not held,
+// or nothing.
+func (a *Arrangement) earliestFree(target string) string {
+	out := Placed{}
+	for _, p := range a.Targets[target] {
+		if !a.IsHeld(p.Piece) && (out.Piece == "" || p.Since < out.Since) {
+			out = p
+		}
+	}
+	return out.Piece
 }
 
 // Room reports whether one more piece goes in.

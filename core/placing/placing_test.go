@@ -19,7 +19,7 @@ func sample() *activity.Doc {
 			{ID: "chain", Copies: 1, Size: size}, {ID: "bell", Copies: 3, Size: size}, {ID: "lever", Copies: 1, Size: size, Tags: []string{"brakes"}},
 		},
 		Targets: []activity.Target{
-			{ID: "one", Holds: 1, Frame: frame(0, 0, 100, 100), Lets: activity.Selector{All: true}, Arrange: activity.Arrange{Scale: 100}},
+			{ID: "one", Holds: 1, WhenFull: "refuse", Frame: frame(0, 0, 100, 100), Lets: activity.Selector{All: true}, Arrange: activity.Arrange{Scale: 100}},
 			{ID: "many", Frame: frame(200, 0, 100, 100), Lets: activity.Selector{All: true, Except: []string{"lever"}}, Arrange: activity.Arrange{Scale: 100}},
 		},
 		Play: activity.Play{OffTarget: "home"},
@@ -79,6 +79,54 @@ func TestWhatBecomesOfAMove(t *testing.T) {
 	}
 }
 
+func TestWhoGivesWayInAFullTarget(t *testing.T) {
+	where := func(a *placing.Arrangement, target string) string {
+		out := ""
+		for _, p := range a.Targets[target] {
+			out += fmt.Sprintf("%s@%d ", p.Piece, p.Since)
+		}
+		return out
+	}
+	doc := sample()
+	one, many := &doc.Targets[0], &doc.Targets[1]
+	one.Holds, one.WhenFull = 2, "oust"
+	a := placing.New()
+	a.Place(doc, "chain", "one", 1)
+	a.Place(doc, "lever", "one", 2)
+	a.Place(doc, "bell", "one", 3) // the chain has been there longest
+	if where(a, "one") != "lever@2 bell@3 " {
+		t.Errorf("ousted: %s", where(a, "one"))
+	}
+	a.Held = []string{"lever"}
+	a.Place(doc, "chain", "one", 4) // the lever is held, so the bell gives way
+	if where(a, "one") != "lever@2 chain@4 " {
+		t.Errorf("past a held piece: %s", where(a, "one"))
+	}
+	a.Held = []string{"lever", "chain"}
+	if r := a.Place(doc, "bell", "one", 5); r.Reason != "full" {
+		t.Errorf("all held: %+v", r)
+	}
+	a.Held = nil
+
+	one.WhenFull = "trade"
+	a.Place(doc, "bell", "many", 6)
+	a.Place(doc, "bell~2", "many", 7)
+	a.Place(doc, "bell", "one", 8) // the lever would take its place, but many turns it away
+	if where(a, "one") != "chain@4 bell@8 " || where(a, "many") != "bell~2@7 " {
+		t.Errorf("a trade that is turned away: %s/ %s", where(a, "one"), where(a, "many"))
+	}
+	a.Place(doc, "bell~3", "many", 9)
+	a.Place(doc, "bell~2", "one", 10) // the chain takes exactly its place, before bell~3
+	if where(a, "one") != "bell@8 bell~2@10 " || where(a, "many") != "chain@10 bell~3@9 " {
+		t.Errorf("a trade: %s/ %s", where(a, "one"), where(a, "many"))
+	}
+	many.Holds, many.WhenFull = 2, "trade"
+	a.Place(doc, "lever", "one", 11) // from home: whom it displaces goes home
+	if where(a, "one") != "bell~2@10 lever@11 " {
+		t.Errorf("a trade from home: %s", where(a, "one"))
+	}
+}
+
 // Whatever is done: every piece is in one place, no target holds more than it may
 // or what it turns away, and a held piece stays.
 func TestArrangementsStayWhole(t *testing.T) {
@@ -87,6 +135,10 @@ func TestArrangementsStayWhole(t *testing.T) {
 		doc := sample()
 		if rnd.IntN(2) == 0 {
 			doc.Play.OffTarget = "stay"
+		}
+		doc.Targets[1].Holds = rnd.IntN(4)
+		for i := range doc.Targets {
+			doc.Targets[i].WhenFull = []string{"refuse", "oust", "trade"}[rnd.IntN(3)]
 		}
 		a := placing.New()
 		pieces := placing.Pieces(doc)

@@ -168,6 +168,7 @@ func TestTheSameSeedGivesTheSameOrder(t *testing.T) {
 func TestTheTrailNamesTheRule(t *testing.T) {
 	g := game(t)
 	g.Doc.Targets[4].Holds = 1 // seat
+	g.Doc.Targets[3].Holds, g.Doc.Targets[3].WhenFull = 1, "oust"
 	g.Doc.Targets[1].Lets = activity.Selector{Tags: []string{"brakes"}}
 	state := g.Open(1)
 	x, y := activity.U(100000), activity.U(50000)
@@ -177,11 +178,13 @@ func TestTheTrailNamesTheRule(t *testing.T) {
 	}{
 		{play.Move{Do: "drop", Piece: "saddle", X: &x, Y: &y}, []string{"hit", "letIn", "rightHere", "rightCount"}},
 		{play.Move{Do: "place", Piece: "seat-post", Target: "seat"}, []string{"full"}},
+		{play.Move{Do: "place", Piece: "stem", Target: "steering"}, []string{"letIn", "rightHere", "rightCount"}},
+		{play.Move{Do: "place", Piece: "fork", Target: "steering"}, []string{"letIn", "ousted", "rightHere", "rightCount"}},
 		{play.Move{Do: "place", Piece: "bell", Target: "brakes"}, []string{"turnedAway"}},
 		{play.Move{Do: "place", Piece: "bell", Target: "wheels"}, []string{"letIn", "wrongHere", "rightCount"}},
 		{play.Move{Do: "place", Piece: "bell", Target: "wheels"}, []string{"already"}},
 		{play.Move{Do: "check"}, []string{"score"}},
-		{play.Move{Do: "again"}, []string{"goesHome", "heldInPlace"}},
+		{play.Move{Do: "again"}, []string{"goesHome", "heldInPlace", "heldInPlace"}},
 	} {
 		c.m.N = i + 1
 		before := state

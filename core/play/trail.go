@@ -8,8 +8,8 @@ import (
 // Step is one structured step of the trail: why a move came out as it did. The
 // interface shows steps as sentences; each names the cell that decided it.
 type Step struct {
-	// Code says what happened: hit, beside, letIn, turnedAway, full, already,
-	// home, rightHere, wrongHere, rightCount, score, goesHome, heldInPlace.
+	// Code says what happened: hit, beside, letIn, turnedAway, full, already, ousted,
+	// traded, home, rightHere, wrongHere, rightCount, score, goesHome, heldInPlace.
 	Code     string         `json:"code"`
 	Piece    string         `json:"piece,omitempty"`
 	Item     string         `json:"item,omitempty"`
@@ -39,6 +39,13 @@ func (g *Game) Trail(before, after *State, m Move, a Answer) []Step {
 	switch {
 	case a.Result == "placed":
 		add(Step{Code: "letIn", Piece: m.Piece, Target: a.Target})
+		for _, p := range before.Now.Targets[a.Target] {
+			if now, _, in := after.Now.Where(p.Piece); !in {
+				add(Step{Code: "ousted", Piece: p.Piece, Target: a.Target})
+			} else if now != a.Target {
+				add(Step{Code: "traded", Piece: p.Piece, Target: now})
+			}
+		}
 		v, _ := g.Judge.Verdict(after.Now, after.Attempt)
 		code := "wrongHere"
 		for _, p := range v.Right {

@@ -530,7 +530,7 @@ export interface components {
        * @default refuse
        * @enum {string}
        */
-      whenFull: "refuse";
+      whenFull: "refuse" | "oust" | "trade";
       z: number;
     };
     Draft: {

@@ -81,6 +81,10 @@ function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
       return `${target} turns it away: who is let in there leaves ${item} out`;
     case "full":
       return `${target} turns it away: it holds ${t.holds}, and all places are taken`;
+    case "ousted":
+      return `${item} goes home to make room: it has been in ${target} longest`;
+    case "traded":
+      return `${item} trades places with it, into ${target}`;
     case "already":
       return `${item} is in ${target} already`;
     case "home":
