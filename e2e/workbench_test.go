@@ -170,6 +170,20 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	ana.open(url)
 	ana.sees(cell("Rotor", "Drivetrain") + "right")
 	ana.sees(cell("Bell", "Brakes") + "let in")
+
+	// Tobi's page is now the older one; he goes on with hers, and his is kept too.
+	tobi.click(cell("Bell", "Drivetrain"))
+	tobi.press(" ")
+	tobi.sees("Ana Duarte has saved this activity in between")
+	tobi.click("Go on with Ana Duarte")
+	tobi.seesNot("saved this activity in between")
+	tobi.sees(cell("Rotor", "Drivetrain") + "right")
+	tobi.sees(cell("Bell", "Drivetrain") + "let in")
+	tobi.saved()
+	tobi.open("/")
+	tobi.click("Small parts (my changes)")
+	tobi.sees(cell("Bell", "Drivetrain") + "right")
+
 	ana.open("/")
 	ana.click("Small parts (as Tobi Lindqvist saved it)")
 	ana.sees(cell("Bell", "Brakes") + "right")

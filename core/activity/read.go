@@ -52,7 +52,7 @@ func Read(body []byte) (*Doc, Faults) {
 	if err != nil {
 		return nil, Faults{*err}
 	}
-	r := reader{}
+	r := reader{shapes: shapes{}}
 	doc := new(Doc)
 	r.value("", tree, reflect.ValueOf(doc).Elem(), "")
 	if len(r.faults) == 0 {
@@ -65,7 +65,10 @@ func Read(body []byte) (*Doc, Faults) {
 }
 
 // reader walks a parsed tree and a Go type side by side.
-type reader struct{ faults Faults }
+type reader struct {
+	faults Faults
+	shapes shapes
+}
 
 func (r *reader) fault(at, format string, args ...any) {
 	if len(r.faults) < maxFaults {
@@ -123,7 +126,7 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 }
 
 func (r *reader) object(at string, obj *object, out reflect.Value) {
-	known := fields(out.Type())
+	known := r.shapes.of(out.Type())
 	for _, name := range obj.names {
 		i := slices.IndexFunc(known, func(f field) bool { return f.name == name })
 		if i < 0 {
@@ -141,7 +144,7 @@ func (r *reader) object(at string, obj *object, out reflect.Value) {
 			r.fault(at+"/"+f.name, "%q is missing", f.name)
 			continue
 		}
-		f.setDefault(out.FieldByIndex(f.index))
+		out.FieldByIndex(f.index).Set(f.fallback())
 	}
 }
 
@@ -270,35 +273,59 @@ type field struct {
 	index []int
 	tag   reflect.StructTag
 	typ   reflect.Type
+	def   reflect.Value // what it is when it is left out; see shapes
 }
 
 // fields lists the JSON fields of a struct type in order, those of embedded
-// structs in their place. Cost: O(fields); called once an object.
+// structs in their place. Cost: O(fields).
 func fields(t reflect.Type) []field {
 	var out []field
 	for _, f := range reflect.VisibleFields(t) {
 		if name := f.Tag.Get("json"); name != "" {
-			out = append(out, field{name, f.Index, f.Tag, f.Type})
+			out = append(out, field{name: name, index: f.Index, tag: f.Tag, typ: f.Type})
 		}
 	}
 	return out
 }
 
-// setDefault fills a field that was left out: from its tag, or, for an object,
-// from the tags within.
-func (f field) setDefault(out reflect.Value) {
-	var in any
+// shapes holds the fields of each struct type with their defaults, worked out
+// once for one reading or writing.
+type shapes map[reflect.Type][]field
+
+func (s shapes) of(t reflect.Type) []field {
+	list, ok := s[t]
+	if !ok {
+		list = fields(t)
+		for i := range list {
+			list[i].def = list[i].makeDefault(s)
+		}
+		s[t] = list
+	}
+	return list
+}
+
+// makeDefault makes the value of a field that was left out: from its tag, or, for
+// an object, from the tags within.
+func (f field) makeDefault(s shapes) reflect.Value {
+	v := reflect.New(f.typ).Elem()
+	// The tags' rules are for what authors write: a default may break them.
+	r := reader{shapes: s}
 	if text := f.tag.Get("default"); text != "" {
-		var fault *Fault
-		if in, fault = parse([]byte(text)); fault != nil {
+		in, fault := parse([]byte(text))
+		if fault != nil {
 			panic("activity: bad default of " + f.name)
 		}
+		r.value("", in, v, "")
 	} else if f.typ.Kind() == reflect.Struct {
-		in = &object{}
-	} else {
-		return
+		r.object("", &object{}, v)
 	}
-	r := reader{}
-	// The tag's rules are for what authors write: a default may break them.
-	r.value("", in, out, "")
+	return v
+}
+
+// fallback is the default, as a value that shares nothing with another's.
+func (f field) fallback() reflect.Value {
+	if f.typ.Kind() == reflect.Slice && f.def.Len() > 0 {
+		return reflect.AppendSlice(reflect.MakeSlice(f.typ, 0, f.def.Len()), f.def)
+	}
+	return f.def
 }

@@ -13,7 +13,7 @@ import (
 // again gives the same bytes. Cost: linear.
 func (d *Doc) Write() []byte {
 	var b bytes.Buffer
-	writer{&b, false}.object(reflect.ValueOf(d).Elem())
+	writer{&b, shapes{}, false}.object(reflect.ValueOf(d).Elem())
 	var out bytes.Buffer
 	if err := json.Indent(&out, b.Bytes(), "", " "); err != nil {
 		panic("activity: wrote what is not JSON: " + err.Error())
@@ -26,13 +26,14 @@ func (d *Doc) Write() []byte {
 // defaults, so that a reader of it needs to know none of them. [Read] takes it.
 func (d *Doc) Full() json.RawMessage {
 	var b bytes.Buffer
-	writer{&b, true}.object(reflect.ValueOf(d).Elem())
+	writer{&b, shapes{}, true}.object(reflect.ValueOf(d).Elem())
 	return b.Bytes()
 }
 
 type writer struct {
 	*bytes.Buffer
-	full bool
+	shapes shapes
+	full   bool
 }
 
 // optional tells a field for which being left out is a value of its own.
@@ -48,16 +49,14 @@ func (w writer) skips(f field, v reflect.Value) bool {
 	if w.full {
 		return f.optional() && v.IsZero()
 	}
-	def := reflect.New(f.typ).Elem()
-	f.setDefault(def)
 	empty := (v.Kind() == reflect.Slice || v.Kind() == reflect.Map) && v.Len() == 0
-	return empty || reflect.DeepEqual(v.Interface(), def.Interface())
+	return empty || reflect.DeepEqual(v.Interface(), f.def.Interface())
 }
 
 func (w writer) object(v reflect.Value) {
 	w.WriteByte('{')
 	first := true
-	for _, f := range fields(v.Type()) {
+	for _, f := range w.shapes.of(v.Type()) {
 		x := v.FieldByIndex(f.index)
 		if w.skips(f, x) {
 			continue

@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
 import type { Act, Move, Scene, ScenePiece, Standing } from "../api/types";
 import { fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
@@ -46,6 +46,21 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   const over = useOver(scene, hand?.at, hand ? pieces.get(hand.piece) : undefined, board, scale);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
 
+  // Taken up by key, the places come into reach and the first takes the focus; put
+  // down or put back, the piece has it again.
+  const byKey = useRef<string | null>(null);
+  const inReach = hand !== null && !hand.at;
+  useEffect(() => {
+    const id = byKey.current;
+    if (!id) return;
+    if (inReach) {
+      board.current?.querySelector<HTMLElement>("[data-target]")?.focus();
+    } else {
+      byKey.current = null;
+      root.current?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
+    }
+  }, [inReach]);
+
   const mark = (id: string): Mark => {
     if (standing.shown?.right.includes(id)) return "right";
     if (standing.shown?.wrong.includes(id)) return "wrong";
@@ -69,9 +84,8 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
       focus(scene.pieces[(i + step + scene.pieces.length) % scene.pieces.length]!.id);
     } else if ((e.key === "Enter" || e.key === " ") && free(p.id)) {
       e.preventDefault();
+      byKey.current = p.id;
       setHand({ piece: p.id });
-      // The places come into reach; the first of them takes the focus.
-      requestAnimationFrame(() => board.current?.querySelector<HTMLElement>("[data-target]")?.focus());
     }
   };
   const placeKeys = (e: KeyboardEvent, put: () => void) => {
@@ -83,13 +97,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
       places[(i + step + places.length) % places.length]?.focus();
     } else if ((e.key === "Enter" || e.key === " ") && hand) {
       e.preventDefault();
-      const id = hand.piece;
       put();
-      requestAnimationFrame(() => focus(id));
-    } else if (e.key === "Escape" && hand) {
-      const id = hand.piece;
-      setHand(null);
-      requestAnimationFrame(() => focus(id));
     }
   };
 
