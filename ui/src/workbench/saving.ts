@@ -61,17 +61,23 @@ export class Saver {
     this.timer = setTimeout(() => void this.flush(), wait);
   }
 
-  /** Saves now what is not saved, and waits for it. */
-  async flush(): Promise<void> {
+  /** Saves now what is not saved, and waits for it. Whoever asks meanwhile waits for the same. */
+  flush(): Promise<void> {
     clearTimeout(this.timer);
-    await this.running;
-    const { id, doc, revision, saving } = this.store.getState();
-    if (saving === "saved" || saving === "conflict") return;
-    this.store.setState({ saving: "saving" });
-    this.running = this.save(id, doc, revision);
-    await this.running;
-    this.running = undefined;
-    if (this.store.getState().saving === "unsaved") await this.flush();
+    this.running ??= this.saveAll().finally(() => (this.running = undefined));
+    return this.running;
+  }
+
+  private async saveAll() {
+    let first = true;
+    for (;;) {
+      const { id, doc, revision, saving } = this.store.getState();
+      // What failed is tried again by a later flush, not by this one.
+      if (saving !== "unsaved" && !(first && saving === "failed")) return;
+      first = false;
+      this.store.setState({ saving: "saving" });
+      await this.save(id, doc, revision);
+    }
   }
 
   private async save(id: string, doc: Doc, revision: number) {
