@@ -729,15 +729,11 @@ export interface components {
       savedAt: string;
     };
     Scene: {
-      /** Format: int64 */
-      attempts: number;
-      checkWhen: string;
       color: string;
       /** Format: double */
       height: number;
       instructions: string;
       lang: string;
-      offTarget: string;
       picture: string;
       pieces: components["schemas"]["ScenePiece"][];
       /** Format: double */
@@ -748,7 +744,6 @@ export interface components {
       scenery: components["schemas"]["SceneScenery"][];
       targets: components["schemas"]["SceneTarget"][];
       title: string;
-      undo: boolean;
       /** Format: double */
       width: number;
     };
@@ -792,11 +787,6 @@ export interface components {
       /** @enum {string} */
       outcome: "right" | "part" | "wrong";
       right: string[];
-      /**
-       * Format: int64
-       * @description Pieces placed, right or wrong
-       */
-      total: number;
       wrong: string[];
     };
     SignInInputBody: {

@@ -35,7 +35,6 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   const spots = useSpots(scene, standing, queue);
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
-    scene,
     scale,
     board,
     tray,

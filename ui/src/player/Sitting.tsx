@@ -1,10 +1,9 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Move, Scene, Seated, Standing } from "../api/types";
 import { Button } from "../shared/Button";
 import { useSize } from "../shared/useSize";
 import { PlayBoard } from "./PlayBoard";
 import type { HostedRelease } from "./remote";
-import { Refused } from "./remote";
 import { useSitting } from "./useSitting";
 import { announce, attemptWords, outcomeWords, scoreWords } from "./words";
 
@@ -14,26 +13,14 @@ type Props = { release: HostedRelease; seated: Seated; onAnother: () => void };
 export function Sitting({ release, seated, onAnother }: Props) {
   const { scene } = seated;
   const [said, setSaid] = useState("");
-  const [lost, setLost] = useState("");
-  const { standing, queue, offline, act } = useSitting({
+  const { standing, queue, offline, lost, act } = useSitting({
     judge: release,
     first: seated.standing,
     elapsed: seated.elapsed,
-    keep: `magpie-moves-${release.link}`,
+    keep: release.keep,
     onAnswer: (move: Move, after: Standing) => setSaid(announce(scene, move, after)),
   });
   const [room, size] = useSize<HTMLDivElement>();
-
-  useEffect(() => {
-    const failed = (e: PromiseRejectionEvent) => {
-      if (e.reason instanceof Refused) {
-        e.preventDefault();
-        setLost(e.reason.problem.detail);
-      }
-    };
-    window.addEventListener("unhandledrejection", failed);
-    return () => window.removeEventListener("unhandledrejection", failed);
-  }, []);
 
   return (
     <div className="flex min-h-full flex-col lg:h-full">

@@ -2,6 +2,13 @@ import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import type { Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
 import { engine } from "../engine/engine";
 
+/** A place on the screen in board units, to the hundredth that the core reads. */
+export function onBoard(board: HTMLElement, scale: number, at: { x: number; y: number }) {
+  const r = board.getBoundingClientRect();
+  const unit = (v: number) => Math.round((v / scale) * 100) / 100;
+  return { x: unit(at.x - r.left), y: unit(at.y - r.top) };
+}
+
 /** Where each piece stands that is not in the tray: as the judge said last, and as
  * moves under way mean it. */
 export function useSpots(scene: Scene, standing: Standing, queue: Move[]) {
@@ -38,13 +45,12 @@ export function useOver(
   const asked = useRef(0);
   useEffect(() => {
     const turn = ++asked.current;
-    const r = board.current?.getBoundingClientRect();
-    if (!at || !piece || !r) {
+    if (!at || !piece || !board.current) {
       setOver(null);
       return;
     }
-    const unit = (v: number) => Math.round((v / scale) * 100) / 100;
-    engine.hit(scene, piece.size, unit(at.x - r.left), unit(at.y - r.top)).then(
+    const { x, y } = onBoard(board.current, scale, at);
+    engine.hit(scene, piece.size, x, y).then(
       (i) => turn === asked.current && setOver(scene.targets[i]?.id ?? null),
       () => {}, // without the engine nothing shows itself; the judge still says where it lands
     );

@@ -29,13 +29,21 @@ const post = (body: unknown): RequestInit => ({ method: "POST", body: JSON.strin
 /** A release by its link: the server keeps the sitting and judges it. */
 export class HostedRelease implements Judge {
   private readonly base: string;
+  /** Where this browser keeps moves of the sitting that are not yet answered. */
+  readonly keep: string;
 
   constructor(readonly link: string) {
     this.base = `/api/play/${link}`;
+    this.keep = `magpie-moves-${link}`;
   }
 
   opening = () => request<Opening>(this.base);
-  begin = (learner: string) => request<Seated>(`${this.base}/sittings`, post({ learner }));
+  begin = async (learner: string) => {
+    const seated = await request<Seated>(`${this.base}/sittings`, post({ learner }));
+    // What an earlier sitting could not send is not this learner's.
+    localStorage.removeItem(this.keep);
+    return seated;
+  };
   leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });
   act = (move: Move) => request<Standing>(`${this.base}/moves`, post(move));
   mediaURL = (id: string) => `${this.base}/media/${id}`;

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
-import type { Act, Scene, ScenePiece } from "../api/types";
+import type { Act, ScenePiece } from "../api/types";
+import { onBoard } from "./boardHooks";
 
 export type InHand = {
   piece: string;
@@ -8,7 +9,6 @@ export type InHand = {
 };
 
 type Options = {
-  scene: Scene;
   scale: number;
   board: RefObject<HTMLElement | null>;
   tray: RefObject<HTMLElement | null>;
@@ -34,7 +34,7 @@ const slack = 5; // pixels that a press may slip before it becomes a drag
  * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.
  * It follows the pointer at once; where it lands is for the judge to say.
  */
-export function usePieceInHand({ scene, scale, board, tray, free, act, isHome }: Options) {
+export function usePieceInHand({ scale, board, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
   const grip = useRef<Grip | null>(null);
 
@@ -61,14 +61,7 @@ export function usePieceInHand({ scene, scale, board, tray, free, act, isHome }:
       if (!isHome(piece) && inside(tray.current, x, y)) act({ do: "lift", piece });
       return;
     }
-    const r = board.current!.getBoundingClientRect();
-    const unit = (v: number) => Math.round((v / scale) * 100) / 100;
-    act({
-      do: "drop",
-      piece,
-      x: unit(x - r.left - board.current!.clientLeft),
-      y: unit(y - r.top - board.current!.clientTop),
-    });
+    act({ do: "drop", piece, ...onBoard(board.current!, scale, { x, y }) });
   };
 
   /** The handlers of a piece. */
@@ -126,5 +119,5 @@ export function usePieceInHand({ scene, scale, board, tray, free, act, isHome }:
     setHand(null);
   };
 
-  return { hand, setHand, press, putInto, putHome, pieceHandlers, scene };
+  return { hand, setHand, press, putInto, putHome, pieceHandlers };
 }

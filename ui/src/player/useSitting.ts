@@ -30,6 +30,7 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
   const [standing, setStanding] = useState(first);
   const [queue, setQueue] = useState<Move[]>(() => kept(keep, first.n));
   const [offline, setOffline] = useState(false);
+  const [lost, setLost] = useState("");
   const began = useRef(performance.now() - elapsed);
   const lastT = useRef(Math.max(first.t, queue.at(-1)?.t ?? 0));
   const count = useRef(first.n + queue.length);
@@ -68,9 +69,11 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
         } catch (error) {
           if (!live) return;
           if (!(error instanceof Unreachable)) {
+            // It will never be taken: what stands there counts, and the reason is said.
             count.current = standingN.current;
             setQueue([]);
-            throw error;
+            setLost(error instanceof Error ? error.message : String(error));
+            return;
           }
           setOffline(true);
           await new Promise((r) => setTimeout(r, wait));
@@ -95,5 +98,5 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
     setQueue((q) => [...q, move]);
   }, []);
 
-  return { standing, queue, offline, act };
+  return { standing, queue, offline, lost, act };
 }

@@ -2,9 +2,8 @@ import { useMemo, type CSSProperties } from "react";
 import type { Doc } from "../api/types";
 import { Ground } from "../shared/Ground";
 import { PieceCard } from "../shared/PieceCard";
+import { mediaURL } from "../shared/mediaURL";
 import { placed, TargetWell } from "../shared/TargetWell";
-
-const mediaURL = (id: string) => `/api/media/${id}`;
 
 /** The board and its tray, as large as fits. */
 export function Miniature({ doc, width, height }: { doc: Doc; width: number; height: number }) {

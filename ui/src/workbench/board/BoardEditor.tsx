@@ -5,14 +5,13 @@ import { Button } from "../../shared/Button";
 import { fit } from "../../shared/fit";
 import { Ground } from "../../shared/Ground";
 import { PieceCard } from "../../shared/PieceCard";
+import { mediaURL } from "../../shared/mediaURL";
 import { placed, TargetWell } from "../../shared/TargetWell";
 import { useSize } from "../../shared/useSize";
 import { itemOf, move, nameOf, rename, resize, type PartID } from "../changes";
 import { isSelected, nothing, partsOf, useDraft, useDraftStore } from "../draft";
 import { NameField } from "../NameField";
 import { useHandling } from "./useHandling";
-
-const mediaURL = (id: string) => `/api/media/${id}`;
 
 /** The board being laid out, with its tray: select, move, resize, rename. */
 export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
@@ -102,7 +101,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
             />
           </span>
         )}
-        {alone && !shift && naming === null && <Handles frame={frame} handlers={(c) => handleHandlers(id, frame, c)} />}
+        {alone && !shift && naming === null && <Handles handlers={(c) => handleHandlers(id, frame, c)} />}
       </div>
     );
   };
@@ -215,7 +214,7 @@ const only = (part: PartID) =>
 const placedOr = (style: CSSProperties, frame: Rect) => (style.position === "absolute" ? placed(frame) : {});
 
 type Corner = "nw" | "ne" | "sw" | "se";
-type HandleProps = { frame: Rect; handlers: (corner: Corner) => object };
+type HandleProps = { handlers: (corner: Corner) => object };
 
 function Handles({ handlers }: HandleProps) {
   const corners: [Corner, string][] = [

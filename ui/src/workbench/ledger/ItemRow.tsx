@@ -1,5 +1,6 @@
 import type { CSSProperties } from "react";
 import type { Item, Target } from "../../api/types";
+import { mediaURL } from "../../shared/mediaURL";
 import { nameOf } from "../changes";
 import { NameField } from "../NameField";
 import type { Place } from "./rows";
@@ -52,7 +53,7 @@ export function ItemRow(p: Props) {
         <span className="cut-corner grid h-6 w-7 shrink-0 place-items-center bg-mist p-0.5 [--s:0.4]">
           {item.picture && (
             <img
-              src={`/api/media/${item.picture}`}
+              src={mediaURL(item.picture)}
               alt=""
               className="size-full bg-picture object-contain"
               draggable={false}

@@ -28,10 +28,6 @@ export function PlacingGrid({ solution }: { solution: number }) {
   const items = useMemo(() => rows.flatMap((r, index) => (r.item ? [{ item: r.item, index }] : [])), [rows]);
   const right = known?.cells.right[solution] ?? {};
   const lets = known?.cells.lets ?? {};
-  const isOn = (column: number, item: string) => {
-    const target = doc.targets[column]?.id ?? "";
-    return ((letting ? lets : right)[target] ?? []).includes(item);
-  };
 
   const virtual = useVirtualizer({
     count: rows.length,
@@ -76,14 +72,8 @@ export function PlacingGrid({ solution }: { solution: number }) {
   };
   const toggle = () => {
     const block = partsIn(range);
-    const all = block.targets.every((t) =>
-      block.items.every((i) =>
-        isOn(
-          doc.targets.findIndex((x) => x.id === t),
-          i,
-        ),
-      ),
-    );
+    const cells = letting ? lets : right;
+    const all = block.targets.every((t) => block.items.every((i) => cells[t]?.includes(i)));
     set(!all);
   };
 
@@ -117,10 +107,10 @@ export function PlacingGrid({ solution }: { solution: number }) {
     e.preventDefault();
   };
 
-  const named = (part: PartID | undefined, name: string) => {
+  const named = (part: PartID, name: string) => {
     setNaming(null);
     grid.current?.focus();
-    if (part && name) store.getState().change(rename(part, name));
+    if (name) store.getState().change(rename(part, name));
   };
 
   useEffect(() => {

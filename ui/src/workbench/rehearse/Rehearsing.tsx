@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { Button } from "../../shared/Button";
+import { mediaURL } from "../../shared/mediaURL";
 import { useSize } from "../../shared/useSize";
 import { PlayBoard } from "../../player/PlayBoard";
 import { attemptWords, outcomeWords, scoreWords } from "../../player/words";
@@ -7,8 +8,6 @@ import { useSitting } from "../../player/useSitting";
 import type { Judge } from "../../player/judge";
 import type { Rehearsed } from "../../engine/engine";
 import type { Rehearsal } from "./rehearsal";
-
-const mediaURL = (id: string) => `/api/media/${id}`;
 
 /** The same board, live. Rehearsing is told by the frame of the board and a word. */
 export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
@@ -39,7 +38,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
 }
 
 function Live({ judge, opening }: { judge: Judge; opening: Rehearsed }) {
-  const { standing, queue, act } = useSitting({ judge, first: opening.standing, elapsed: 0 });
+  const { standing, queue, lost, act } = useSitting({ judge, first: opening.standing, elapsed: 0 });
   const [room, size] = useSize<HTMLDivElement>();
   return (
     <>
@@ -57,6 +56,7 @@ function Live({ judge, opening }: { judge: Judge; opening: Rehearsed }) {
       </div>
       <div className="flex min-h-12 flex-wrap items-center gap-3 border-t border-line px-3 py-2">
         <span className="text-slate">{attemptWords(standing)}</span>
+        {lost && <span className="text-ember">{lost}</span>}
         {standing.phase !== "placing" && <span className="font-medium">{outcomeWords(standing)}</span>}
         {standing.phase === "done" && <strong>{scoreWords(opening.scene, standing)}</strong>}
         <span className="ml-auto flex gap-2">
