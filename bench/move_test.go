@@ -19,7 +19,6 @@ import (
 	"keenmagpie/demo"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
-	"keenmagpie/store"
 )
 
 // BenchmarkHostedMove times the handler of one hosted move against a bare chi
@@ -33,20 +32,11 @@ func BenchmarkHostedMove(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer db.Stop()
-	if err := db.Create(ctx, "bench"); err != nil {
-		b.Fatal(err)
-	}
-	st, err := store.Open(ctx, db.DSN("bench"))
+	st, err := demo.Open(ctx, db, "bench")
 	if err != nil {
 		b.Fatal(err)
 	}
 	defer st.Close()
-	if err := st.Migrate(ctx); err != nil {
-		b.Fatal(err)
-	}
-	if err := demo.Load(ctx, st); err != nil {
-		b.Fatal(err)
-	}
 	handler := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	link := release(b, handler)
 

@@ -5,6 +5,7 @@ package demo
 import (
 	"context"
 	"embed"
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -12,6 +13,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
+	"keenmagpie/localdb"
 	"keenmagpie/store"
 )
 
@@ -35,6 +37,25 @@ func Accounts() []Account {
 		{"mara@cobblelane.example", "watching-the-wheels", "Mara Oyelaran", "sees outcomes only", store.Viewer,
 			"$2a$10$qYFeQm2.AzLCRT9aP5hMqeCtzKbovJccLJnxWZaFiKyCoqi8bD5E2"},
 	}
+}
+
+// Open makes a database of its own on a private server where it is not there,
+// brings it up to date, and loads the demo into it.
+func Open(ctx context.Context, db *localdb.Server, database string) (*store.Store, error) {
+	if err := db.Create(ctx, database); err != nil {
+		return nil, fmt.Errorf("the demo's database could not be made: %w", err)
+	}
+	st, err := store.Open(ctx, db.DSN(database))
+	if err != nil {
+		return nil, err
+	}
+	if err := st.Migrate(ctx); err != nil {
+		return nil, errors.Join(err, st.Close())
+	}
+	if err := Load(ctx, st); err != nil {
+		return nil, errors.Join(fmt.Errorf("the demo could not be loaded: %w", err), st.Close())
+	}
+	return st, nil
 }
 
 // Load makes the demo workspace where it is not there. What is half there from an

@@ -71,20 +71,11 @@ type world struct {
 func newWorld(t *testing.T) *world {
 	t.Helper()
 	ctx := context.Background()
-	if err := db.Create(ctx, t.Name()); err != nil {
-		t.Fatal(err)
-	}
-	st, err := store.Open(ctx, db.DSN(t.Name()))
+	st, err := demo.Open(ctx, db, t.Name())
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = st.Close() })
-	if err := st.Migrate(ctx); err != nil {
-		t.Fatal(err)
-	}
-	if err := demo.Load(ctx, st); err != nil {
-		t.Fatal(err)
-	}
 	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)

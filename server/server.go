@@ -2,8 +2,8 @@
 // what is sent to whom. Nothing here decides right or wrong.
 //
 // Every operation is registered through one of three doors, so that none can
-// forget to ask who is there: [Server.open] for sign-in and what a release link
-// allows, [Server.member] for any member of a workspace, [Server.designer] for
+// forget to ask who is there: [open] for sign-in and what a release link
+// allows, [member] for any member of a workspace, [designer] for
 // those who may change something.
 package server
 

@@ -55,20 +55,11 @@ func TestMain(m *testing.M) {
 func newSite(t *testing.T) *site {
 	t.Helper()
 	ctx := t.Context()
-	if err := db.Create(ctx, t.Name()); err != nil {
-		t.Fatal(err)
-	}
-	st, err := store.Open(ctx, db.DSN(t.Name()))
+	st, err := demo.Open(ctx, db, t.Name())
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = st.Close() })
-	if err := st.Migrate(ctx); err != nil {
-		t.Fatal(err)
-	}
-	if err := demo.Load(ctx, st); err != nil {
-		t.Fatal(err)
-	}
 	other, err := st.AddWorkspace(ctx, "Elsewhere")
 	if err != nil {
 		t.Fatal(err)

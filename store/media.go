@@ -28,18 +28,6 @@ func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) err
 	return err
 }
 
-// AddMedia keeps pictures in a workspace; what is there already stays.
-func (s *Store) AddMedia(ctx context.Context, workspace string, media []Medium) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		for _, m := range media {
-			if err := addMedium(ctx, tx, workspace, m); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
-}
-
 // Medium finds a workspace's picture.
 func (s *Store) Medium(ctx context.Context, workspace, id string) (Medium, error) {
 	m := Medium{ID: id}

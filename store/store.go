@@ -78,8 +78,10 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = p.Up(ctx)
-	return err
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("the database's schema could not be brought up to date: %w", err)
+	}
+	return nil
 }
 
 // NewID makes an id that cannot be guessed: 26 letters and digits, 130 bits.

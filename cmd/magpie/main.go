@@ -90,7 +90,7 @@ func openStore(ctx context.Context, dsn string) (*store.Store, error) {
 		return nil, err
 	}
 	if err := st.Migrate(ctx); err != nil {
-		return nil, errors.Join(fmt.Errorf("the database's schema could not be brought up to date: %w", err), st.Close())
+		return nil, errors.Join(err, st.Close())
 	}
 	return st, nil
 }
@@ -116,17 +116,11 @@ func (c *demoCmd) Run() error {
 		return err
 	}
 	defer db.Stop()
-	if err := db.Create(ctx, "magpie"); err != nil {
-		return fmt.Errorf("the demo's database could not be made: %w", err)
-	}
-	st, err := openStore(ctx, db.DSN("magpie"))
+	st, err := demo.Open(ctx, db, "magpie")
 	if err != nil {
 		return err
 	}
 	defer st.Close()
-	if err := demo.Load(ctx, st); err != nil {
-		return fmt.Errorf("the demo could not be loaded: %w", err)
-	}
 	if err := os.WriteFile(filepath.Join(c.Data, "magpie.pid"), fmt.Appendln(nil, os.Getpid()), 0o644); err != nil {
 		return err
 	}

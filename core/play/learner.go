@@ -21,10 +21,6 @@ type Scene struct {
 	Scenery      []SceneScenery `json:"scenery" nullable:"false"`
 	Pieces       []ScenePiece   `json:"pieces" nullable:"false"`
 	Targets      []SceneTarget  `json:"targets" nullable:"false"`
-	CheckWhen    string         `json:"checkWhen"`
-	Attempts     int            `json:"attempts"`
-	OffTarget    string         `json:"offTarget"`
-	Undo         bool           `json:"undo"`
 	Reset        bool           `json:"reset"`
 	Reach        activity.U     `json:"reach"`
 	Points       activity.U     `json:"points"`
@@ -80,8 +76,7 @@ func (g *Game) Scene(seed uint64, names Names) Scene {
 		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture),
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{},
-		CheckWhen: d.Play.CheckWhen, Attempts: d.Play.Attempts, OffTarget: d.Play.OffTarget,
-		Undo: d.Play.Undo, Reset: d.Play.Reset, Reach: d.Play.Reach, Points: d.Marks.Points,
+		Reset: d.Play.Reset, Reach: d.Play.Reach, Points: d.Marks.Points,
 	}
 	for _, x := range d.Scenery {
 		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.Text, media(names, x.Picture), x.Alt})
@@ -138,7 +133,6 @@ type Shown struct {
 	Outcome string   `json:"outcome" enum:"right,part,wrong"`
 	Right   []string `json:"right" nullable:"false"`
 	Wrong   []string `json:"wrong" nullable:"false"`
-	Total   int      `json:"total" doc:"Pieces placed, right or wrong"`
 }
 
 // Standing tells the learner where the sitting stands after an answer; the zero
@@ -161,7 +155,7 @@ func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 	}
 	if s.Phase != Placing && s.Verdict != nil && g.Doc.Play.Show != "never" {
 		v := s.Verdict
-		out.Shown = &Shown{v.Outcome, rename(v.Right, names), rename(v.Wrong, names), len(v.Right) + len(v.Wrong)}
+		out.Shown = &Shown{v.Outcome, rename(v.Right, names), rename(v.Wrong, names)}
 	}
 	if s.Phase == Done {
 		f := g.Final(s)
