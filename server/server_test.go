@@ -515,3 +515,69 @@ func TestTryingPasswordsIsSlowedDown(t *testing.T) {
 	// Another address is not kept waiting by that.
 	s.ana()
 }
+
+// Another learner in the same browser begins afresh, and leaves the first alone.
+func TestTheNextLearnerBeginsAfresh(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, _ := ana.activity()
+	r := ana.release(id)
+	b := s.browser(0)
+	base, seated := b.seat(r)
+	b.ask("POST", base+"/moves", play.Move{N: 1, Do: "place", Piece: seated.Scene.Pieces[0].ID, Target: seated.Scene.Targets[0].ID})
+	opening := func() server.Opening {
+		_, body := b.ask("GET", base, nil)
+		return read[server.Opening](t, body)
+	}
+	if o := opening(); o.Sitting == nil || o.Sitting.Standing.N != 1 || o.Sitting.Learner != "Lea" {
+		t.Fatalf("coming back: %+v", o.Sitting)
+	}
+	if code, body := b.ask("DELETE", base+"/sitting", nil); code != 204 {
+		t.Fatalf("leaving: %d %s", code, body)
+	}
+	if o := opening(); o.Sitting != nil {
+		t.Errorf("after leaving the sitting is still there: %+v", o.Sitting)
+	}
+	if code, body := b.ask("POST", base+"/moves", play.Move{N: 2, Do: "check"}); code != 404 {
+		t.Errorf("a move without a sitting: %d %s", code, body)
+	}
+	if code, body := b.ask("POST", base+"/sittings", map[string]string{"learner": "  "}); code != 422 || !strings.Contains(body, "no-name") {
+		t.Errorf("a learner without a name: %d %s", code, body)
+	}
+	if _, next := b.seat(r); next.Standing.N != 0 || len(next.Standing.Stands) != 0 {
+		t.Errorf("the next learner begins with %+v", next.Standing)
+	}
+	if list, err := s.store.Sittings(t.Context(), r.ID); err != nil || len(list) != 2 {
+		t.Errorf("%d sittings are kept (%v)", len(list), err)
+	}
+}
+
+// Loading the demo again changes nothing; what an interrupted start left out is
+// made up.
+func TestTheDemoIsLoadedOnceAndCompleted(t *testing.T) {
+	s := newSite(t)
+	for _, gone := range []string{"", demo.Accounts()[1].Email} {
+		for _, statement := range []string{
+			`DELETE m FROM members m JOIN accounts a ON a.id = m.account_id WHERE a.email = ?`, `DELETE FROM accounts WHERE email = ?`,
+		} {
+			if _, err := s.store.DB().ExecContext(t.Context(), statement, gone); err != nil {
+				t.Fatal(err)
+			}
+		}
+		if err := demo.Load(t.Context(), s.store); err != nil {
+			t.Fatal(err)
+		}
+		first, err := s.store.MemberByEmail(t.Context(), demo.Accounts()[0].Email)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, a := range demo.Accounts() {
+			if m, err := s.store.MemberByEmail(t.Context(), a.Email); err != nil || m.WorkspaceID != first.WorkspaceID || m.Role != a.Role {
+				t.Errorf("%s: %+v, %v", a.Email, m, err)
+			}
+		}
+		if list, err := s.store.Activities(t.Context(), first.WorkspaceID); err != nil || len(list) != 1 {
+			t.Errorf("%d activities on the shelf (%v)", len(list), err)
+		}
+	}
+}
