@@ -182,48 +182,38 @@ func TestEveryWayToPlay(t *testing.T) {
 		p.begin(link, "Keys")
 		heard := `document.querySelector('[aria-live]').textContent`
 		focused := `document.activeElement.getAttribute('aria-label') ?? document.activeElement.textContent`
-		tabTo := func(begins string) {
+		goTo := func(key, begins string) {
 			t.Helper()
 			for range 12 {
 				if strings.HasPrefix(eval[string](p, focused), begins) {
 					return
 				}
-				p.press(kb.Tab)
+				p.press(key)
 			}
-			t.Fatalf("Tab does not come to %s", begins)
-		}
-		arrowTo := func(begins string) {
-			t.Helper()
-			for range 12 {
-				if strings.HasPrefix(eval[string](p, focused), begins) {
-					return
-				}
-				p.press(kb.ArrowRight)
-			}
-			t.Fatalf("arrows do not come to %s, but to %s", begins, eval[string](p, focused))
+			t.Fatalf("that key does not come to %s, but to %s", begins, eval[string](p, focused))
 		}
 		place := func(name, target string) {
 			t.Helper()
-			arrowTo(piece(name))
+			goTo(kb.ArrowRight, piece(name))
 			p.press(kb.Enter)
 			p.until("the places in reach", focused+`.startsWith('Drivetrain')`)
-			arrowTo(target)
+			goTo(kb.ArrowRight, target)
 			p.press(kb.Enter)
 			p.until("the announcement", heard+` === `+js(name+" is in "+target+"."))
 			p.until("the focus back on the piece", focused+`.startsWith(`+js(piece(name)+"in "+target)+`)`)
 		}
 		first := eval[string](p, `document.querySelector('[data-piece]').getAttribute('aria-label').split(',')[0]`)
-		tabTo(first)
+		goTo(kb.Tab, first)
 		place("Chain", "Drivetrain")
 		place("Cassette", "Drivetrain")
 		place("Inner cable", "Drivetrain")
 		// A piece taken up can be put back by Escape.
-		arrowTo(piece("Rotor"))
+		goTo(kb.ArrowRight, piece("Rotor"))
 		p.press(kb.Enter)
 		p.press(kb.Escape)
 		p.until("the focus back on the piece", focused+`.startsWith('Rotor, not placed')`)
 		place("Rotor", "Brakes")
-		tabTo("Check")
+		goTo(kb.Tab, "Check")
 		p.press(kb.Enter)
 		p.until("the announcement", heard+` === 'All right. Score 10 of 10 (100 %)'`)
 	})

@@ -38,7 +38,7 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
           onPointerDown={() => onGo(i)}
           onDoubleClick={() => onName(i)}
           onPointerEnter={() => onPoint(t.id)}
-          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at.row === -1 && at.column === i ? "outline-2 -outline-offset-2 outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
+          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at.row === -1 && at.column === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
         >
           <span className="max-h-18 rotate-180 truncate text-[13px] font-semibold [writing-mode:vertical-rl]">
             {nameOf(t)}

@@ -33,7 +33,7 @@ export function ItemRow(p: Props) {
   const { item, number, targets, right, lets, at } = p;
   const here = (column: number) => at.row === number && at.column === column;
   const look = (column: number) =>
-    `${p.inRange(column) ? "bg-feather-soft" : ""} ${here(column) ? "outline-2 -outline-offset-2 outline-feather" : ""}`;
+    `${p.inRange(column) ? "bg-feather-soft" : ""} ${here(column) ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`;
   return (
     <div
       role="row"
