@@ -10,7 +10,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"slices"
 
 	"keenmagpie/core/activity"
 	answers "keenmagpie/core/answer"
@@ -105,9 +104,9 @@ func rehearse(in []byte) (any, error) {
 	state, last := g.Open(q.Seed), play.Answer{}
 	out := rehearsed{Scene: g.Scene(q.Seed, play.Plain{}), Steps: []step{}}
 	for _, m := range q.Moves {
-		before := state
-		state, last = g.Move(state, m)
-		out.Steps = append(out.Steps, step{m, last.Result, last.Reason, last.Target, g.Trail(before, state, m, last)})
+		var trail []play.Step
+		state, last, trail = g.Explain(state, m)
+		out.Steps = append(out.Steps, step{m, last.Result, last.Reason, last.Target, trail})
 	}
 	out.Standing = g.Standing(state, last, play.Plain{})
 	return out, nil
@@ -127,13 +126,8 @@ func figures(in []byte) (any, error) {
 	if faults != nil {
 		return nil, faults
 	}
-	out := known{Pieces: len(placing.Pieces(doc)), Targets: len(doc.Targets), Nowhere: []string{}, Cells: doc.Cells()}
-	for i := range doc.Items {
-		it := &doc.Items[i]
-		if !slices.ContainsFunc(doc.Key.Solutions, func(s activity.Solution) bool { return answers.Needed(doc, &s, it) }) {
-			out.Nowhere = append(out.Nowhere, it.ID)
-		}
-	}
+	parts := activity.NewParts(doc)
+	out := known{Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells()}
 	var impossible *marks.Impossible
 	if _, err := marks.NewJudge(doc); errors.As(err, &impossible) {
 		out.Impossible = &failure{"key-impossible", impossible.Error(), nil, append(impossible.Items, impossible.Targets...)}
@@ -167,19 +161,22 @@ func setCells(in []byte) (any, error) {
 func hit(in []byte) (any, error) {
 	var q struct {
 		Targets []struct {
-			Frame geometry.Rect `json:"frame"`
-			Shape string        `json:"shape"`
+			Frame  geometry.Rect     `json:"frame"`
+			Shape  string            `json:"shape"`
+			Points []geometry.Vertex `json:"points"`
 		} `json:"targets"`
-		X, Y  geometry.U
-		Size  geometry.Size `json:"size"`
-		Reach geometry.U    `json:"reach"`
+		X, Y    geometry.U
+		Size    geometry.Size `json:"size"`
+		Hit     string        `json:"hit"`
+		Overlap int           `json:"overlap"`
+		Reach   geometry.U    `json:"reach"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
 	}
 	shapes := make([]geometry.Shape, len(q.Targets))
 	for i, t := range q.Targets {
-		shapes[i] = geometry.Shape{Box: t.Frame, Ellipse: t.Shape == "ellipse"}
+		shapes[i] = placing.Shape(&activity.Target{Frame: t.Frame, Shape: t.Shape, Points: t.Points})
 	}
-	return geometry.Hit(shapes, q.X, q.Y, q.Size.W, q.Size.H, q.Reach), nil
+	return geometry.Hit(shapes, geometry.HitRule{Rule: q.Hit, Overlap: q.Overlap}, q.X, q.Y, q.Size.W, q.Size.H, q.Reach), nil
 }

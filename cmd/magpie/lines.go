@@ -120,10 +120,12 @@ func strict(line []byte, into any) *lineError {
 }
 
 func judge(game *play.Game, in io.Reader, out io.Writer) error {
+	var g marks.Judgement
 	return eachLine(in, out, func(line []byte) (any, *lineError) {
 		given := struct {
 			Targets map[string][]string `json:"targets"`
 			Attempt int                 `json:"attempt"`
+			Hints   int                 `json:"hints"`
 		}{Attempt: 1}
 		if bad := strict(line, &given); bad != nil {
 			return nil, bad
@@ -131,37 +133,36 @@ func judge(game *play.Game, in io.Reader, out io.Writer) error {
 		if given.Attempt < 1 {
 			return nil, &lineError{Code: "bad-line", Message: "attempt should be 1 or more"}
 		}
-		a, bad := arrangement(game.Doc, given.Targets)
+		if given.Hints < 0 {
+			return nil, &lineError{Code: "bad-line", Message: "hints should be 0 or more"}
+		}
+		a, bad := arrangement(game.Parts, given.Targets)
 		if bad != nil {
 			return nil, bad
 		}
-		verdict, _ := game.Judge.Verdict(a, given.Attempt)
-		return verdict, nil
+		return game.Judge.Verdict(game.Judge.Judge(a, marks.Now{Attempt: given.Attempt, Hints: given.Hints}, &g)), nil
 	})
 }
 
 // arrangement takes pieces as they are listed, whether or not the targets would
-// have let them in.
-func arrangement(doc *activity.Doc, targets map[string][]string) (*placing.Arrangement, *lineError) {
-	a := placing.New()
-	seen := map[string]bool{}
-	for target := range targets {
-		if doc.Target(target) == nil {
-			return nil, &lineError{Code: "unknown-target", Message: "there is no target " + target}
+// have let them in. Their order in a target is their age there.
+func arrangement(parts *activity.Parts, targets map[string][]string) (*placing.Arrangement, *lineError) {
+	a := placing.New(parts)
+	for id := range targets {
+		if _, ok := parts.Target(id); !ok {
+			return nil, &lineError{Code: "unknown-target", Message: "there is no target " + id}
 		}
 	}
-	since := 0
-	for _, t := range doc.Targets {
-		for _, piece := range targets[t.ID] {
-			if placing.ItemOf(doc, piece) == nil {
-				return nil, &lineError{Code: "unknown-piece", Message: "there is no piece " + piece}
+	for t := range parts.Doc.Targets {
+		for i, id := range targets[parts.Doc.Targets[t].ID] {
+			piece, ok := parts.Piece(id)
+			if !ok {
+				return nil, &lineError{Code: "unknown-piece", Message: "there is no piece " + id}
 			}
-			if seen[piece] {
-				return nil, &lineError{Code: "piece-twice", Message: piece + " is in the arrangement twice"}
+			if a.Where[piece] != activity.Home {
+				return nil, &lineError{Code: "piece-twice", Message: id + " is in the arrangement twice"}
 			}
-			seen[piece] = true
-			since++
-			a.Targets[t.ID] = append(a.Targets[t.ID], placing.Placed{Piece: piece, Since: since})
+			a.Put(piece, t, i+1)
 		}
 	}
 	return a, nil
@@ -169,6 +170,11 @@ func arrangement(doc *activity.Doc, targets map[string][]string) (*placing.Arran
 
 func replay(game *play.Game, seed uint64, in io.Reader, out io.Writer) error {
 	state := game.Open(seed)
+	if len(state.Opening) > 0 {
+		if err := writeLine(out, game.Line(state, 0, play.Answer{Replies: state.Opening})); err != nil {
+			return err
+		}
+	}
 	err := eachLine(in, out, func(line []byte) (any, *lineError) {
 		var m play.Move
 		if bad := strict(line, &m); bad != nil {
@@ -176,7 +182,7 @@ func replay(game *play.Game, seed uint64, in io.Reader, out io.Writer) error {
 		}
 		var a play.Answer
 		state, a = game.Move(state, m)
-		return game.Line(state, m, a), nil
+		return game.Line(state, m.N, a), nil
 	})
 	if err != nil {
 		return err

@@ -16,9 +16,10 @@
 //	doc, faults := activity.Read(body)
 //	// /items/3/weight: 2000 is too large: 0 to 1000 is possible
 //
-// This version holds what a sorting activity with one or several solutions
-// needs. A field of a later version is refused as unknown, by name: a rule that
-// is not kept must not look as if it were.
+// The rules that hold between fields (references, needs that do not overlap,
+// orders without a circle) stand in check.go. What the document leaves open,
+// this package decides: a polygon without a frame has its bounding box as frame;
+// conditions have exactly one form each; bands are taken in the order given.
 package activity
 
 import "keenmagpie/core/geometry"
@@ -45,15 +46,15 @@ type Doc struct {
 	Scenery      []Scenery `json:"scenery" max:"500"`
 	Items        []Item    `json:"items" max:"500"`
 	Targets      []Target  `json:"targets" max:"200"`
-	Key          Key       `json:"key" required:"true"`
-	Play         Play      `json:"play"`
-	Marks        Marks     `json:"marks"`
-	// Replies must be an empty list in this version.
-	Replies []Reply `json:"replies" max:"0"`
+	// Order is the reading order: ids of parts. What it leaves out follows in
+	// document order: scenery, targets, items.
+	Order   []string `json:"order" max:"1200"`
+	Key     Key      `json:"key" required:"true"`
+	Replies []Reply  `json:"replies" max:"500"`
+	Hints   []Hint   `json:"hints" max:"99"`
+	Play    Play     `json:"play"`
+	Marks   Marks    `json:"marks"`
 }
-
-// Reply has no fields yet; see [Doc.Replies].
-type Reply struct{}
 
 // Board is the surface that the learner sees.
 type Board struct {
@@ -76,37 +77,49 @@ type Part struct {
 	Z      int    `json:"z" range:"-1000..1000"`
 }
 
-// Scenery stands on the board and cannot be dragged.
+// Scenery stands on the board and cannot be dragged. A line or an arrow has two
+// ends, everything else a frame.
 type Scenery struct {
-	ID      string        `json:"id" required:"true" id:"true"`
-	Type    string        `json:"type" required:"true" one:"picture|text|box|ellipse"`
-	Frame   geometry.Rect `json:"frame" required:"true"`
-	Text    string        `json:"text" max:"4000"`
-	Picture string        `json:"picture" max:"64"`
-	Alt     string        `json:"alt" max:"1000"`
+	ID      string         `json:"id" required:"true" id:"true"`
+	Type    string         `json:"type" required:"true" one:"picture|text|box|ellipse|line|arrow"`
+	Frame   *geometry.Rect `json:"frame"`
+	From    *Point         `json:"from"`
+	To      *Point         `json:"to"`
+	Text    string         `json:"text" max:"4000"`
+	Picture string         `json:"picture" max:"64"`
+	Alt     string         `json:"alt" max:"1000"`
+	Style   *Style         `json:"style"`
 	Part
 }
 
 // Item can be dragged; it has [Item.Copies] pieces.
 type Item struct {
-	ID      string        `json:"id" required:"true" id:"true"`
-	Name    string        `json:"name" max:"200"`
-	Text    string        `json:"text" max:"1000"`
-	Picture string        `json:"picture" max:"64"`
-	Alt     string        `json:"alt" max:"1000"`
-	Tags    []string      `json:"tags" max:"40"`
-	Copies  int           `json:"copies" default:"1" range:"1..99"`
-	Size    geometry.Size `json:"size" default:"{\"w\":120,\"h\":64}"`
-	Home    *Point        `json:"home"`
-	Weight  int           `json:"weight" default:"1" range:"0..1000"`
-	Penalty int           `json:"penalty" range:"0..1000"`
+	ID         string        `json:"id" required:"true" id:"true"`
+	Name       string        `json:"name" max:"200"`
+	Text       string        `json:"text" max:"1000"`
+	Picture    string        `json:"picture" max:"64"`
+	Sound      string        `json:"sound" max:"64"`
+	Transcript string        `json:"transcript" max:"4000"`
+	PlaySound  string        `json:"playSound" default:"\"request\"" one:"request|pick"`
+	Alt        string        `json:"alt" max:"1000"`
+	Tags       []string      `json:"tags" max:"40"`
+	Copies     int           `json:"copies" default:"1" range:"1..99"`
+	Size       geometry.Size `json:"size" default:"{\"w\":120,\"h\":64}"`
+	Home       *Point        `json:"home"`
+	Weight     int           `json:"weight" default:"1" range:"0..1000"`
+	Penalty    int           `json:"penalty" range:"0..1000"`
+	Looks      *ItemLooks    `json:"looks"`
+	// Ghost leaves a faint copy at home.
+	Ghost bool `json:"ghost"`
+	// OffTarget overrides the one in [Play]; left out, that holds.
+	OffTarget string `json:"offTarget" one:"home|stay" optional:"true"`
 	Part
 }
 
 // Point is a place on the board.
 type Point struct {
-	X U `json:"x"`
-	Y U `json:"y"`
+	X U `json:"x" required:"true"`
+	Y U `json:"y" required:"true"`
 }
 
 // Target is where a piece can be put.
@@ -114,14 +127,20 @@ type Target struct {
 	ID    string        `json:"id" required:"true" id:"true"`
 	Name  string        `json:"name" max:"200"`
 	Label Label         `json:"label"`
-	Frame geometry.Rect `json:"frame" required:"true"`
-	Shape string        `json:"shape" default:"\"rect\"" one:"rect|ellipse"`
+	Frame geometry.Rect `json:"frame"`
+	Shape string        `json:"shape" default:"\"rect\"" one:"rect|ellipse|polygon"`
+	// Points are the corners of a polygon, in board units.
+	Points []geometry.Vertex `json:"points" max:"200"`
 	// Holds is how many pieces go in; 0, or left out, is no limit.
 	Holds    int      `json:"holds" range:"1..999"`
 	Lets     Selector `json:"lets" default:"{\"all\":true}"`
 	WhenFull string   `json:"whenFull" default:"\"refuse\"" one:"refuse|oust|trade"`
-	Weight   int      `json:"weight" default:"1" range:"0..1000"`
-	Arrange  Arrange  `json:"arrange"`
+	// Ordered makes it a lane.
+	Ordered bool         `json:"ordered"`
+	Weight  int          `json:"weight" default:"1" range:"0..1000"`
+	Arrange Arrange      `json:"arrange"`
+	Looks   *TargetLooks `json:"looks"`
+	Shows   string       `json:"shows" default:"\"always\"" one:"always|inHand|never"`
 	Part
 }
 
@@ -133,9 +152,14 @@ type Label struct {
 
 // Arrange says where placed pieces stand.
 type Arrange struct {
-	As    string `json:"as" default:"\"grid\"" one:"grid"`
-	Gap   U      `json:"gap" default:"8" range:"0..200"`
-	Scale int    `json:"scale" default:"100" range:"1..400"`
+	// As, left out, is grid, and in a lane row or column along its longer side.
+	As      string `json:"as" one:"centre|row|column|grid|pile|ring|asDropped" optional:"true"`
+	Anchor  string `json:"anchor" default:"\"centre\"" one:"topLeft|top|topRight|left|centre|right|bottomLeft|bottom|bottomRight"`
+	Gap     U      `json:"gap" default:"8" range:"0..1000"`
+	Scale   int    `json:"scale" default:"100" range:"1..1000"`
+	Opacity int    `json:"opacity" default:"100" range:"0..100"`
+	// Step is how far each piece of a pile lies from the one under it.
+	Step U `json:"step" default:"6" range:"-1000..1000"`
 }
 
 // Selector picks items: all of them, or those named or tagged, but not those
@@ -143,7 +167,7 @@ type Arrange struct {
 type Selector struct {
 	All    bool     `json:"all"`
 	Items  []string `json:"items" max:"500"`
-	Tags   []string `json:"tags" max:"40"`
+	Tags   []string `json:"tags" max:"500"`
 	Except []string `json:"except" max:"500"`
 }
 
@@ -166,7 +190,7 @@ func (s Selector) Selects(it *Item) bool {
 
 // Key is what counts as right.
 type Key struct {
-	Solutions []Solution `json:"solutions" min:"1" max:"50"`
+	Solutions []Solution `json:"solutions" required:"true" min:"1" max:"50"`
 }
 
 // Solution is one whole way to be right.
@@ -174,35 +198,69 @@ type Solution struct {
 	Name   string              `json:"name" max:"200"`
 	Credit int                 `json:"credit" default:"100" range:"1..100"`
 	Right  map[string]Selector `json:"right"`
+	Needs  []Need              `json:"needs" max:"500"`
+	Orders []Order             `json:"orders" max:"200"`
+}
+
+// Need is how many of the pieces that are right in a target, and that Of picks,
+// must be there.
+type Need struct {
+	Target string   `json:"target" required:"true"`
+	Of     Selector `json:"of" default:"{\"all\":true}"`
+	Min    int      `json:"min" range:"0..49500"`
+	// Max, left out, is no limit.
+	Max *int `json:"max" range:"0..49500"`
+}
+
+// Order is the order in which a lane is right: tiers one after the other, each
+// in any order within itself, and further pairs of which one comes before the
+// other.
+type Order struct {
+	Target string     `json:"target" required:"true"`
+	Tiers  [][]string `json:"tiers" max:"200"`
+	Before [][]string `json:"before" max:"256"`
 }
 
 // Play says when it is checked, how often, and what a failed check does.
 type Play struct {
-	Check string `json:"check" default:"\"ask\"" one:"ask"`
+	Check string `json:"check" default:"\"ask\"" one:"each|full|ask|none"`
 	// Attempts is how many checks there are; 0 is no limit.
-	Attempts    int    `json:"attempts" default:"1" range:"0..99"`
+	Attempts    int    `json:"attempts" default:"1" range:"0..999"`
 	WrongPieces string `json:"wrongPieces" default:"\"stay\"" one:"stay|home"`
 	RightPieces string `json:"rightPieces" default:"\"stay\"" one:"stay|hold|home"`
-	Show        string `json:"show" default:"\"check\"" one:"never|check"`
+	Show        string `json:"show" default:"\"check\"" one:"never|check|placement"`
 	CheckWhen   string `json:"checkWhen" default:"\"any\"" one:"any|allPlaced"`
 	OffTarget   string `json:"offTarget" default:"\"home\"" one:"home|stay"`
-	Shuffle     bool   `json:"shuffle"`
-	Undo        bool   `json:"undo" default:"true"`
-	Reset       bool   `json:"reset" default:"true"`
-	Hit         string `json:"hit" default:"\"centre\"" one:"centre"`
-	Reach       U      `json:"reach" range:"0..1000"`
+	// Refusals says whether a refusal counts as a wrong placement; with check each.
+	Refusals string `json:"refusals" default:"\"free\"" one:"free|count"`
+	Deal     string `json:"deal" default:"\"all\"" one:"all|one"`
+	Shuffle  bool   `json:"shuffle"`
+	// TimeLimit is in milliseconds; 0 is none.
+	TimeLimit int `json:"timeLimit" range:"0..86400000"`
+	// Extension is the percent of the limit that a learner may be given.
+	Extension int              `json:"extension" default:"100" range:"100..1000"`
+	Undo      bool             `json:"undo" default:"true"`
+	Reset     bool             `json:"reset" default:"true"`
+	Restart   bool             `json:"restart"`
+	Hit       geometry.HitRule `json:"hit" default:"\"centre\""`
+	Reach     U                `json:"reach" range:"0..1000"`
+	Review    string           `json:"review" default:"\"own\"" one:"none|own|key|both"`
+	Reenter   string           `json:"reenter" default:"\"resume\"" one:"resume|restart"`
+	Beckon    string           `json:"beckon" default:"\"none\"" one:"none|open|right"`
 }
 
 // Marks says what it scores.
 type Marks struct {
-	By       string          `json:"by" default:"\"item\"" one:"item"`
+	By       string          `json:"by" default:"\"item\"" one:"item|target|order|whole"`
 	Points   U               `json:"points" default:"10" range:"0..1000000"`
 	Shares   []int           `json:"shares" default:"[100]" min:"1" max:"99" range:"0..100"`
+	HintCost int             `json:"hintCost" range:"0..100"`
 	Negative bool            `json:"negative"`
 	Keep     string          `json:"keep" default:"\"best\"" one:"best|last|first"`
+	Measure  string          `json:"measure" default:"\"run\"" one:"run|position|pairs|neighbours"`
 	Cells    map[string]Cell `json:"cells"`
 	Counts   bool            `json:"counts" default:"true"`
-	PassMark U               `json:"passMark" range:"0..100"`
+	PassMark U               `json:"passMark" range:"-100..100"`
 	Bands    []Band          `json:"bands" max:"50"`
 }
 
@@ -215,7 +273,7 @@ type Cell struct {
 
 // Band names the percents from From on.
 type Band struct {
-	From U      `json:"from" range:"-100..100"`
+	From U      `json:"from" required:"true" range:"-100..100"`
 	Name string `json:"name" max:"200"`
 }
 
@@ -252,24 +310,9 @@ func (d *Doc) Target(id string) *Target {
 func (t *Target) LetsIn(it *Item) bool { return t.Lets.Selects(it) }
 
 // RightCell reports whether the item counts as right in the target under the
-// solution: selected by right, and let in.
+// solution: selected by right, and let in. Where many cells are asked for,
+// [Parts] and package answer keep them ready.
 func (s *Solution) RightCell(t *Target, it *Item) bool {
 	sel, ok := s.Right[t.ID]
 	return ok && sel.Selects(it) && t.LetsIn(it)
-}
-
-// Weight is the weight of an item at one target: the cell's, else the item's.
-func (m *Marks) Weight(it *Item, target string) int {
-	if c, ok := m.Cells[it.ID+"/"+target]; ok && c.Weight != nil {
-		return *c.Weight
-	}
-	return it.Weight
-}
-
-// Penalty is [Marks.Weight]'s counterpart for a wrong piece.
-func (m *Marks) Penalty(it *Item, target string) int {
-	if c, ok := m.Cells[it.ID+"/"+target]; ok && c.Penalty != nil {
-		return *c.Penalty
-	}
-	return it.Penalty
 }

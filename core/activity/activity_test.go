@@ -48,8 +48,20 @@ func TestEachFaultIsNamedWhereItIs(t *testing.T) {
 		"an item that is not there":  {head + target + `"key":{"solutions":[{"right":{"box":{"items":["y"]}}}]}}`, "/key/solutions/0/right/box/items/0", `no item "y"`},
 		"a target that is not there": {head + `"key":{"solutions":[{"right":{"bo/x":{}}}]}}`, "/key/solutions/0/right/bo~1x", "no target"},
 		"a cell of nothing":          {head + target + `"marks":{"cells":{"y/box":{}}},` + key, "/marks/cells/y~1box", "an item's id"},
-		"bands out of order":         {head + `"marks":{"bands":[{"from":60,"name":"b"},{"from":60,"name":"c"}]},` + key, "/marks/bands/1/from", "above"},
-		"a rule of a later version":  {head + `"play":{"check":"each"},` + key, "/play/check", "not possible"},
+		"a check that there is not":  {head + `"play":{"check":"never"},` + key, "/play/check", "not possible"},
+		"a frame without a side":     {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":9}}],` + key, "/targets/0/frame/h", "missing"},
+		"no frame":                   {head + `"targets":[{"id":"box"}],` + key, "/targets/0/frame", "missing"},
+		"a polygon of two":           {head + `"targets":[{"id":"box","shape":"polygon","points":[[0,0],[1,1]]}],` + key, "/targets/0/points", "at least 3"},
+		"a polygon that crosses":     {head + `"targets":[{"id":"box","shape":"polygon","points":[[0,0],[9,9],[9,0],[0,9]]}],` + key, "/targets/0/points", "cross"},
+		"a flat polygon":             {head + `"targets":[{"id":"box","shape":"polygon","points":[[0,0],[9,0],[4,0]]}],` + key, "/targets/0/points", "area"},
+		"a corner of three":          {head + `"targets":[{"id":"box","shape":"polygon","points":[[0,0,1],[9,0],[4,4]]}],` + key, "/targets/0/points/0", "list of 2"},
+		"a line without ends":        {head + `"scenery":[{"id":"l","type":"line","from":{"x":1,"y":1}}],` + key, "/scenery/0", "two ends"},
+		"an overlap of nothing":      {head + `"play":{"hit":{"overlap":0}},` + key, "/play/hit/overlap", "too small"},
+		"a hit rule there is not":    {head + `"play":{"hit":"near"},` + key, "/play/hit", "centre, touch, inside"},
+		"a hint of nothing":          {head + `"hints":[{}],` + key, "/hints/0", "text or a picture"},
+		"a gap without a target":     {head + `"kind":"gaps","scenery":[{"id":"s","type":"text","frame":{"x":0,"y":0,"w":9,"h":9},"text":"The [[chain]]"}],` + key, "/scenery/0/text", `no target "chain"`},
+		"a part to read twice":       {head + target + `"order":["box","box"],` + key, "/order/1", "twice"},
+		"a part that is not there":   {head + `"order":["box"],` + key, "/order/0", "no part"},
 		"null":                       {head + `"items":null,` + key, "/items", "should be a list"},
 		"no width":                   {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":0,"h":10}}],` + key, "/targets/0/frame/w", "too small"},
 	} {
@@ -57,6 +69,62 @@ func TestEachFaultIsNamedWhereItIs(t *testing.T) {
 		if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) {
 			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
 		}
+	}
+}
+
+// Faults of what a key and replies say, in a document that is sound otherwise: a
+// lane and a box, the items x and y and two pieces of z.
+func TestFaultsOfMeaning(t *testing.T) {
+	items := head + `"items":[{"id":"x"},{"id":"y"},{"id":"z","copies":2}],"targets":[
+		{"id":"lane","ordered":true,"frame":{"x":0,"y":0,"w":10,"h":10}},{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10}}],`
+	solution := func(s string) string { return items + `"key":{"solutions":[{` + s + `}]}}` }
+	reply := func(s string) string { return items + `"replies":[{"id":"r","moment":"placed",` + s + `}],` + key }
+	for name, c := range map[string]struct{ body, pointer, says string }{
+		"needs that overlap":   {solution(`"right":{"box":{"all":true}},"needs":[{"target":"box","of":{"items":["x","y"]},"min":1},{"target":"box","of":{"items":["y"]}}]`), "/key/solutions/0/needs/1", `both count "y"`},
+		"a need upside down":   {solution(`"needs":[{"target":"box","min":2,"max":1}]`), "/key/solutions/0/needs/0/max", "at most 1"},
+		"a need of nothing":    {solution(`"needs":[{"target":"bin"}]`), "/key/solutions/0/needs/0/target", "no target"},
+		"an order in a circle": {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"],["y"]],"before":[["y","x"]]}]`), "/key/solutions/0/orders/0", "x before y before x"},
+		"an order in no lane":  {solution(`"right":{"box":{"items":["x"]}},"orders":[{"target":"box","tiers":[["x"]]}]`), "/key/solutions/0/orders/0/target", "only a lane"},
+		"an order twice":       {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"]]},{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/1/target", "already"},
+		"an order of nothing":  {solution(`"orders":[{"target":"lane"}]`), "/key/solutions/0/orders/0", "at least one"},
+		"in the tiers twice":   {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"],["x"]]}]`), "/key/solutions/0/orders/0/tiers/1/0", "twice"},
+		"copies in an order":   {solution(`"right":{"lane":{"items":["z"]}},"orders":[{"target":"lane","tiers":[["z"]]}]`), "/key/solutions/0/orders/0", "2 copies"},
+		"right elsewhere, too": {solution(`"right":{"lane":{"items":["x"]},"box":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "nowhere else"},
+		"not in its order":     {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", `"y" is right in "lane"`},
+		"counted and ordered":  {solution(`"right":{"lane":{"items":["x"]}},"needs":[{"target":"lane","min":1}],"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "counted by a need"},
+		"three in a pair":      {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","before":[["x","y","z"]]}]`), "/key/solutions/0/orders/0/before/0", "two items"},
+		"two forms":            {reply(`"when":{"outcome":"right","solution":0}`), "/replies/0/when", "outcome, solution"},
+		"no form":              {reply(`"when":{"any":[{}]}`), "/replies/0/when/any/0", "empty"},
+		"an item that is part": {reply(`"when":{"item":"x","is":"part"}`), "/replies/0/when/is", "home, right, wrong"},
+		"a target at home":     {reply(`"when":{"target":"box","is":"home"}`), "/replies/0/when/is", "right, part, wrong or empty"},
+		"an item and no more":  {reply(`"when":{"item":"x"}`), "/replies/0/when", `"is"`},
+		"a span upside down":   {reply(`"when":{"left":{"min":2,"max":1}}`), "/replies/0/when/left", "at least 2"},
+		"a solution too far":   {reply(`"when":{"none":[{"solution":1}]}`), "/replies/0/when/none/0/solution", "numbered from 0"},
+		"onto nothing":         {reply(`"when":{"onto":["bin"]}`), "/replies/0/when/onto/0", "no target"},
+		"a frame for an edge":  {reply(`"frame":{"x":0,"y":0,"w":1,"h":1}`), "/replies/0/frame", "spot is frame"},
+		"an offer of nothing":  {reply(`"offer":["page:"]`), "/replies/0/offer/0", "page:<id>"},
+		"pointing at nothing":  {reply(`"point":["bin"]`), "/replies/0/point/0", "no part"},
+	} {
+		doc, faults := activity.Read([]byte(c.body))
+		if doc != nil || len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) {
+			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
+		}
+	}
+}
+
+// All faults come at once: those of form and those of meaning, but none that only
+// follows from another.
+func TestAllFaultsComeAtOnce(t *testing.T) {
+	_, faults := activity.Read([]byte(head + `"items":[{"id":"X","weight":-1},{"id":"y","colour":"red"}],
+		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10},"lets":{"items":["X","q"]}}],
+		"key":{"solutions":[{"credit":0,"right":{"bin":{"all":true}}}]}}`))
+	var pointers []string
+	for _, f := range faults {
+		pointers = append(pointers, f.Pointer)
+	}
+	want := "/items/0/id /items/0/weight /items/1/colour /key/solutions/0/credit /targets/0/lets/items/1 /key/solutions/0/right/bin"
+	if got := strings.Join(pointers, " "); got != want {
+		t.Errorf("%s, want %s", got, want)
 	}
 }
 
@@ -99,6 +167,10 @@ func FuzzRead(f *testing.F) {
 	}
 	f.Add([]byte(head + `"items":[{"id":"x","home":{"x":0.1,"y":-3},"tags":["<b>"," "]}],"marks":{"shares":[50,0]},` + key))
 	f.Add([]byte(strings.Repeat("[", 1000)))
+	f.Add([]byte(head + `"targets":[{"id":"l","shape":"polygon","points":[[0,0],[9.5,0],[4,4]],"ordered":true,"looks":{"rest":{"opacity":0,"text":"","style":{"corner":0,"edge":{}}}}}],
+		"items":[{"id":"x","offTarget":"stay","looks":{"inHand":{"scale":110}}}],"order":["x"],"hints":[{"place":true}],"play":{"hit":{"overlap":60},"check":"each"},
+		"replies":[{"id":"r","moment":"placed","when":{"all":[{"any":[]},{"onto":[]},{"item":"x","in":"l"},{"left":{"min":0}},{"piece":{}}]},"spot":"frame","frame":{"x":0,"y":0,"w":1,"h":1}}],
+		"key":{"solutions":[{"right":{"l":{"all":true}},"orders":[{"target":"l","tiers":[["x"]],"before":[]}]}]}}`))
 	f.Fuzz(func(t *testing.T, body []byte) { checkRoundTrip(t, body) })
 }
 

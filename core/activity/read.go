@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"keenmagpie/core/exact"
+	"keenmagpie/core/geometry"
 )
 
 // Fault is one thing wrong with a document: where, as a JSON pointer (RFC 6901),
@@ -34,13 +35,14 @@ func (f Faults) Error() string {
 // MaxBytes is the largest document that is read.
 const MaxBytes = 4 << 20
 
-const maxDepth = 24
+const maxDepth = 64
 
 // maxFaults keeps a hopeless document from answering with a book.
 const maxFaults = 200
 
 // Read reads and checks a document. With faults the document is nil.
-// Cost: linear in the body, but for the look-ups of [check].
+// What could be read is checked, too, so that all faults come at once.
+// Cost: linear in the body, but for what [check] says.
 func Read(body []byte) (*Doc, Faults) {
 	if len(body) > MaxBytes {
 		return nil, Faults{{"", fmt.Sprintf("the document has %d bytes; at most %d are read", len(body), MaxBytes)}}
@@ -55,9 +57,7 @@ func Read(body []byte) (*Doc, Faults) {
 	r := reader{shapes: shapes{}}
 	doc := new(Doc)
 	r.value("", tree, reflect.ValueOf(doc).Elem(), "")
-	if len(r.faults) == 0 {
-		check(doc, &r)
-	}
+	check(doc, &r)
 	if len(r.faults) > 0 {
 		return nil, r.faults
 	}
@@ -76,7 +76,10 @@ func (r *reader) fault(at, format string, args ...any) {
 	}
 }
 
-var hundredths = reflect.TypeFor[exact.Hundredths]()
+var (
+	hundredths = reflect.TypeFor[exact.Hundredths]()
+	hitRule    = reflect.TypeFor[geometry.HitRule]()
+)
 
 func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructTag) {
 	if out.Kind() == reflect.Pointer {
@@ -85,6 +88,8 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 		return
 	}
 	switch {
+	case out.Type() == hitRule:
+		r.hitRule(at, in, out)
 	case out.Type() == hundredths, out.Kind() == reflect.Int:
 		r.number(at, in, out, tag)
 	case out.Kind() == reflect.Bool:
@@ -98,6 +103,8 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 		r.text(at, in, out, tag)
 	case out.Kind() == reflect.Slice:
 		r.list(at, in, out, tag)
+	case out.Kind() == reflect.Array:
+		r.tuple(at, in, out)
 	case out.Kind() == reflect.Map:
 		obj, ok := in.(*object)
 		if !ok {
@@ -169,7 +176,7 @@ func (r *reader) number(at string, in any, out reflect.Value, tag reflect.Struct
 			word = "large"
 		}
 		r.fault(at, "%s is too %s: %s to %s is possible", num, word, low, high)
-		return
+		h = min(max(h, low), high)
 	}
 	if out.Type() == hundredths {
 		out.SetInt(int64(h))
@@ -206,6 +213,7 @@ func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTa
 		r.fault(at, "%q is not possible here; possible: %s", s, strings.ReplaceAll(one, "|", ", "))
 		return
 	}
+	out.SetString(s) // also when it is at fault: what refers to it is not
 	if tag.Get("id") != "" && !idPattern.MatchString(s) {
 		r.fault(at, "%q is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", s)
 		return
@@ -216,9 +224,47 @@ func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTa
 	}
 	if most, err := strconv.Atoi(tag.Get("max")); err == nil && utf8.RuneCountInString(s) > most {
 		r.fault(at, "the text has %d characters; %d are possible", utf8.RuneCountInString(s), most)
+	}
+}
+
+// hitRule reads a rule's name, or {"overlap": percent}.
+func (r *reader) hitRule(at string, in any, out reflect.Value) {
+	rule := geometry.HitRule{}
+	switch v := in.(type) {
+	case string:
+		rule.Rule = v
+	case *object:
+		o := struct {
+			Overlap int `json:"overlap" required:"true" range:"1..100"`
+		}{}
+		r.object(at, v, reflect.ValueOf(&o).Elem())
+		rule = geometry.HitRule{Rule: "overlap", Overlap: o.Overlap}
+	}
+	if rule.Overlap == 0 && !slices.Contains(hitRules, rule.Rule) && rule.Rule != "overlap" {
+		r.fault(at, "%s is not possible here; possible: %s, {\"overlap\": percent}", describe(in), strings.Join(hitRules, ", "))
 		return
 	}
-	out.SetString(s)
+	if rule.Rule == "overlap" && rule.Overlap == 0 {
+		if _, ok := in.(string); ok {
+			r.fault(at, "overlap needs a percent: {\"overlap\": 60}")
+		}
+		return
+	}
+	out.Set(reflect.ValueOf(rule))
+}
+
+var hitRules = []string{"centre", "touch", "inside"}
+
+// tuple reads a list of a fixed length.
+func (r *reader) tuple(at string, in any, out reflect.Value) {
+	list, ok := in.([]any)
+	if !ok || len(list) != out.Len() {
+		r.fault(at, "%s should be a list of %d numbers", describe(in), out.Len())
+		return
+	}
+	for i, v := range list {
+		r.value(at+"/"+strconv.Itoa(i), v, out.Index(i), `range:"-100000..100000"`)
+	}
 }
 
 func (r *reader) list(at string, in any, out reflect.Value, tag reflect.StructTag) {
@@ -234,13 +280,13 @@ func (r *reader) list(at string, in any, out reflect.Value, tag reflect.StructTa
 		r.fault(at, "%d stand here; %d are possible", len(list), most)
 		return
 	}
-	if len(list) == 0 {
-		return
+	if len(list) == 0 && tag.Get("keep") == "" {
+		return // empty is as if left out
 	}
 	out.Set(reflect.MakeSlice(out.Type(), len(list), len(list)))
 	inner := tag
 	if out.Type().Elem().Kind() != reflect.Int {
-		inner = `max:"200"` // each text of a list of tags or ids
+		inner = `max:"200"` // each text, or list of texts, of a list
 	}
 	for i, v := range list {
 		r.value(at+"/"+strconv.Itoa(i), v, out.Index(i), inner)

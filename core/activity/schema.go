@@ -3,6 +3,7 @@ package activity
 import (
 	"encoding/json"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -58,6 +59,21 @@ func (m schemaMaker) of(t reflect.Type, tag reflect.StructTag) map[string]any {
 		if most, err := strconv.Atoi(tag.Get("max")); err == nil {
 			s["maxLength"] = most
 		}
+	case t == hitRule:
+		return map[string]any{"oneOf": []any{
+			map[string]any{"type": "string", "enum": hitRules},
+			map[string]any{"type": "object", "additionalProperties": false, "required": []string{"overlap"},
+				"properties": map[string]any{"overlap": map[string]any{"type": "integer", "minimum": 1, "maximum": 100}}},
+		}, "default": "centre"}
+	case t.Kind() == reflect.Array:
+		s["type"], s["minItems"], s["maxItems"] = "array", t.Len(), t.Len()
+		s["items"] = m.of(t.Elem(), "")
+	case t == reflect.TypeFor[Condition]():
+		if _, done := m.defs["Condition"]; !done {
+			m.defs["Condition"] = nil // it holds itself
+			m.defs["Condition"] = m.condition()
+		}
+		return map[string]any{"$ref": "#/$defs/Condition"}
 	case t.Kind() == reflect.Slice:
 		s["type"] = "array"
 		s["items"] = m.of(t.Elem(), "")
@@ -91,4 +107,34 @@ func (m schemaMaker) of(t reflect.Type, tag reflect.StructTag) map[string]any {
 		s["default"] = json.RawMessage(def)
 	}
 	return s
+}
+
+// condition is a union: every form is an object of its own.
+func (m schemaMaker) condition() map[string]any {
+	var forms []any
+	all := fields(reflect.TypeFor[Condition]())
+	form := func(names ...string) {
+		properties := map[string]any{}
+		for _, f := range all {
+			if slices.Contains(names, f.name) {
+				properties[f.name] = m.of(f.typ, f.tag)
+			}
+		}
+		if names[0] == "item" && len(names) > 1 && names[1] == "is" {
+			properties["is"] = map[string]any{"type": "string", "enum": []string{"home", "right", "wrong"}}
+		}
+		if names[0] == "target" {
+			properties["is"] = map[string]any{"type": "string", "enum": []string{"right", "part", "wrong", "empty"}}
+		}
+		forms = append(forms, map[string]any{"type": "object", "additionalProperties": false, "properties": properties, "required": names})
+	}
+	form("item", "is")
+	form("item", "in")
+	form("target", "is")
+	for _, f := range all {
+		if !slices.Contains([]string{"item", "target", "is", "in"}, f.name) {
+			form(f.name)
+		}
+	}
+	return map[string]any{"oneOf": forms}
 }

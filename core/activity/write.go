@@ -39,7 +39,7 @@ type writer struct {
 // optional tells a field for which being left out is a value of its own.
 func (f field) optional() bool {
 	low, _, bounded := bounds(f.tag)
-	return f.typ.Kind() == reflect.Pointer || f.typ.Kind() == reflect.Int && f.tag.Get("default") == "" && bounded && low > 0
+	return f.typ.Kind() == reflect.Pointer || f.tag.Get("optional") != "" || f.tag.Get("keep") != "" || f.typ.Kind() == reflect.Int && f.tag.Get("default") == "" && bounded && low > 0
 }
 
 func (w writer) skips(f field, v reflect.Value) bool {
@@ -49,7 +49,7 @@ func (w writer) skips(f field, v reflect.Value) bool {
 	if w.full {
 		return f.optional() && v.IsZero()
 	}
-	empty := (v.Kind() == reflect.Slice || v.Kind() == reflect.Map) && v.Len() == 0
+	empty := (v.Kind() == reflect.Slice || v.Kind() == reflect.Map) && v.Len() == 0 && f.tag.Get("keep") == ""
 	return empty || reflect.DeepEqual(v.Interface(), f.def.Interface())
 }
 
@@ -75,9 +75,9 @@ func (w writer) value(v reflect.Value) {
 	switch {
 	case v.Kind() == reflect.Pointer:
 		w.value(v.Elem())
-	case v.Kind() == reflect.Struct:
+	case v.Kind() == reflect.Struct && v.Type() != hitRule:
 		w.object(v)
-	case v.Kind() == reflect.Slice:
+	case v.Kind() == reflect.Slice, v.Kind() == reflect.Array:
 		w.WriteByte('[')
 		for i := range v.Len() {
 			if i > 0 {

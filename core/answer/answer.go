@@ -1,99 +1,316 @@
 // Package answer looks at an arrangement in the light of one solution: which
-// pieces are right, what each target is, whether all of it is valid, and how many
-// points any valid arrangement could earn.
+// pieces are right, what each target is, and whether all of it is valid; and it
+// knows what valid arrangements there are: whether there is one, how many points
+// one can earn, and which is nearest to what a learner has made.
 //
 // A cell (item, target) is right when the solution's right selects the item there
 // and the target lets it in. An arrangement is valid when every piece in a target
-// is at a right cell, and every piece of every item with a right cell is in a
-// target. What the target holds does not matter to validity, but it does to
-// what can be earned:
+// is at a right cell and not more than a need allows; every piece of every item
+// with a right cell, and no need to govern it, is in a target; every need has its
+// least number; and no two pieces of a lane stand against its order. How many
+// pieces a target holds does not matter to that, but it does to what can be done:
 //
-//	at := answer.Look(doc, &doc.Key.Solutions[0], arrangement)
-//	at.Right  // ["chain"]
-//	at.Missing // ["seat"]
+//	s := answer.New(parts, 0)
+//	var seen answer.Seen
+//	s.Look(arrangement, &seen)
+//	seen.Missing // by item: true for the seat
+//
+// Leaving one out of a lane makes that one missing and no other wrong; of too many
+// pieces for a need the surplus is wrong and the others stay right.
+//
+// Where the document leaves it open, this package decides: a need counts the
+// pieces at right cells, surplus or not; held pieces of a lane that stand against
+// each other (a corrected key can bring that about) are right in order of age.
 package answer
 
 import (
+	"cmp"
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/order"
 	"keenmagpie/core/placing"
 )
 
-// Seen is an arrangement in the light of one solution. Lists are sorted as
-// strings.
-type Seen struct {
-	Right   []string          // pieces
-	Wrong   []string          // pieces
-	Missing []string          // items with a needed piece that is not right where it is
-	Targets map[string]string // right, part, wrong or empty, by target
-	Valid   bool
+// What a cell is: not right, right with no need to count it, or, from 0, the need
+// that counts it.
+const (
+	notRight = -2
+	uncount  = -1
+)
+
+// Solution is one solution made ready to look through. It never changes.
+type Solution struct {
+	Parts  *activity.Parts
+	Index  int
+	Credit int
+	cells  []int16 // target × item
+	needs  []need
+	needed []bool  // by item: all its pieces must be placed
+	itemAt [][]int // by target: the items that are right there
+	lanes  []*Lane // by target; nil where there is no order
 }
 
-// Needed reports whether all pieces of the item must be placed: it has a right
-// cell somewhere.
-func Needed(doc *activity.Doc, s *activity.Solution, it *activity.Item) bool {
-	return slices.ContainsFunc(doc.Targets, func(t activity.Target) bool { return s.RightCell(&t, it) })
+type need struct{ target, least, most int } // most −1: no limit
+
+// Lane is the order of a lane's items.
+type Lane struct {
+	Order  *order.Order
+	Items  []int // by their number in the order
+	number map[int]int
 }
 
-// Look sees the arrangement under the solution.
-// Cost: O(items × targets + pieces log pieces).
-func Look(doc *activity.Doc, s *activity.Solution, a *placing.Arrangement) Seen {
-	seen := Seen{Right: []string{}, Wrong: []string{}, Missing: []string{}, Targets: map[string]string{}}
-	rightOf := map[string]int{} // item: how many of its pieces are right
-	for i := range doc.Targets {
-		t := &doc.Targets[i]
-		for _, p := range a.Targets[t.ID] {
-			it := placing.ItemOf(doc, p.Piece)
-			if s.RightCell(t, it) {
-				seen.Right = append(seen.Right, p.Piece)
-				rightOf[it.ID]++
-			} else {
-				seen.Wrong = append(seen.Wrong, p.Piece)
+// New makes a solution of the document ready. Cost: O(items × targets), and for
+// orders that of [order.New].
+func New(parts *activity.Parts, index int) *Solution {
+	doc := parts.Doc
+	from := &doc.Key.Solutions[index]
+	s := &Solution{
+		Parts: parts, Index: index, Credit: from.Credit,
+		cells: make([]int16, len(doc.Targets)*len(doc.Items)), needed: make([]bool, len(doc.Items)),
+		itemAt: make([][]int, len(doc.Targets)), lanes: make([]*Lane, len(doc.Targets)),
+	}
+	for i := range s.cells {
+		s.cells[i] = notRight
+	}
+	for t := range doc.Targets {
+		sel, ok := from.Right[doc.Targets[t].ID]
+		if !ok {
+			continue
+		}
+		for i, picked := range parts.Picks(sel) {
+			if picked && parts.LetsIn(t, i) {
+				s.cells[t*len(doc.Items)+i] = uncount
+				s.needed[i] = true
+				s.itemAt[t] = append(s.itemAt[t], i)
 			}
 		}
 	}
-	missing := map[string]bool{}
-	for i := range doc.Items {
-		it := &doc.Items[i]
-		if Needed(doc, s, it) && rightOf[it.ID] < it.Copies {
-			missing[it.ID] = true
-			seen.Missing = append(seen.Missing, it.ID)
+	for k, n := range from.Needs {
+		t, _ := parts.Target(n.Target)
+		most := -1
+		if n.Max != nil {
+			most = *n.Max
+		}
+		s.needs = append(s.needs, need{t, n.Min, most})
+		for i, picked := range parts.Picks(n.Of) {
+			if picked && s.cell(t, i) != notRight {
+				s.cells[t*len(doc.Items)+i] = int16(k)
+				s.needed[i] = false
+			}
 		}
 	}
-	for i := range doc.Targets {
-		t := &doc.Targets[i]
-		seen.Targets[t.ID] = state(doc, s, t, a.Targets[t.ID], missing)
+	for i := range from.Orders {
+		o := &from.Orders[i]
+		t, _ := parts.Target(o.Target)
+		names := o.Names()
+		lane := &Lane{number: map[int]int{}}
+		lane.Order, _ = o.Compile(names)
+		for k, id := range names {
+			item, _ := parts.Item(id)
+			lane.Items = append(lane.Items, item)
+			lane.number[item] = k
+		}
+		s.lanes[t] = lane
 	}
-	seen.Valid = len(seen.Wrong) == 0 && len(seen.Missing) == 0
-	slices.Sort(seen.Right)
-	slices.Sort(seen.Wrong)
-	slices.Sort(seen.Missing)
-	return seen
+	return s
 }
 
-func state(doc *activity.Doc, s *activity.Solution, t *activity.Target, list []placing.Placed, missing map[string]bool) string {
+func (s *Solution) cell(target, item int) int {
+	return int(s.cells[target*len(s.Parts.Doc.Items)+item])
+}
+
+// RightCell reports whether the item is right in the target.
+func (s *Solution) RightCell(target, item int) bool { return s.cell(target, item) != notRight }
+
+// Needed reports whether all pieces of the item must be placed.
+func (s *Solution) Needed(item int) bool { return s.needed[item] }
+
+// Asked is how many pieces the solution asks for at least: all of the needed
+// items, and the least of every need.
+func (s *Solution) Asked() int {
+	n := 0
+	for i, needed := range s.needed {
+		if needed {
+			n += s.Parts.Doc.Items[i].Copies
+		}
+	}
+	for _, k := range s.needs {
+		n += k.least
+	}
+	return n
+}
+
+// ItemsAt lists the items that are right in the target.
+func (s *Solution) ItemsAt(target int) []int { return s.itemAt[target] }
+
+// Lane is the order of a target, or nil.
+func (s *Solution) Lane(target int) *Lane { return s.lanes[target] }
+
+// Sequence is what stands in a lane, by numbers in its order.
+func (l *Lane) Sequence(a *placing.Arrangement, target int) []int {
+	out := make([]int, len(a.In[target]))
+	for i, p := range a.In[target] {
+		out[i] = order.Foreign
+		if k, ok := l.number[a.Parts.Pieces[p.Piece].Item]; ok {
+			out[i] = k
+		}
+	}
+	return out
+}
+
+// State is what a target is.
+type State byte
+
+// A target is empty without pieces, right, part with a right piece, or wrong.
+const (
+	Empty State = iota
+	Right
+	Part
+	Wrong
+)
+
+func (s State) String() string { return [...]string{"empty", "right", "part", "wrong"}[s] }
+
+// Seen is an arrangement in the light of one solution. It can be looked into
+// again and again, and then allocates nothing.
+type Seen struct {
+	Valid                    bool
+	Right                    []bool // by piece
+	Missing                  []bool // by item: one of its needed pieces is not right where it is
+	Targets                  []State
+	Rights, Wrongs, Missings int // how many right pieces, wrong pieces, missing items
+	count, rightOf           []int
+	group                    []placing.Placed
+}
+
+// cleared makes a list of n zeros, in the space of the old one where that does.
+func cleared[T any](list []T, n int) []T {
+	if cap(list) < n {
+		return make([]T, n)
+	}
+	list = list[:n]
+	clear(list)
+	return list
+}
+
+// Look sees the arrangement under the solution. Cost: O(items × targets + pieces),
+// and where lanes do not follow their order, that of [order.Order.Largest].
+func (s *Solution) Look(a *placing.Arrangement, seen *Seen) {
+	seen.Right = cleared(seen.Right, len(s.Parts.Pieces))
+	seen.Missing = cleared(seen.Missing, len(s.needed))
+	seen.Targets = cleared(seen.Targets, len(a.In))
+	seen.count = cleared(seen.count, len(s.needs))
+	seen.rightOf = cleared(seen.rightOf, len(s.needed))
+	seen.Rights, seen.Wrongs, seen.Missings = 0, 0, 0
+	for t, list := range a.In {
+		for _, p := range list {
+			c := s.cell(t, s.Parts.Pieces[p.Piece].Item)
+			seen.Right[p.Piece] = c != notRight
+			if c >= 0 {
+				seen.count[c]++
+			}
+		}
+		if s.lanes[t] != nil {
+			s.alongLane(a, t, seen)
+		}
+	}
+	needsHold := true
+	for k, n := range s.needs {
+		if n.most >= 0 && seen.count[k] > n.most {
+			s.surplus(a, k, seen)
+		}
+		needsHold = needsHold && seen.count[k] >= n.least
+	}
+	for _, list := range a.In {
+		for _, p := range list {
+			if seen.Right[p.Piece] {
+				seen.rightOf[s.Parts.Pieces[p.Piece].Item]++
+				seen.Rights++
+			} else {
+				seen.Wrongs++
+			}
+		}
+	}
+	for i, must := range s.needed {
+		if must && seen.rightOf[i] < s.Parts.Doc.Items[i].Copies {
+			seen.Missing[i] = true
+			seen.Missings++
+		}
+	}
+	for t, list := range a.In {
+		seen.Targets[t] = s.state(t, list, seen)
+	}
+	seen.Valid = needsHold && seen.Wrongs == 0 && seen.Missings == 0
+}
+
+// alongLane leaves right, of the pieces of a lane's order, a largest set no two of
+// which stand against each other.
+func (s *Solution) alongLane(a *placing.Arrangement, target int, seen *Seen) {
+	lane := s.lanes[target]
+	var seq, age, at []int
+	var held []bool
+	for _, p := range a.In[target] {
+		if seen.Right[p.Piece] {
+			seq = append(seq, lane.number[s.Parts.Pieces[p.Piece].Item])
+			age = append(age, p.Since)
+			held = append(held, a.Held[p.Piece])
+			at = append(at, p.Piece)
+		}
+	}
+	for i, in := range lane.Order.Largest(seq, age, held) {
+		seen.Right[at[i]] = in
+	}
+}
+
+// surplus leaves right, of the pieces that a need counts, as many as it allows:
+// held ones first, then the heaviest, then the oldest, then by name.
+func (s *Solution) surplus(a *placing.Arrangement, k int, seen *Seen) {
+	n := s.needs[k]
+	seen.group = seen.group[:0]
+	for _, p := range a.In[n.target] {
+		if s.cell(n.target, s.Parts.Pieces[p.Piece].Item) == k {
+			seen.group = append(seen.group, p)
+		}
+	}
+	slices.SortFunc(seen.group, func(x, y placing.Placed) int {
+		if a.Held[x.Piece] != a.Held[y.Piece] {
+			if a.Held[x.Piece] {
+				return -1
+			}
+			return 1
+		}
+		px, py := s.Parts.Pieces[x.Piece], s.Parts.Pieces[y.Piece]
+		return cmp.Or(
+			s.Parts.Weight(n.target, py.Item)-s.Parts.Weight(n.target, px.Item),
+			x.Since-y.Since, cmp.Compare(px.ID, py.ID))
+	})
+	for _, p := range seen.group[n.most:] {
+		seen.Right[p.Piece] = false
+	}
+}
+
+func (s *Solution) state(t int, list []placing.Placed, seen *Seen) State {
 	right := 0
 	for _, p := range list {
-		if s.RightCell(t, placing.ItemOf(doc, p.Piece)) {
+		if seen.Right[p.Piece] {
 			right++
 		}
 	}
-	cells, lacks := false, false
-	for i := range doc.Items {
-		if it := &doc.Items[i]; s.RightCell(t, it) {
-			cells = true
-			lacks = lacks || missing[it.ID]
-		}
+	whole := len(s.itemAt[t]) > 0 && right == len(list)
+	for _, i := range s.itemAt[t] {
+		whole = whole && !seen.Missing[i]
+	}
+	for k, n := range s.needs {
+		whole = whole && (n.target != t || seen.count[k] >= n.least)
 	}
 	switch {
-	case cells && right == len(list) && !lacks:
-		return "right"
+	case whole:
+		return Right
 	case len(list) == 0:
-		return "empty"
+		return Empty
 	case right > 0:
-		return "part"
-	default:
-		return "wrong"
+		return Part
 	}
+	return Wrong
 }

@@ -2,11 +2,11 @@
 //
 // No score is ever computed in floating point. What a person writes with at
 // most two decimals (points, positions, sizes) is a [Hundredths]; what is
-// computed from it is a [math/big.Rat]; and a rational is rounded once, at the
+// computed from it is a [Ratio]; and a rational is rounded once, at the
 // end, half away from zero, to two places:
 //
-//	value := big.NewRat(7, 9)                       // seven of nine
-//	exact.Round2(new(big.Rat).Mul(value, ten))      // "7.78"
+//	value := exact.Of(7, 9)                         // seven of nine
+//	value.Mul(exact.Int(10)).Round().Fixed()        // "7.78"
 //
 // The package knows nothing of activities.
 package exact
@@ -21,9 +21,9 @@ import (
 // of hundredths: 1.5 is Hundredths(150). Board units and points are these.
 type Hundredths int64
 
-// Limit is the largest magnitude that [Parse] accepts: 10 million units, far
-// above any board or score and far below an overflow of products in int64.
-const Limit Hundredths = 1_000_000_000
+// Limit is the largest magnitude that [Parse] accepts: a thousand million units, far
+// above any board, score or time in milliseconds.
+const Limit Hundredths = 100_000_000_000
 
 // Whole makes n whole units.
 func Whole(n int) Hundredths { return Hundredths(n) * 100 }
@@ -85,16 +85,11 @@ func (h *Hundredths) UnmarshalJSON(b []byte) error {
 	return err
 }
 
-// Rat is the number as a rational.
-func (h Hundredths) Rat() *big.Rat { return big.NewRat(int64(h), 100) }
+// Ratio is the number as a rational.
+func (h Hundredths) Ratio() Ratio { return Of(int64(h), 100) }
 
-// Percent is p percent as a rational: 60 is 3/5.
-func Percent(p int) *big.Rat { return big.NewRat(int64(p), 100) }
-
-// Round2 rounds to two places, half away from zero, and writes both: 0.125 is
-// "0.13", −0.125 is "-0.13", and what rounds to nothing is "0.00".
-func Round2(r *big.Rat) string {
-	h := RoundHundredths(r)
+// Fixed writes both decimals: "0.13", "-3.00", and nothing is "0.00".
+func (h Hundredths) Fixed() string {
 	sign := ""
 	if h < 0 {
 		sign, h = "-", -h
@@ -102,8 +97,8 @@ func Round2(r *big.Rat) string {
 	return fmt.Sprintf("%s%d.%02d", sign, h/100, h%100)
 }
 
-// RoundHundredths rounds to hundredths, half away from zero.
-func RoundHundredths(r *big.Rat) Hundredths {
+// roundRat rounds to hundredths, half away from zero.
+func roundRat(r *big.Rat) Hundredths {
 	// round(|p|/q) = floor((2|p| + q) / 2q), taken on 100·r.
 	num := new(big.Int).Mul(new(big.Int).Abs(r.Num()), big.NewInt(200))
 	num.Add(num, r.Denom())
@@ -114,6 +109,3 @@ func RoundHundredths(r *big.Rat) Hundredths {
 	}
 	return h
 }
-
-// Fraction writes a rational in lowest terms: "7/9", or "2" when whole.
-func Fraction(r *big.Rat) string { return r.RatString() }

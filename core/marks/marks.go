@@ -1,22 +1,26 @@
-// Package marks makes a verdict of an arrangement, and a score of a verdict.
+// Package marks says what an arrangement scores: it looks at it in the light of
+// every solution, chooses the one that it is closest to, and comes to a verdict.
 //
-// Each solution sees the arrangement in its own light; the verdict is that of the
-// solution that fits best: a valid one first, then the highest credited fraction,
-// then the most right pieces, then the earliest. The fraction that counts is the
-// highest of all, so that completing one way never scores less than falling short
-// of another.
+//	judge, err := marks.NewJudge(doc)
+//	j := judge.Judge(arrangement, marks.Now{Attempt: 1}, nil)
+//	judge.Verdict(&j).Score // "7.78"
 //
-//	earned    = weights of right pieces − penalties of wrong pieces
-//	available = the most that a valid arrangement could earn
-//	fraction  = earned / available, within 0 (or −1) and 1, × credit
-//	score     = points × fraction × share of the attempt, rounded once
+// What a solution earns is a fraction of what it makes available: right pieces
+// by weight (by item), targets that are right as a whole (by target), lanes by how
+// near they come to their order (by order), or all or nothing (by whole). Of the
+// solutions under which every held piece is right, the verdict's is: valid first,
+// then the highest fraction, then the most right pieces, then the earliest. The
+// score is that of the solution which earns most. All numbers are exact and
+// rounded once, at the end.
 //
-// Seven of nine right, with 10 points, is 7/9 and scores 7.78.
+// Where the document leaves it open, this package decides: where every placement
+// is judged, a wrong placement counts for its item's later tries also when another
+// piece of that item is right already.
 package marks
 
 import (
 	"fmt"
-	"math/big"
+	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
@@ -29,30 +33,13 @@ import (
 // it.
 const Semantics = 1
 
-// Verdict is what a check comes to. Earned, Available and Fraction are exact, of
-// the solution ScoredBy, and hold neither share nor hints; Score and Percent are
-// rounded and do.
-type Verdict struct {
-	Outcome   string            `json:"outcome" enum:"right,part,wrong"`
-	Valid     bool              `json:"valid"`
-	Solution  int               `json:"solution"`
-	Right     []string          `json:"right" nullable:"false"`
-	Wrong     []string          `json:"wrong" nullable:"false"`
-	Missing   []string          `json:"missing" nullable:"false"`
-	Targets   map[string]string `json:"targets"`
-	Earned    string            `json:"earned"`
-	Available string            `json:"available"`
-	Fraction  string            `json:"fraction"`
-	ScoredBy  int               `json:"scoredBy"`
-	Score     string            `json:"score"`
-	Percent   string            `json:"percent"`
-}
-
-// Judge holds a document and what each of its solutions makes available. It can
-// be used by several at once.
+// Judge holds a document and what each of its solutions makes available. It
+// never changes and can be used by several at once.
 type Judge struct {
-	Doc       *activity.Doc
-	available []int
+	Parts     *activity.Parts
+	Solutions []*answer.Solution
+	available []exact.Ratio
+	units     [][]bool // by solution and target: counts when marks are by target
 }
 
 // Impossible is the error for a key that no arrangement satisfies.
@@ -62,166 +49,218 @@ type Impossible struct {
 }
 
 func (e *Impossible) Error() string {
-	return fmt.Sprintf("solution %d cannot be satisfied: %s must all be placed, and %s cannot hold them all",
-		e.Solution+1, strings.Join(e.Items, ", "), strings.Join(e.Targets, ", "))
+	return fmt.Sprintf("solution %d cannot be satisfied: what it asks for %s does not go together with what %s can hold or needs",
+		e.Solution+1, list(e.Items, "nothing"), list(e.Targets, "no target"))
+}
+
+func list(names []string, none string) string {
+	if len(names) == 0 {
+		return none
+	}
+	return strings.Join(names, ", ")
 }
 
 // NewJudge works out what each solution makes available. The error is an
 // [*Impossible].
 func NewJudge(doc *activity.Doc) (*Judge, error) {
-	j := &Judge{Doc: doc}
+	j := &Judge{Parts: activity.NewParts(doc)}
 	for i := range doc.Key.Solutions {
-		s := &doc.Key.Solutions[i]
-		points, ok := answer.Available(doc, s)
+		s := answer.New(j.Parts, i)
+		points, ok := s.Available(func(item, target int) int {
+			if j.byLane(s, target) {
+				return 0 // its lane earns for it
+			}
+			return j.Parts.Weight(target, item)
+		})
 		if !ok {
-			items, targets := answer.Conflict(doc, s)
+			items, targets := s.Conflict()
 			return nil, &Impossible{i, items, targets}
 		}
-		j.available = append(j.available, points)
+		var empty answer.Seen
+		s.Look(placing.New(j.Parts), &empty)
+		units := make([]bool, len(doc.Targets))
+		for t := range doc.Targets {
+			units[t] = len(s.ItemsAt(t)) > 0 && empty.Targets[t] != answer.Right
+		}
+		switch doc.Marks.By {
+		case "order":
+			for t := range doc.Targets {
+				if j.byLane(s, t) {
+					points += doc.Targets[t].Weight
+				}
+			}
+		case "target":
+			points = 0
+			for t, unit := range units {
+				if unit {
+					points += doc.Targets[t].Weight
+				}
+			}
+		case "whole":
+			points = 1
+		}
+		j.Solutions = append(j.Solutions, s)
+		j.available = append(j.available, exact.Int(points))
+		j.units = append(j.units, units)
 	}
 	return j, nil
+}
+
+// byLane reports whether the target earns by its order.
+func (j *Judge) byLane(s *answer.Solution, target int) bool {
+	return j.Parts.Doc.Marks.By == "order" && s.Lane(target) != nil
+}
+
+// Now is what a score depends on besides the arrangement.
+type Now struct {
+	Attempt int // 1, 2, …
+	Hints   int // taken so far
+	// Tries is there where every placement is judged.
+	Tries *Tries
+}
+
+// Tries is what wrong placements there have been in a sitting.
+type Tries struct {
+	Charged int // penalties
+	Item    []int
+	Target  []int
+	All     int
+}
+
+// NewTries is none at all.
+func NewTries(parts *activity.Parts) *Tries {
+	return &Tries{Item: make([]int, len(parts.Doc.Items)), Target: make([]int, len(parts.Doc.Targets))}
+}
+
+// And is the tries with one more, which costs a penalty; t stays as it was.
+func (t *Tries) And(item, target, penalty int) *Tries {
+	out := &Tries{t.Charged + penalty, slices.Clone(t.Item), slices.Clone(t.Target), t.All + 1}
+	out.Item[item]++
+	out.Target[target]++
+	return out
+}
+
+// Judgement is a verdict in numbers. It can be used again for another
+// arrangement, and then allocates nothing.
+type Judgement struct {
+	Solution, ScoredBy int
+	Outcome            string
+	Earned, Available  exact.Ratio // of ScoredBy
+	Fraction           exact.Ratio // of ScoredBy, credited; without shares and hints
+	Value              exact.Ratio // with both
+	Score, Percent     exact.Hundredths
+	arrangement        *placing.Arrangement
+	lines              []line
 }
 
 // line is one solution's account of an arrangement.
 type line struct {
 	seen     answer.Seen
-	earned   int
-	fraction *big.Rat // clamped and credited
+	earned   exact.Ratio
+	fraction exact.Ratio // clamped and credited
+	value    exact.Ratio // the same with the shares of tries
+	in       bool        // considered
 }
 
-// Verdict judges an arrangement at an attempt (1, 2, …). The value is the
-// unrounded score as a part of the whole, share included.
-// Cost: O(solutions × items × targets).
-func (j *Judge) Verdict(a *placing.Arrangement, attempt int) (v Verdict, value *big.Rat) {
-	lines := make([]line, len(j.Doc.Key.Solutions))
-	for i := range lines {
-		lines[i] = j.account(i, a)
+// Seen is the arrangement as the verdict's solution sees it.
+func (j *Judgement) Seen() *answer.Seen { return &j.lines[j.Solution].seen }
+
+// Under is the arrangement as a solution sees it.
+func (j *Judgement) Under(solution int) *answer.Seen { return &j.lines[solution].seen }
+
+// Judge comes to a judgement on an arrangement, in the space of into where that is
+// given. The arrangement must not change while the judgement is used.
+// Cost: that of [answer.Solution.Look] for every solution.
+func (j *Judge) Judge(a *placing.Arrangement, now Now, into *Judgement) *Judgement {
+	if into == nil {
+		into = &Judgement{}
 	}
-	considered := j.consistent(lines, a.Held)
-	best := considered[0]
-	for _, i := range considered[1:] {
-		if better(lines[i], lines[best]) {
+	if len(into.lines) != len(j.Solutions) {
+		into.lines = make([]line, len(j.Solutions))
+	}
+	into.arrangement = a
+	some := false
+	for i := range into.lines {
+		l := &into.lines[i]
+		j.account(i, a, now, l, nil)
+		l.in = true
+		for _, list := range a.In {
+			for _, p := range list {
+				l.in = l.in && (!a.Held[p.Piece] || l.seen.Right[p.Piece])
+			}
+		}
+		some = some || l.in
+	}
+	best := -1
+	for i := range into.lines {
+		l := &into.lines[i]
+		l.in = l.in || !some
+		if l.in && (best < 0 || better(l, &into.lines[best])) {
 			best = i
 		}
 	}
 	scored := best
-	for _, i := range considered {
-		if c := lines[i].fraction.Cmp(lines[scored].fraction); c > 0 {
+	for i := range into.lines {
+		if l := &into.lines[i]; l.in && l.value.Cmp(into.lines[scored].value) > 0 {
 			scored = i
 		}
 	}
-	value = j.shared(lines[scored].fraction, attempt)
-	seen := lines[best].seen
-	v = Verdict{
-		Valid: seen.Valid, Solution: best, Right: seen.Right, Wrong: seen.Wrong, Missing: seen.Missing,
-		Targets: seen.Targets, ScoredBy: scored,
-		Earned:    fmt.Sprint(lines[scored].earned),
-		Available: fmt.Sprint(j.available[scored]),
-		Fraction:  exact.Fraction(lines[scored].fraction),
-		Score:     exact.Round2(new(big.Rat).Mul(j.Doc.Marks.Points.Rat(), value)),
-		Percent:   exact.Round2(new(big.Rat).Mul(big.NewRat(100, 1), value)),
-	}
+	seen := &into.lines[best].seen
+	into.Solution, into.ScoredBy = best, scored
+	into.Earned, into.Available, into.Fraction = into.lines[scored].earned, j.available[scored], into.lines[scored].fraction
+	into.Value = j.valueOf(into.lines[scored].value, now)
+	into.Score = j.Parts.Doc.Marks.Points.Ratio().Mul(into.Value).Round()
+	into.Percent = exact.Int(100).Mul(into.Value).Round()
 	switch {
-	case v.Valid:
-		v.Outcome = "right"
-	case len(v.Right) > 0:
-		v.Outcome = "part"
+	case seen.Valid:
+		into.Outcome = "right"
+	case seen.Rights > 0:
+		into.Outcome = "part"
 	default:
-		v.Outcome = "wrong"
+		into.Outcome = "wrong"
 	}
-	return v, value
+	return into
 }
 
-func (j *Judge) account(i int, a *placing.Arrangement) line {
-	s := &j.Doc.Key.Solutions[i]
-	l := line{seen: answer.Look(j.Doc, s, a)}
-	for t := range j.Doc.Targets {
-		target := &j.Doc.Targets[t]
-		for _, p := range a.Targets[target.ID] {
-			it := placing.ItemOf(j.Doc, p.Piece)
-			if s.RightCell(target, it) {
-				l.earned += j.Doc.Marks.Weight(it, target.ID)
-			} else {
-				l.earned -= j.Doc.Marks.Penalty(it, target.ID)
-			}
-		}
-	}
-	switch available := j.available[i]; {
-	case available > 0:
-		l.fraction = big.NewRat(int64(l.earned), int64(available))
-	case l.seen.Valid:
-		l.fraction = big.NewRat(1, 1)
-	default:
-		l.fraction = new(big.Rat)
-	}
-	l.fraction = j.clamp(l.fraction)
-	l.fraction.Mul(l.fraction, exact.Percent(s.Credit))
-	return l
-}
-
-// clamp keeps a fraction within 0 (−1 where negative marks are allowed) and 1.
-func (j *Judge) clamp(f *big.Rat) *big.Rat {
-	floor := new(big.Rat)
-	if j.Doc.Marks.Negative {
-		floor.SetInt64(-1)
-	}
-	if f.Cmp(floor) < 0 {
-		return floor
-	}
-	if one := big.NewRat(1, 1); f.Cmp(one) > 0 {
-		return one
-	}
-	return f
-}
-
-// shared takes the share of the attempt; what is below zero is not softened.
-func (j *Judge) shared(f *big.Rat, attempt int) *big.Rat {
-	if f.Sign() <= 0 {
-		return f
-	}
-	shares := j.Doc.Marks.Shares
-	share := shares[min(max(attempt, 1), len(shares))-1]
-	return new(big.Rat).Mul(f, exact.Percent(share))
-}
-
-// consistent lists the solutions under which every held piece is right where it
-// is; all of them where there is none.
-func (j *Judge) consistent(lines []line, held []string) []int {
-	var some, all []int
-	for i, l := range lines {
-		all = append(all, i)
-		right := map[string]bool{}
-		for _, p := range l.seen.Right {
-			right[p] = true
-		}
-		ok := true
-		for _, p := range held {
-			ok = ok && right[p]
-		}
-		if ok {
-			some = append(some, i)
-		}
-	}
-	if len(some) == 0 {
-		return all
-	}
-	return some
-}
-
-func better(a, b line) bool {
+func better(a, b *line) bool {
 	if a.seen.Valid != b.seen.Valid {
 		return a.seen.Valid
 	}
 	if c := a.fraction.Cmp(b.fraction); c != 0 {
 		return c > 0
 	}
-	return len(a.seen.Right) > len(b.seen.Right)
+	return a.seen.Rights > b.seen.Rights
+}
+
+// valueOf takes the attempt's share (that of tries is in already), which does not
+// soften what is below zero, and the price of hints.
+func (j *Judge) valueOf(value exact.Ratio, now Now) exact.Ratio {
+	m := &j.Parts.Doc.Marks
+	if now.Tries == nil && value.Sign() > 0 {
+		value = value.Mul(exact.OfPercent(j.Share(now.Attempt)))
+	}
+	return j.clamp(value.Sub(exact.OfPercent(now.Hints * m.HintCost)))
+}
+
+// Share is the percent that try number n (1, 2, …) counts.
+func (j *Judge) Share(n int) int {
+	shares := j.Parts.Doc.Marks.Shares
+	return shares[min(max(n, 1), len(shares))-1]
+}
+
+// clamp keeps a value within 0 (−1 where negative marks are allowed) and 1.
+func (j *Judge) clamp(v exact.Ratio) exact.Ratio {
+	floor := exact.Int(0)
+	if j.Parts.Doc.Marks.Negative {
+		floor = exact.Int(-1)
+	}
+	return v.Clamp(floor, exact.Int(1))
 }
 
 // Band names the band of a rounded percent, or nothing.
 func (j *Judge) Band(percent exact.Hundredths) string {
 	name := ""
-	for _, b := range j.Doc.Marks.Bands {
+	for _, b := range j.Parts.Doc.Marks.Bands {
 		if b.From <= percent {
 			name = b.Name
 		}

@@ -4,18 +4,24 @@
 // A piece is at home, in a target, or loose on the board. A target takes a piece
 // or refuses it; a refused piece goes back to where it was:
 //
-//	a := placing.New()
-//	a.Place(doc, "chain", "bin-a", 1)  // placed
-//	a.Place(doc, "bell", "bin-a", 2)   // refused, full, when bin-a holds one
+//	a := placing.New(parts)
+//	a.Place(chain, binA, nil, 1)  // placed
+//	a.Place(bell, binA, nil, 2)   // refused, full, when bin-a holds one
 //
-// An Arrangement is plain data: it can be copied with Clone, written as JSON and
-// read again. It does not know whether a place is right.
+// Pieces and targets go by their numbers in [activity.Parts]. An arrangement is
+// changed in place, but never what another shares with it: a Clone costs a few
+// words for each piece and target, so that a sitting can keep what to undo to. It
+// does not know whether a place is right.
+//
+// Where the document leaves it open, this package decides: the index of a drop
+// into a lane counts the other pieces as they stand before the move; in a lane
+// laid out as a grid it goes by rows, in a ring clockwise from the top, and in
+// any other form than a column along the longer side.
 package placing
 
 import (
+	"maps"
 	"slices"
-	"strconv"
-	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
@@ -23,135 +29,174 @@ import (
 
 // Placed is one piece in a target, and the move since which it has been there.
 type Placed struct {
-	Piece string `json:"piece"`
-	Since int    `json:"since"`
+	Piece, Since int
+	At           *geometry.Vertex // where it was dropped; nil when it was placed
 }
 
-// Arrangement says where the pieces are that are not at home.
+// Arrangement says where the pieces are.
 type Arrangement struct {
-	Targets map[string][]Placed       `json:"targets"`
-	Loose   map[string]activity.Point `json:"loose,omitempty"`
-	Held    []string                  `json:"held,omitempty"`
+	Parts *activity.Parts
+	In    [][]Placed             // by target, in order
+	Where []int                  // by piece: a target, or activity.Home or Loose
+	Held  []bool                 // by piece
+	Loose map[int]activity.Point // by piece
 }
 
 // Result says what became of a move, and, when it was refused or rejected, why.
 type Result struct {
-	Result string // placed, kept, refused, lifted, loose, rejected
-	Reason string // closed, full, unknown-piece, unknown-target, not-allowed
+	Result  string // placed, kept, refused, lifted, loose, rejected
+	Reason  string // closed, full, not-allowed
+	Changed bool   // the arrangement is another
+	Out     int    // the piece that had to leave, or −1
 }
+
+func no(result, reason string) Result { return Result{Result: result, Reason: reason, Out: -1} }
 
 // New is the arrangement with everything at home.
-func New() *Arrangement { return &Arrangement{Targets: map[string][]Placed{}} }
+func New(parts *activity.Parts) *Arrangement {
+	a := &Arrangement{
+		Parts: parts, In: make([][]Placed, len(parts.Doc.Targets)),
+		Where: make([]int, len(parts.Pieces)), Held: make([]bool, len(parts.Pieces)),
+	}
+	for i := range a.Where {
+		a.Where[i] = activity.Home
+	}
+	return a
+}
 
-// Clone copies the arrangement. Cost: O(placed pieces).
+// Clone copies the arrangement. Cost: O(pieces + targets).
 func (a *Arrangement) Clone() *Arrangement {
-	c := New()
-	for t, list := range a.Targets {
-		c.Targets[t] = slices.Clone(list)
-	}
-	if len(a.Loose) > 0 {
-		c.Loose = map[string]activity.Point{}
-		for p, at := range a.Loose {
-			c.Loose[p] = at
-		}
-	}
+	c := *a
+	c.In = slices.Clone(a.In)
+	c.Where = slices.Clone(a.Where)
 	c.Held = slices.Clone(a.Held)
-	return c
+	c.Loose = maps.Clone(a.Loose)
+	return &c
 }
 
-// Pieces lists every piece of the document in document order: the first piece of
-// item bell is bell, then bell~2 up to its copies.
-func Pieces(doc *activity.Doc) []string {
-	var out []string
-	for i := range doc.Items {
-		it := &doc.Items[i]
-		out = append(out, it.ID)
-		for k := 2; k <= it.Copies; k++ {
-			out = append(out, it.ID+"~"+strconv.Itoa(k))
-		}
-	}
-	return out
+// Index is the piece's place in its target.
+func (a *Arrangement) Index(piece int) int {
+	return slices.IndexFunc(a.In[a.Where[piece]], func(p Placed) bool { return p.Piece == piece })
 }
 
-// ItemOf finds the item of a piece, or nil where there is no such piece.
-func ItemOf(doc *activity.Doc, piece string) *activity.Item {
-	id, number, copied := strings.Cut(piece, "~")
-	it := doc.Item(id)
-	if it == nil || !copied {
-		return it
-	}
-	k, err := strconv.Atoi(number)
-	if err != nil || k < 2 || k > it.Copies || strconv.Itoa(k) != number {
-		return nil
-	}
-	return it
+// Put sets a piece into a target as it is given, last, whether or not it would be
+// let in or there is room; it must be home.
+func (a *Arrangement) Put(piece, target, since int) {
+	a.insert(piece, target, len(a.In[target]), Placed{piece, since, nil})
 }
 
-// Where finds the piece's target and index there; ok is false when it is in no
-// target. Cost: O(placed pieces).
-func (a *Arrangement) Where(piece string) (target string, index int, ok bool) {
-	for t, list := range a.Targets {
-		for i, p := range list {
-			if p.Piece == piece {
-				return t, i, true
-			}
-		}
-	}
-	return "", 0, false
+// Insert is Put at an index.
+func (a *Arrangement) Insert(piece, target, index, since int) {
+	a.insert(piece, target, index, Placed{piece, since, nil})
 }
 
-// IsHeld reports whether the piece is held in place.
-func (a *Arrangement) IsHeld(piece string) bool { return slices.Contains(a.Held, piece) }
+func (a *Arrangement) insert(piece, target, index int, p Placed) {
+	list := make([]Placed, 0, len(a.In[target])+1)
+	list = append(append(append(list, a.In[target][:index]...), p), a.In[target][index:]...)
+	a.In[target] = list
+	a.Where[piece] = target
+}
 
-// Place puts a piece into a target, as move number n. A full target refuses it,
-// sends the piece home that has been there longest (oust), or lets the two trade
-// places (trade), as the document says. Cost: O(placed pieces).
-func (a *Arrangement) Place(doc *activity.Doc, piece, target string, n int) Result {
-	it := ItemOf(doc, piece)
-	if it == nil {
-		return Result{"rejected", "unknown-piece"}
+// take removes a piece from where it is.
+func (a *Arrangement) take(piece int) {
+	if t := a.Where[piece]; t >= 0 {
+		i := a.Index(piece)
+		list := make([]Placed, 0, len(a.In[t]))
+		a.In[t] = append(append(list, a.In[t][:i]...), a.In[t][i+1:]...)
+	} else if t == activity.Loose {
+		delete(a.Loose, piece)
 	}
-	t := doc.Target(target)
-	switch {
-	case t == nil:
-		return Result{"rejected", "unknown-target"}
-	case a.IsHeld(piece):
-		return Result{"rejected", "not-allowed"}
-	case !t.LetsIn(it):
-		return Result{"refused", "closed"}
+	a.Where[piece] = activity.Home
+}
+
+// Home takes a piece home, held or not.
+func (a *Arrangement) Home(piece int) { a.take(piece) }
+
+// Place puts a piece into a target, in a lane at an index (nil: last), as move
+// number n. Whoever held it may decide whether it may move: held is not asked
+// here. A full target refuses the piece, sends the free one home that has been
+// there longest (oust), or lets the two trade places (trade). Cost: O(pieces in
+// the two targets).
+func (a *Arrangement) Place(piece, target int, index *int, n int) Result {
+	return a.place(piece, target, index, Placed{piece, n, nil})
+}
+
+func (a *Arrangement) place(piece, target int, index *int, p Placed) Result {
+	t := &a.Parts.Doc.Targets[target]
+	if !a.Parts.LetsIn(target, a.Parts.Pieces[piece].Item) {
+		return no("refused", "closed")
 	}
-	if in, _, ok := a.Where(piece); ok && in == target {
-		return Result{Result: "kept"}
+	if a.Where[piece] == target {
+		return a.keep(piece, target, index, p)
 	}
-	out := ""
-	if !a.Room(t) {
-		if t.WhenFull == "refuse" {
-			return Result{"refused", "full"}
+	out := -1
+	if !a.Room(target) {
+		if t.WhenFull != "refuse" {
+			out = a.leaves(target, index)
 		}
-		if out = a.earliestFree(target); out == "" {
-			return Result{"refused", "full"}
+		if out < 0 {
+			return no("refused", "full")
 		}
 	}
-	from, index, came := a.Where(piece)
+	from := a.Where[piece]
+	old := 0
+	if from >= 0 {
+		old = a.Index(piece)
+	}
 	a.take(piece)
-	if out != "" {
+	if out >= 0 {
 		a.take(out)
 		// In a trade the one that gives way takes the newcomer's old place, where that
 		// lets it in; otherwise it goes home.
-		if t.WhenFull == "trade" && came && doc.Target(from).LetsIn(ItemOf(doc, out)) {
-			a.Targets[from] = slices.Insert(a.Targets[from], index, Placed{out, n})
+		if t.WhenFull == "trade" && from >= 0 && a.Parts.LetsIn(from, a.Parts.Pieces[out].Item) {
+			a.insert(out, from, old, Placed{out, p.Since, nil})
 		}
 	}
-	a.Targets[target] = append(a.Targets[target], Placed{piece, n})
-	return Result{Result: "placed"}
+	a.insert(piece, target, a.slot(target, index), p)
+	return Result{"placed", "", true, out}
 }
 
-// earliestFree is the piece that has been in the target longest and is not held,
-// or nothing.
-func (a *Arrangement) earliestFree(target string) string {
-	out := Placed{}
-	for _, p := range a.Targets[target] {
-		if !a.IsHeld(p.Piece) && (out.Piece == "" || p.Since < out.Since) {
+// keep is place for a piece that is in the target already: in a lane, with an
+// index, it moves there.
+func (a *Arrangement) keep(piece, target int, index *int, p Placed) Result {
+	r := no("kept", "")
+	i := a.Index(piece)
+	p.Since = a.In[target][i].Since
+	if p.At == nil {
+		p.At = a.In[target][i].At
+	}
+	to := i
+	if a.Parts.Doc.Targets[target].Ordered && index != nil {
+		to = min(max(*index, 0), len(a.In[target])-1)
+	}
+	if to == i && p.At == a.In[target][i].At {
+		return r
+	}
+	a.take(piece)
+	a.insert(piece, target, to, p)
+	r.Changed = to != i
+	return r
+}
+
+// slot is the place at which a newcomer is put in.
+func (a *Arrangement) slot(target int, index *int) int {
+	last := len(a.In[target])
+	if !a.Parts.Doc.Targets[target].Ordered || index == nil {
+		return last
+	}
+	return min(max(*index, 0), last)
+}
+
+// leaves is the piece that makes room in a full target, or −1: with trade, in a
+// lane, the free one at the index; else the free one that has been there longest.
+func (a *Arrangement) leaves(target int, index *int) int {
+	t, list := &a.Parts.Doc.Targets[target], a.In[target]
+	if t.WhenFull == "trade" && t.Ordered && index != nil && *index >= 0 && *index < len(list) && !a.Held[list[*index].Piece] {
+		return list[*index].Piece
+	}
+	out := Placed{Piece: -1}
+	for _, p := range list {
+		if !a.Held[p.Piece] && (out.Piece < 0 || p.Since < out.Since) {
 			out = p
 		}
 	}
@@ -159,98 +204,86 @@ func (a *Arrangement) earliestFree(target string) string {
 }
 
 // Room reports whether one more piece goes in.
-func (a *Arrangement) Room(t *activity.Target) bool {
-	return t.Holds == 0 || len(a.Targets[t.ID]) < t.Holds
+func (a *Arrangement) Room(target int) bool {
+	holds := a.Parts.Doc.Targets[target].Holds
+	return holds == 0 || len(a.In[target]) < holds
 }
 
-// Lift takes a free piece home.
-func (a *Arrangement) Lift(doc *activity.Doc, piece string) Result {
-	if ItemOf(doc, piece) == nil {
-		return Result{"rejected", "unknown-piece"}
+// Lift takes a piece home that is not there.
+func (a *Arrangement) Lift(piece int) Result {
+	if a.Where[piece] == activity.Home {
+		return no("rejected", "not-allowed")
 	}
-	if a.IsHeld(piece) || !a.take(piece) {
-		return Result{"rejected", "not-allowed"}
-	}
-	return Result{Result: "lifted"}
+	a.take(piece)
+	return Result{"lifted", "", true, -1}
 }
 
 // Drop lets a piece go centred at (x, y): into the target it hits, or, beside
-// all of them, home or loose as the document says.
-func (a *Arrangement) Drop(doc *activity.Doc, piece string, x, y activity.U, n int) (Result, string) {
-	it := ItemOf(doc, piece)
-	if it == nil {
-		return Result{"rejected", "unknown-piece"}, ""
+// all of them, home or loose as the document says. target is −1 where none was
+// hit.
+func (a *Arrangement) Drop(piece int, x, y activity.U, n int) (r Result, target int) {
+	doc, it := a.Parts.Doc, a.Parts.ItemOf(piece)
+	target = geometry.Hit(Shapes(doc), doc.Play.Hit, x, y, it.Size.W, it.Size.H, doc.Play.Reach)
+	if target >= 0 {
+		index := a.indexAt(piece, target, x, y)
+		return a.place(piece, target, index, Placed{piece, n, &geometry.Vertex{x, y}}), target
 	}
-	if a.IsHeld(piece) {
-		return Result{"rejected", "not-allowed"}, ""
+	where, at := a.Where[piece], activity.Point{X: x, Y: y}
+	rule := it.OffTarget
+	if rule == "" {
+		rule = doc.Play.OffTarget
 	}
-	hit := geometry.Hit(Shapes(doc), x, y, it.Size.W, it.Size.H, doc.Play.Reach)
-	if hit >= 0 {
-		target := doc.Targets[hit].ID
-		return a.Place(doc, piece, target, n), target
+	if rule == "stay" {
+		changed := where != activity.Loose || a.Loose[piece] != at
+		a.take(piece)
+		if a.Loose == nil {
+			a.Loose = map[int]activity.Point{}
+		}
+		a.Loose[piece], a.Where[piece] = at, activity.Loose
+		return Result{"loose", "", changed, -1}, -1
 	}
 	a.take(piece)
-	if doc.Play.OffTarget == "stay" {
-		if a.Loose == nil {
-			a.Loose = map[string]activity.Point{}
-		}
-		a.Loose[piece] = activity.Point{X: x, Y: y}
-		return Result{Result: "loose"}, ""
-	}
-	return Result{Result: "lifted"}, ""
+	return Result{"lifted", "", where != activity.Home, -1}, -1
 }
 
 // Shapes are the targets' shapes in document order, for the hit rule.
 func Shapes(doc *activity.Doc) []geometry.Shape {
 	out := make([]geometry.Shape, len(doc.Targets))
-	for i, t := range doc.Targets {
-		out[i] = geometry.Shape{Box: t.Frame, Ellipse: t.Shape == "ellipse"}
+	for i := range doc.Targets {
+		out[i] = Shape(&doc.Targets[i])
 	}
 	return out
 }
 
-// take removes the piece from where it is and reports whether it was anywhere
-// but at home.
-func (a *Arrangement) take(piece string) bool {
-	if t, i, ok := a.Where(piece); ok {
-		a.Targets[t] = slices.Delete(a.Targets[t], i, i+1)
-		return true
+// Shape is a target's shape.
+func Shape(t *activity.Target) geometry.Shape {
+	if t.Shape == "polygon" {
+		return geometry.Shape{Box: geometry.Bounds(t.Points), Points: t.Points}
 	}
-	_, loose := a.Loose[piece]
-	delete(a.Loose, piece)
-	return loose
+	return geometry.Shape{Box: t.Frame, Ellipse: t.Shape == "ellipse"}
 }
 
 // Reset takes all free pieces home and reports whether there was any.
-func (a *Arrangement) Reset() bool {
-	any := len(a.Loose) > 0
-	a.Loose = nil
-	for t, list := range a.Targets {
-		a.Targets[t] = slices.DeleteFunc(slices.Clone(list), func(p Placed) bool { return !a.IsHeld(p.Piece) })
-		any = any || len(a.Targets[t]) < len(list)
+func (a *Arrangement) Reset() (changed bool) {
+	for p, where := range a.Where {
+		if where != activity.Home && !a.Held[p] {
+			a.take(p)
+			changed = true
+		}
 	}
-	return any
+	return changed
 }
 
-// Home lists the pieces that are in no target and not loose, in document order.
-func (a *Arrangement) Home(doc *activity.Doc) []string {
-	return slices.DeleteFunc(Pieces(doc), func(p string) bool {
-		_, _, in := a.Where(p)
-		_, loose := a.Loose[p]
-		return in || loose
-	})
-}
-
-// CouldPlace reports whether some piece, home or loose, could be placed in a
-// target that lets it in and has room. Cost: O(pieces × targets).
-func (a *Arrangement) CouldPlace(doc *activity.Doc) bool {
-	for _, p := range Pieces(doc) {
-		if _, _, in := a.Where(p); in {
+// CouldPlace reports whether some piece that is home or loose could be placed in
+// a target that lets it in and has room. dealt says which pieces there are yet;
+// nil is all. Cost: O(pieces × targets).
+func (a *Arrangement) CouldPlace(dealt func(piece int) bool) bool {
+	for p, where := range a.Where {
+		if where >= 0 || dealt != nil && !dealt(p) {
 			continue
 		}
-		it := ItemOf(doc, p)
-		for i := range doc.Targets {
-			if t := &doc.Targets[i]; t.LetsIn(it) && a.Room(t) {
+		for t := range a.In {
+			if a.Parts.LetsIn(t, a.Parts.Pieces[p].Item) && a.Room(t) {
 				return true
 			}
 		}
@@ -258,46 +291,31 @@ func (a *Arrangement) CouldPlace(doc *activity.Doc) bool {
 	return false
 }
 
-// Stands says where each placed and loose piece stands on the board.
-func (a *Arrangement) Stands(doc *activity.Doc) map[string]geometry.Rect {
-	out := map[string]geometry.Rect{}
-	for i := range doc.Targets {
-		t := &doc.Targets[i]
-		list := a.Targets[t.ID]
-		sizes := make([]geometry.Size, len(list))
-		for j, p := range list {
-			sizes[j] = ItemOf(doc, p.Piece).Size
-		}
-		for j, r := range geometry.Grid(within(t), sizes, t.Arrange.Gap, t.Arrange.Scale) {
-			out[list[j].Piece] = r
+// Same reports whether two arrangements of the same parts have every piece in the
+// same place.
+func (a *Arrangement) Same(b *Arrangement) bool {
+	for t := range a.In {
+		if !slices.EqualFunc(a.In[t], b.In[t], func(x, y Placed) bool { return x.Piece == y.Piece }) {
+			return false
 		}
 	}
 	for p, at := range a.Loose {
-		size := ItemOf(doc, p).Size
-		out[p] = geometry.Centred(at.X, at.Y, size.W, size.H)
-	}
-	return out
-}
-
-// within is the part of a target's frame where pieces may stand: clear of a
-// label that sits on its rim or inside it, and, in an ellipse, the rectangle
-// inscribed in it (each side times 1/√2, here 707/1000).
-func within(t *activity.Target) geometry.Rect {
-	box := t.Frame
-	if t.Shape == "ellipse" {
-		w, h := box.W*707/1000, box.H*707/1000
-		return geometry.Rect{X: box.X + (box.W-w)/2, Y: box.Y + (box.H-h)/2, W: w, H: h}
-	}
-	const labelHeight = 2000
-	if t.Label.Text != "" && box.H > 3*labelHeight {
-		switch t.Label.Side {
-		case "above":
-			box.Y, box.H = box.Y+labelHeight/2, box.H-labelHeight/2
-		case "below":
-			box.H -= labelHeight / 2
-		case "inside":
-			box.Y, box.H = box.Y+labelHeight, box.H-labelHeight
+		if b.Where[p] != activity.Loose || b.Loose[p] != at {
+			return false
 		}
 	}
-	return box
+	return len(a.Loose) == len(b.Loose) && slices.Equal(a.Held, b.Held)
+}
+
+// Names lists the pieces in each target by their ids, for all targets.
+func (a *Arrangement) Names() map[string][]string {
+	out := make(map[string][]string, len(a.In))
+	for t, list := range a.In {
+		names := make([]string, len(list))
+		for i, p := range list {
+			names[i] = a.Parts.Pieces[p.Piece].ID
+		}
+		out[a.Parts.Doc.Targets[t].ID] = names
+	}
+	return out
 }

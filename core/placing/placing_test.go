@@ -3,188 +3,281 @@ package placing_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
+	"strings"
 	"testing"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/geometry"
 	"keenmagpie/core/placing"
 )
 
-func sample() *activity.Doc {
-	u := func(v int) activity.U { return activity.U(v * 100) }
-	frame := func(x, y, w, h int) geometry.Rect { return geometry.Rect{X: u(x), Y: u(y), W: u(w), H: u(h)} }
-	size := geometry.Size{W: u(40), H: u(20)}
-	return &activity.Doc{
-		Items: []activity.Item{
-			{ID: "chain", Copies: 1, Size: size}, {ID: "bell", Copies: 3, Size: size}, {ID: "lever", Copies: 1, Size: size, Tags: []string{"brakes"}},
-		},
-		Targets: []activity.Target{
-			{ID: "one", Holds: 1, WhenFull: "refuse", Frame: frame(0, 0, 100, 100), Lets: activity.Selector{All: true}, Arrange: activity.Arrange{Scale: 100}},
-			{ID: "many", Frame: frame(200, 0, 100, 100), Lets: activity.Selector{All: true, Except: []string{"lever"}}, Arrange: activity.Arrange{Scale: 100}},
-		},
-		Play: activity.Play{OffTarget: "home"},
+// parts is a document of four items, bell with three pieces, and the targets one
+// (holds one), many (turns lever away) and lane; more is further settings.
+func parts(t testing.TB, more string) *activity.Parts {
+	t.Helper()
+	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"p",
+		"items":[{"id":"chain","size":{"w":40,"h":20}},{"id":"bell","copies":3,"size":{"w":40,"h":20}},{"id":"lever","size":{"w":40,"h":20}},{"id":"pump","size":{"w":40,"h":20},"offTarget":"stay"}],
+		"targets":[{"id":"one","frame":{"x":0,"y":0,"w":100,"h":100},"holds":1},
+			{"id":"many","frame":{"x":200,"y":0,"w":100,"h":100},"lets":{"all":true,"except":["lever"]}},
+			{"id":"lane","frame":{"x":0,"y":200,"w":300,"h":60},"ordered":true}],
+		"key":{"solutions":[{}]}` + more + `}`))
+	if faults != nil {
+		t.Fatal(faults)
 	}
+	return activity.NewParts(doc)
+}
+
+// hand does moves by name, on one arrangement.
+type hand struct {
+	*placing.Arrangement
+	n int
+}
+
+func (h *hand) piece(id string) int {
+	p, ok := h.Parts.Piece(id)
+	if !ok {
+		panic("no piece " + id)
+	}
+	return p
+}
+
+// do reads "chain one", "chain lane 0", "chain home" or "chain @ 15 30".
+func (h *hand) do(move string) string {
+	h.n++
+	var at int
+	var x, y int
+	words := strings.Fields(move)
+	p := h.piece(words[0])
+	var r placing.Result
+	switch {
+	case words[1] == "home":
+		r = h.Lift(p)
+	case words[1] == "@":
+		fmt.Sscan(words[2], &x)
+		fmt.Sscan(words[3], &y)
+		r, _ = h.Drop(p, activity.U(100*x), activity.U(100*y), h.n)
+	default:
+		target, _ := h.Parts.Target(words[1])
+		var index *int
+		if len(words) > 2 {
+			fmt.Sscan(words[2], &at)
+			index = &at
+		}
+		r = h.Place(p, target, index, h.n)
+	}
+	return strings.TrimSpace(r.Result + " " + r.Reason)
+}
+
+// in shows a target's pieces with the moves since which they are there.
+func (h *hand) in(target string) string {
+	t, _ := h.Parts.Target(target)
+	var out []string
+	for _, p := range h.In[t] {
+		out = append(out, fmt.Sprintf("%s@%d", h.Parts.Pieces[p.Piece].ID, p.Since))
+	}
+	return strings.Join(out, " ")
 }
 
 func Example() {
-	doc := sample()
-	a := placing.New()
-	fmt.Println(a.Place(doc, "chain", "one", 1))
-	fmt.Println(a.Place(doc, "bell~2", "one", 2))
-	fmt.Println(a.Home(doc))
+	p := parts(&testing.T{}, "")
+	a := placing.New(p)
+	fmt.Println(a.Place(0, 0, nil, 1).Result)
+	fmt.Println(a.Place(1, 0, nil, 2).Reason)
+	fmt.Println(a.Names())
 	// Output:
-	// {placed }
-	// {refused full}
-	// [bell bell~2 bell~3 lever]
+	// placed
+	// full
+	// map[lane:[] many:[] one:[chain]]
 }
 
 func TestWhatBecomesOfAMove(t *testing.T) {
-	doc := sample()
-	a := placing.New()
-	at := func(x, y int) (activity.U, activity.U) { return activity.U(x * 100), activity.U(y * 100) }
-	drop := func(piece string, x, y int) placing.Result {
-		ux, uy := at(x, y)
-		r, _ := a.Drop(doc, piece, ux, uy, 9)
-		return r
-	}
-	for i, step := range []struct {
-		got  placing.Result
-		want placing.Result
-	}{
-		{a.Place(doc, "nobody", "one", 1), placing.Result{Result: "rejected", Reason: "unknown-piece"}},
-		{a.Place(doc, "bell~4", "one", 1), placing.Result{Result: "rejected", Reason: "unknown-piece"}},
-		{a.Place(doc, "bell~1", "one", 1), placing.Result{Result: "rejected", Reason: "unknown-piece"}},
-		{a.Place(doc, "bell", "nowhere", 1), placing.Result{Result: "rejected", Reason: "unknown-target"}},
-		{a.Place(doc, "lever", "many", 1), placing.Result{Result: "refused", Reason: "closed"}},
-		{a.Place(doc, "bell", "one", 1), placing.Result{Result: "placed"}},
-		{a.Place(doc, "bell", "one", 2), placing.Result{Result: "kept"}},
-		{a.Place(doc, "chain", "one", 3), placing.Result{Result: "refused", Reason: "full"}},
-		{a.Place(doc, "bell", "many", 4), placing.Result{Result: "placed"}},
-		{drop("chain", 100, 50), placing.Result{Result: "placed"}}, // its middle on the edge of one
-		{drop("chain", 150, 50), placing.Result{Result: "lifted"}}, // between the targets: home
-		{drop("lever", 250, 50), placing.Result{Result: "refused", Reason: "closed"}},
-		{a.Lift(doc, "chain"), placing.Result{Result: "rejected", Reason: "not-allowed"}}, // it is home
-		{a.Lift(doc, "bell"), placing.Result{Result: "lifted"}},
+	h := &hand{Arrangement: placing.New(parts(t, ""))}
+	for i, step := range []struct{ move, want string }{
+		{"lever many", "refused closed"},
+		{"bell one", "placed"},
+		{"bell one", "kept"},
+		{"chain one", "refused full"},
+		{"bell many", "placed"},
+		{"chain @ 100 50", "placed"}, // its middle on the edge of one
+		{"chain @ 150 50", "lifted"}, // between the targets: home
+		{"chain @ 150 50", "lifted"}, // also when it was home
+		{"lever @ 250 50", "refused closed"},
+		{"pump @ 150 50", "loose"}, // its own rule
+		{"pump home", "lifted"},
+		{"pump home", "rejected not-allowed"}, // it is home
+		{"bell home", "lifted"},
 	} {
-		if step.got != step.want {
-			t.Errorf("step %d: %+v, want %+v", i+1, step.got, step.want)
+		if got := h.do(step.move); got != step.want {
+			t.Errorf("%d, %s: %s, want %s", i+1, step.move, got, step.want)
 		}
 	}
-	doc.Play.OffTarget = "stay"
-	if r := drop("chain", 150, 50); r.Result != "loose" || a.Loose["chain"] != (activity.Point{X: 15000, Y: 5000}) {
-		t.Errorf("beside all targets: %+v, %v", r, a.Loose)
-	}
-	if !a.CouldPlace(doc) {
-		t.Error("a loose piece could still be placed")
+	if _, ok := h.Parts.Piece("bell~1"); ok {
+		t.Error("the first piece of bell is called bell")
 	}
 }
 
 func TestWhoGivesWayInAFullTarget(t *testing.T) {
-	where := func(a *placing.Arrangement, target string) string {
-		out := ""
-		for _, p := range a.Targets[target] {
-			out += fmt.Sprintf("%s@%d ", p.Piece, p.Since)
+	h := &hand{Arrangement: placing.New(parts(t, ""))}
+	one, many := &h.Parts.Doc.Targets[0], &h.Parts.Doc.Targets[1]
+	expect := func(what, where, want string) {
+		t.Helper()
+		if got := h.in(where); got != want {
+			t.Errorf("%s: %s has %s, want %s", what, where, got, want)
 		}
-		return out
 	}
-	doc := sample()
-	one, many := &doc.Targets[0], &doc.Targets[1]
 	one.Holds, one.WhenFull = 2, "oust"
-	a := placing.New()
-	a.Place(doc, "chain", "one", 1)
-	a.Place(doc, "lever", "one", 2)
-	a.Place(doc, "bell", "one", 3) // the chain has been there longest
-	if where(a, "one") != "lever@2 bell@3 " {
-		t.Errorf("ousted: %s", where(a, "one"))
+	h.do("chain one")
+	h.do("lever one")
+	h.do("bell one")
+	expect("the chain has been there longest", "one", "lever@2 bell@3")
+	h.Held[h.piece("lever")] = true
+	h.do("chain one")
+	expect("past a held piece", "one", "lever@2 chain@4")
+	h.Held[h.piece("chain")] = true
+	if r := h.do("bell one"); r != "refused full" {
+		t.Errorf("all held: %s", r)
 	}
-	a.Held = []string{"lever"}
-	a.Place(doc, "chain", "one", 4) // the lever is held, so the bell gives way
-	if where(a, "one") != "lever@2 chain@4 " {
-		t.Errorf("past a held piece: %s", where(a, "one"))
-	}
-	a.Held = []string{"lever", "chain"}
-	if r := a.Place(doc, "bell", "one", 5); r.Reason != "full" {
-		t.Errorf("all held: %+v", r)
-	}
-	a.Held = nil
+	clear(h.Held)
 
 	one.WhenFull = "trade"
-	a.Place(doc, "bell", "many", 6)
-	a.Place(doc, "bell~2", "many", 7)
-	a.Place(doc, "bell", "one", 8) // the lever would take its place, but many turns it away
-	if where(a, "one") != "chain@4 bell@8 " || where(a, "many") != "bell~2@7 " {
-		t.Errorf("a trade that is turned away: %s/ %s", where(a, "one"), where(a, "many"))
-	}
-	a.Place(doc, "bell~3", "many", 9)
-	a.Place(doc, "bell~2", "one", 10) // the chain takes exactly its place, before bell~3
-	if where(a, "one") != "bell@8 bell~2@10 " || where(a, "many") != "chain@10 bell~3@9 " {
-		t.Errorf("a trade: %s/ %s", where(a, "one"), where(a, "many"))
-	}
+	h.do("bell many")   // 6
+	h.do("bell~2 many") // 7
+	h.do("bell one")    // the lever would take its place, but many turns it away
+	expect("a trade that is turned away", "one", "chain@4 bell@8")
+	expect("a trade that is turned away", "many", "bell~2@7")
+	h.do("bell~3 many")
+	h.do("bell~2 one") // the chain takes exactly its place, before bell~3
+	expect("a trade", "one", "bell@8 bell~2@10")
+	expect("a trade", "many", "chain@10 bell~3@9")
 	many.Holds, many.WhenFull = 2, "trade"
-	a.Place(doc, "lever", "one", 11) // from home: whom it displaces goes home
-	if where(a, "one") != "bell~2@10 lever@11 " {
-		t.Errorf("a trade from home: %s", where(a, "one"))
+	h.do("lever one") // from home: whom it displaces goes home
+	expect("a trade from home", "one", "bell~2@10 lever@11")
+}
+
+func TestALaneKeepsTheOrderGiven(t *testing.T) {
+	h := &hand{Arrangement: placing.New(parts(t, ""))}
+	lane := &h.Parts.Doc.Targets[2]
+	for _, step := range []struct{ move, want string }{
+		{"chain lane", "chain@1"},
+		{"bell lane 0", "bell@2 chain@1"},
+		{"lever lane 9", "bell@2 chain@1 lever@3"}, // clamped
+		{"bell~2 lane -1", "bell~2@4 bell@2 chain@1 lever@3"},
+		{"bell~2 lane 2", "bell@2 chain@1 bell~2@4 lever@3"}, // counted without itself
+		{"bell~2 lane", "bell@2 chain@1 bell~2@4 lever@3"},   // no index: it stays
+		// They stand at 63, 111, 159 … of 300, in a row of four: the middle is at 150.
+		{"bell~3 @ 150 230", "bell@2 chain@1 bell~3@7 bell~2@4 lever@3"},
+		{"bell~3 @ 10 230", "bell~3@7 bell@2 chain@1 bell~2@4 lever@3"},
+		{"bell~3 @ 290 230", "bell@2 chain@1 bell~2@4 lever@3 bell~3@7"},
+	} {
+		h.do(step.move)
+		if got := h.in("lane"); got != step.want {
+			t.Errorf("%s: %s, want %s", step.move, got, step.want)
+		}
+	}
+	lane.Holds, lane.WhenFull = 5, "trade"
+	h.do("pump one")
+	h.do("pump lane 1") // the chain at 1 takes its place in one
+	if h.in("lane") != "bell@2 pump@11 bell~2@4 lever@3 bell~3@7" || h.in("one") != "chain@11" {
+		t.Errorf("a trade at an index: %s / %s", h.in("lane"), h.in("one"))
+	}
+	h.Held[h.piece("pump")] = true
+	h.do("chain lane 1") // the pump is held, so bell, the oldest, leaves before the index counts
+	if h.in("lane") != "pump@11 chain@12 bell~2@4 lever@3 bell~3@7" || h.in("one") != "bell@12" {
+		t.Errorf("a trade past a held piece: %s / %s", h.in("lane"), h.in("one"))
+	}
+}
+
+func TestTheIndexFollowsTheFormOfTheLane(t *testing.T) {
+	for as, drops := range map[string]map[string]int{
+		// Four pieces of 40 × 20 and gap 8; where they stand follows from the form.
+		"row":    {"@ 5 230": 0, "@ 150 205": 2, "@ 295 255": 4},
+		"grid":   {"@ 5 230": 0, "@ 150 230": 2, "@ 150 201": 0, "@ 150 259": 4}, // one row: above it is before all
+		"column": {"@ 5 202": 0, "@ 295 230": 2, "@ 5 258": 4},
+		"ring":   {"@ 180 205": 1, "@ 150 258": 2, "@ 20 230": 3, "@ 130 205": 4}, // clockwise from the top
+	} {
+		for drop, want := range drops {
+			h := &hand{Arrangement: placing.New(parts(t, ""))}
+			h.Parts.Doc.Targets[2].Arrange.As = as
+			for _, p := range []string{"chain", "bell", "bell~2", "bell~3"} {
+				h.do(p + " lane")
+			}
+			h.do("lever " + drop)
+			if got := h.Index(h.piece("lever")); got != want {
+				t.Errorf("%s, %s: index %d, want %d", as, drop, got, want)
+			}
+		}
 	}
 }
 
 // Whatever is done: every piece is in one place, no target holds more than it may
-// or what it turns away, and a held piece stays.
+// or what it turns away, a held piece stays, a move that is refused changes
+// nothing, and a copy made before never changes.
 func TestArrangementsStayWhole(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(6, 0))
 	for range 200 {
-		doc := sample()
-		if rnd.IntN(2) == 0 {
-			doc.Play.OffTarget = "stay"
-		}
+		p := parts(t, "")
+		doc := p.Doc
 		doc.Targets[1].Holds = rnd.IntN(4)
+		doc.Targets[2].Holds = rnd.IntN(4)
 		for i := range doc.Targets {
 			doc.Targets[i].WhenFull = []string{"refuse", "oust", "trade"}[rnd.IntN(3)]
 		}
-		a := placing.New()
-		pieces := placing.Pieces(doc)
+		a := placing.New(p)
 		for n := range 60 {
-			p := pieces[rnd.IntN(len(pieces))]
+			piece := rnd.IntN(len(p.Pieces))
+			if a.Held[piece] {
+				continue
+			}
 			before := a.Clone()
+			was := fmt.Sprint(before)
 			var r placing.Result
+			index := rnd.IntN(5)
 			switch rnd.IntN(6) {
 			case 0:
-				r = a.Lift(doc, p)
+				r = a.Lift(piece)
 			case 1:
-				r, _ = a.Drop(doc, p, activity.U(rnd.IntN(32000)), activity.U(rnd.IntN(12000)), n)
+				r, _ = a.Drop(piece, activity.U(rnd.IntN(32000)), activity.U(rnd.IntN(30000)), n)
 			case 2:
-				if in, _, ok := a.Where(p); ok && !a.IsHeld(p) && in == "many" && len(a.Held) < 2 {
-					a.Held = append(a.Held, p)
+				if count := slices.IndexFunc(a.Held, func(h bool) bool { return h }); a.Where[piece] >= 0 && count < 0 {
+					a.Held[piece] = true
 				}
+				continue
 			case 3:
 				a.Reset()
 			default:
-				r = a.Place(doc, p, doc.Targets[rnd.IntN(2)].ID, n)
+				r = a.Place(piece, rnd.IntN(3), []*int{nil, &index}[rnd.IntN(2)], n)
 			}
-			if r.Result == "refused" || r.Result == "rejected" {
-				if fmt.Sprint(a) != fmt.Sprint(before) {
-					t.Fatalf("a move that was %s changed %v to %v", r.Result, before, a)
+			if fmt.Sprint(before) != was {
+				t.Fatalf("the copy changed: %s to %v", was, before)
+			}
+			if (r.Result == "refused" || r.Result == "rejected") && !a.Same(before) {
+				t.Fatalf("a move that was %s changed %v to %v", r.Result, before, a)
+			}
+			if r.Result != "" && r.Changed == a.Same(before) {
+				t.Fatalf("%+v, but from %v to %v", r, before, a)
+			}
+			count := len(a.Loose)
+			for x, held := range a.Held {
+				if held && a.Where[x] != before.Where[x] {
+					t.Fatalf("the held piece %d moved: %v", x, a)
+				}
+				if a.Where[x] == activity.Home {
+					count++
 				}
 			}
-			for _, held := range a.Held {
-				if in, _, ok := a.Where(held); !ok || in != "many" {
-					t.Fatalf("the held piece %s moved: %v", held, a)
-				}
-			}
-			count := len(a.Home(doc)) + len(a.Loose)
-			for _, target := range doc.Targets {
-				here := a.Targets[target.ID]
+			for i, here := range a.In {
 				count += len(here)
-				if target.Holds > 0 && len(here) > target.Holds {
-					t.Fatalf("%s holds %d", target.ID, len(here))
+				if holds := doc.Targets[i].Holds; holds > 0 && len(here) > holds {
+					t.Fatalf("%d holds %d", i, len(here))
 				}
 				for _, x := range here {
-					if !target.LetsIn(placing.ItemOf(doc, x.Piece)) {
-						t.Fatalf("%s let %s in", target.ID, x.Piece)
+					if a.Where[x.Piece] != i || !p.LetsIn(i, p.Pieces[x.Piece].Item) {
+						t.Fatalf("%d in %d: %v", x.Piece, i, a)
 					}
 				}
 			}
-			if count != len(pieces) || len(a.Stands(doc)) != len(pieces)-len(a.Home(doc)) {
-				t.Fatalf("%d of %d pieces are somewhere: %v", count, len(pieces), a)
+			if count != len(p.Pieces) {
+				t.Fatalf("%d of %d pieces are somewhere: %v", count, len(p.Pieces), a)
 			}
 		}
 	}

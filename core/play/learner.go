@@ -3,7 +3,8 @@ package play
 import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
-	"keenmagpie/core/placing"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/reply"
 )
 
 // Scene is what a learner gets of an activity, and all of it: frames, faces,
@@ -22,17 +23,21 @@ type Scene struct {
 	Pieces       []ScenePiece   `json:"pieces" nullable:"false"`
 	Targets      []SceneTarget  `json:"targets" nullable:"false"`
 	Reset        bool           `json:"reset"`
+	Hit          string         `json:"hit" enum:"centre,touch,inside,overlap"`
+	Overlap      int            `json:"overlap" doc:"The percent that hit by overlap asks for"`
 	Reach        activity.U     `json:"reach"`
 	Points       activity.U     `json:"points"`
 }
 
 // SceneScenery is a part that only stands there.
 type SceneScenery struct {
-	Type    string        `json:"type"`
-	Frame   geometry.Rect `json:"frame"`
-	Text    string        `json:"text"`
-	Picture string        `json:"picture"`
-	Alt     string        `json:"alt"`
+	Type    string          `json:"type"`
+	Frame   *geometry.Rect  `json:"frame,omitempty"`
+	From    *activity.Point `json:"from,omitempty" doc:"The ends of a line or an arrow"`
+	To      *activity.Point `json:"to,omitempty"`
+	Text    string          `json:"text"`
+	Picture string          `json:"picture"`
+	Alt     string          `json:"alt"`
 }
 
 // ScenePiece is one piece in the order in which they are laid out.
@@ -47,11 +52,12 @@ type ScenePiece struct {
 
 // SceneTarget is where a piece can be put.
 type SceneTarget struct {
-	ID     string         `json:"id"`
-	Label  activity.Label `json:"label"`
-	Spoken string         `json:"spoken"`
-	Frame  geometry.Rect  `json:"frame"`
-	Shape  string         `json:"shape"`
+	ID     string            `json:"id"`
+	Label  activity.Label    `json:"label"`
+	Spoken string            `json:"spoken"`
+	Frame  geometry.Rect     `json:"frame"`
+	Shape  string            `json:"shape"`
+	Points []geometry.Vertex `json:"points,omitempty" doc:"The corners of a polygon"`
 }
 
 // Names gives parts the ids under which a learner knows them.
@@ -76,18 +82,19 @@ func (g *Game) Scene(seed uint64, names Names) Scene {
 		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture),
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{},
-		Reset: d.Play.Reset, Reach: d.Play.Reach, Points: d.Marks.Points,
+		Reset: d.Play.Reset, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
 	}
 	for _, x := range d.Scenery {
-		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.Text, media(names, x.Picture), x.Alt})
+		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, x.Text, media(names, x.Picture), x.Alt})
 	}
-	for _, p := range g.Order(seed) {
-		it := placing.ItemOf(d, p)
+	for _, p := range g.shuffled(seed) {
+		it := g.Parts.ItemOf(p)
 		s.Pieces = append(s.Pieces, ScenePiece{
-			names.Piece(p), it.Text, media(names, it.Picture), first(it.Text, it.Alt, it.Name), it.Size, it.Home})
+			names.Piece(g.Parts.Pieces[p].ID), it.Text, media(names, it.Picture), reply.Spoken(it), it.Size, it.Home})
 	}
-	for _, t := range d.Targets {
-		s.Targets = append(s.Targets, SceneTarget{names.Target(t.ID), t.Label, first(t.Label.Text, t.Name), t.Frame, t.Shape})
+	for i := range d.Targets {
+		t := &d.Targets[i]
+		s.Targets = append(s.Targets, SceneTarget{names.Target(t.ID), t.Label, reply.Called(t), t.Frame, t.Shape, t.Points})
 	}
 	return s
 }
@@ -97,15 +104,6 @@ func media(names Names, id string) string {
 		return ""
 	}
 	return names.Media(id)
-}
-
-func first(texts ...string) string {
-	for _, t := range texts {
-		if t != "" {
-			return t
-		}
-	}
-	return ""
 }
 
 // Standing is what a learner sees of the state, after each move.
@@ -120,6 +118,7 @@ type Standing struct {
 	Targets  map[string][]string      `json:"targets"`
 	Stands   map[string]geometry.Rect `json:"stands" doc:"Where each piece stands that is not at home"`
 	Held     []string                 `json:"held" nullable:"false"`
+	Dealt    int                      `json:"dealt" doc:"How many of the scene's pieces have appeared"`
 	CanCheck bool                     `json:"canCheck"`
 	CanUndo  bool                     `json:"canUndo"`
 	// Shown is there from a check until the next attempt, where the activity
@@ -139,29 +138,48 @@ type Shown struct {
 // Answer is that before any move.
 func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 	out := Standing{
-		N: s.N, T: s.Last.T, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
-		Targets: map[string][]string{}, Stands: map[string]geometry.Rect{}, Held: rename(s.Now.Held, names),
-		CanCheck: s.Phase == Placing && (g.Doc.Play.CheckWhen == "any" || !s.Now.CouldPlace(g.Doc)),
-		CanUndo:  s.Phase == Placing && g.Doc.Play.Undo && len(s.Before) > 0,
+		N: s.N, T: s.T, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
+		Targets: map[string][]string{}, Stands: map[string]geometry.Rect{},
+		Held: rename(g.names(func(p int) bool { return s.Now.Held[p] }), names), Dealt: s.Dealt,
+		CanCheck: g.CanCheck(s), CanUndo: g.CanUndo(s), Shown: g.shown(s, names),
 	}
 	if left, ok := g.Left(s); ok {
 		out.Left = &left
 	}
-	for t, list := range g.targets(s) {
+	for t, list := range s.Now.Names() {
 		out.Targets[names.Target(t)] = rename(list, names)
 	}
-	for p, r := range s.Now.Stands(g.Doc) {
-		out.Stands[names.Piece(p)] = r
-	}
-	if s.Phase != Placing && s.Verdict != nil && g.Doc.Play.Show != "never" {
-		v := s.Verdict
-		out.Shown = &Shown{v.Outcome, rename(v.Right, names), rename(v.Wrong, names)}
+	for p, r := range s.Now.Stands() {
+		out.Stands[names.Piece(g.Parts.Pieces[p].ID)] = r
 	}
 	if s.Phase == Done {
 		f := g.Final(s)
 		out.Final = &f
 	}
 	return out
+}
+
+// shown is what of right and wrong the learner sees, as the document lets it be
+// seen: after a check, or at each placement. Pieces that have gone home since are
+// left out.
+func (g *Game) shown(s *State, names Names) *Shown {
+	show, v := g.Doc.Play.Show, s.Verdict
+	switch {
+	case s.Phase == Placing && show == "placement":
+		v = g.Judge.Verdict(g.Judge.Judge(s.Now, marks.Now{Attempt: s.Attempt, Hints: s.Hints, Tries: s.tries}, nil))
+	case v == nil || show == "never" || s.Phase == Placing && !g.each():
+		return nil
+	}
+	standing := func(pieces []string) []string {
+		out := []string{}
+		for _, id := range pieces {
+			if p, _ := g.Parts.Piece(id); s.Now.Where[p] >= 0 {
+				out = append(out, names.Piece(id))
+			}
+		}
+		return out
+	}
+	return &Shown{v.Outcome, standing(v.Right), standing(v.Wrong)}
 }
 
 func rename(pieces []string, names Names) []string {

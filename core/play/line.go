@@ -1,13 +1,11 @@
 package play
 
-import (
-	"keenmagpie/core/marks"
-)
+import "keenmagpie/core/marks"
 
 // Line is one line of a replay: what a move came to, and what stands after it.
 type Line struct {
 	N       int                 `json:"n"`
-	Result  string              `json:"result"`
+	Result  string              `json:"result,omitempty"`
 	Reason  string              `json:"reason,omitempty"`
 	Phase   string              `json:"phase"`
 	Attempt int                 `json:"attempt"`
@@ -19,29 +17,21 @@ type Line struct {
 	Score   string              `json:"score,omitempty"`
 }
 
-// Line tells a move's answer with the state after it.
-func (g *Game) Line(s *State, m Move, a Answer) Line {
+// Line tells a move's answer with the state after it. With the zero Answer it tells
+// the state before the first move, with what was said then.
+func (g *Game) Line(s *State, n int, a Answer) Line {
 	l := Line{
-		N: m.N, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
-		Targets: g.targets(s), Held: append([]string{}, s.Now.Held...), Replies: []string{}, Verdict: a.Verdict,
+		N: n, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
+		Targets: s.Now.Names(), Held: g.names(func(p int) bool { return s.Now.Held[p] }), Replies: []string{}, Verdict: a.Verdict,
+	}
+	for _, r := range a.Replies {
+		l.Replies = append(l.Replies, r.ID)
 	}
 	if left, ok := g.Left(s); ok {
 		l.Left = &left
 	}
 	if s.Kept != nil {
-		l.Score = s.Kept.Score
+		l.Score = s.Kept.Score.Fixed()
 	}
 	return l
-}
-
-func (g *Game) targets(s *State) map[string][]string {
-	out := map[string][]string{}
-	for _, t := range g.Doc.Targets {
-		list := []string{}
-		for _, p := range s.Now.Targets[t.ID] {
-			list = append(list, p.Piece)
-		}
-		out[t.ID] = list
-	}
-	return out
 }

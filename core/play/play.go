@@ -12,14 +12,31 @@
 //	}
 //
 // Phases: placing → check → done, when it is right or the attempt was the last,
-// else paused → again → placing. A move is numbered 1, 2, …; a number that comes
-// again with the same body answers as before, so that a request can be repeated
-// without harm.
+// else paused → again → placing. What is a check depends on the document: the
+// learner asks, everything is placed, or every placement is one. A move is numbered
+// 1, 2, …; a number that comes again with the same body answers as before, so that
+// a request can be repeated without harm. [Game.Explain] does a move and tells, step
+// by step, why it came out as it did.
+//
+// Where the document leaves it open, this package decides:
+//   - a move's time is compared with the latest so far; a move that is rejected for
+//     it does not set the clock back;
+//   - a hint that places a piece is a placement: it can fill the board, and it is
+//     judged where placements are; it can be undone, but not given back. It takes the
+//     first missing piece, in document order, for which a right place leaves a way
+//     to a valid arrangement; where that place is full, a wrong piece makes room;
+//     where nothing is missing, a need that has too few is served; where there is
+//     nothing to place it is rejected and costs nothing;
+//   - a refusal that counts brings a verdict, since it changes the score;
+//   - dealing only goes forward: undoing a placement does not take back the piece
+//     that appeared with it;
+//   - a restart does not end a sitting, even of a board that is valid while empty;
+//   - a reply that finishes the sitting brings no verdict of its own, unless every
+//     placement is judged.
 package play
 
 import (
 	"encoding/json"
-	"math/big"
 	"math/rand/v2"
 	"slices"
 
@@ -27,13 +44,14 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
+	"keenmagpie/core/reply"
 )
 
 // Move is what a learner does.
 type Move struct {
 	N      int         `json:"n" doc:"1, 2, …; a repeated number with the same body changes nothing"`
 	T      int64       `json:"t" doc:"Milliseconds since the start"`
-	Do     string      `json:"do" enum:"place,drop,lift,undo,reset,check,again"`
+	Do     string      `json:"do" enum:"place,drop,lift,undo,reset,check,again,restart,hint,timeUp"`
 	Piece  string      `json:"piece,omitempty"`
 	Target string      `json:"target,omitempty"`
 	Index  *int        `json:"index,omitempty"`
@@ -55,25 +73,46 @@ const (
 	Done    = "done"
 )
 
-// State is where a sitting stands. It is plain data, written and read as JSON.
+// State is where a sitting stands. It shares what did not change with the state
+// before it, and is never changed itself.
 type State struct {
-	Seed    uint64                 `json:"seed"`
-	N       int                    `json:"n"` // the last number used up
-	Last    Move                   `json:"last"`
-	Phase   string                 `json:"phase"`
-	Attempt int                    `json:"attempt"` // under way, or the last judged
-	Now     *placing.Arrangement   `json:"now"`
-	Before  []*placing.Arrangement `json:"before,omitempty"` // to undo to, oldest first
-	Verdict *marks.Verdict         `json:"verdict,omitempty"`
-	Judged  int                    `json:"judged"` // the last verdict's attempt
-	Kept    *Kept                  `json:"kept,omitempty"`
+	Seed    uint64
+	N       int   // the last number used up
+	T       int64 // the latest time
+	Phase   string
+	Attempt int // under way, or the last judged
+	Now     *placing.Arrangement
+	Verdict *marks.Verdict // the last
+	Judged  int            // its attempt
+	Kept    *Kept
+	Hints   int // taken
+	Dealt   int // pieces that have appeared, in the order of Order
+	Order   []int
+	Opening []Given      // what was said before the first move
+	tries   *marks.Tries // where every placement is judged
+	before  *history
+	log     *entry
+	turn    []int // each piece's place in Order
+}
+
+// history is what can be undone to, the latest first.
+type history struct {
+	now    *placing.Arrangement
+	before *history
+}
+
+// entry is a move with its answer, the latest first.
+type entry struct {
+	move   Move
+	answer Answer
+	before *entry
 }
 
 // Kept is the score that counts so far, with its unrounded value.
 type Kept struct {
-	Value   string `json:"value"`
-	Score   string `json:"score"`
-	Percent string `json:"percent"`
+	Value   exact.Ratio
+	Score   exact.Hundredths
+	Percent exact.Hundredths
 }
 
 // Answer is what a move came to.
@@ -82,12 +121,22 @@ type Answer struct {
 	Reason  string
 	Target  string         // the target that was meant, where there was one
 	Verdict *marks.Verdict // when this move reached one
+	Replies []Given
+}
+
+// Given is a reply that was given, its text filled in.
+type Given struct {
+	ID     string
+	Number int // in the document
+	Text   string
 }
 
 // Game is a document ready to be played.
 type Game struct {
 	Doc   *activity.Doc
+	Parts *activity.Parts
 	Judge *marks.Judge
+	book  *reply.Book
 }
 
 // New makes a document ready. The error is a [*marks.Impossible].
@@ -96,18 +145,47 @@ func New(doc *activity.Doc) (*Game, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Game{doc, judge}, nil
+	return &Game{doc, judge.Parts, judge, reply.NewBook(judge)}, nil
 }
 
 // Open is the state before the first move.
 func (g *Game) Open(seed uint64) *State {
-	return &State{Seed: seed, Phase: Placing, Attempt: 1, Now: placing.New()}
+	s := &State{Seed: seed, Order: g.shuffled(seed)}
+	s.turn = make([]int, len(s.Order))
+	for i, p := range s.Order {
+		s.turn[p] = i
+	}
+	g.begin(s)
+	t := turn{Game: g, was: s, s: s, piece: -1, target: -1}
+	t.give("opened")
+	t.settle()
+	s.Opening = t.a.Replies
+	return s
 }
 
-// Order is the order in which the pieces are laid out: that of the document, or
-// shuffled by the seed (PCG with the pair (seed, 0), Fisher–Yates from the end).
-func (g *Game) Order(seed uint64) []string {
-	pieces := placing.Pieces(g.Doc)
+// begin puts everything back to the start but numbers and time.
+func (g *Game) begin(s *State) {
+	s.Phase, s.Attempt, s.Now = Placing, 1, placing.New(g.Parts)
+	s.Verdict, s.Judged, s.Kept, s.Hints, s.before = nil, 0, nil, 0, nil
+	s.Dealt = len(s.Order)
+	if g.Doc.Play.Deal == "one" {
+		s.Dealt = min(1, len(s.Order))
+	}
+	if g.each() {
+		s.tries = marks.NewTries(g.Parts)
+	}
+}
+
+func (g *Game) each() bool { return g.Doc.Play.Check == "each" }
+
+// shuffled is the order in which the pieces are laid out and dealt: that of the
+// document, or shuffled by the seed (PCG with the pair (seed, 0), Fisher–Yates
+// from the end).
+func (g *Game) shuffled(seed uint64) []int {
+	pieces := make([]int, len(g.Parts.Pieces))
+	for i := range pieces {
+		pieces[i] = i
+	}
 	if g.Doc.Play.Shuffle {
 		rnd := rand.New(rand.NewPCG(seed, 0))
 		for i := len(pieces) - 1; i > 0; i-- {
@@ -118,6 +196,9 @@ func (g *Game) Order(seed uint64) []string {
 	return pieces
 }
 
+// HasAppeared reports whether the piece is dealt.
+func (s *State) HasAppeared(piece int) bool { return s.turn[piece] < s.Dealt }
+
 // Left is how many attempts are left after the one under way or judged; ok is
 // false when there is no limit.
 func (g *Game) Left(s *State) (left int, ok bool) {
@@ -127,169 +208,91 @@ func (g *Game) Left(s *State) (left int, ok bool) {
 	return max(0, g.Doc.Play.Attempts-s.Attempt), true
 }
 
-// Move does one move. The state that it is given stays as it was.
-func (g *Game) Move(before *State, m Move) (*State, Answer) {
-	if before.N > 0 && m.N == before.N && m.same(before.Last) {
-		return before, Answer{Result: "repeated"}
+// CanUndo reports whether there is something to undo.
+func (g *Game) CanUndo(s *State) bool {
+	return s.Phase == Placing && g.Doc.Play.Undo && !g.each() && s.before != nil
+}
+
+// CanCheck reports whether a check would be let through.
+func (g *Game) CanCheck(s *State) bool {
+	return s.Phase == Placing && (g.Doc.Play.Check != "ask" || g.Doc.Play.CheckWhen == "any" || !g.couldPlace(s))
+}
+
+// couldPlace reports whether something at home or loose could still be placed, or
+// is still to be dealt.
+func (g *Game) couldPlace(s *State) bool {
+	return s.Dealt < len(s.Order) || s.Now.CouldPlace(nil)
+}
+
+// Move does one move. The state that it is given stays as it was. Cost: O(pieces +
+// targets), and a judgement where one is called for.
+func (g *Game) Move(before *State, m Move) (*State, Answer) { return g.move(before, m, nil) }
+
+func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
+	if m.N >= 1 && m.N <= before.N {
+		for e := before.log; e != nil; e = e.before {
+			if e.move.N != m.N {
+				continue
+			}
+			if !e.move.same(m) {
+				break
+			}
+			a := e.answer
+			a.Result = "repeated"
+			return before, a
+		}
 	}
 	if m.N != before.N+1 {
 		return before, Answer{Result: "rejected"}
 	}
-	s := *before
-	s.N, s.Last = m.N, m
-	s.Now = before.Now.Clone()
-	s.Before = slices.Clip(before.Before) // so that appending never writes into the state before
-	if m.T < before.Last.T {
-		return &s, Answer{Result: "rejected", Reason: "too-early"}
-	}
-	return &s, g.do(&s, before.Now, m)
+	after := *before
+	after.N = m.N
+	t := turn{Game: g, was: before, s: &after, m: m, note: note, piece: -1, target: -1}
+	t.run()
+	after.log = &entry{m, t.a, before.log}
+	return &after, t.a
 }
 
-func (g *Game) do(s *State, was *placing.Arrangement, m Move) Answer {
-	var r placing.Result
-	target := m.Target
-	not := Answer{Result: "rejected", Reason: "not-allowed"}
-	switch m.Do {
-	case "place", "drop", "lift":
-		if a, ok := g.known(m); !ok {
-			return a
-		}
-		if s.Phase != Placing {
-			return not
-		}
-		switch {
-		case m.Do == "place":
-			r = s.Now.Place(g.Doc, m.Piece, m.Target, m.N)
-		case m.Do == "lift":
-			r = s.Now.Lift(g.Doc, m.Piece)
-		case m.X == nil || m.Y == nil:
-			return Answer{Result: "rejected", Reason: "no-place"}
-		default:
-			r, target = s.Now.Drop(g.Doc, m.Piece, *m.X, *m.Y, m.N)
-		}
-		if r.Result == "placed" || r.Result == "loose" || r.Result == "lifted" && !same(was, s.Now) {
-			s.Before = append(s.Before, was)
-		}
-		return Answer{Result: r.Result, Reason: r.Reason, Target: target}
-	case "undo":
-		if s.Phase != Placing || !g.Doc.Play.Undo || len(s.Before) == 0 {
-			return not
-		}
-		s.Now = s.Before[len(s.Before)-1]
-		s.Before = s.Before[:len(s.Before)-1]
-		return Answer{Result: "undone"}
-	case "reset":
-		if s.Phase != Placing || !g.Doc.Play.Reset {
-			return not
-		}
-		if s.Now.Reset() {
-			s.Before = append(s.Before, was)
-		}
-		return Answer{Result: "reset"}
-	case "check":
-		if s.Phase != Placing || g.Doc.Play.CheckWhen == "allPlaced" && s.Now.CouldPlace(g.Doc) {
-			return not
-		}
-		return g.check(s)
-	case "again":
-		if s.Phase != Paused {
-			return not
-		}
-		g.again(s)
-		return Answer{Result: "again"}
-	}
-	return Answer{Result: "rejected", Reason: "unknown-move"}
-}
-
-// known rejects pieces and targets that do not exist before anything else, so
-// that the reason is the same in every phase.
-func (g *Game) known(m Move) (Answer, bool) {
-	if placing.ItemOf(g.Doc, m.Piece) == nil {
-		return Answer{Result: "rejected", Reason: "unknown-piece"}, false
-	}
-	if m.Do == "place" && g.Doc.Target(m.Target) == nil {
-		return Answer{Result: "rejected", Reason: "unknown-target"}, false
-	}
-	return Answer{}, true
-}
-
-func same(a, b *placing.Arrangement) bool {
-	x, _ := json.Marshal(a)
-	y, _ := json.Marshal(b)
-	return string(x) == string(y)
-}
-
-func (g *Game) check(s *State) Answer {
-	v, value := g.Judge.Verdict(s.Now, s.Attempt)
-	s.Verdict, s.Judged, s.Before = &v, s.Attempt, nil
-	s.keep(g.Doc.Marks.Keep, value, v)
-	left, limited := g.Left(s)
-	if v.Valid || limited && left == 0 {
-		s.Phase = Done
-	} else {
-		s.Phase = Paused
-	}
-	return Answer{Result: "checked", Verdict: &v}
-}
-
-func (s *State) keep(rule string, value *big.Rat, v marks.Verdict) {
-	if s.Kept != nil {
-		kept, _ := new(big.Rat).SetString(s.Kept.Value)
-		if rule == "first" || rule == "best" && kept.Cmp(value) >= 0 {
-			return
-		}
-	}
-	s.Kept = &Kept{value.RatString(), v.Score, v.Percent}
-}
-
-// again begins the next attempt: wrong pieces and right pieces stay, go home or
-// are held, as the document says; a held piece never goes home.
-func (g *Game) again(s *State) {
-	s.Phase = Placing
-	s.Attempt++
-	s.Before = nil
-	home := func(pieces []string) {
-		for _, p := range pieces {
-			s.Now.Lift(g.Doc, p)
-		}
-	}
-	if g.Doc.Play.WrongPieces == "home" {
-		home(s.Verdict.Wrong)
-	}
-	switch g.Doc.Play.RightPieces {
-	case "home":
-		home(s.Verdict.Right)
-	case "hold":
-		for _, p := range s.Verdict.Right {
-			if !s.Now.IsHeld(p) {
-				s.Now.Held = append(s.Now.Held, p)
-			}
-		}
-		slices.Sort(s.Now.Held)
-	}
-}
-
-// Final is what a sitting comes to, so far.
+// Final is where a sitting stands, as a whole.
 type Final struct {
 	Phase    string `json:"phase"`
-	Outcome  string `json:"outcome,omitempty"`
+	Outcome  string `json:"outcome,omitempty" doc:"Of the last verdict"`
 	Attempts int    `json:"attempts"`
 	Score    string `json:"score"`
 	Percent  string `json:"percent"`
-	Passed   *bool  `json:"passed,omitempty"`
+	Passed   bool   `json:"passed"`
 	Band     string `json:"band,omitempty"`
 }
 
-// Final works out the final figures; without a verdict there is nothing passed.
+// Final sums the sitting up; without a verdict nothing is passed.
 func (g *Game) Final(s *State) Final {
 	f := Final{Phase: s.Phase, Attempts: s.Judged, Score: "0.00", Percent: "0.00"}
 	if s.Verdict == nil {
 		return f
 	}
-	f.Outcome, f.Score, f.Percent = s.Verdict.Outcome, s.Kept.Score, s.Kept.Percent
-	value, _ := new(big.Rat).SetString(s.Kept.Value)
-	percent := exact.RoundHundredths(value.Mul(value, big.NewRat(100, 1)))
-	passed := percent >= g.Doc.Marks.PassMark
-	f.Passed, f.Band = &passed, g.Judge.Band(percent)
+	f.Outcome, f.Score, f.Percent = s.Verdict.Outcome, s.Kept.Score.Fixed(), s.Kept.Percent.Fixed()
+	f.Passed = s.Kept.Percent >= g.Doc.Marks.PassMark
+	f.Band = g.Judge.Band(s.Kept.Percent)
 	return f
+}
+
+// keep lets a verdict's score count, as the document says.
+func (g *Game) keep(s *State, j *marks.Judgement) {
+	rule := g.Doc.Marks.Keep
+	if s.Kept != nil && !g.each() && (rule == "first" || rule == "best" && s.Kept.Value.Cmp(j.Value) >= 0) {
+		return
+	}
+	s.Kept = &Kept{j.Value, j.Score, j.Percent}
+}
+
+// names lists pieces by id, sorted.
+func (g *Game) names(has func(piece int) bool) []string {
+	out := []string{}
+	for p := range g.Parts.Pieces {
+		if has(p) {
+			out = append(out, g.Parts.Pieces[p].ID)
+		}
+	}
+	slices.Sort(out)
+	return out
 }

@@ -1,0 +1,93 @@
+package activity
+
+import "keenmagpie/core/geometry"
+
+// Hint is one hint: words or a picture, or one missing piece put in its place.
+type Hint struct {
+	Text    string `json:"text" max:"4000"`
+	Picture string `json:"picture" max:"64"`
+	Alt     string `json:"alt" max:"1000"`
+	Place   bool   `json:"place"`
+}
+
+// Reply is what the learner is told, the moment at which, and the condition
+// under which.
+type Reply struct {
+	ID     string `json:"id" required:"true" id:"true"`
+	Moment string `json:"moment" required:"true" one:"opened|placed|checked|hinted|timeUp|done|review"`
+	// When, left out, always holds.
+	When *Condition `json:"when"`
+	// Also lets the search go on after this one.
+	Also bool   `json:"also"`
+	Say  Say    `json:"say"`
+	Tone string `json:"tone" default:"\"plain\"" one:"right|near|wrong|plain"`
+	// Spot is where it stands; with frame, Frame says where.
+	Spot  string         `json:"spot" default:"\"edge\"" one:"edge|piece|target|card|frame"`
+	Frame *geometry.Rect `json:"frame"`
+	// Until, left out, is closed for a card and check for everything else.
+	Until   string   `json:"until" one:"move|check|closed|stays" optional:"true"`
+	Dim     bool     `json:"dim"`
+	Reopen  bool     `json:"reopen"`
+	Point   []string `json:"point" max:"500"`
+	ShowKey bool     `json:"showKey"`
+	Finish  bool     `json:"finish"`
+	Offer   []string `json:"offer" max:"20"`
+}
+
+// Stays is until when the reply stands.
+func (r *Reply) Stays() string {
+	switch {
+	case r.Until != "":
+		return r.Until
+	case r.Spot == "card":
+		return "closed"
+	}
+	return "check"
+}
+
+// Say is what a reply says.
+type Say struct {
+	Text       string `json:"text" max:"4000"`
+	Picture    string `json:"picture" max:"64"`
+	Alt        string `json:"alt" max:"1000"`
+	Sound      string `json:"sound" max:"64"`
+	Transcript string `json:"transcript" max:"4000"`
+}
+
+// Condition is one condition of a reply. Exactly one of its forms is there:
+// a list of conditions under All, Any or None, or one fact.
+type Condition struct {
+	All  []Condition `json:"all" keep:"true" max:"100"`
+	Any  []Condition `json:"any" keep:"true" max:"100"`
+	None []Condition `json:"none" keep:"true" max:"100"`
+	// These three are of the placement, and false at other moments.
+	Piece  *Selector `json:"piece"`
+	Onto   []string  `json:"onto" keep:"true" max:"200"`
+	Result string    `json:"result" one:"right|wrong|refused|kept" optional:"true"`
+	// Item goes with Is (home, right, wrong) or In (a target); Target with Is
+	// (right, part, wrong, empty).
+	Item         string `json:"item" max:"64" optional:"true"`
+	Target       string `json:"target" max:"64" optional:"true"`
+	Is           string `json:"is" one:"home|right|wrong|part|empty" optional:"true"`
+	In           string `json:"in" max:"64" optional:"true"`
+	Outcome      string `json:"outcome" one:"right|part|wrong" optional:"true"`
+	RightCount   *Range `json:"rightCount"`
+	WrongCount   *Range `json:"wrongCount"`
+	MissingCount *Range `json:"missingCount"`
+	HomeCount    *Range `json:"homeCount"`
+	Percent      *Range `json:"percent"`
+	Attempt      *Range `json:"attempt"`
+	Left         *Range `json:"left"`
+	Solution     *int   `json:"solution" range:"0..49"`
+}
+
+// Range is a span of numbers, its ends included; an end left out is open.
+type Range struct {
+	Min *U `json:"min" range:"-1000000..1000000"`
+	Max *U `json:"max" range:"-1000000..1000000"`
+}
+
+// Holds reports whether the number is in the span.
+func (r *Range) Holds(n U) bool {
+	return (r.Min == nil || n >= *r.Min) && (r.Max == nil || n <= *r.Max)
+}

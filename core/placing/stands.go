@@ -1,0 +1,117 @@
+package placing
+
+import (
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+)
+
+// Stands says where each placed and loose piece stands on the board, by piece.
+func (a *Arrangement) Stands() map[int]geometry.Rect {
+	out := map[int]geometry.Rect{}
+	for t := range a.In {
+		for i, r := range a.standsIn(t) {
+			out[a.In[t][i].Piece] = r
+		}
+	}
+	for p, at := range a.Loose {
+		size := a.Parts.ItemOf(p).Size
+		out[p] = geometry.Centred(at.X, at.Y, size.W, size.H)
+	}
+	return out
+}
+
+// standsIn says where a target's pieces stand, in their order.
+func (a *Arrangement) standsIn(target int) []geometry.Rect {
+	t, list := &a.Parts.Doc.Targets[target], a.In[target]
+	sizes := make([]geometry.Size, len(list))
+	dropped := make([]*geometry.Vertex, len(list))
+	for i, p := range list {
+		sizes[i], dropped[i] = a.Parts.ItemOf(p.Piece).Size, p.At
+	}
+	how := geometry.Arrangement{As: form(t), Anchor: t.Arrange.Anchor, Gap: t.Arrange.Gap, Step: t.Arrange.Step, Scale: t.Arrange.Scale}
+	return geometry.Arrange(Inside(t), sizes, how, dropped)
+}
+
+// form is how a target's pieces stand: what it says, else a grid, and in a lane a
+// row or a column along its longer side.
+func form(t *activity.Target) string {
+	switch {
+	case t.Arrange.As != "":
+		return t.Arrange.As
+	case !t.Ordered:
+		return "grid"
+	case t.Frame.W >= t.Frame.H:
+		return "row"
+	}
+	return "column"
+}
+
+// indexAt is the place in a lane that a piece dropped at (x, y) takes: the number
+// of other pieces whose centre lies before that along the lane; nil for a target
+// that keeps no order.
+func (a *Arrangement) indexAt(piece, target int, x, y activity.U) *int {
+	t := &a.Parts.Doc.Targets[target]
+	if !t.Ordered {
+		return nil
+	}
+	as := form(t)
+	index := 0
+	for i, r := range a.standsIn(target) {
+		if a.In[target][i].Piece == piece {
+			continue
+		}
+		cx, cy := r.Centre()
+		var before bool
+		switch {
+		case as == "grid":
+			sameRow := y >= r.Y && y <= r.Y+r.H
+			before = cy < y && !sameRow || sameRow && cx < x
+		case as == "ring":
+			before = clockwise(t.Frame, cx, cy, x, y)
+		case as == "column" || as != "row" && t.Frame.H > t.Frame.W:
+			before = cy < y
+		default:
+			before = cx < x
+		}
+		if before {
+			index++
+		}
+	}
+	return &index
+}
+
+// clockwise reports whether (ax, ay) comes before (bx, by) on the way around the
+// box's middle, clockwise from its top.
+func clockwise(box geometry.Rect, ax, ay, bx, by activity.U) bool {
+	mx, my := box.Centre()
+	ax, ay, bx, by = ax-mx, ay-my, bx-mx, by-my
+	leftA, leftB := ax < 0 || ax == 0 && ay > 0, bx < 0 || bx == 0 && by > 0
+	if leftA != leftB {
+		return leftB
+	}
+	return ax*by-ay*bx > 0
+}
+
+// Inside is the part of a target's frame where pieces may stand: clear of a label
+// that sits on its rim or inside it (labels to the left and right stand outside),
+// and, in an ellipse, the rectangle inscribed in it (each side times 1/√2, here
+// 707/1000).
+func Inside(t *activity.Target) geometry.Rect {
+	box := t.Frame
+	if t.Shape == "ellipse" {
+		w, h := box.W*707/1000, box.H*707/1000
+		return geometry.Rect{X: box.X + (box.W-w)/2, Y: box.Y + (box.H-h)/2, W: w, H: h}
+	}
+	const labelHeight = 2000
+	if t.Label.Text != "" && box.H > 3*labelHeight {
+		switch t.Label.Side {
+		case "above":
+			box.Y, box.H = box.Y+labelHeight/2, box.H-labelHeight/2
+		case "below":
+			box.H -= labelHeight / 2
+		case "inside":
+			box.Y, box.H = box.Y+labelHeight, box.H-labelHeight
+		}
+	}
+	return box
+}

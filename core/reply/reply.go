@@ -1,0 +1,278 @@
+// Package reply decides what a learner is told: at a moment, replies are tried in
+// order, the first whose condition holds is given, and one with also lets the
+// search go on.
+//
+//	given := book.Given(reply.Situation{Moment: "placed", …}, nil)
+//
+// A condition looks at the arrangement as it is judged, at the placement that has
+// just been made, and at the attempt. Asked why, the package tells for every
+// condition that was looked at what it found; it stops looking where an all, an
+// any or a none is decided.
+//
+// Where the document leaves it open, this package decides: a piece that was put
+// again where it stood is kept, and right or wrong as well; with no limit of
+// attempts, left is larger than any number.
+package reply
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
+)
+
+// Book is a document's replies, by moment.
+type Book struct {
+	parts  *activity.Parts
+	judge  *marks.Judge
+	at     map[string][]int
+	pieces map[*activity.Condition][]bool // a piece condition's selector, by item
+}
+
+// NewBook makes the replies ready. Cost: O(conditions × items).
+func NewBook(judge *marks.Judge) *Book {
+	b := &Book{judge.Parts, judge, map[string][]int{}, map[*activity.Condition][]bool{}}
+	for i := range b.parts.Doc.Replies {
+		r := &b.parts.Doc.Replies[i]
+		b.at[r.Moment] = append(b.at[r.Moment], i)
+		b.learn(r.When)
+	}
+	return b
+}
+
+func (b *Book) learn(c *activity.Condition) {
+	if c == nil {
+		return
+	}
+	if c.Piece != nil {
+		b.pieces[c] = b.parts.Picks(*c.Piece)
+	}
+	for _, list := range [][]activity.Condition{c.All, c.Any, c.None} {
+		for i := range list {
+			b.learn(&list[i])
+		}
+	}
+}
+
+// Any reports whether there are replies for the moment at all.
+func (b *Book) Any(moment string) bool { return len(b.at[moment]) > 0 }
+
+// Unlimited is Situation.Left where attempts have no limit.
+const Unlimited = -1
+
+// Placement is what has just been done with a piece.
+type Placement struct {
+	Piece, Target int
+	Result        string // placed, kept or refused
+	Right         bool   // as it was judged there
+}
+
+// Situation is what conditions look at.
+type Situation struct {
+	Moment        string
+	Arrangement   *placing.Arrangement
+	Judgement     *marks.Judgement // of the arrangement
+	Placement     *Placement       // at the moment placed
+	Dealt         func(piece int) bool
+	Attempt, Left int
+}
+
+// Tried is a reply that was looked at, and why it was given or not.
+type Tried struct {
+	Reply string `json:"reply"`
+	Given bool   `json:"given"`
+	Facts []Fact `json:"facts"`
+}
+
+// Fact is one condition that was looked at: where it stands within when (a JSON
+// pointer), whether it holds, and the value that decided.
+type Fact struct {
+	At    string `json:"at"`
+	Holds bool   `json:"holds"`
+	Form  string `json:"form"`
+	Value string `json:"value"`
+}
+
+// Given lists the numbers of the replies that are given. why is called with each
+// that was tried, unless it is nil. Cost: O(conditions).
+func (b *Book) Given(s Situation, why func(Tried)) []int {
+	var given []int
+	for _, i := range b.at[s.Moment] {
+		r := &b.parts.Doc.Replies[i]
+		look := looker{Book: b, s: &s}
+		if why != nil {
+			look.facts = []Fact{}
+		}
+		holds := r.When == nil || look.holds(r.When, "")
+		if why != nil {
+			why(Tried{r.ID, holds, look.facts})
+		}
+		if holds {
+			given = append(given, i)
+			if !r.Also {
+				break
+			}
+		}
+	}
+	return given
+}
+
+// looker evaluates conditions, and writes facts down where the list is not nil.
+type looker struct {
+	*Book
+	s     *Situation
+	facts []Fact
+}
+
+func (l *looker) holds(c *activity.Condition, at string) bool {
+	decided := func(list []activity.Condition, name string, by bool) bool {
+		for i := range list {
+			if l.holds(&list[i], at+"/"+name+"/"+strconv.Itoa(i)) == by {
+				return true
+			}
+		}
+		return false
+	}
+	switch {
+	case c.All != nil:
+		return !decided(c.All, "all", false)
+	case c.Any != nil:
+		return decided(c.Any, "any", true)
+	case c.None != nil:
+		return !decided(c.None, "none", true)
+	}
+	form, value, holds := l.fact(c)
+	if l.facts != nil {
+		l.facts = append(l.facts, Fact{at, holds, form, fmt.Sprint(value)})
+	}
+	return holds
+}
+
+// fact looks at a condition that is no list: its form, the value found, whether it
+// holds.
+func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool) {
+	seen := l.s.Judgement.Seen()
+	span := func(form string, r *activity.Range, n activity.U) (string, any, bool) { return form, n, r.Holds(n) }
+	whole := func(n int) activity.U { return activity.U(n) * 100 }
+	switch {
+	case c.Piece != nil, c.Onto != nil, c.Result != "":
+		return l.placement(c)
+	case c.Item != "":
+		item, _ := l.parts.Item(c.Item)
+		value := l.whereabouts(item)
+		if c.In != "" {
+			target, _ := l.parts.Target(c.In)
+			return "item", value, slices.ContainsFunc(l.copies(item), func(p int) bool { return l.s.Arrangement.Where[p] == target })
+		}
+		return "item", value, slices.ContainsFunc(l.copies(item), func(p int) bool { return l.is(p) == c.Is })
+	case c.Target != "":
+		target, _ := l.parts.Target(c.Target)
+		state := seen.Targets[target].String()
+		return "target", state, state == c.Is
+	case c.Outcome != "":
+		return "outcome", l.s.Judgement.Outcome, l.s.Judgement.Outcome == c.Outcome
+	case c.RightCount != nil:
+		return span("rightCount", c.RightCount, whole(seen.Rights))
+	case c.WrongCount != nil:
+		return span("wrongCount", c.WrongCount, whole(seen.Wrongs))
+	case c.MissingCount != nil:
+		return span("missingCount", c.MissingCount, whole(seen.Missings))
+	case c.HomeCount != nil:
+		home := 0
+		for p := range l.parts.Pieces {
+			if l.is(p) == "home" {
+				home++
+			}
+		}
+		return span("homeCount", c.HomeCount, whole(home))
+	case c.Percent != nil:
+		return span("percent", c.Percent, l.s.Judgement.Percent)
+	case c.Attempt != nil:
+		return span("attempt", c.Attempt, whole(l.s.Attempt))
+	case c.Left != nil && l.s.Left == Unlimited:
+		return "left", "no limit", c.Left.Max == nil
+	case c.Left != nil:
+		return span("left", c.Left, whole(l.s.Left))
+	case c.Solution != nil:
+		n := l.s.Judgement.Solution
+		return "solution", n, n == *c.Solution
+	}
+	return "", "", false
+}
+
+func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
+	p := l.s.Placement
+	switch {
+	case c.Piece != nil:
+		form = "piece"
+	case c.Onto != nil:
+		form = "onto"
+	case c.Result != "":
+		form = "result"
+	}
+	if p == nil {
+		return form, "no placement", false
+	}
+	switch form {
+	case "piece":
+		return form, l.parts.Pieces[p.Piece].ID, l.pieces[c][l.parts.Pieces[p.Piece].Item]
+	case "onto":
+		id := l.parts.Doc.Targets[p.Target].ID
+		return form, id, slices.Contains(c.Onto, id)
+	}
+	judged := "wrong"
+	if p.Right {
+		judged = "right"
+	}
+	switch p.Result {
+	case "refused":
+		return form, p.Result, c.Result == "refused"
+	case "kept":
+		return form, "kept, " + judged, c.Result == "kept" || c.Result == judged
+	}
+	return form, judged, c.Result == judged
+}
+
+func (l *looker) copies(item int) []int {
+	out := make([]int, l.parts.Doc.Items[item].Copies)
+	for k := range out {
+		out[k] = l.parts.First[item] + k
+	}
+	return out
+}
+
+// is says what a piece is: home (dealt, in no target and not loose), right, wrong,
+// or nothing of these.
+func (l *looker) is(piece int) string {
+	switch where := l.s.Arrangement.Where[piece]; {
+	case where == activity.Home && (l.s.Dealt == nil || l.s.Dealt(piece)):
+		return "home"
+	case where < 0:
+		return ""
+	case l.s.Judgement.Seen().Right[piece]:
+		return "right"
+	}
+	return "wrong"
+}
+
+// whereabouts tells of an item's pieces where they are and what they are.
+func (l *looker) whereabouts(item int) string {
+	text := ""
+	for _, p := range l.copies(item) {
+		if text != "" {
+			text += ", "
+		}
+		switch where := l.s.Arrangement.Where[p]; where {
+		case activity.Home:
+			text += "home"
+		case activity.Loose:
+			text += "loose"
+		default:
+			text += l.is(p) + " in " + l.parts.Doc.Targets[where].ID
+		}
+	}
+	return text
+}
