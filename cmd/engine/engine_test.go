@@ -20,9 +20,9 @@ func TestQuestionsAndAnswers(t *testing.T) {
 	doc := drawers(t)
 	for name, c := range map[string]struct{ question, in, says string }{
 		"figures":            {"figures", doc, `"pieces":24,"targets":5,"nowhere":["bell","pump"]`},
-		"a rehearsal":        {"rehearse", `{"document":` + doc + `,"seed":1,"moves":[{"n":1,"t":5,"do":"place","piece":"chain","target":"seat"}]}`, `"code":"wrongHere","piece":"chain","item":"chain","target":"seat"`},
-		"a hit":              {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"X":10,"Y":5.25}`, `{"answer":0}`},
-		"beside":             {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"x":10.01,"y":5}`, `{"answer":-1}`},
+		"a rehearsal":        {"rehearse", `{"document":` + doc + `,"seed":1,"moves":[{"n":1,"t":5,"do":"place","piece":"chain","target":"seat"}]}`, `"code":"wrongHere","why":"noCell","piece":"chain","item":"chain","target":"seat"`},
+		"a hit":              {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","X":10,"Y":5.25}`, `{"answer":0}`},
+		"beside":             {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","x":10.01,"y":5}`, `{"answer":-1}`},
 		"cells":              {"setCells", `{"document":` + doc + `,"solution":0,"items":["bell"],"targets":["seat"],"on":true}`, `"seat":{"all":false,"items":["bell"],"tags":["seat"],"except":[]}`},
 		"a bad document":     {"figures", `{"format":1}`, `"code":"bad-document"`},
 		"an impossible key":  {"rehearse", `{"document":` + strings.Replace(doc, `"name": "Seat",`, `"name": "Seat", "holds": 1,`, 1) + `}`, `"code":"key-impossible"`},

@@ -255,7 +255,7 @@ func (c chooser) move(d *twinDoc, n, t int) twinMove {
 }
 
 func TestTheCoreAgreesWithItsTwin(t *testing.T) {
-	documents := 250 // MAGPIE_TWIN=5000 tries more
+	documents := 100 // MAGPIE_TWIN=5000 tries more
 	if n, err := strconv.Atoi(os.Getenv("MAGPIE_TWIN")); err == nil {
 		documents = n
 	}
@@ -313,6 +313,8 @@ func TestTheCoreAgreesWithItsTwin(t *testing.T) {
 			clock += c.IntN(3)
 			m := c.move(d, twin.n+1, clock)
 			switch {
+			case d.Play.TimeLimit > 0 && clock >= d.Play.TimeLimit && c.yes(40):
+				m = twinMove{N: twin.n + 1, T: clock, Do: "timeUp"}
 			case twin.phase == "done" && d.Play.Restart && c.yes(60):
 				m = twinMove{N: twin.n + 1, T: clock, Do: "restart"}
 			case twin.phase == "done" && c.yes(40):

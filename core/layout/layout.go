@@ -1,14 +1,31 @@
-// Package layout gives parts of a new activity their first places.
+// Package layout gives the parts of a new activity their first places, by its
+// kind:
 //
-// A sort's targets share the board evenly, at most four in a row, with room for
-// the label on the rim:
+//	sort      bins that share the board evenly, at most four in a row
+//	match     places of the items' size, in columns
+//	sequence  lanes over the whole width, one under the other; bins below them
+//	label     small places down both sides of what is labelled, which fills the middle
+//	gaps      the text over the whole board, each gap where its words leave it
+//	build     places side by side without a gap, in the middle
 //
-//	layout.Sort(doc)
+//	layout.Start(doc)
+//
+// Everything lies within the board, and targets do not overlap while there is room
+// for them at 24 units. What a designer has placed already is placed anew: a first
+// layout is for parts that have no place yet.
 package layout
 
 import (
+	"strings"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/richtext"
+)
+
+type (
+	u    = activity.U
+	rect = geometry.Rect
 )
 
 const (
@@ -16,30 +33,194 @@ const (
 	rim    = 1600 // above each target, for its label
 )
 
-// Sort spreads the targets over the board, row by row. With five targets the
-// rows hold three and two; a shorter last row is as wide as the others.
-// Cost: O(targets).
-func Sort(doc *activity.Doc) {
-	n := len(doc.Targets)
+// Start places targets and, where the kind has it, scenery. Cost: linear.
+func Start(doc *activity.Doc) {
+	board := rect{X: margin, Y: margin, W: doc.Board.Width - 2*margin, H: doc.Board.Height - 2*margin}
+	all := make([]int, len(doc.Targets))
+	for i := range all {
+		all[i] = i
+	}
+	switch doc.Kind {
+	case "match":
+		cells(doc, all, board, mostSize(doc, geometry.Size{W: 16000, H: 9000}), margin)
+	case "build":
+		cells(doc, all, board, mostSize(doc, geometry.Size{W: 12000, H: 12000}), 0)
+	case "sequence":
+		sequence(doc, board)
+	case "label":
+		label(doc, board)
+	case "gaps":
+		gaps(doc, board)
+	default:
+		bins(doc, all, board)
+	}
+}
+
+// bins spreads targets over the area, row by row. With five the rows hold three
+// and two; a shorter last row is as wide as the others.
+func bins(doc *activity.Doc, targets []int, area rect) {
+	n := len(targets)
 	if n == 0 {
 		return
 	}
 	rows := 1
-	for perRow(n, rows) > 4 || rows == 1 && n > 3 {
+	for perRow(n, rows) > 4 && rows < 12 || rows == 1 && n > 3 {
 		rows++
 	}
 	columns := perRow(n, rows)
-	height := (doc.Board.Height-margin)/activity.U(rows) - margin - rim
-	for i := range doc.Targets {
+	height := (area.H+margin)/u(rows) - margin - rim
+	for i, t := range targets {
 		row, column := i/columns, i%columns
 		inRow := min(columns, n-row*columns)
-		width := (doc.Board.Width-margin)/activity.U(inRow) - margin
-		doc.Targets[i].Frame = geometry.Rect{
-			X: margin + activity.U(column)*(width+margin),
-			Y: margin + rim + activity.U(row)*(height+margin+rim),
+		width := (area.W+margin)/u(inRow) - margin
+		doc.Targets[t].Frame = rect{
+			X: area.X + u(column)*(width+margin),
+			Y: area.Y + rim + u(row)*(height+margin+rim),
 			W: max(width, 100), H: max(height, 100),
 		}
 	}
 }
 
 func perRow(n, rows int) int { return (n + rows - 1) / rows }
+
+// mostSize is the size of the largest item, or that for none.
+func mostSize(doc *activity.Doc, none geometry.Size) geometry.Size {
+	var most geometry.Size
+	for _, it := range doc.Items {
+		most = geometry.Size{W: max(most.W, it.Size.W), H: max(most.H, it.Size.H)}
+	}
+	if most.W == 0 {
+		return none
+	}
+	return most
+}
+
+// cells sets targets of one size in a block in the middle, smaller where there is
+// no room for that.
+func cells(doc *activity.Doc, targets []int, area rect, size geometry.Size, gap u) {
+	sizes := make([]geometry.Size, len(targets))
+	for i := range sizes {
+		sizes[i] = size
+	}
+	if gap > 0 { // labels above
+		area.Y, area.H = area.Y+rim, area.H-rim
+	}
+	for i, r := range geometry.Arrange(area, sizes, geometry.Arrangement{As: "grid", Anchor: "centre", Gap: gap, Scale: 100}, nil) {
+		doc.Targets[targets[i]].Frame = r
+	}
+}
+
+// sequence gives lanes the upper part of the board, all of it where there is
+// nothing else.
+func sequence(doc *activity.Doc, board rect) {
+	var lanes, others []int
+	for i, t := range doc.Targets {
+		if t.Ordered {
+			lanes = append(lanes, i)
+		} else {
+			others = append(others, i)
+		}
+	}
+	if len(lanes) == 0 {
+		bins(doc, others, board)
+		return
+	}
+	upper := board
+	if len(others) > 0 {
+		upper.H = board.H * 3 / 5
+		bins(doc, others, rect{X: board.X, Y: board.Y + upper.H, W: board.W, H: board.H - upper.H})
+	}
+	each := upper.H / u(len(lanes))
+	height := min(each-rim-margin/2, mostSize(doc, geometry.Size{W: 12000, H: 6400}).H+2*margin)
+	for i, t := range lanes {
+		doc.Targets[t].Frame = rect{X: board.X, Y: upper.Y + u(i)*each + rim + max(0, each-rim-margin/2-height)/2, W: board.W, H: max(height, 100)}
+	}
+}
+
+// label leaves the middle half of the board to what is labelled, the first picture
+// or else nothing, and sets targets down both sides.
+func label(doc *activity.Doc, board rect) {
+	middle := rect{X: board.X + board.W/4 + margin, Y: board.Y, W: board.W/2 - 2*margin, H: board.H}
+	for i := range doc.Scenery {
+		if s := &doc.Scenery[i]; s.Type == "picture" {
+			s.Frame = &middle
+			break
+		}
+	}
+	size := mostSize(doc, geometry.Size{W: 16000, H: 5000})
+	size.W = min(size.W, board.W/4)
+	left := (len(doc.Targets) + 1) / 2
+	side := func(targets []activity.Target, x u) {
+		for i := range targets {
+			each := board.H / u(len(targets))
+			h := max(100, min(size.H, each-800))
+			targets[i].Frame = rect{X: x, Y: board.Y + u(i)*each + (each-h)/2, W: size.W, H: h}
+		}
+	}
+	side(doc.Targets[:left], board.X)
+	side(doc.Targets[left:], board.X+board.W-size.W)
+}
+
+// Gap text is set in lines of this height, in letters of about this width: what the
+// interface draws is measured there, and this is where it begins.
+const (
+	line   = 5600
+	letter = 1100
+	gap    = 14000
+)
+
+// gaps breaks the first text with gaps into lines, and sets each gap where it
+// falls; gaps that no text names stand below.
+func gaps(doc *activity.Doc, board rect) {
+	at := map[string]rect{}
+	x, y := u(0), u(0)
+	advance := func(w u) {
+		if x > 0 && x+w > board.W {
+			x, y = 0, y+line
+		}
+	}
+	var walk func([]richtext.Node)
+	walk = func(nodes []richtext.Node) {
+		for _, n := range nodes {
+			switch n.Kind {
+			case richtext.Break:
+				x, y = 0, y+line
+			case richtext.Gap:
+				advance(gap)
+				at[n.Text] = rect{X: board.X + x, Y: board.Y + y + 400, W: gap, H: line - 800}
+				x += gap + letter
+			case richtext.Text:
+				for word := range strings.FieldsSeq(n.Text) {
+					w := u(len([]rune(word))) * letter
+					advance(w)
+					x += w + letter
+				}
+			default:
+				walk(n.Children)
+			}
+			if n.Kind == richtext.Paragraph || n.Kind == richtext.Entry {
+				x, y = 0, y+line
+			}
+		}
+	}
+	for i := range doc.Scenery {
+		if s := &doc.Scenery[i]; len(richtext.Gaps(s.Text)) > 0 {
+			begin := y
+			walk(richtext.Read(s.Text))
+			s.Frame = &rect{X: board.X, Y: board.Y + begin, W: board.W, H: max(line, min(y-begin, board.H-begin))}
+		}
+	}
+	var rest []int
+	for i := range doc.Targets {
+		t := &doc.Targets[i]
+		if r, ok := at[t.ID]; ok && r.Y+r.H <= board.Y+board.H {
+			t.Frame, t.Label.Text = r, ""
+		} else {
+			rest = append(rest, i)
+		}
+	}
+	if len(rest) > 0 {
+		top := min(y, board.H*2/3)
+		cells(doc, rest, rect{X: board.X, Y: board.Y + top, W: board.W, H: board.H - top}, geometry.Size{W: gap, H: line - 800}, margin/4)
+	}
+}

@@ -243,13 +243,13 @@ func (t Table) Sort(title string) *activity.Doc {
 	for _, b := range t.Targets {
 		id := taken.Make(b.Name)
 		targetOf[b.Name] = id
-		doc.Targets = append(doc.Targets, NewTarget(id, b.Name))
+		doc.Targets = append(doc.Targets, activity.NewTarget(id, b.Name))
 	}
 	right := map[string]activity.Selector{}
 	taken = Ids{}
 	for _, it := range t.Items {
 		id := taken.Make(it.Name)
-		doc.Items = append(doc.Items, NewItem(id, it.Name))
+		doc.Items = append(doc.Items, item(id, it.Name))
 		for _, b := range it.Right {
 			sel := right[targetOf[b]]
 			sel.Items = append(sel.Items, id)
@@ -257,25 +257,17 @@ func (t Table) Sort(title string) *activity.Doc {
 		}
 	}
 	doc.Key.Solutions[0].Right = right
-	layout.Sort(doc)
+	layout.Start(doc)
 	return doc
 }
 
-// NewItem is an item with a text face and everything else by default.
-func NewItem(id, name string) activity.Item {
-	it := activity.Item{ID: id, Name: name, Text: name, Copies: 1, Weight: 1}
-	it.Size.W, it.Size.H = 12000, 6400
+// item is one with a text face, wide enough for its name.
+func item(id, name string) activity.Item {
+	it := activity.NewItem(id, name)
 	if n := utf8.RuneCountInString(name); n > 14 {
 		it.Size.W = activity.U(min(24000, 3000+n*800))
 	}
 	return it
-}
-
-// NewTarget is a target with its name on the rim and everything else by default.
-func NewTarget(id, name string) activity.Target {
-	return activity.Target{ID: id, Name: name, Label: activity.Label{Text: name, Side: "above"}, Shape: "rect",
-		Lets: activity.Selector{All: true}, WhenFull: "refuse", Weight: 1,
-		Arrange: activity.Arrange{As: "grid", Gap: 800, Scale: 100}}
 }
 
 // Ids makes ids of names, each once.

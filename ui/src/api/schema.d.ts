@@ -314,6 +314,7 @@ export interface components {
       board: components["schemas"]["DocBoard"];
       /** @enum {string} */
       format: "keen-magpie/activity";
+      hints: components["schemas"]["DocHint"][];
       id: string;
       instructions: string;
       items: components["schemas"]["DocItem"][];
@@ -326,6 +327,7 @@ export interface components {
       /** @default en */
       lang: string;
       marks: components["schemas"]["DocMarks"];
+      order: string[];
       play: components["schemas"]["DocPlay"];
       replies: components["schemas"]["DocReply"][];
       scenery: components["schemas"]["DocScenery"][];
@@ -335,14 +337,20 @@ export interface components {
     };
     DocArrange: {
       /**
-       * @default grid
+       * @default centre
        * @enum {string}
        */
-      as: "grid";
+      anchor: "topLeft" | "top" | "topRight" | "left" | "centre" | "right" | "bottomLeft" | "bottom" | "bottomRight";
+      /** @enum {string} */
+      as?: "centre" | "row" | "column" | "grid" | "pile" | "ring" | "asDropped";
       /** @default 8 */
       gap: number;
       /** @default 100 */
+      opacity: number;
+      /** @default 100 */
       scale: number;
+      /** @default 6 */
+      step: number;
     };
     DocBackground: {
       color: string;
@@ -363,24 +371,118 @@ export interface components {
       penalty?: number;
       weight?: number;
     };
+    DocCondition:
+      | {
+          /** @enum {string} */
+          is: "home" | "right" | "wrong";
+          item: string;
+        }
+      | {
+          in: string;
+          item: string;
+        }
+      | {
+          /** @enum {string} */
+          is: "right" | "part" | "wrong" | "empty";
+          target: string;
+        }
+      | {
+          all: components["schemas"]["DocCondition"][];
+        }
+      | {
+          any: components["schemas"]["DocCondition"][];
+        }
+      | {
+          none: components["schemas"]["DocCondition"][];
+        }
+      | {
+          piece: components["schemas"]["DocSelector"];
+        }
+      | {
+          onto: string[];
+        }
+      | {
+          /** @enum {string} */
+          result: "right" | "wrong" | "refused" | "kept";
+        }
+      | {
+          /** @enum {string} */
+          outcome: "right" | "part" | "wrong";
+        }
+      | {
+          rightCount: components["schemas"]["DocRange"];
+        }
+      | {
+          wrongCount: components["schemas"]["DocRange"];
+        }
+      | {
+          missingCount: components["schemas"]["DocRange"];
+        }
+      | {
+          homeCount: components["schemas"]["DocRange"];
+        }
+      | {
+          percent: components["schemas"]["DocRange"];
+        }
+      | {
+          attempt: components["schemas"]["DocRange"];
+        }
+      | {
+          left: components["schemas"]["DocRange"];
+        }
+      | {
+          solution: number;
+        };
+    DocEdge: {
+      color: string;
+      dash: number;
+      width?: number;
+    };
+    DocHint: {
+      alt: string;
+      picture: string;
+      place: boolean;
+      text: string;
+    };
     DocItem: {
       alt: string;
       /** @default 1 */
       copies: number;
+      ghost: boolean;
       group: string;
       hidden: boolean;
       home?: components["schemas"]["DocPoint"];
       id: string;
+      looks?: components["schemas"]["DocItemLooks"];
       name: string;
+      /** @enum {string} */
+      offTarget?: "home" | "stay";
       penalty: number;
       picture: string;
       pinned: boolean;
+      /**
+       * @default request
+       * @enum {string}
+       */
+      playSound: "request" | "pick";
       size: components["schemas"]["DocSize"];
+      sound: string;
       tags: string[];
       text: string;
+      transcript: string;
       /** @default 1 */
       weight: number;
       z: number;
+    };
+    DocItemLooks: {
+      heldInPlace?: components["schemas"]["DocLook"];
+      inHand?: components["schemas"]["DocLook"];
+      overClosed?: components["schemas"]["DocLook"];
+      overOpen?: components["schemas"]["DocLook"];
+      placed?: components["schemas"]["DocLook"];
+      rest?: components["schemas"]["DocLook"];
+      right?: components["schemas"]["DocLook"];
+      wrong?: components["schemas"]["DocLook"];
     };
     DocKey: {
       solutions: components["schemas"]["DocSolution"][];
@@ -393,23 +495,38 @@ export interface components {
       side: "above" | "below" | "left" | "right" | "inside";
       text: string;
     };
+    DocLook: {
+      /** @enum {string} */
+      motion?: "none" | "settle" | "turn" | "fade";
+      opacity?: number;
+      picture?: string;
+      scale?: number;
+      style?: components["schemas"]["DocStyle"];
+      text?: string;
+    };
     DocMarks: {
       bands: components["schemas"]["DocBand"][];
       /**
        * @default item
        * @enum {string}
        */
-      by: "item";
+      by: "item" | "target" | "order" | "whole";
       cells: {
         [key: string]: components["schemas"]["DocCell"];
       };
       /** @default true */
       counts: boolean;
+      hintCost: number;
       /**
        * @default best
        * @enum {string}
        */
       keep: "best" | "last" | "first";
+      /**
+       * @default run
+       * @enum {string}
+       */
+      measure: "run" | "position" | "pairs" | "neighbours";
       negative: boolean;
       passMark: number;
       /** @default 10 */
@@ -421,32 +538,72 @@ export interface components {
        */
       shares: number[];
     };
+    DocNeed: {
+      max?: number;
+      min: number;
+      of: components["schemas"]["DocSelector"];
+      target: string;
+    };
+    DocOrder: {
+      before: string[][];
+      target: string;
+      tiers: string[][];
+    };
     DocPlay: {
       /** @default 1 */
       attempts: number;
       /**
+       * @default none
+       * @enum {string}
+       */
+      beckon: "none" | "open" | "right";
+      /**
        * @default ask
        * @enum {string}
        */
-      check: "ask";
+      check: "each" | "full" | "ask" | "none";
       /**
        * @default any
        * @enum {string}
        */
       checkWhen: "any" | "allPlaced";
       /**
-       * @default centre
+       * @default all
        * @enum {string}
        */
-      hit: "centre";
+      deal: "all" | "one";
+      /** @default 100 */
+      extension: number;
+      /** @default centre */
+      hit:
+        | ("centre" | "touch" | "inside")
+        | {
+            overlap: number;
+          };
       /**
        * @default home
        * @enum {string}
        */
       offTarget: "home" | "stay";
       reach: number;
+      /**
+       * @default resume
+       * @enum {string}
+       */
+      reenter: "resume" | "restart";
+      /**
+       * @default free
+       * @enum {string}
+       */
+      refusals: "free" | "count";
       /** @default true */
       reset: boolean;
+      restart: boolean;
+      /**
+       * @default own
+       * @enum {string}
+       */
+      review: "none" | "own" | "key" | "both";
       /**
        * @default stay
        * @enum {string}
@@ -456,8 +613,9 @@ export interface components {
        * @default check
        * @enum {string}
        */
-      show: "never" | "check";
+      show: "never" | "check" | "placement";
       shuffle: boolean;
+      timeLimit: number;
       /** @default true */
       undo: boolean;
       /**
@@ -470,24 +628,64 @@ export interface components {
       x: number;
       y: number;
     };
+    DocRange: {
+      max?: number;
+      min?: number;
+    };
     DocRect: {
       h: number;
       w: number;
       x: number;
       y: number;
     };
-    DocReply: Record<string, never>;
+    DocReply: {
+      also: boolean;
+      dim: boolean;
+      finish: boolean;
+      frame?: components["schemas"]["DocRect"];
+      id: string;
+      /** @enum {string} */
+      moment: "opened" | "placed" | "checked" | "hinted" | "timeUp" | "done" | "review";
+      offer: string[];
+      point: string[];
+      reopen: boolean;
+      say: components["schemas"]["DocSay"];
+      showKey: boolean;
+      /**
+       * @default edge
+       * @enum {string}
+       */
+      spot: "edge" | "piece" | "target" | "card" | "frame";
+      /**
+       * @default plain
+       * @enum {string}
+       */
+      tone: "right" | "near" | "wrong" | "plain";
+      /** @enum {string} */
+      until?: "move" | "check" | "closed" | "stays";
+      when?: components["schemas"]["DocCondition"];
+    };
+    DocSay: {
+      alt: string;
+      picture: string;
+      sound: string;
+      text: string;
+      transcript: string;
+    };
     DocScenery: {
       alt: string;
-      frame: components["schemas"]["DocRect"];
+      frame?: components["schemas"]["DocRect"];
+      from?: components["schemas"]["DocPoint"];
       group: string;
       hidden: boolean;
       id: string;
       picture: string;
       pinned: boolean;
+      style?: components["schemas"]["DocStyle"];
       text: string;
+      to?: components["schemas"]["DocPoint"];
       /** @enum {string} */
-      type: "picture" | "text" | "box" | "ellipse";
+      type: "picture" | "text" | "box" | "ellipse" | "line" | "arrow";
       z: number;
     };
     DocSelector: {
@@ -504,9 +702,25 @@ export interface components {
       /** @default 100 */
       credit: number;
       name: string;
+      needs: components["schemas"]["DocNeed"][];
+      orders: components["schemas"]["DocOrder"][];
       right: {
         [key: string]: components["schemas"]["DocSelector"];
       };
+    };
+    DocStyle: {
+      /** @default true */
+      card: boolean;
+      corner?: number;
+      /**
+       * @default none
+       * @enum {string}
+       */
+      crop: "none" | "round";
+      edge?: components["schemas"]["DocEdge"];
+      fill: string;
+      shadow: boolean;
+      text?: components["schemas"]["DocTextStyle"];
     };
     DocTarget: {
       arrange: components["schemas"]["DocArrange"];
@@ -517,13 +731,21 @@ export interface components {
       id: string;
       label: components["schemas"]["DocLabel"];
       lets: components["schemas"]["DocSelector"];
+      looks?: components["schemas"]["DocTargetLooks"];
       name: string;
+      ordered: boolean;
       pinned: boolean;
+      points: number[][];
       /**
        * @default rect
        * @enum {string}
        */
-      shape: "rect" | "ellipse";
+      shape: "rect" | "ellipse" | "polygon";
+      /**
+       * @default always
+       * @enum {string}
+       */
+      shows: "always" | "inHand" | "never";
       /** @default 1 */
       weight: number;
       /**
@@ -532,6 +754,22 @@ export interface components {
        */
       whenFull: "refuse" | "oust" | "trade";
       z: number;
+    };
+    DocTargetLooks: {
+      beckoning?: components["schemas"]["DocLook"];
+      overClosed?: components["schemas"]["DocLook"];
+      overOpen?: components["schemas"]["DocLook"];
+      part?: components["schemas"]["DocLook"];
+      rest?: components["schemas"]["DocLook"];
+      right?: components["schemas"]["DocLook"];
+      wrong?: components["schemas"]["DocLook"];
+    };
+    DocTextStyle: {
+      /** @enum {string} */
+      align?: "left" | "centre" | "right";
+      color: string;
+      size?: number;
+      weight?: number;
     };
     Draft: {
       document: components["schemas"]["Doc"];
@@ -605,8 +843,9 @@ export interface components {
       /** Format: int64 */
       attempts: number;
       band?: string;
+      /** @description Of the last verdict */
       outcome?: string;
-      passed?: boolean;
+      passed: boolean;
       percent: string;
       phase: string;
       score: string;
@@ -638,7 +877,7 @@ export interface components {
     };
     Move: {
       /** @enum {string} */
-      do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again";
+      do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again" | "restart" | "hint" | "timeUp";
       /** Format: int64 */
       index?: number;
       /**
@@ -732,8 +971,15 @@ export interface components {
       color: string;
       /** Format: double */
       height: number;
+      /** @enum {string} */
+      hit: "centre" | "touch" | "inside" | "overlap";
       instructions: string;
       lang: string;
+      /**
+       * Format: int64
+       * @description The percent that hit by overlap asks for
+       */
+      overlap: number;
       picture: string;
       pieces: components["schemas"]["ScenePiece"][];
       /** Format: double */
@@ -758,15 +1004,20 @@ export interface components {
     };
     SceneScenery: {
       alt: string;
-      frame: components["schemas"]["Rect"];
+      frame?: components["schemas"]["Rect"];
+      /** @description The ends of a line or an arrow */
+      from?: components["schemas"]["Point"];
       picture: string;
       text: string;
+      to?: components["schemas"]["Point"];
       type: string;
     };
     SceneTarget: {
       frame: components["schemas"]["Rect"];
       id: string;
       label: components["schemas"]["Label"];
+      /** @description The corners of a polygon */
+      points?: (number[] | null)[] | null;
       shape: string;
       spoken: string;
     };
@@ -824,6 +1075,11 @@ export interface components {
       attempt: number;
       canCheck: boolean;
       canUndo: boolean;
+      /**
+       * Format: int64
+       * @description How many of the scene's pieces have appeared
+       */
+      dealt: number;
       final?: components["schemas"]["Final"];
       held: string[];
       /** Format: int64 */

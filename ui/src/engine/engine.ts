@@ -13,15 +13,30 @@ export type Verdict = {
   percent: string;
 };
 
+/** One line of how a score is put together. */
+export type Entry = { what: string; piece?: string; target?: string; points: string; of?: string; share?: number };
+
+/** A condition of a reply that was looked at, and what was found. */
+export type Fact = { at: string; holds: boolean; form: string; value: string };
+
 export type TrailStep = {
   code: string;
+  why?: string;
   piece?: string;
   item?: string;
   target?: string;
+  pieces?: string[];
+  index?: number;
   solution?: number;
   holds?: number;
+  charge?: number;
   verdict?: Verdict;
+  entries?: Entry[];
   share?: number;
+  hints?: number;
+  text?: string;
+  moment?: string;
+  reply?: { reply: string; given: boolean; facts: Fact[] };
 };
 
 export type RehearsedStep = { move: Move; result: string; reason?: string; target?: string; trail: TrailStep[] };
@@ -85,7 +100,15 @@ class Engine {
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */
   hit(scene: Scene, size: { w: number; h: number }, x: number, y: number): Promise<number> {
-    return this.ask("hit", { targets: scene.targets, size, x, y, reach: scene.reach });
+    return this.ask("hit", {
+      targets: scene.targets,
+      size,
+      x,
+      y,
+      hit: scene.hit,
+      overlap: scene.overlap,
+      reach: scene.reach,
+    });
   }
 }
 

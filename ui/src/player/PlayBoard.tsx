@@ -33,6 +33,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   );
 
   const spots = useSpots(scene, standing, queue);
+  const dealt = scene.pieces.slice(0, standing.dealt);
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
     scale,
@@ -76,11 +77,11 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     root.current?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
   };
   const pieceKeys = (e: KeyboardEvent, p: ScenePiece) => {
-    const i = scene.pieces.indexOf(p);
+    const i = dealt.indexOf(p);
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
     if (step) {
       e.preventDefault();
-      focus(scene.pieces[(i + step + scene.pieces.length) % scene.pieces.length]!.id);
+      focus(dealt[(i + step + dealt.length) % dealt.length]!.id);
     } else if ((e.key === "Enter" || e.key === " ") && free(p.id)) {
       e.preventDefault();
       byKey.current = p.id;
@@ -163,6 +164,8 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
             >
               <TargetWell
                 shape={t.shape}
+                points={t.points}
+                frame={t.frame}
                 label={t.label.text}
                 side={t.label.side}
                 state={over === t.id ? "over" : hand && !hand.at ? "open" : "rest"}
@@ -189,8 +192,8 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
           ...(beside ? { flex: 1 } : { width: scene.width * scale + 2, minHeight: 44 }),
         }}
       >
-        {scene.pieces.filter((p) => !spots.has(p.id)).map((p) => button(p, p.size, {}))}
-        {scene.pieces.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}
+        {dealt.filter((p) => !spots.has(p.id)).map((p) => button(p, p.size, {}))}
+        {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}
       </div>
       {inHand && hand?.at && (
         <div

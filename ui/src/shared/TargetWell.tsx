@@ -14,6 +14,9 @@ export function placed(r: Rect): CSSProperties {
 
 type Props = {
   shape: string;
+  /** A polygon's corners, in board units, and the frame that they are drawn in. */
+  points?: (number[] | null)[] | null;
+  frame?: Rect;
   label: string;
   side: string;
   number?: number;
@@ -30,6 +33,17 @@ const states = {
   dim: "sunk opacity-40",
 };
 
+/** The same states where the outline is drawn, not set. */
+const strokes = {
+  rest: "fill-shade stroke-edge",
+  selected: "fill-shade stroke-feather stroke-2",
+  open: "fill-shade stroke-feather [stroke-dasharray:4_3]",
+  over: "fill-feather-soft stroke-feather stroke-2",
+  right: "fill-shade stroke-teal stroke-2",
+  wrong: "fill-shade stroke-ember stroke-2",
+  dim: "fill-shade stroke-edge opacity-40",
+};
+
 const sides: Record<string, CSSProperties> = {
   above: { left: "calc(10px * var(--s))", top: 0, transform: "translateY(-50%)" },
   below: { left: "calc(10px * var(--s))", bottom: 0, transform: "translateY(50%)" },
@@ -39,12 +53,23 @@ const sides: Record<string, CSSProperties> = {
 };
 
 /** A target: sunk into the board, with its label on the rim. Fills its parent. */
-export function TargetWell({ shape, label, side, number, state = "rest" }: Props) {
+export function TargetWell({ shape, points, frame, label, side, number, state = "rest" }: Props) {
   return (
     <span className="absolute inset-0">
-      <span
-        className={`absolute inset-0 ${states[state]} ${shape === "ellipse" ? "rounded-[50%]" : "rounded-(--radius)"}`}
-      />
+      {shape === "polygon" && points && frame ? (
+        <svg
+          className={`absolute inset-0 size-full overflow-visible ${strokes[state]}`}
+          viewBox={`${frame.x} ${frame.y} ${frame.w} ${frame.h}`}
+          preserveAspectRatio="none"
+          aria-hidden
+        >
+          <polygon points={points.map((p) => p?.join(",")).join(" ")} vectorEffect="non-scaling-stroke" />
+        </svg>
+      ) : (
+        <span
+          className={`absolute inset-0 ${states[state]} ${shape === "ellipse" ? "rounded-[50%]" : "rounded-(--radius)"}`}
+        />
+      )}
       {(label || number) && <RimLabel label={label} side={side} number={number} />}
     </span>
   );

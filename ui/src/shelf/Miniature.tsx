@@ -30,7 +30,7 @@ export function Miniature({ doc, width, height }: { doc: Doc; width: number; hei
       >
         {doc.targets.map((t) => (
           <div key={t.id} style={placed(t.frame)}>
-            <TargetWell shape={t.shape} label="" side={t.label.side} />
+            <TargetWell shape={t.shape} points={t.points} frame={t.frame} label="" side={t.label.side} />
           </div>
         ))}
         {doc.items.map(

@@ -143,6 +143,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
       t.frame,
       <TargetWell
         shape={t.shape}
+        points={t.points}
+        frame={t.frame}
         label={t.label.text}
         side={t.label.side}
         number={n}

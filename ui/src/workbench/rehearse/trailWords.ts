@@ -1,0 +1,137 @@
+import type { Doc } from "../../api/types";
+import type { Entry, RehearsedStep, TrailStep } from "../../engine/engine";
+import { itemOf, nameOf, targetOf } from "../changes";
+
+/** Why a move was not possible, in words. */
+const rejections: Record<string, string> = {
+  early: "its time lies before the move before it, or before the limit",
+  late: "the time is up",
+  phase: "this is not the moment for it",
+  held: "the piece is held in place",
+  notDealt: "the piece has not appeared yet",
+  home: "the piece is home already",
+  nothingToUndo: "there is nothing to undo",
+  reset: "this activity has no reset",
+  restart: "this activity cannot be started over",
+  notAllPlaced: "something could still be placed",
+  noHints: "no hint is left",
+  nothingToPlace: "no piece is missing that a hint could place",
+};
+
+const settled: Record<string, string> = {
+  lastAttempt: "That was the last attempt",
+  allPlaced: "Nothing is left that could be placed, so it is checked",
+  timeUp: "The time is up",
+  done: "The sitting is done",
+  again: "The next attempt begins",
+  undone: "The last move is undone",
+  reset: "All free pieces are back",
+  restarted: "Everything begins afresh",
+};
+
+const hits: Record<string, string> = {
+  touch: "it touches it",
+  inside: "it lies wholly inside",
+  overlap: "enough of it is over it",
+};
+
+const wrongs: Record<string, string> = {
+  noCell: "nothing says that it is right there",
+  surplus: "there are more than are needed",
+  order: "it stands against the order",
+};
+
+/** A step of the trail as a sentence. */
+export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
+  const item = nameOf(itemOf(doc, t.item ?? ""));
+  const target = nameOf(targetOf(doc, t.target ?? ""));
+  const names = (t.pieces ?? []).map((p) => nameOf(itemOf(doc, p.split("~")[0]!))).join(", ");
+  const v = t.verdict;
+  switch (t.code) {
+    case "rejected":
+      return `This cannot be done: ${rejections[t.why ?? ""] ?? "it names what is not there"}`;
+    case "hit":
+      return `${item} is let go over ${target}: ${hits[t.why ?? ""] ?? "its middle is inside"}`;
+    case "beside":
+      return `${item} is let go beside every target`;
+    case "letIn":
+      return step.move.do === "drop" ? `${target} lets it in` : `${item} is put into ${target}, which lets it in`;
+    case "turnedAway":
+      return `${target} turns it away: who is let in there leaves ${item} out`;
+    case "full":
+      return `${target} turns it away: it holds ${t.holds}, and all places are taken`;
+    case "ousted":
+      return `${item} goes home to make room: ${target} sends the earlier one home`;
+    case "traded":
+      return `${item} trades places with it, into ${target}`;
+    case "already":
+      return `${item} is in ${target} already`;
+    case "movedInLane":
+      return `${item} is number ${(t.index ?? 0) + 1} in ${target}`;
+    case "home":
+      return `${item} goes back home`;
+    case "loose":
+      return `${item} stays where it lies, beside every target`;
+    case "rightHere":
+      return `${item} is right in ${target}${way(doc, t)}`;
+    case "wrongHere":
+      return `${item} is not right in ${target}${way(doc, t)}: ${wrongs[t.why ?? ""] ?? ""}`;
+    case "becameRight":
+      return `With it these became right: ${names}`;
+    case "becameWrong":
+      return `With it these became wrong: ${names}`;
+    case "count":
+      return v ? `So far ${v.right.length} right, ${v.wrong.length} wrong, ${v.missing.length} missing` : "";
+    case "wrongPlacement":
+      return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
+    case "goesHome":
+      return `${item} goes home: the play settings say so`;
+    case "heldInPlace":
+      return `${item} is held in place: it is right`;
+    case "dealt":
+      return `${item} appears`;
+    case "hinted":
+      return t.text ? `Hint: ${t.text}` : "A hint places a piece";
+    case "score":
+      return v ? `${step.move.do === "check" ? "Checked: " : ""}${scoreWords(doc, t)}` : "";
+    case "reply":
+      return replyWords(t);
+    case "finished":
+      return `The reply ${t.why} ends the sitting`;
+    default:
+      return settled[t.code] ?? t.code;
+  }
+}
+
+/** Under which solution, where there are several. */
+const way = (doc: Doc, t: TrailStep) =>
+  doc.key.solutions.length > 1 && t.solution !== undefined
+    ? ` (${doc.key.solutions[t.solution]?.name || `solution ${t.solution + 1}`})`
+    : "";
+
+/** How the score came about. Plain pieces add up by themselves; anything else is spelt out. */
+function scoreWords(doc: Doc, t: TrailStep): string {
+  const v = t.verdict!;
+  const entries = t.entries ?? [];
+  const plain = entries.every((e) => e.what === "piece" && (e.share ?? 100) === 100);
+  const sum = plain ? "" : ` (${entries.map(entryWords).join(" ").replace(/^\+ /, "")})`;
+  const parts = [
+    `${v.earned} of ${v.available} earned${sum} is ${v.fraction}`,
+    t.share ? `× ${t.share} % for this attempt` : "",
+    t.hints && doc.marks.hintCost ? `− ${t.hints * doc.marks.hintCost} % for hints` : "",
+    `× ${doc.marks.points} points: ${v.score}`,
+  ];
+  return `${v.right.length} right, ${v.wrong.length} wrong, ${v.missing.length} missing. ${parts.filter(Boolean).join(", ")}`;
+}
+
+const entryWords = (e: Entry) =>
+  `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share} %` : ""}`;
+
+function replyWords(t: TrailStep): string {
+  const r = t.reply!;
+  const why = r.facts
+    .filter((f) => f.holds === r.given || r.facts.length === 1)
+    .map((f) => `${f.form} is ${f.value}`)
+    .join(", ");
+  return `Reply ${r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
+}
