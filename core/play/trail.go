@@ -24,7 +24,8 @@ type Step struct {
 	//	becameRight, becameWrong  other Pieces that changed with it, under Solution
 	//	count            the verdict so far, which counts for nothing
 	//	wrongPlacement   counted, at a Charge
-	//	goesHome, heldInPlace, dealt
+	//	goesHome         Why: wrong, right
+	//	heldInPlace, dealt
 	//	lastAttempt, allPlaced, timeUp, done, again, undone, reset, restarted
 	//	hinted           Text, and what hints cost so far as Share
 	//	score            Verdict, how it was put together (Entries), Share, Hints

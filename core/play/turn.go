@@ -235,7 +235,7 @@ func (t *turn) afterWrong() {
 		t.s.Now = t.was.Now.Clone()
 		t.s.Now.Home(t.piece)
 		t.judged = nil
-		t.step(Step{Code: "goesHome", Piece: t.m.Piece, Field: "/play/wrongPieces"})
+		t.step(Step{Code: "goesHome", Piece: t.m.Piece, Why: "wrong", Field: "/play/wrongPieces"})
 	}
 	if left, limited := t.Left(t.s); limited && left == 0 {
 		t.ended = true
@@ -378,7 +378,11 @@ func (t *turn) again() {
 			t.step(Step{Code: "heldInPlace", Piece: id})
 		case right[id] && play.RightPieces == "home", !right[id] && play.WrongPieces == "home":
 			now.Home(p)
-			t.step(Step{Code: "goesHome", Piece: id})
+			why, field := "wrong", "/play/wrongPieces"
+			if right[id] {
+				why, field = "right", "/play/rightPieces"
+			}
+			t.step(Step{Code: "goesHome", Piece: id, Why: why, Field: field})
 		}
 	}
 	t.s.Now, t.s.before, t.s.Phase = now, nil, Placing

@@ -85,7 +85,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
     case "wrongPlacement":
       return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
     case "goesHome":
-      return `${item} goes home: the play settings say so`;
+      return t.why === "right"
+        ? `${item} goes home: right pieces do, too, after a failed check`
+        : `${item} goes home: wrong pieces go home${step.move.do === "again" ? " after a failed check" : ""}`;
     case "heldInPlace":
       return `${item} is held in place: it is right`;
     case "dealt":
