@@ -7,6 +7,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"testing"
 
@@ -172,6 +173,34 @@ func FuzzRead(f *testing.F) {
 		"replies":[{"id":"r","moment":"placed","when":{"all":[{"any":[]},{"onto":[]},{"item":"x","in":"l"},{"left":{"min":0}},{"piece":{}}]},"spot":"frame","frame":{"x":0,"y":0,"w":1,"h":1}}],
 		"key":{"solutions":[{"right":{"l":{"all":true}},"orders":[{"target":"l","tiers":[["x"]],"before":[]}]}]}}`))
 	f.Fuzz(func(t *testing.T, body []byte) { checkRoundTrip(t, body) })
+}
+
+// What reading takes grows with the document and no faster, whatever it is made of:
+// at most so many bytes for each that is read.
+func TestReadingTakesLinearMemory(t *testing.T) {
+	long := strings.Repeat("n", 1<<20)
+	for name, body := range map[string]string{
+		"lists":            strings.Repeat("[", 1<<20),
+		"objects":          strings.Repeat(`{"a":`, 1<<18),
+		"numbers":          head + `"x":[` + strings.Repeat("1,", 1<<19) + `1],` + key,
+		"a long name":      head + `"` + long + `":[` + strings.Repeat("1,", 1<<18) + `1],` + key,
+		"under long names": head + `"key":{"solutions":[{"right":{"` + long + `":{"items":[` + strings.Repeat("1,", 400) + `1]}}}]}}`,
+		"many fields":      head + `"items":[` + strings.Repeat(`{"a":1,"b":2},`, 1<<16) + `{}],` + key,
+		"many faults":      head + `"items":[` + strings.Repeat(`{"id":"`+strings.Repeat("X", 4000)+`"},`, 400) + `{}],` + key,
+		"conditions":       head + `"replies":[` + strings.Repeat(`{"id":"r","moment":"placed","when":{"all":[{"any":[{"none":[{}]}]}]}},`, 400) + `{}],` + key,
+		"many corners":     head + `"targets":[` + strings.Repeat(`{"id":"t","shape":"polygon","points":[`+strings.Repeat("[1,2],", 190)+`[3,4]]},`, 190) + `{}],` + key,
+	} {
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		_, faults := activity.Read([]byte(body))
+		runtime.ReadMemStats(&after)
+		if len(faults) == 0 {
+			t.Errorf("%s: no fault", name)
+		}
+		if took := after.TotalAlloc - before.TotalAlloc; took > uint64(200*len(body)) {
+			t.Errorf("%s: %d bytes took %d", name, len(body), took)
+		}
+	}
 }
 
 // A selector is changed for one item and for no other, whatever it was.

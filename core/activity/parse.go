@@ -15,69 +15,105 @@ type object struct {
 	values map[string]any
 }
 
-// parse reads JSON into objects, []any, string, json.Number, bool and nil.
-func parse(body []byte) (any, *Fault) {
-	dec := json.NewDecoder(bytes.NewReader(body))
-	dec.UseNumber()
-	v, fault := parseValue(dec, "", 0)
-	if fault != nil {
-		return nil, fault
-	}
-	if _, err := dec.Token(); err != io.EOF {
-		return nil, &Fault{"", "there is more after the document's end"}
-	}
-	return v, nil
+// parser reads JSON, with the way to where it is.
+type parser struct {
+	dec    *json.Decoder
+	path   []string
+	faults Faults
 }
 
-func parseValue(dec *json.Decoder, at string, depth int) (any, *Fault) {
-	tok, err := dec.Token()
+// parse reads JSON into objects, []any, string, json.Number, bool and nil. What is
+// not JSON ends it; fields that come twice are told, and the first one counts.
+func parse(body []byte) (any, Faults) {
+	p := parser{dec: json.NewDecoder(bytes.NewReader(body))}
+	p.dec.UseNumber()
+	v, fault := p.value()
+	if fault == nil {
+		if _, err := p.dec.Token(); err != io.EOF {
+			fault = &Fault{"", "there is more after the document's end"}
+		}
+	}
+	if fault != nil {
+		return nil, append(p.faults, *fault)
+	}
+	return v, p.faults
+}
+
+func (p *parser) fault(format string, args ...any) *Fault {
+	var at strings.Builder
+	for _, name := range p.path {
+		at.WriteString("/" + escape(name))
+	}
+	return &Fault{at.String(), fmt.Sprintf(format, args...)}
+}
+
+func (p *parser) value() (any, *Fault) {
+	tok, err := p.dec.Token()
 	if err != nil {
-		return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
+		return nil, p.fault("this is not JSON (near byte %d)", p.dec.InputOffset())
 	}
 	delim, ok := tok.(json.Delim)
 	if !ok {
 		return tok, nil
 	}
-	if depth >= maxDepth {
-		return nil, &Fault{at, "the document is nested too deeply"}
+	if len(p.path) >= maxDepth {
+		return nil, p.fault("the document is nested too deeply")
 	}
+	last := len(p.path)
+	p.path = append(p.path, "")
+	defer func() { p.path = p.path[:last] }()
 	if delim == '[' {
 		list := []any{}
-		for dec.More() {
-			v, fault := parseValue(dec, at+"/"+strconv.Itoa(len(list)), depth+1)
+		for p.dec.More() {
+			p.path[last] = strconv.Itoa(len(list))
+			v, fault := p.value()
 			if fault != nil {
 				return nil, fault
 			}
 			list = append(list, v)
 		}
-		if _, err := dec.Token(); err != nil {
-			return nil, &Fault{at, "the list has no end"}
-		}
-		return list, nil
+		return list, p.end("the list has no end")
 	}
 	obj := &object{values: map[string]any{}}
-	for dec.More() {
-		tok, err := dec.Token()
+	for p.dec.More() {
+		tok, err := p.dec.Token()
 		if err != nil {
-			return nil, &Fault{at, fmt.Sprintf("this is not JSON (near byte %d)", dec.InputOffset())}
+			return nil, p.fault("this is not JSON (near byte %d)", p.dec.InputOffset())
 		}
 		name := tok.(string)
-		v, fault := parseValue(dec, at+"/"+escape(name), depth+1)
+		p.path[last] = name
+		v, fault := p.value()
 		if fault != nil {
 			return nil, fault
 		}
 		if _, twice := obj.values[name]; twice {
-			return nil, &Fault{at + "/" + escape(name), "this field stands here twice"}
+			if len(p.faults) < maxFaults {
+				p.faults = append(p.faults, *p.fault("this field stands here twice"))
+			}
+			continue
 		}
 		obj.names = append(obj.names, name)
 		obj.values[name] = v
 	}
-	if _, err := dec.Token(); err != nil {
-		return nil, &Fault{at, "the object has no end"}
-	}
-	return obj, nil
+	return obj, p.end("the object has no end")
 }
 
+func (p *parser) end(message string) *Fault {
+	if _, err := p.dec.Token(); err != nil {
+		p.path = p.path[:len(p.path)-1]
+		return p.fault("%s", message)
+	}
+	return nil
+}
+
+// longestName is how much of a name stands in a pointer, so that a fault does not
+// repeat what may be megabytes.
+const longestName = 200
+
+// escape makes a name part of a JSON pointer.
 func escape(name string) string {
+	if len(name) > longestName {
+		name = strings.ToValidUTF8(name[:longestName], "") + "…"
+	}
 	return strings.ReplaceAll(strings.ReplaceAll(name, "~", "~0"), "/", "~1")
 }

@@ -50,11 +50,11 @@ func Read(body []byte) (*Doc, Faults) {
 	if !utf8.Valid(body) {
 		return nil, Faults{{"", "the document is not valid UTF-8"}}
 	}
-	tree, err := parse(body)
-	if err != nil {
-		return nil, Faults{*err}
+	tree, faults := parse(body)
+	if tree == nil && len(faults) > 0 {
+		return nil, faults
 	}
-	r := reader{shapes: shapes{}}
+	r := reader{shapes: shapes{}, faults: faults}
 	doc := new(Doc)
 	r.value("", tree, reflect.ValueOf(doc).Elem(), "")
 	check(doc, &r)
@@ -116,6 +116,10 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 		}
 		out.Set(reflect.MakeMapWithSize(out.Type(), len(obj.names)))
 		for _, name := range obj.names {
+			if len(name) > longestName {
+				r.fault(at+"/"+escape(name), "this name is too long: %d bytes are possible", longestName)
+				continue
+			}
 			v := reflect.New(out.Type().Elem()).Elem()
 			r.value(at+"/"+escape(name), obj.values[name], v, "")
 			out.SetMapIndex(reflect.ValueOf(name), v)
@@ -137,7 +141,7 @@ func (r *reader) object(at string, obj *object, out reflect.Value) {
 	for _, name := range obj.names {
 		i := slices.IndexFunc(known, func(f field) bool { return f.name == name })
 		if i < 0 {
-			r.fault(at+"/"+escape(name), "there is no field %q here", name)
+			r.fault(at+"/"+escape(name), "there is no field %s here", describe(name))
 			continue
 		}
 		f := known[i]
@@ -200,7 +204,7 @@ func bounds(tag reflect.StructTag) (low, high exact.Hundredths, ok bool) {
 
 var (
 	idPattern     = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,63}$`)
-	colourPattern = regexp.MustCompile(`^(#[0-9a-fA-F]{6}|[a-z]{1,32})$`)
+	colourPattern = regexp.MustCompile(`^(#[0-9a-fA-F]{6}|[a-z]{1,32})?$`)
 )
 
 func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTag) {
@@ -210,16 +214,16 @@ func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTa
 		return
 	}
 	if one := tag.Get("one"); one != "" && !slices.Contains(strings.Split(one, "|"), s) {
-		r.fault(at, "%q is not possible here; possible: %s", s, strings.ReplaceAll(one, "|", ", "))
+		r.fault(at, "%s is not possible here; possible: %s", describe(s), strings.ReplaceAll(one, "|", ", "))
 		return
 	}
 	out.SetString(s) // also when it is at fault: what refers to it is not
 	if tag.Get("id") != "" && !idPattern.MatchString(s) {
-		r.fault(at, "%q is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", s)
+		r.fault(at, "%s is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", describe(s))
 		return
 	}
-	if tag.Get("colour") != "" && s != "" && !colourPattern.MatchString(s) {
-		r.fault(at, "%q is not a colour: a theme name or # and six hexadecimal digits", s)
+	if tag.Get("colour") != "" && !colourPattern.MatchString(s) {
+		r.fault(at, "%s is not a colour: a theme name or # and six hexadecimal digits", describe(s))
 		return
 	}
 	if most, err := strconv.Atoi(tag.Get("max")); err == nil && utf8.RuneCountInString(s) > most {
@@ -357,8 +361,8 @@ func (f field) makeDefault(s shapes) reflect.Value {
 	// The tags' rules are for what authors write: a default may break them.
 	r := reader{shapes: s}
 	if text := f.tag.Get("default"); text != "" {
-		in, fault := parse([]byte(text))
-		if fault != nil {
+		in, faults := parse([]byte(text))
+		if len(faults) > 0 {
 			panic("activity: bad default of " + f.name)
 		}
 		r.value("", in, v, "")

@@ -56,6 +56,9 @@ func (m schemaMaker) of(t reflect.Type, tag reflect.StructTag) map[string]any {
 		if tag.Get("id") != "" {
 			s["pattern"] = idPattern.String()
 		}
+		if tag.Get("colour") != "" {
+			s["pattern"] = colourPattern.String()
+		}
 		if most, err := strconv.Atoi(tag.Get("max")); err == nil {
 			s["maxLength"] = most
 		}
