@@ -35,13 +35,13 @@ const states = {
 
 /** The same states where the outline is drawn, not set. */
 const strokes = {
-  rest: "fill-shade stroke-edge",
-  selected: "fill-shade stroke-feather stroke-2",
-  open: "fill-shade stroke-feather [stroke-dasharray:4_3]",
+  rest: "fill-(--well) stroke-(--rim)",
+  selected: "fill-(--well) stroke-feather stroke-2",
+  open: "fill-(--well) stroke-feather [stroke-dasharray:4_3]",
   over: "fill-feather-soft stroke-feather stroke-2",
-  right: "fill-shade stroke-teal stroke-2",
-  wrong: "fill-shade stroke-ember stroke-2",
-  dim: "fill-shade stroke-edge opacity-40",
+  right: "fill-(--well) stroke-teal stroke-2",
+  wrong: "fill-(--well) stroke-ember stroke-2",
+  dim: "fill-(--well) stroke-(--rim) opacity-40",
 };
 
 const sides: Record<string, CSSProperties> = {
