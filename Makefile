@@ -47,6 +47,7 @@ bench: deps build
 	@go test -run "^$$" -bench . -benchtime 3000x ./bench
 	@node bench/first-load.mjs
 	@./bench/start.sh
+	@./bench/core.sh
 
 clean:
 	rm -rf bin server/webui/dist/built ui/src/engine/generated ui/node_modules

@@ -1,6 +1,8 @@
 package play
 
 import (
+	"reflect"
+
 	"keenmagpie/core/placing"
 )
 
@@ -80,8 +82,11 @@ func (t *turn) endIfValid() {
 		t.ended = true
 	}
 	if t.ended {
+		told := t.a.Verdict
 		t.verdict()
-		t.explainScore()
+		if !reflect.DeepEqual(told, t.a.Verdict) {
+			t.explainScore()
+		}
 		return
 	}
 	if t.a.Verdict != nil && t.moved != nil && !t.moved.Right {
