@@ -235,20 +235,19 @@ func (t *Table) bin(name string) string {
 // shuffled, since rows usually come in the order of their targets; two attempts,
 // wrong pieces go home, right ones are held.
 func (t Table) Sort(title string) *activity.Doc {
-	ids := Ids{}
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","kind":"sort","key":{"solutions":[{}]},
 		"play":{"shuffle":true,"attempts":2,"wrongPieces":"home","rightPieces":"hold"},"marks":{"shares":[100,50]}}`))
-	doc.ID, doc.Title, doc.Instructions = ids.Make(title), title, "Put each piece where it belongs."
-	targetOf, taken := map[string]string{}, Ids{}
+	doc.ID, doc.Title, doc.Instructions = activity.FreshID(map[string]bool{}, title), title, "Put each piece where it belongs."
+	targetOf, taken := map[string]string{}, map[string]bool{}
 	for _, b := range t.Targets {
-		id := taken.Make(b.Name)
+		id := activity.FreshID(taken, b.Name)
 		targetOf[b.Name] = id
 		doc.Targets = append(doc.Targets, activity.NewTarget(id, b.Name))
 	}
 	right := map[string]activity.Selector{}
-	taken = Ids{}
+	taken = map[string]bool{}
 	for _, it := range t.Items {
-		id := taken.Make(it.Name)
+		id := activity.FreshID(taken, it.Name)
 		doc.Items = append(doc.Items, item(id, it.Name))
 		for _, b := range it.Right {
 			sel := right[targetOf[b]]
@@ -268,26 +267,4 @@ func item(id, name string) activity.Item {
 		it.Size.W = activity.U(min(24000, 3000+n*800))
 	}
 	return it
-}
-
-// Ids makes ids of names, each once.
-type Ids map[string]bool
-
-var notID = regexp.MustCompile(`[^a-z0-9]+`)
-
-// Make makes an id of a name: small letters, digits and hyphens.
-func (ids Ids) Make(name string) string {
-	base := strings.Trim(notID.ReplaceAllString(strings.ToLower(name), "-"), "-")
-	if len(base) > 56 {
-		base = strings.Trim(base[:56], "-")
-	}
-	if base == "" {
-		base = "part"
-	}
-	id := base
-	for n := 2; ids[id]; n++ {
-		id = fmt.Sprintf("%s-%d", base, n)
-	}
-	ids[id] = true
-	return id
 }

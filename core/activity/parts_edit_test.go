@@ -1,0 +1,126 @@
+package activity_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+// workbench is a document in which everything names something else.
+func workbench(t testing.TB) *activity.Doc {
+	t.Helper()
+	doc, faults := activity.Read([]byte(head + `"items":[{"id":"chain","name":"Chain","text":"Chain","tags":["drive","spare"],"home":{"x":10,"y":20}},{"id":"bell","picture":"pic","tags":["spare"]},{"id":"hub","name":"Hub"}],
+		"targets":[{"id":"box","name":"Box","frame":{"x":0,"y":0,"w":100,"h":100},"lets":{"all":true,"except":["bell"]}},{"id":"lane","ordered":true,"frame":{"x":0,"y":200,"w":300,"h":60}}],
+		"scenery":[{"id":"note","type":"picture","picture":"pic","alt":"A note","frame":{"x":5,"y":6,"w":70,"h":80}}],"order":["note","chain","box"],
+		"replies":[{"id":"a","moment":"placed","when":{"any":[{"item":"chain","in":"box"}]}},{"id":"b","moment":"placed","when":{"piece":{"tags":["spare"]}},"point":["chain","right"]},{"id":"c","moment":"done","when":{"target":"lane","is":"right"}}],
+		"marks":{"cells":{"chain/box":{"weight":2}}},
+		"key":{"solutions":[{"right":{"box":{"items":["chain"]},"lane":{"items":["bell","hub"]}},"needs":[{"target":"box","of":{"items":["chain"]},"min":1}],
+			"orders":[{"target":"lane","tiers":[["bell"],["hub"]]}]}]}}`))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	return doc
+}
+
+func whole(t testing.TB, doc *activity.Doc) *activity.Doc {
+	t.Helper()
+	again, faults := activity.Read(doc.Full())
+	if faults != nil {
+		t.Fatalf("what was made is refused: %v", faults)
+	}
+	return again
+}
+
+func TestRemovingTakesWithItWhatNamesIt(t *testing.T) {
+	for name, c := range map[string]struct {
+		gone activity.Selection
+		lost string
+	}{
+		"an item":            {activity.Selection{Items: []string{"chain"}}, "1 right cell, 1 need or order, the marks of chain/box, 1 reply"},
+		"an item of a lane":  {activity.Selection{Items: []string{"bell"}}, "1 right cell"},
+		"a target":           {activity.Selection{Targets: []string{"lane"}}, "2 right cells, 1 need or order, 1 reply"},
+		"scenery":            {activity.Selection{Scenery: []string{"note"}}, ""},
+		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 right cells, 2 needs and orders, the marks of chain/box, 2 replies"},
+		"nothing that there": {activity.Selection{Items: []string{"nobody"}}, ""},
+	} {
+		doc := workbench(t)
+		before := string(doc.Write())
+		out, lost := doc.Remove(c.gone)
+		if got := strings.Join(lost, ", "); got != c.lost {
+			t.Errorf("%s: lost %s, want %s", name, got, c.lost)
+		}
+		out = whole(t, out)
+		for _, id := range slices.Concat(c.gone.Items, c.gone.Targets, c.gone.Scenery) {
+			if strings.Contains(string(out.Write()), `"`+id+`"`) {
+				t.Errorf("%s: %s is still named in %s", name, id, out.Write())
+			}
+		}
+		if string(doc.Write()) != before {
+			t.Errorf("%s: the document before was changed", name)
+		}
+	}
+}
+
+func TestACopyCountsAsItsOriginal(t *testing.T) {
+	doc := workbench(t)
+	out, made := doc.Duplicate(activity.Selection{Items: []string{"chain"}, Targets: []string{"box"}, Scenery: []string{"note"}})
+	if fmt.Sprint(made) != "{[chain-2] [box-2] [note-2]}" {
+		t.Fatalf("%v", made)
+	}
+	out = whole(t, out)
+	cells := out.Cells()
+	if got := fmt.Sprint(cells.Right[0]["box"], cells.Right[0]["box-2"], cells.Lets["box-2"]); got != "[chain chain-2] [chain chain-2] [chain chain-2 hub]" {
+		t.Errorf("cells: %s", got)
+	}
+	if c := out.Item("chain-2"); *c.Home != (activity.Point{X: 3400, Y: 4400}) || out.Items[1].ID != "chain-2" {
+		t.Errorf("the copy stands at %v", c.Home)
+	}
+	if f := out.Target("box-2").Frame; f.X != 2400 || f.Y != 2400 {
+		t.Errorf("the copied target stands at %v", f)
+	}
+}
+
+func TestRolesChange(t *testing.T) {
+	doc := workbench(t)
+	out, made, lost := doc.Recast(activity.Selection{Items: []string{"bell", "chain"}}, "scenery")
+	out = whole(t, out)
+	s := out.Scenery[len(out.Scenery)-2:]
+	// The chain had a place; the bell, from the tray, lies in the middle.
+	if len(made.Scenery) != 2 || s[0].Text != "Chain" || s[0].Frame.X != 1000 || s[1].Type != "picture" || s[1].Frame.X != 54000 || len(lost) == 0 {
+		t.Errorf("to scenery: %v %+v, lost %v", made, s, lost)
+	}
+	out, made, _ = doc.Recast(activity.Selection{Scenery: []string{"note"}, Targets: []string{"box"}}, "item")
+	out = whole(t, out)
+	if fmt.Sprint(made.Items) != "[box a-note]" {
+		t.Fatalf("to items: %v", made)
+	}
+	if it := out.Item("a-note"); it.Picture != "pic" || it.Size.W != 7000 || it.Home.X != 500 {
+		t.Errorf("the picture as item: %+v", it)
+	}
+	out, made, _ = doc.Recast(activity.Selection{Items: []string{"chain"}}, "target")
+	if f := whole(t, out).Target(made.Targets[0]).Frame; f.X != 1000 || f.W != 12000 {
+		t.Errorf("to a target: %v", f)
+	}
+}
+
+func TestATagIsRenamedEverywhere(t *testing.T) {
+	out := whole(t, workbench(t).RenameTag("spare", "drive"))
+	if strings.Contains(string(out.Write()), "spare") || fmt.Sprint(out.Items[0].Tags, out.Replies[1].When.Piece.Tags) != "[drive] [drive]" {
+		t.Errorf("%s", out.Write())
+	}
+}
+
+func TestNewPartsHaveIdsOfTheirOwn(t *testing.T) {
+	doc := workbench(t)
+	out, made := doc.AddItems([]string{"Chain", "Chain", "", "Öl & Fett"})
+	if fmt.Sprint(made.Items) != "[chain-2 chain-3 part l-fett]" || whole(t, out).Item("chain-3").Text != "Chain" {
+		t.Errorf("%v", made)
+	}
+	out, made = doc.AddTargets([]string{"Box", "Bin"})
+	if out = whole(t, out); fmt.Sprint(made.Targets) != "[box-2 bin]" || !out.Target("bin").Lets.All {
+		t.Errorf("%v", made)
+	}
+}
