@@ -10,10 +10,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 
 	"keenmagpie/core/activity"
 	answers "keenmagpie/core/answer"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
@@ -62,6 +64,7 @@ var questions = map[string]func([]byte) (any, error){
 	"figures":  figures,
 	"hit":      hit,
 	"setCells": setCells,
+	"edit":     edit,
 }
 
 func game(document json.RawMessage) (*play.Game, error) {
@@ -155,6 +158,61 @@ func setCells(in []byte) (any, error) {
 		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
 	}
 	return doc.SetCells(q.Solution, q.Items, q.Targets, q.On).Full(), nil
+}
+
+// edited is a draft after an act of the workbench: what was made, to be selected,
+// and what went with what was removed, in words.
+type edited struct {
+	Document json.RawMessage    `json:"document"`
+	Made     activity.Selection `json:"made"`
+	Lost     []string           `json:"lost"`
+}
+
+// edit does an act of the workbench to a draft.
+func edit(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage    `json:"document"`
+		Act      string             `json:"act"`
+		Parts    activity.Selection `json:"parts"`
+		Names    []string           `json:"names"`
+		To       string             `json:"to"`
+		First    struct{ Kind, ID string }
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	out := edited{Lost: []string{}}
+	switch q.Act {
+	case "addItems":
+		doc, out.Made = doc.AddItems(q.Names)
+	case "addTargets":
+		doc, out.Made = doc.AddTargets(q.Names)
+	case "duplicate":
+		doc, out.Made = doc.Duplicate(q.Parts)
+	case "remove":
+		doc, out.Lost = doc.Remove(q.Parts)
+	case "recast":
+		doc, out.Made, out.Lost = doc.Recast(q.Parts, q.To)
+	case "renameTag":
+		if len(q.Names) != 2 {
+			return nil, errors.New("renaming a tag needs the old name and the new one")
+		}
+		doc = doc.RenameTag(q.Names[0], q.Names[1])
+	case "layOut":
+		doc = doc.Clone()
+		layout.Start(doc)
+	default:
+		if !slices.Contains(layout.Acts, q.Act) {
+			return nil, fmt.Errorf("there is no act %q", q.Act)
+		}
+		doc = layout.Tidy(doc, q.Parts, q.Act, q.To, q.First.Kind, q.First.ID)
+	}
+	out.Document = doc.Full()
+	return out, nil
 }
 
 // hit finds the target under a piece, for showing it while the piece is in hand.

@@ -50,6 +50,19 @@ export type Known = {
   impossible?: { message: string; parts: string[] };
 };
 
+export type Parts = { items: string[]; targets: string[] };
+
+/** An act of the workbench that the core carries out. */
+export type Edit = {
+  act: string;
+  parts?: Parts;
+  names?: string[];
+  /** What to line up to, or what to make parts into. */
+  to?: string;
+  first?: { kind: string; id: string };
+};
+export type Edited = { document: Doc; made: { items: string[] | null; targets: string[] | null }; lost: string[] };
+
 export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };
 
 /** What the engine answers when a question has no answer. */
@@ -96,6 +109,10 @@ class Engine {
   /** The document with a block of cells changed; solution -1 is who is let in. */
   setCells(document: Doc, solution: number, items: string[], targets: string[], on: boolean): Promise<Doc> {
     return this.ask("setCells", { document, solution, items, targets, on });
+  }
+
+  edit(document: Doc, edit: Edit): Promise<Edited> {
+    return this.ask("edit", { document, ...edit });
   }
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */

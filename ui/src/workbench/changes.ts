@@ -121,3 +121,16 @@ export function takeCells(from: Doc, says: string): Change {
     },
   };
 }
+
+/** Takes over a document that the core has changed. */
+export function takeDocument(from: Doc, says: string): Change {
+  return {
+    says,
+    apply: (doc) => {
+      // Field by field, so that what is the same stays the same object and no step of undo.
+      for (const key of Object.keys(from) as (keyof Doc)[]) {
+        if (JSON.stringify(doc[key]) !== JSON.stringify(from[key])) Object.assign(doc, { [key]: from[key] });
+      }
+    },
+  };
+}

@@ -2,8 +2,8 @@ import { createContext, useContext } from "react";
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Doc, Draft, Problem } from "../api/types";
-import type { Known } from "../engine/engine";
-import type { Change, PartID } from "./changes";
+import { engine, type Edit, type Known } from "../engine/engine";
+import { takeDocument, type Change, type PartID } from "./changes";
 
 enablePatches();
 
@@ -31,7 +31,13 @@ export type DraftState = {
   known?: Known;
   /** A fault that the engine found in the draft. */
   fault?: string;
+  /** What the last act took with it, or why it could not be done; said below the grid. */
+  remark: string;
   change(change: Change): void;
+  /** An act that the core carries out; one after the other. What was made is selected then. */
+  edit(says: string, edit: Edit, merge?: string): Promise<void>;
+  /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
+  queue(act: () => Promise<void>): Promise<void>;
   undo(): void;
   redo(): void;
   select(selection: Selection): void;
@@ -44,6 +50,7 @@ const mergeWithin = 1000; // ms in which nudges of the same kind are one step
 
 /** One activity being worked on: its document with undo, what is selected, how it stands with saving. */
 export function createDraft(draft: Draft): DraftStore {
+  let last = Promise.resolve();
   return createStore<DraftState>((set, get) => ({
     id: draft.id,
     doc: draft.document,
@@ -52,8 +59,24 @@ export function createDraft(draft: Draft): DraftStore {
     past: [],
     future: [],
     undone: "",
+    remark: "",
     selection: nothing,
     pointed: nothing,
+    queue: (act) => {
+      last = last.then(act).catch((error: unknown) => set({ remark: `That could not be done: ${String(error)}` }));
+      return last;
+    },
+    edit: (says, edit, merge) =>
+      get().queue(async () => {
+        const done = await engine.edit(get().doc, edit);
+        get().change({ ...takeDocument(done.document, says), merge });
+        const made = { items: done.made.items ?? [], targets: done.made.targets ?? [] };
+        if (made.items.length + made.targets.length > 0) set({ selection: made });
+        else if (edit.act === "remove") set({ selection: nothing });
+        set({
+          remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
+        });
+      }),
     change: (change) => {
       const { doc, past, selection } = get();
       const [next, patches, inverse] = produceWithPatches(doc, change.apply);
@@ -70,6 +93,7 @@ export function createDraft(draft: Draft): DraftStore {
         future: [],
         saving: "unsaved",
         undone: "",
+        remark: "",
       });
     },
     undo: () => {

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Tabs } from "radix-ui";
+import { ContentGrid } from "../content/ContentGrid";
 import { useDraft } from "../draft";
 import { PlacingGrid } from "./PlacingGrid";
 
@@ -7,19 +8,26 @@ import { PlacingGrid } from "./PlacingGrid";
 export function Ledger() {
   const solutions = useDraft((s) => s.doc.key.solutions);
   const [solution, setSolution] = useState(0);
+  const [lens, setLens] = useState("placing");
   const shown = Math.min(solution, solutions.length - 1);
   return (
-    <Tabs.Root defaultValue="placing" className="flex min-h-0 flex-1 flex-col">
+    <Tabs.Root value={lens} onValueChange={setLens} className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-end border-b border-line px-3 pt-2">
         <Tabs.List aria-label="Lens">
-          <Tabs.Trigger
-            value="placing"
-            className="px-3 py-2 font-medium text-slate data-[state=active]:border-b-3 data-[state=active]:border-feather data-[state=active]:font-bold data-[state=active]:text-ink"
-          >
-            Placing
-          </Tabs.Trigger>
+          {[
+            ["content", "Content"],
+            ["placing", "Placing"],
+          ].map(([lens, title]) => (
+            <Tabs.Trigger
+              key={lens}
+              value={lens!}
+              className="px-3 py-2 font-medium text-slate data-[state=active]:border-b-3 data-[state=active]:border-feather data-[state=active]:font-bold data-[state=active]:text-ink"
+            >
+              {title}
+            </Tabs.Trigger>
+          ))}
         </Tabs.List>
-        {solutions.length > 1 && (
+        {lens === "placing" && solutions.length > 1 && (
           <select
             aria-label="Solution"
             value={shown}
@@ -34,6 +42,9 @@ export function Ledger() {
           </select>
         )}
       </div>
+      <Tabs.Content value="content" className="flex min-h-0 flex-1 flex-col">
+        <ContentGrid />
+      </Tabs.Content>
       <Tabs.Content value="placing" className="flex min-h-0 flex-1 flex-col">
         <PlacingGrid solution={shown} />
       </Tabs.Content>

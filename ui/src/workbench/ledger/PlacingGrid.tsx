@@ -7,6 +7,7 @@ import { useDraft, useDraftStore } from "../draft";
 import { Head } from "./Head";
 import { ItemRow } from "./ItemRow";
 import { inRange, rangeColumns, rangeRows, rowsOf, type Place, type Range } from "./rows";
+import { useRange } from "./useRange";
 import { cellWords } from "./words";
 
 const rowHeight = 30;
@@ -17,9 +18,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
   const store = useDraftStore();
   const { doc, known, selection } = useDraft((s) => s);
   const [letting, setLetting] = useState(false);
-  const [range, setRange] = useState<Range>({ from: { row: 0, column: 0 }, to: { row: 0, column: 0 } });
   const [naming, setNaming] = useState<Place | null>(null);
-  const dragging = useRef(false);
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
 
@@ -44,24 +43,21 @@ export function PlacingGrid({ solution }: { solution: number }) {
       targets: doc.targets.slice(Math.max(0, c), d + 1).map((t) => t.id),
     };
   };
-  const go = (to: Place, extend: boolean) => {
-    const place = {
-      row: Math.min(Math.max(to.row, extend ? 0 : -1), items.length - 1),
-      column: Math.min(Math.max(to.column, extend && range.from.column >= 0 ? 0 : -1), doc.targets.length - 1),
-    };
-    const next = extend ? { from: range.from, to: place } : { from: place, to: place };
-    setRange(next);
-    const row = items[place.row];
-    if (row) virtual.scrollToIndex(row.index);
-    store.getState().select(partsIn(next));
-  };
+  const { range, at, go, moves, pointer } = useRange({
+    rows: items.length,
+    columns: doc.targets.length,
+    low: { row: -1, column: -1 },
+    onGo: (next) => {
+      const row = items[next.to.row];
+      if (row) virtual.scrollToIndex(row.index);
+      store.getState().select(partsIn(next));
+    },
+  });
 
-  // One change after the other: each starts from the document that the one before made.
-  const chain = useRef(Promise.resolve());
   const set = (on: boolean) => {
     const block = partsIn(range);
     if (block.items.length === 0 || block.targets.length === 0) return;
-    chain.current = chain.current.then(async () => {
+    void store.getState().queue(async () => {
       const before = store.getState().doc;
       const after = await engine.setCells(before, letting ? -1 : solution, block.items, block.targets, on);
       const what = letting ? (on ? "let in" : "turn away") : on ? "make right" : "make not right";
@@ -79,31 +75,12 @@ export function PlacingGrid({ solution }: { solution: number }) {
 
   const keys = (e: React.KeyboardEvent) => {
     if (e.target !== e.currentTarget) return;
-    const at = range.to;
-    const page = e.key === "PageDown" ? 10 : e.key === "PageUp" ? -10 : 0;
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[e.key];
-    if (step || page) {
-      go({ row: at.row + (step?.[0] ?? page), column: at.column + (step?.[1] ?? 0) }, e.shiftKey);
-    } else if (e.key === "Home" || e.key === "End") {
-      const end = e.key === "End";
-      go(
-        { row: e.ctrlKey ? (end ? items.length - 1 : 0) : at.row, column: end ? doc.targets.length - 1 : 0 },
-        e.shiftKey,
-      );
-    } else if (e.key === " ") toggle();
+    if (e.key === " ") toggle();
     else if (e.key === "Delete" || e.key === "Backspace") set(false);
-    else if (e.key.toLowerCase() === "a" && (e.ctrlKey || e.metaKey)) {
-      const all = {
-        from: { row: 0, column: 0 },
-        to: { row: items.length - 1, column: doc.targets.length - 1 },
-      };
-      setRange(all);
-      store.getState().select(partsIn(all));
-    } else if (e.key === "F2" || e.key === "Enter") {
+    else if (e.key === "F2" || e.key === "Enter") {
       if (at.column >= 0 && at.row >= 0) return e.key === "Enter" ? toggle() : setNaming({ row: at.row, column: -1 });
       setNaming(at);
-    } else if (e.key === "Escape") go(at, false);
-    else return;
+    } else if (!moves(e)) return;
     e.preventDefault();
   };
 
@@ -112,12 +89,6 @@ export function PlacingGrid({ solution }: { solution: number }) {
     grid.current?.focus();
     if (name) store.getState().change(rename(part, name));
   };
-
-  useEffect(() => {
-    const up = () => (dragging.current = false);
-    window.addEventListener("pointerup", up);
-    return () => window.removeEventListener("pointerup", up);
-  }, []);
 
   // What is selected on the board comes into view here.
   const firstSelected = selection.items[0];
@@ -128,7 +99,6 @@ export function PlacingGrid({ solution }: { solution: number }) {
   }, [firstSelected]);
 
   const columns = `minmax(140px, 1fr) repeat(${doc.targets.length}, 44px) 136px`;
-  const at = range.to;
   return (
     <>
       <div className="flex items-center gap-3 border-b border-line px-4 py-1.5">
@@ -218,12 +188,10 @@ export function PlacingGrid({ solution }: { solution: number }) {
                   onNamed={(name) => named({ kind: "item", id: item.id }, name)}
                   onDown={(column, extend) => {
                     grid.current?.focus();
-                    dragging.current = true;
-                    go({ row: number, column }, extend);
+                    pointer.down({ row: number, column }, extend);
                   }}
                   onOver={(column) => {
-                    if (dragging.current) go({ row: number, column }, true);
-                    else
+                    if (!pointer.over({ row: number, column }))
                       store
                         .getState()
                         .point({ items: [item.id], targets: column >= 0 ? [doc.targets[column]!.id] : [] });

@@ -1,0 +1,280 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import type { PartID } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { rangeColumns, rangeRows, type Range } from "../ledger/rows";
+import { useRange } from "../ledger/useRange";
+import { ContentHead } from "./ContentHead";
+import { ContentRow } from "./ContentRow";
+import { ContentTools } from "./ContentTools";
+import { columnAt, columns, fromTabs, hasCell, readCell, toTabs, writeCells, type Write } from "./columns";
+import { contentRows } from "./contentRows";
+import { cellSaid } from "./words";
+
+const rowHeight = 30;
+const template = `150px ${columns.map((c) => `${c.width}px`).join(" ")}`;
+
+type Editing = { row: number; column: number; start?: string };
+
+/** Everything that items and targets are, as a table: typed, filled, copied and pasted. */
+export function ContentGrid() {
+  const store = useDraftStore();
+  const { doc, selection, remark } = useDraft((s) => s);
+  const [find, setFind] = useState("");
+  const [byTag, setByTag] = useState(false);
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const [faults, setFaults] = useState<string[]>([]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const grid = useRef<HTMLDivElement>(null);
+
+  const rows = useMemo(() => contentRows(doc, find, byTag), [doc, find, byTag]);
+  const parts = useMemo(() => rows.flatMap((r, index) => (r.part ? [{ part: r.part, index }] : [])), [rows]);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 10,
+  });
+
+  const partsIn = (r: Range) => {
+    const [a, b] = rangeRows(r);
+    return parts.slice(Math.max(0, a), b + 1).map((x) => x.part);
+  };
+  const { range, at, go, moves, pointer } = useRange({
+    rows: parts.length,
+    columns: columns.length,
+    low: { row: 0, column: -1 },
+    onGo: (next) => {
+      const row = parts[next.to.row];
+      if (row) virtual.scrollToIndex(row.index);
+      scroller.current
+        ?.querySelector(`[id="content-head-${next.to.column}"]`)
+        ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+      const list = partsIn(next);
+      store.getState().select({
+        items: list.filter((p) => p.kind === "item").map((p) => p.id),
+        targets: list.filter((p) => p.kind === "target").map((p) => p.id),
+      });
+    },
+  });
+
+  /** The cells of the range, row by row; with the name as range, all cells of its rows. */
+  const block = () => {
+    const [c, d] = rangeColumns(range);
+    const wide = Array.from({ length: d - c + 1 }, (_, i) => columnAt(c + i)!);
+    return partsIn(range).map((part) => wide.map((column) => ({ part, column })));
+  };
+  const write = (says: string, writes: Write[], merge?: string) => {
+    const { change, faults } = writeCells(store.getState().doc, says, writes);
+    store.getState().change({ ...change, merge });
+    setFaults(faults);
+  };
+  const clear = () => {
+    if (rangeColumns(range)[0] < 0) return remove();
+    write(
+      "clear cells",
+      block().flatMap((row) => row.map((cell) => ({ ...cell, text: "" }))),
+    );
+  };
+  const fillDown = () => {
+    const [first, ...rest] = block();
+    const texts = first!.map((cell) => readCell(doc, cell.part, cell.column) ?? "");
+    write(
+      "fill down",
+      rest.flatMap((row) => row.map((cell, i) => ({ ...cell, text: texts[i]! }))),
+    );
+  };
+  const remove = () => {
+    const list = partsIn(range);
+    void store.getState().edit(list.length === 1 ? "delete a part" : `delete ${list.length} parts`, {
+      act: "remove",
+      parts: {
+        items: list.filter((p) => p.kind === "item").map((p) => p.id),
+        targets: list.filter((p) => p.kind === "target").map((p) => p.id),
+      },
+    });
+  };
+  const reorder = (by: number) => {
+    const list = partsIn(range).filter((p) => p.kind === "item");
+    const ids = list.map((p) => p.id);
+    if (ids.length === 0) return;
+    store.getState().change({
+      says: "reorder items",
+      merge: `reorder ${ids.join()}`,
+      apply: (d) => {
+        const moving = d.items.filter((i) => ids.includes(i.id));
+        const first = d.items.findIndex((i) => ids.includes(i.id));
+        const others = d.items.filter((i) => !ids.includes(i.id));
+        others.splice(Math.max(0, Math.min(first + by, others.length)), 0, ...moving);
+        d.items = others;
+      },
+    });
+    go({ row: range.from.row + by, column: range.from.column }, false);
+    if (range.to.row !== range.from.row) go({ row: range.to.row + by, column: range.to.column }, true);
+  };
+
+  const copy = (e: React.ClipboardEvent) => {
+    if (e.target !== e.currentTarget) return;
+    e.preventDefault();
+    e.clipboardData.setData(
+      "text/plain",
+      toTabs(block().map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? ""))),
+    );
+    if (e.type === "cut") clear();
+  };
+  /** What is pasted starts at the first cell of the range; a single cell fills it; rows past the end become items. */
+  const paste = async (e: React.ClipboardEvent) => {
+    if (e.target !== e.currentTarget) return;
+    e.preventDefault();
+    const table = fromTabs(e.clipboardData.getData("text/plain"));
+    const top = rangeRows(range)[0];
+    const left = rangeColumns(range)[0];
+    if (table.length === 1 && table[0]!.length === 1) {
+      write(
+        "paste",
+        block().flatMap((row) => row.map((cell) => ({ ...cell, text: table[0]![0]! }))),
+      );
+      return;
+    }
+    let list = parts.slice(top).map((x) => x.part);
+    const sameKind = list.findIndex((p) => p.kind !== list[0]?.kind);
+    if (sameKind > 0) list = list.slice(0, sameKind);
+    const more = table.slice(list.length).map((row) => (left < 0 ? (row[0] ?? "") : ""));
+    const merge = `paste ${Date.now()}`; // new items and their cells are one step
+    if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
+      await store.getState().edit(`paste ${table.length} rows`, { act: "addItems", names: more }, merge);
+      list = [...list, ...store.getState().selection.items.map((id): PartID => ({ kind: "item", id }))];
+    }
+    const writes = table.flatMap((row, i) =>
+      row.flatMap((text, j) => {
+        const column = columnAt(left + j);
+        const part = list[i];
+        return part && column && hasCell(part, column) ? [{ part, column, text }] : [];
+      }),
+    );
+    write(`paste ${table.length} rows`, writes, merge);
+  };
+
+  const begin = (start?: string) => {
+    const part = parts[at.row]?.part;
+    const column = columnAt(at.column);
+    if (part && column && hasCell(part, column)) setEditing({ ...at, start });
+  };
+  const keys = (e: React.KeyboardEvent) => {
+    if (e.target !== e.currentTarget) return;
+    const command = e.ctrlKey || e.metaKey;
+    if (e.key === "F2" || e.key === "Enter") begin();
+    else if (e.key === "Delete" || e.key === "Backspace") clear();
+    else if (command && e.key.toLowerCase() === "d") fillDown();
+    else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown")) reorder(e.key === "ArrowUp" ? -1 : 1);
+    else if (e.key.length === 1 && !command && !e.altKey) {
+      // The field is there and empty before the key does what it does: it types into it.
+      flushSync(() => begin(""));
+      return;
+    } else if (!moves(e)) return;
+    e.preventDefault();
+  };
+  const typed = (text: string | undefined, step: [number, number]) => {
+    const cell = editing!;
+    setEditing(null);
+    grid.current?.focus();
+    const part = parts[cell.row]?.part;
+    const column = columnAt(cell.column);
+    if (text !== undefined && part && column) write(`change ${column.title.toLowerCase()}`, [{ part, column, text }]);
+    if (step[0] || step[1]) go({ row: cell.row + step[0], column: cell.column + step[1] }, false);
+  };
+
+  // What is selected on the board comes into view here.
+  const first = selection.items[0] ?? selection.targets[0];
+  useEffect(() => {
+    const row = parts.find((x) => x.part.id === first);
+    if (row) virtual.scrollToIndex(row.index);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part is selected
+  }, [first]);
+
+  return (
+    <>
+      <ContentTools
+        find={find}
+        onFind={setFind}
+        byTag={byTag}
+        onByTag={setByTag}
+        said={
+          faults.length > 0
+            ? faultWords(faults)
+            : remark || cellSaid(doc, parts[at.row]?.part, at.column, partsIn(range).length)
+        }
+        wrong={faults.length > 0}
+      />
+      <div
+        ref={grid}
+        role="grid"
+        tabIndex={0}
+        aria-label="Content: items and targets"
+        aria-multiselectable
+        aria-rowcount={parts.length + 1}
+        aria-colcount={columns.length + 1}
+        aria-activedescendant={`content-${at.row}-${at.column}`}
+        onKeyDown={keys}
+        onCopy={copy}
+        onCut={copy}
+        onPaste={(e) => void paste(e)}
+        onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
+        className="group/grid flex min-h-0 flex-1 flex-col outline-none"
+      >
+        <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+          <ContentHead template={template} />
+          <div className="relative" style={{ height: virtual.getTotalSize(), width: "max-content" }}>
+            {virtual.getVirtualItems().map((v) => {
+              const row = rows[v.index]!;
+              const style = { position: "absolute" as const, top: v.start, height: v.size, left: 0 };
+              if (!row.part) {
+                return (
+                  <div
+                    key={v.key}
+                    style={style}
+                    className="sticky left-0 w-max px-4 text-[13px] leading-[30px] font-semibold text-slate"
+                  >
+                    {row.title}
+                  </div>
+                );
+              }
+              const number = row.number;
+              return (
+                <ContentRow
+                  key={`${row.part.kind}-${row.part.id}`}
+                  doc={doc}
+                  part={row.part}
+                  number={number}
+                  template={template}
+                  style={style}
+                  range={range}
+                  editing={editing?.row === number ? editing : null}
+                  onTyped={typed}
+                  onDown={(column, extend) => {
+                    if (editing) return;
+                    grid.current?.focus();
+                    pointer.down({ row: number, column }, extend);
+                  }}
+                  onOver={(column) => {
+                    if (!pointer.over({ row: number, column })) {
+                      const id = row.part.id;
+                      store
+                        .getState()
+                        .point(row.part.kind === "item" ? { items: [id], targets: [] } : { items: [], targets: [id] });
+                    }
+                  }}
+                  onEdit={() => begin()}
+                />
+              );
+            })}
+          </div>
+        </div>
+      </div>
+    </>
+  );
+}
+
+const faultWords = (faults: string[]) =>
+  `${faults[0]}. ${faults.length > 1 ? `${faults.length - 1} more. ` : ""}${faults.length > 1 ? "They are" : "It is"} left as ${faults.length > 1 ? "they were" : "it was"}.`;

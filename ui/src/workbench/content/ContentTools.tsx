@@ -1,0 +1,52 @@
+import { Plus } from "lucide-react";
+import { Button } from "../../shared/Button";
+import { useDraftStore } from "../draft";
+
+type Props = {
+  find: string;
+  onFind: (words: string) => void;
+  byTag: boolean;
+  onByTag: (on: boolean) => void;
+  said: string;
+  wrong: boolean;
+};
+
+/** Above the grid: what is in focus in words, what can be added, what is looked for. */
+export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
+  const store = useDraftStore();
+  const sortByName = () =>
+    store.getState().change({
+      says: "sort items by name",
+      apply: (doc) => void doc.items.sort((a, b) => a.name.localeCompare(b.name, doc.lang)),
+    });
+  return (
+    <div className="border-b border-line px-4 py-1.5">
+      <p className={`min-h-[1.4em] ${wrong ? "text-ember" : "text-slate"}`} role="status" data-said>
+        {said}
+      </p>
+      <div className="flex flex-wrap items-center gap-2 pt-1">
+        <Button onClick={() => void store.getState().edit("add an item", { act: "addItems", names: ["New item"] })}>
+          <Plus size={14} aria-hidden /> Item
+        </Button>
+        <Button
+          onClick={() => void store.getState().edit("add a target", { act: "addTargets", names: ["New target"] })}
+        >
+          <Plus size={14} aria-hidden /> Target
+        </Button>
+        <Button kind="quiet" onClick={sortByName}>
+          Sort by name
+        </Button>
+        <label className="ml-auto flex items-center gap-1.5 text-slate">
+          <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> By tag
+        </label>
+        <input
+          aria-label="Find in the content"
+          placeholder="Find"
+          value={find}
+          onChange={(e) => onFind(e.target.value)}
+          className="h-8 w-28 rounded-(--radius) border border-line bg-paper px-2"
+        />
+      </div>
+    </div>
+  );
+}

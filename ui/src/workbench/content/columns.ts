@@ -1,0 +1,233 @@
+import type { Doc, Item, Target } from "../../api/types";
+import { itemOf, nameOf, targetOf, type Change, type PartID } from "../changes";
+
+/** A column of the Content lens: what a part says there, and what a typed text does to it. */
+export type Column = {
+  key: string;
+  title: string;
+  width: number;
+  number?: boolean;
+  item?: Field<Item>;
+  target?: Field<Target>;
+};
+
+type Field<T> = {
+  /** What this is called for this kind of part, where the head says it otherwise. */
+  name?: string;
+  read: (part: T) => string;
+  /** Writes it; or says why it cannot be. */
+  write: (part: T, text: string, doc: Doc) => string | void;
+};
+
+/** Reads a number within bounds, with at most two decimals. */
+function number(text: string, low: number, high: number, whole = false): number | string {
+  const n = Number(text.trim().replace(",", "."));
+  if (text.trim() === "" || Number.isNaN(n)) return `${JSON.stringify(text)} is not a number`;
+  if (whole && !Number.isInteger(n)) return `${text} should be a whole number`;
+  if (n < low || n > high) return `${text} is not possible: ${low} to ${high} is`;
+  return Math.round(n * 100) / 100;
+}
+
+const numeric =
+  <T>(low: number, high: number, whole: boolean, set: (part: T, n: number, doc: Doc) => void) =>
+  (part: T, text: string, doc: Doc) => {
+    const n = number(text, low, high, whole);
+    if (typeof n === "string") return n;
+    set(part, n, doc);
+  };
+
+/** A place on the board as numbers; an item without one is in the tray, and clearing the number puts it there. */
+function place(axis: "x" | "y"): Pick<Column, "item" | "target"> {
+  return {
+    item: {
+      read: (i) => (i.home ? String(i.home[axis]) : ""),
+      write: (i, text) => {
+        if (text.trim() === "") {
+          delete i.home;
+          return;
+        }
+        const n = number(text, -10000, 10000);
+        if (typeof n === "string") return n;
+        i.home = { x: 0, y: 0, ...i.home, [axis]: n };
+      },
+    },
+    target: {
+      read: (t) => String(t.frame[axis]),
+      write: numeric(-10000, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [axis]: n })),
+    },
+  };
+}
+
+function length(side: "w" | "h"): Pick<Column, "item" | "target"> {
+  return {
+    item: { read: (i) => String(i.size[side]), write: numeric(1, 10000, false, (i: Item, n) => (i.size[side] = n)) },
+    target: {
+      read: (t) => String(t.frame[side]),
+      write: numeric(1, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [side]: n })),
+    },
+  };
+}
+
+/** A target's new frame; the corners of a polygon go with it. */
+export function moveFrame(t: Target, to: Target["frame"]) {
+  const from = t.frame;
+  t.points = (t.points ?? []).map((p) => [
+    Math.round(100 * (to.x + ((p![0]! - from.x) * to.w) / from.w)) / 100,
+    Math.round(100 * (to.y + ((p![1]! - from.y) * to.h) / from.h)) / 100,
+  ]);
+  t.frame = to;
+}
+
+export const columns: Column[] = [
+  {
+    key: "text",
+    title: "Text or label",
+    width: 124,
+    item: { name: "text", read: (i) => i.text, write: (i, text) => void (i.text = text.slice(0, 1000)) },
+    target: { name: "label", read: (t) => t.label.text, write: (t, text) => void (t.label.text = text.slice(0, 200)) },
+  },
+  {
+    key: "tags",
+    title: "Tags",
+    width: 108,
+    item: {
+      read: (i) => i.tags.join(", "),
+      write: (i, text) => {
+        i.tags = [...new Set(text.split(/[,;]/).map((t) => t.trim()))].filter(Boolean).slice(0, 40);
+      },
+    },
+  },
+  {
+    key: "alt",
+    title: "Alternative text",
+    width: 118,
+    item: { read: (i) => i.alt, write: (i, text) => void (i.alt = text.slice(0, 1000)) },
+  },
+  {
+    key: "copies",
+    title: "Copies, holds",
+    width: 96,
+    number: true,
+    item: {
+      name: "copies",
+      read: (i) => String(i.copies),
+      write: numeric(1, 99, true, (i: Item, n) => (i.copies = n)),
+    },
+    target: {
+      name: "holds",
+      read: (t) => (t.holds ? String(t.holds) : ""),
+      write: (t, text) => {
+        if (text.trim() === "" || text.trim() === "any") {
+          delete t.holds;
+          return;
+        }
+        const n = number(text, 1, 999, true);
+        if (typeof n === "string") return n;
+        t.holds = n;
+      },
+    },
+  },
+  {
+    key: "weight",
+    title: "Points",
+    width: 64,
+    number: true,
+    item: { read: (i) => String(i.weight), write: numeric(0, 1000, true, (i: Item, n) => (i.weight = n)) },
+    target: { read: (t) => String(t.weight), write: numeric(0, 1000, true, (t: Target, n) => (t.weight = n)) },
+  },
+  { key: "x", title: "x", width: 60, number: true, ...place("x") },
+  { key: "y", title: "y", width: 60, number: true, ...place("y") },
+  { key: "w", title: "width", width: 64, number: true, ...length("w") },
+  { key: "h", title: "height", width: 64, number: true, ...length("h") },
+];
+
+/** The name, before the first column: a face or label that showed the old one shows the new one. */
+export const nameColumn: Column = {
+  key: "name",
+  title: "Name",
+  width: 170,
+  item: {
+    read: (i) => i.name,
+    write: (i, text) => {
+      if (i.text === i.name) i.text = text;
+      i.name = text.slice(0, 200);
+    },
+  },
+  target: {
+    read: (t) => t.name,
+    write: (t, text) => {
+      if (t.label.text === t.name) t.label.text = text;
+      t.name = text.slice(0, 200);
+    },
+  },
+};
+
+export const columnAt = (index: number) => (index < 0 ? nameColumn : columns[index]);
+
+export function readCell(doc: Doc, part: PartID, column: Column): string | undefined {
+  if (part.kind === "item") {
+    const item = itemOf(doc, part.id);
+    return item && column.item?.read(item);
+  }
+  const target = targetOf(doc, part.id);
+  return target && column.target?.read(target);
+}
+
+/** Whether there is such a cell at all: a target has no tags. */
+export const hasCell = (part: PartID, column: Column) => column[part.kind] !== undefined;
+
+export type Write = { part: PartID; column: Column; text: string };
+
+/** Writes cells in one step. What cannot be is left as it was, and told. */
+export function writeCells(doc: Doc, says: string, writes: Write[]): { change: Change; faults: string[] } {
+  const faults: string[] = [];
+  // Tried on copies first, so that the change itself has no surprises.
+  const good = writes.filter(({ part, column, text }) => {
+    const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
+    const field = column[part.kind] as Field<unknown> | undefined;
+    if (!found || !field) return false;
+    const fault = field.write(structuredClone(found), text, doc);
+    if (fault) faults.push(`${nameOf(found)}, ${column.title}: ${fault}`);
+    return !fault;
+  });
+  return {
+    faults,
+    change: {
+      says,
+      apply: (draft) => {
+        for (const { part, column, text } of good) {
+          const found = part.kind === "item" ? itemOf(draft, part.id) : targetOf(draft, part.id);
+          (column[part.kind] as Field<unknown>).write(found, text, draft);
+        }
+      },
+    },
+  };
+}
+
+/** Rows and cells of a text as spreadsheets copy it: tabs, and quotes around what has tabs, quotes or line ends. */
+export function fromTabs(text: string): string[][] {
+  const rows: string[][] = [[]];
+  let cell = "";
+  let quoted = false;
+  const source = text.replace(/\r\n?/g, "\n").replace(/\n$/, "");
+  for (let i = 0; i < source.length; i++) {
+    const c = source[i]!;
+    if (quoted) {
+      if (c === '"' && source[i + 1] === '"') {
+        cell += '"';
+        i++;
+      } else if (c === '"') quoted = false;
+      else cell += c;
+    } else if (c === '"' && cell === "") quoted = true;
+    else if (c === "\t" || c === "\n") {
+      rows.at(-1)!.push(cell);
+      cell = "";
+      if (c === "\n") rows.push([]);
+    } else cell += c;
+  }
+  rows.at(-1)!.push(cell);
+  return rows;
+}
+
+export const toTabs = (rows: string[][]) =>
+  rows.map((r) => r.map((c) => (/[\t\n"]/.test(c) ? `"${c.replace(/"/g, '""')}"` : c)).join("\t")).join("\n");
