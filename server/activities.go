@@ -249,7 +249,7 @@ func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) 
 		return nil, s.fail(faults)
 	}
 	b := bundle.Bundle{Doc: doc}
-	for _, id := range bundle.Pictures(doc) {
+	for _, id := range doc.Media() {
 		x, err := s.store.Medium(ctx, m.WorkspaceID, id)
 		if err != nil {
 			return nil, s.fail(fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err))

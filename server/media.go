@@ -2,8 +2,11 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 
+	"keenmagpie/formats/bundle"
+	"keenmagpie/formats/picture"
 	"keenmagpie/store"
 )
 
@@ -27,7 +30,22 @@ type mediaOutput struct {
 	Body         []byte
 }
 
+type uploadInput struct {
+	RawBody []byte `contentType:"application/octet-stream"`
+}
+
+type uploadOutput struct {
+	Body struct {
+		ID     string `json:"id"`
+		Width  int    `json:"width" doc:"As it is shown; 0 where a drawing does not say"`
+		Height int    `json:"height"`
+	}
+}
+
 func (s *Server) mediaRoutes() {
+	upload := created(operation(http.MethodPost, "/api/media", "upload", "Keep a picture in the workspace"))
+	upload.MaxBodyBytes = 4*picture.MaxBytes + 1
+	designer(s, upload, s.upload)
 	member(s, operation(http.MethodGet, "/api/media/{id}", "medium", "A picture of the workspace"),
 		func(ctx context.Context, m store.Member, in *mediaInput) (*mediaOutput, error) {
 			return s.medium(ctx, m.WorkspaceID, in.ID, in.ID, in.IfNoneMatch)
@@ -44,6 +62,24 @@ func (s *Server) mediaRoutes() {
 			}
 			return s.medium(ctx, h.release.WorkspaceID, id, in.ID, in.IfNoneMatch)
 		})
+}
+
+// upload makes a file a picture of the workspace. The same picture twice is one.
+func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*uploadOutput, error) {
+	taken, err := picture.Take(in.RawBody)
+	if err != nil {
+		return nil, &Problem{Status: 422, Code: "bad-picture", Detail: fmt.Sprintf("This file was refused: %s.", err)}
+	}
+	kept, err := bundle.NewMedium(taken.Body)
+	if err != nil {
+		return nil, &Problem{Status: 422, Code: "bad-picture", Detail: fmt.Sprintf("This file was refused: %s.", err)}
+	}
+	if err := s.store.AddMedium(ctx, m.WorkspaceID, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body}); err != nil {
+		return nil, s.fail(err)
+	}
+	out := &uploadOutput{}
+	out.Body.ID, out.Body.Width, out.Body.Height = kept.ID, taken.Width, taken.Height
+	return out, nil
 }
 
 // medium sends a picture. It is named by its content, or by its release, so a

@@ -7,7 +7,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
-	"keenmagpie/formats/bundle"
 )
 
 // names are the ids under which a release's learners know its parts. They are
@@ -28,7 +27,7 @@ func newNames(doc *activity.Doc) *names {
 	for _, x := range doc.Targets {
 		n.Targets[x.ID] = nothing("t")
 	}
-	for _, id := range bundle.Pictures(doc) {
+	for _, id := range doc.Media() {
 		n.Pics[id] = nothing("m")
 	}
 	n.turn()

@@ -197,7 +197,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true}
 	bodies := map[string]any{
 		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
-		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"),
+		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"), "upload": []byte("x"),
 	}
 	asked := 0
 	for path, methods := range paths {

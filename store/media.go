@@ -28,6 +28,11 @@ func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) err
 	return err
 }
 
+// AddMedium keeps a picture for a workspace; one that is there already stays.
+func (s *Store) AddMedium(ctx context.Context, workspace string, m Medium) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error { return addMedium(ctx, tx, workspace, m) })
+}
+
 // Medium finds a workspace's picture.
 func (s *Store) Medium(ctx context.Context, workspace, id string) (Medium, error) {
 	m := Medium{ID: id}

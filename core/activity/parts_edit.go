@@ -26,6 +26,38 @@ func (d *Doc) Clone() *Doc {
 	return out
 }
 
+// Media lists the ids of all pictures and sounds that the document uses, each once,
+// sorted. Cost: linear.
+func (d *Doc) Media() []string {
+	known, ids := shapes{}, map[string]bool{}
+	var walk func(v reflect.Value)
+	walk = func(v reflect.Value) {
+		switch v.Kind() {
+		case reflect.Pointer:
+			if !v.IsNil() {
+				walk(v.Elem())
+			}
+		case reflect.Slice:
+			for i := range v.Len() {
+				walk(v.Index(i))
+			}
+		case reflect.Struct:
+			for _, f := range known.of(v.Type()) {
+				x := v.FieldByIndex(f.index)
+				if f.name == "picture" || f.name == "sound" {
+					if x = reflect.Indirect(x); x.IsValid() && x.String() != "" {
+						ids[x.String()] = true
+					}
+					continue
+				}
+				walk(x)
+			}
+		}
+	}
+	walk(reflect.ValueOf(d))
+	return sortedNames(ids)
+}
+
 var notID = regexp.MustCompile(`[^a-z0-9]+`)
 
 // FreshID makes an id of a name that is not among those taken, and takes it.

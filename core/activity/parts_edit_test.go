@@ -124,3 +124,14 @@ func TestNewPartsHaveIdsOfTheirOwn(t *testing.T) {
 		t.Errorf("%v", made)
 	}
 }
+
+func TestAllMediaAreFound(t *testing.T) {
+	doc, faults := activity.Read([]byte(head + `"board":{"background":{"picture":"b"}},"items":[{"id":"x","picture":"p","sound":"s","looks":{"right":{"picture":"l"}}},{"id":"y","picture":"p"}],
+		"scenery":[{"id":"n","type":"picture","picture":"n","frame":{"x":0,"y":0,"w":1,"h":1}}],"hints":[{"picture":"h"}],"replies":[{"id":"r","moment":"done","say":{"picture":"r","sound":"t"}}],` + key))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	if got := fmt.Sprint(doc.Media()); got != "[b h l n p r s t]" {
+		t.Error(got)
+	}
+}

@@ -65,20 +65,6 @@ type entry struct {
 	SHA256 string `json:"sha256"`
 }
 
-// Pictures lists the media that a document uses, each once, sorted.
-func Pictures(doc *activity.Doc) []string {
-	ids := []string{doc.Board.Background.Picture}
-	for _, x := range doc.Items {
-		ids = append(ids, x.Picture)
-	}
-	for _, x := range doc.Scenery {
-		ids = append(ids, x.Picture)
-	}
-	slices.Sort(ids)
-	ids = slices.Compact(ids)
-	return slices.DeleteFunc(ids, func(id string) bool { return id == "" })
-}
-
 // Write writes the bundle. The same bundle gives the same bytes.
 func (b Bundle) Write(w io.Writer) error {
 	files := map[string][]byte{"activity.json": b.Doc.Write()}
@@ -148,7 +134,7 @@ func Read(body []byte) (Bundle, error) {
 		have[m.ID] = true
 		b.Media = append(b.Media, m)
 	}
-	for _, id := range Pictures(doc) {
+	for _, id := range doc.Media() {
 		if !have[id] {
 			return Bundle{}, fmt.Errorf("the picture %s is used in the activity and not in the bundle", id)
 		}

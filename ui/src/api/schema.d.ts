@@ -110,6 +110,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/media": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Keep a picture in the workspace */
+    post: operations["upload"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/media/{id}": {
     parameters: {
       query?: never;
@@ -1116,6 +1133,16 @@ export interface components {
       separator: "tab" | "semicolon" | "comma";
       targets: components["schemas"]["Bin"][];
     };
+    UploadOutputBody: {
+      /** Format: int64 */
+      height: number;
+      id: string;
+      /**
+       * Format: int64
+       * @description As it is shown; 0 where a drawing does not say
+       */
+      width: number;
+    };
   };
   responses: never;
   parameters: never;
@@ -1431,6 +1458,39 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  upload: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["UploadOutputBody"];
         };
       };
       /** @description Error */

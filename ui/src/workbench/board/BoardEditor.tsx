@@ -11,12 +11,13 @@ import { useSize } from "../../shared/useSize";
 import { itemOf, move, nameOf, rename, resize, type PartID } from "../changes";
 import { isSelected, nothing, partsOf, useDraft, useDraftStore } from "../draft";
 import { NameField } from "../NameField";
+import { BoardTools } from "./BoardTools";
 import { useHandling } from "./useHandling";
 
 /** The board being laid out, with its tray: select, move, resize, rename. */
 export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const store = useDraftStore();
-  const { doc, selection, pointed } = useDraft((s) => s);
+  const { doc, selection, pointed, remark } = useDraft((s) => s);
   const [room, size] = useSize<HTMLDivElement>();
   const board = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
@@ -39,6 +40,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
 
   const keys = (e: KeyboardEvent, part: PartID, frame: Rect) => {
     const by = e.shiftKey ? 10 : 1;
+    const command = e.ctrlKey || e.metaKey;
     const [dx, dy] =
       { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key] ?? ([0, 0] as const);
     if (dx || dy) {
@@ -58,6 +60,11 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
       store.getState().select(only(part));
     } else if (e.key === "Escape") {
       store.getState().select(nothing);
+    } else if (e.key === "Delete" || e.key === "Backspace" || (command && e.key.toLowerCase() === "d")) {
+      e.preventDefault();
+      if (!isSelected(store.getState().selection, part)) store.getState().select(only(part));
+      const act = command ? "duplicate" : "remove";
+      void store.getState().edit(command ? "duplicate" : "delete", { act, parts: store.getState().selection });
     }
   };
 
@@ -74,7 +81,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
         data-part={`${id.kind}-${id.id}`}
         aria-label={label}
         aria-pressed={selected}
-        title="Drag to move, double-click to rename; arrow keys move, with Alt they resize"
+        title="Drag to move, double-click to rename. Arrow keys move by 1, with Shift by 10; with Alt they resize"
         onKeyDown={(e) => e.target === e.currentTarget && keys(e, id, frame)}
         onDoubleClick={() => setNaming(id)}
         onMouseEnter={() => store.getState().point(nothing)}
@@ -197,7 +204,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
         <Button onClick={onRehearse}>
           <Play size={15} aria-hidden /> Rehearse
         </Button>
-        <span className="text-slate">{hint(doc.items.length, partsOf(selection).length)}</span>
+        <BoardTools />
+        <span className="truncate text-slate">{remark || hint(doc.items.length, partsOf(selection).length)}</span>
       </div>
     </>
   );
@@ -206,7 +214,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
 function hint(items: number, selected: number) {
   if (items === 0) return "There is no item yet.";
   if (selected === 0) return "Drag parts to move them; double-click to rename.";
-  return `${selected} selected. Arrow keys move by 1, with Shift by 10; with Alt they resize.`;
+  return `${selected} selected`;
 }
 
 const only = (part: PartID) =>

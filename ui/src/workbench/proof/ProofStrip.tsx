@@ -49,7 +49,8 @@ export function ProofStrip() {
                 })
               }
             >
-              <TriangleAlert size={16} aria-hidden /> It cannot be solved: more must be placed than the targets hold
+              <TriangleAlert size={16} aria-hidden /> It cannot be solved: what is asked for does not go together with
+              what targets hold
             </button>
           )}
         </>

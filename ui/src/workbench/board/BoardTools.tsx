@@ -1,0 +1,138 @@
+import { DropdownMenu } from "radix-ui";
+import { AlignStartVertical, ChevronDown, Copy, Grid2x2, Replace, Trash2 } from "lucide-react";
+import { Button } from "../../shared/Button";
+import { partsOf, useDraft, useDraftStore } from "../draft";
+
+type Act = { act: string; title: string };
+
+const edges: Act[] = [
+  { act: "left", title: "Left edges" },
+  { act: "centre", title: "Middles across" },
+  { act: "right", title: "Right edges" },
+  { act: "top", title: "Top edges" },
+  { act: "middle", title: "Middles down" },
+  { act: "bottom", title: "Bottom edges" },
+];
+const gaps: Act[] = [
+  { act: "across", title: "Equal gaps across" },
+  { act: "down", title: "Equal gaps down" },
+];
+const shapes: Act[] = [
+  { act: "grid", title: "Into a grid" },
+  { act: "row", title: "Into a row" },
+  { act: "column", title: "Into a column" },
+  { act: "ring", title: "Into a ring" },
+];
+const roles = [
+  { to: "item", title: "Items" },
+  { to: "target", title: "Targets" },
+  { to: "scenery", title: "Scenery" },
+];
+
+/** What can be done with what is selected, by the board. */
+export function BoardTools() {
+  const store = useDraftStore();
+  const selection = useDraft((s) => s.selection);
+  const alignTo = useDraft((s) => s.alignTo);
+  const parts = partsOf(selection);
+  const many = parts.length > 1;
+  const act = (says: string, name: string, to?: string) =>
+    void store.getState().edit(says, { act: name, parts: selection, to: to ?? alignTo, first: parts[0] });
+  if (parts.length === 0) return null;
+  return (
+    <div role="toolbar" aria-label="With what is selected" className="flex flex-wrap items-center gap-1.5">
+      <Menu title="Line up" icon={<AlignStartVertical size={15} aria-hidden />}>
+        <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
+        <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
+          {[
+            ["selection", "each other"],
+            ["first", `the first selected`],
+            ["board", "the board"],
+          ].map(([value, title]) => (
+            <DropdownMenu.RadioItem key={value} value={value!} className={entry} onSelect={(e) => e.preventDefault()}>
+              <span className="inline-block w-5">{alignTo === value ? "✓" : ""}</span>
+              {title}
+            </DropdownMenu.RadioItem>
+          ))}
+        </DropdownMenu.RadioGroup>
+        <Line />
+        {edges.map((a) => (
+          <Entry key={a.act} title={a.title} onSelect={() => act(`line up, ${a.title.toLowerCase()}`, a.act)} />
+        ))}
+        <Line />
+        {gaps.map((a) => (
+          <Entry
+            key={a.act}
+            title={a.title}
+            disabled={parts.length < 3}
+            onSelect={() => act(a.title.toLowerCase(), a.act)}
+          />
+        ))}
+      </Menu>
+      <Menu title="Tidy" icon={<Grid2x2 size={15} aria-hidden />}>
+        {shapes.map((a) => (
+          <Entry
+            key={a.act}
+            title={a.title}
+            disabled={!many}
+            onSelect={() => act(`tidy ${a.title.toLowerCase()}`, a.act)}
+          />
+        ))}
+        <Line />
+        <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
+        <Entry
+          title="Lay all targets out again"
+          onSelect={() => void store.getState().edit("lay out again", { act: "layOut" })}
+        />
+      </Menu>
+      <Menu title="Make into" icon={<Replace size={15} aria-hidden />}>
+        {roles.map((r) => (
+          <Entry
+            key={r.to}
+            title={r.title}
+            onSelect={() => act(`make into ${r.title.toLowerCase()}`, "recast", r.to)}
+          />
+        ))}
+      </Menu>
+      <Button kind="quiet" className="px-2" onClick={() => act("duplicate", "duplicate")}>
+        <Copy size={15} aria-hidden /> Duplicate
+      </Button>
+      <Button kind="quiet" className="px-2" onClick={() => act("delete", "remove")}>
+        <Trash2 size={15} aria-hidden /> Delete
+      </Button>
+    </div>
+  );
+}
+
+const entry =
+  "flex cursor-default items-center rounded-sm px-3 py-1 outline-none data-[disabled]:opacity-40 data-[highlighted]:bg-feather-soft";
+
+function Entry({ title, disabled, onSelect }: { title: string; disabled?: boolean; onSelect: () => void }) {
+  return (
+    <DropdownMenu.Item className={entry} disabled={disabled} onSelect={onSelect}>
+      {title}
+    </DropdownMenu.Item>
+  );
+}
+
+const Line = () => <DropdownMenu.Separator className="my-1 border-t border-line" />;
+
+function Menu({ title, icon, children }: { title: string; icon: React.ReactNode; children: React.ReactNode }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button kind="quiet" className="px-2">
+          {icon} {title} <ChevronDown size={13} aria-hidden />
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          sideOffset={4}
+          className="z-50 min-w-44 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+        >
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
