@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -82,4 +84,77 @@ func (p *person) paste(text string) {
 	p.t.Helper()
 	eval[bool](p, `(() => { const data = new DataTransfer(); data.setData('text/plain', `+js(text)+`);
 		return document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true})) })()`)
+}
+
+// Picture files become items all at once, one size, in order, in the tray; one that
+// is called like an item becomes its picture; a broken one is refused and the rest
+// go on. It is one step of undo.
+func TestPicturesAllAtOnce(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Content")
+	dir := t.TempDir()
+	files := []string{}
+	for _, name := range []string{"chain", "brake-lever", "tyre-lever-10", "tyre-lever-2", "pump"} {
+		body := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 120 60"><rect width="120" height="60" fill="#2346a0"/></svg>`
+		if name == "pump" {
+			body = "Dear Ana,"
+		}
+		files = append(files, filepath.Join(dir, name+".svg"))
+		if err := os.WriteFile(files[len(files)-1], []byte(body), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="Picture files"]`), files))
+	ana.sees("3 new items in the tray. 1 item has its picture. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
+	ana.sees("8 items")
+	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
+	ana.until("the new ones in the order of their names", `(() => { const names = [...document.querySelectorAll('[role=rowheader]')].map((e) => e.textContent);
+		return names.indexOf('Brake lever') < names.indexOf('Tyre lever 2') && names.indexOf('Tyre lever 2') < names.indexOf('Tyre lever 10') })()`)
+	ana.until("their pictures", `document.images.length >= 4 && [...document.images].every((i) => i.complete && i.naturalWidth > 0)`)
+	ana.shot("pictures")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("5 items")
+}
+
+// What is selected on the board is lined up, tidied, copied, made into something
+// else and taken away, each as one step.
+func TestActsOnTheSelection(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Target 1 Drivetrain")
+	ana.shift("Target 2 Brakes")
+	ana.sees("2 selected")
+	ana.click("Line up")
+	ana.sees("Left edges")
+	ana.shot("line-up")
+	ana.click("Left edges")
+	ana.until("both at one edge", `(() => { const l = [...document.querySelectorAll('[data-part^="target-"]')].map((e) => Math.round(e.getBoundingClientRect().left)); return l.length === 2 && l[0] === l[1] })()`)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("apart again", `(() => { const l = [...document.querySelectorAll('[data-part^="target-"]')].map((e) => Math.round(e.getBoundingClientRect().left)); return l[0] !== l[1] })()`)
+
+	ana.click("Target 1 Drivetrain")
+	ana.click("Duplicate")
+	ana.sees("3 targets")
+	ana.sees("Chain in 1 Drivetrain: right, as is 2 Drivetrain")
+	ana.click("Delete")
+	ana.sees("With it went 3 right cells. Undo brings all of it back.")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("3 targets")
+
+	ana.click("Item Bell")
+	ana.click("Make into")
+	ana.click("Scenery")
+	ana.sees("4 pieces")
+	ana.shot("recast")
+}
+
+func (p *person) shift(name string) {
+	p.t.Helper()
+	at := p.middle(name)
+	p.do(chromedp.MouseClickXY(at.X, at.Y, chromedp.ButtonModifiers(chromedp.ModifierShift)))
 }

@@ -7,6 +7,7 @@ import { engine, EngineError } from "../engine/engine";
 import { Said } from "../shared/Said";
 import { BoardEditor } from "./board/BoardEditor";
 import { Conflict } from "./Conflict";
+import { useFileDrop } from "./content/useFileDrop";
 import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
 import { Instructions } from "./Instructions";
 import { Ledger } from "./ledger/Ledger";
@@ -105,6 +106,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
   const rehearsal = useRehearsal(doc);
   const conflict = useDraft((s) => s.saving === "conflict");
   const undone = useDraft((s) => s.undone);
+  const drop = useFileDrop();
   const title = useMemo(() => doc.title || "Untitled", [doc.title]);
 
   useEffect(() => {
@@ -127,7 +129,10 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
   return (
     <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
       <TopBar saver={saver} me={me} />
-      <main className="grid min-h-0 grid-cols-1 grid-rows-[36rem_28rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden">
+      <main
+        {...drop.handlers}
+        className={`grid min-h-0 grid-cols-1 grid-rows-[36rem_28rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
+      >
         <section aria-label="Board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
             <Rehearsing rehearsal={rehearsal} />

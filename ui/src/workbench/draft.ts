@@ -31,6 +31,8 @@ export type DraftState = {
   known?: Known;
   /** A fault that the engine found in the draft. */
   fault?: string;
+  /** What the ledger shows. */
+  lens: string;
   /** What parts are lined up to: selection, first or board. */
   alignTo: string;
   /** What the last act took with it, or why it could not be done; said below the grid. */
@@ -62,6 +64,7 @@ export function createDraft(draft: Draft): DraftStore {
     future: [],
     undone: "",
     remark: "",
+    lens: "placing",
     alignTo: "selection",
     selection: nothing,
     pointed: nothing,

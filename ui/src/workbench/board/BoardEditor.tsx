@@ -17,7 +17,7 @@ import { useHandling } from "./useHandling";
 /** The board being laid out, with its tray: select, move, resize, rename. */
 export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const store = useDraftStore();
-  const { doc, selection, pointed, remark } = useDraft((s) => s);
+  const { doc, selection, pointed, remark, lens } = useDraft((s) => s);
   const [room, size] = useSize<HTMLDivElement>();
   const board = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
@@ -164,7 +164,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const loose = doc.items.filter((i) => !i.home);
   return (
     <>
-      <div ref={room} className="relative min-h-0 flex-1" style={{ "--s": scale } as CSSProperties}>
+      <div ref={room} className="relative min-h-0 flex-1 select-none" style={{ "--s": scale } as CSSProperties}>
         {size.width > 0 && (
           <div className="flex flex-col gap-3" {...groundHandlers}>
             <Ground
@@ -200,12 +200,14 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
           </div>
         )}
       </div>
+      <BoardTools />
       <div className="flex items-center gap-3">
         <Button onClick={onRehearse}>
           <Play size={15} aria-hidden /> Rehearse
         </Button>
-        <BoardTools />
-        <span className="truncate text-slate">{remark || hint(doc.items.length, partsOf(selection).length)}</span>
+        <span className="text-slate">
+          {(lens !== "content" && remark) || hint(doc.items.length, partsOf(selection).length)}
+        </span>
       </div>
     </>
   );

@@ -38,10 +38,10 @@ export function BoardTools() {
   const many = parts.length > 1;
   const act = (says: string, name: string, to?: string) =>
     void store.getState().edit(says, { act: name, parts: selection, to: to ?? alignTo, first: parts[0] });
-  if (parts.length === 0) return null;
+  const none = parts.length === 0;
   return (
-    <div role="toolbar" aria-label="With what is selected" className="flex flex-wrap items-center gap-1.5">
-      <Menu title="Line up" icon={<AlignStartVertical size={15} aria-hidden />}>
+    <div role="toolbar" aria-label="With what is selected" className="-mx-2 flex flex-wrap items-center gap-1">
+      <Menu title="Line up" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
         <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
           {[
@@ -69,7 +69,7 @@ export function BoardTools() {
           />
         ))}
       </Menu>
-      <Menu title="Tidy" icon={<Grid2x2 size={15} aria-hidden />}>
+      <Menu title="Tidy" disabled={none} icon={<Grid2x2 size={15} aria-hidden />}>
         {shapes.map((a) => (
           <Entry
             key={a.act}
@@ -85,7 +85,7 @@ export function BoardTools() {
           onSelect={() => void store.getState().edit("lay out again", { act: "layOut" })}
         />
       </Menu>
-      <Menu title="Make into" icon={<Replace size={15} aria-hidden />}>
+      <Menu title="Make into" disabled={none} icon={<Replace size={15} aria-hidden />}>
         {roles.map((r) => (
           <Entry
             key={r.to}
@@ -94,10 +94,10 @@ export function BoardTools() {
           />
         ))}
       </Menu>
-      <Button kind="quiet" className="px-2" onClick={() => act("duplicate", "duplicate")}>
+      <Button kind="quiet" className="px-2" disabled={none} onClick={() => act("duplicate", "duplicate")}>
         <Copy size={15} aria-hidden /> Duplicate
       </Button>
-      <Button kind="quiet" className="px-2" onClick={() => act("delete", "remove")}>
+      <Button kind="quiet" className="px-2" disabled={none} onClick={() => act("delete", "remove")}>
         <Trash2 size={15} aria-hidden /> Delete
       </Button>
     </div>
@@ -117,11 +117,13 @@ function Entry({ title, disabled, onSelect }: { title: string; disabled?: boolea
 
 const Line = () => <DropdownMenu.Separator className="my-1 border-t border-line" />;
 
-function Menu({ title, icon, children }: { title: string; icon: React.ReactNode; children: React.ReactNode }) {
+type MenuProps = { title: string; disabled: boolean; icon: React.ReactNode; children: React.ReactNode };
+
+function Menu({ title, disabled, icon, children }: MenuProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button kind="quiet" className="px-2">
+        <Button kind="quiet" className="px-2" disabled={disabled}>
           {icon} {title} <ChevronDown size={13} aria-hidden />
         </Button>
       </DropdownMenu.Trigger>

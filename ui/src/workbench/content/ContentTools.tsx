@@ -1,6 +1,8 @@
-import { Plus } from "lucide-react";
+import { useRef } from "react";
+import { ImagePlus, Plus } from "lucide-react";
 import { Button } from "../../shared/Button";
 import { useDraftStore } from "../draft";
+import { takePictures } from "./pictures";
 
 type Props = {
   find: string;
@@ -14,6 +16,7 @@ type Props = {
 /** Above the grid: what is in focus in words, what can be added, what is looked for. */
 export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
   const store = useDraftStore();
+  const files = useRef<HTMLInputElement>(null);
   const sortByName = () =>
     store.getState().change({
       says: "sort items by name",
@@ -24,8 +27,11 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
       <p className={`min-h-[1.4em] ${wrong ? "text-ember" : "text-slate"}`} role="status" data-said>
         {said}
       </p>
-      <div className="flex flex-wrap items-center gap-2 pt-1">
-        <Button onClick={() => void store.getState().edit("add an item", { act: "addItems", names: ["New item"] })}>
+      <div className="flex flex-wrap items-center gap-1.5 pt-1">
+        <Button
+          className="px-2"
+          onClick={() => void store.getState().edit("add an item", { act: "addItems", names: ["New item"] })}
+        >
           <Plus size={14} aria-hidden /> Item
         </Button>
         <Button
@@ -33,7 +39,22 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
         >
           <Plus size={14} aria-hidden /> Target
         </Button>
-        <Button kind="quiet" onClick={sortByName}>
+        <Button className="px-2" onClick={() => files.current?.click()}>
+          <ImagePlus size={14} aria-hidden /> Pictures
+        </Button>
+        <input
+          ref={files}
+          type="file"
+          aria-label="Picture files"
+          multiple
+          accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml"
+          className="hidden"
+          onChange={(e) => {
+            void takePictures(store, [...(e.target.files ?? [])]);
+            e.target.value = "";
+          }}
+        />
+        <Button kind="quiet" className="px-2" onClick={sortByName}>
           Sort by name
         </Button>
         <label className="ml-auto flex items-center gap-1.5 text-slate">
@@ -44,7 +65,7 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
           placeholder="Find"
           value={find}
           onChange={(e) => onFind(e.target.value)}
-          className="h-8 w-28 rounded-(--radius) border border-line bg-paper px-2"
+          className="h-8 w-24 rounded-(--radius) border border-line bg-paper px-2"
         />
       </div>
     </div>

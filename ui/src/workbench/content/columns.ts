@@ -106,7 +106,7 @@ export const columns: Column[] = [
   {
     key: "copies",
     title: "Copies, holds",
-    width: 96,
+    width: 108,
     number: true,
     item: {
       name: "copies",

@@ -1,17 +1,22 @@
 import { useState } from "react";
 import { Tabs } from "radix-ui";
 import { ContentGrid } from "../content/ContentGrid";
-import { useDraft } from "../draft";
+import { useDraft, useDraftStore } from "../draft";
 import { PlacingGrid } from "./PlacingGrid";
 
 /** The table of items and targets beside the board, with its lenses. */
 export function Ledger() {
   const solutions = useDraft((s) => s.doc.key.solutions);
   const [solution, setSolution] = useState(0);
-  const [lens, setLens] = useState("placing");
+  const store = useDraftStore();
+  const lens = useDraft((s) => s.lens);
   const shown = Math.min(solution, solutions.length - 1);
   return (
-    <Tabs.Root value={lens} onValueChange={setLens} className="flex min-h-0 flex-1 flex-col">
+    <Tabs.Root
+      value={lens}
+      onValueChange={(to) => store.setState({ lens: to })}
+      className="flex min-h-0 flex-1 flex-col"
+    >
       <div className="flex items-end border-b border-line px-3 pt-2">
         <Tabs.List aria-label="Lens">
           {[
