@@ -150,7 +150,13 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.click("Make into")
 	ana.click("Scenery")
 	ana.sees("4 pieces")
+	// Scenery is pinned: it is selected by pressing it, and made an item again.
+	ana.sees("Scenery Bell")
 	ana.shot("recast")
+	ana.click("Make into")
+	ana.click("Items")
+	ana.sees("5 pieces")
+	ana.sees("Item Bell")
 }
 
 func (p *person) shift(name string) {

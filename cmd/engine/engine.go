@@ -211,6 +211,9 @@ func edit(in []byte) (any, error) {
 		}
 		doc = layout.Tidy(doc, q.Parts, q.Act, q.To, q.First.Kind, q.First.ID)
 	}
+	if out.Lost == nil {
+		out.Lost = []string{}
+	}
 	out.Document = doc.Full()
 	return out, nil
 }

@@ -5,6 +5,7 @@ type S = components["schemas"];
 export type Doc = S["Doc"];
 export type Item = S["DocItem"];
 export type Target = S["DocTarget"];
+export type Scenery = S["DocScenery"];
 export type Rect = S["DocRect"];
 export type Draft = S["Draft"];
 export type Me = S["Me"];

@@ -50,7 +50,7 @@ export type Known = {
   impossible?: { message: string; parts: string[] };
 };
 
-export type Parts = { items: string[]; targets: string[] };
+export type Parts = { items: string[]; targets: string[]; scenery: string[] };
 
 /** An act of the workbench that the core carries out. */
 export type Edit = {
@@ -61,7 +61,7 @@ export type Edit = {
   to?: string;
   first?: { kind: string; id: string };
 };
-export type Edited = { document: Doc; made: { items: string[] | null; targets: string[] | null }; lost: string[] };
+export type Edited = { document: Doc; made: { [kind in keyof Parts]: string[] | null }; lost: string[] };
 
 export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };
 

@@ -8,10 +8,11 @@ export function together(says: string, changes: Change[]): Change {
   return { says, apply: (doc) => changes.forEach((c) => c.apply(doc)) };
 }
 
-export type PartID = { kind: "item" | "target"; id: string };
+export type PartID = { kind: "item" | "target" | "scenery"; id: string };
 
 export const itemOf = (doc: Doc, id: string) => doc.items.find((i) => i.id === id);
 export const targetOf = (doc: Doc, id: string) => doc.targets.find((t) => t.id === id);
+export const sceneryOf = (doc: Doc, id: string) => doc.scenery.find((s) => s.id === id);
 export const nameOf = (part: Item | Target | undefined) => part?.name || part?.id || "";
 
 /** Renames a part; a face or label that showed the old name shows the new one. */
@@ -58,10 +59,20 @@ export function move(parts: PartID[], dx: number, dy: number, merge?: string): C
           home.x = inBoard(home.x + dx, size.w, width);
           home.y = inBoard(home.y + dy, size.h, height);
         }
-        const frame = kind === "target" ? targetOf(doc, id)?.frame : undefined;
-        if (frame) {
-          frame.x = inBoard(frame.x + dx, frame.w, width);
-          frame.y = inBoard(frame.y + dy, frame.h, height);
+        const target = kind === "target" ? targetOf(doc, id) : undefined;
+        if (target) {
+          const { x, y, w, h } = target.frame;
+          moveFrame(target, { x: inBoard(x + dx, w, width), y: inBoard(y + dy, h, height), w, h });
+        }
+        const scenery = kind === "scenery" ? sceneryOf(doc, id) : undefined;
+        if (scenery?.frame) {
+          const { x, y, w, h } = scenery.frame;
+          scenery.frame = { x: inBoard(x + dx, w, width), y: inBoard(y + dy, h, height), w, h };
+        }
+        for (const end of [scenery?.from, scenery?.to]) {
+          if (!end) continue;
+          end.x = inBoard(end.x + dx, 0, width);
+          end.y = inBoard(end.y + dy, 0, height);
         }
       }
     },
@@ -86,6 +97,16 @@ export function setHome(id: string, at: { x: number; y: number } | undefined): C
   };
 }
 
+/** A target's new frame; the corners of a polygon go with it. */
+export function moveFrame(t: Target, to: Target["frame"]) {
+  const from = t.frame;
+  t.points = (t.points ?? []).map((p) => [
+    Math.round(100 * (to.x + ((p![0]! - from.x) * to.w) / from.w)) / 100,
+    Math.round(100 * (to.y + ((p![1]! - from.y) * to.h) / from.h)) / 100,
+  ]);
+  t.frame = to;
+}
+
 const smallest = 24;
 
 /** Gives parts a new frame; an item in the tray takes its size only. */
@@ -106,7 +127,9 @@ export function resize(part: PartID, to: Rect, merge?: string): Change {
         if (item.home) item.home = { x: Math.max(0, frame.x), y: Math.max(0, frame.y) };
       }
       const target = part.kind === "target" ? targetOf(doc, part.id) : undefined;
-      if (target) target.frame = { ...frame, x: Math.max(0, frame.x), y: Math.max(0, frame.y) };
+      if (target) moveFrame(target, { ...frame, x: Math.max(0, frame.x), y: Math.max(0, frame.y) });
+      const scenery = part.kind === "scenery" ? sceneryOf(doc, part.id) : undefined;
+      if (scenery) scenery.frame = { ...frame, x: Math.max(0, frame.x), y: Math.max(0, frame.y) };
     },
   };
 }

@@ -7,8 +7,17 @@ import { takeDocument, type Change, type PartID } from "./changes";
 
 enablePatches();
 
-export type Selection = { items: string[]; targets: string[] };
-export const nothing: Selection = { items: [], targets: [] };
+export type Selection = { items: string[]; targets: string[]; scenery: string[] };
+export const nothing: Selection = { items: [], targets: [], scenery: [] };
+
+const lists = { item: "items", target: "targets", scenery: "scenery" } as const;
+
+/** A selection of these parts. */
+export function selectionOf(parts: PartID[]): Selection {
+  const out: Selection = { items: [], targets: [], scenery: [] };
+  for (const p of parts) out[lists[p.kind]].push(p.id);
+  return out;
+}
 
 type Step = { says: string; merge?: string; at: number; patches: Patch[]; inverse: Patch[]; selection: Selection };
 
@@ -44,8 +53,9 @@ export type DraftState = {
   queue(act: () => Promise<void>): Promise<void>;
   undo(): void;
   redo(): void;
-  select(selection: Selection): void;
-  point(selection: Selection): void;
+  /** What is left out of a selection is none. */
+  select(selection: Partial<Selection>): void;
+  point(selection: Partial<Selection>): void;
 };
 
 export type DraftStore = StoreApi<DraftState>;
@@ -76,8 +86,9 @@ export function createDraft(draft: Draft): DraftStore {
       get().queue(async () => {
         const done = await engine.edit(get().doc, edit);
         get().change({ ...takeDocument(done.document, says), merge });
-        const made = { items: done.made.items ?? [], targets: done.made.targets ?? [] };
-        if (made.items.length + made.targets.length > 0) set({ selection: made });
+        const { items, targets, scenery } = done.made;
+        const made = { items: items ?? [], targets: targets ?? [], scenery: scenery ?? [] };
+        if (partsOf(made).length > 0) set({ selection: made });
         else if (edit.act === "remove") set({ selection: nothing });
         set({
           remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
@@ -128,8 +139,8 @@ export function createDraft(draft: Draft): DraftStore {
         undone: `Done again: ${step.says}`,
       });
     },
-    select: (selection) => set({ selection }),
-    point: (pointed) => set({ pointed }),
+    select: (selection) => set({ selection: { ...nothing, ...selection } }),
+    point: (pointed) => set({ pointed: { ...nothing, ...pointed } }),
   }));
 }
 
@@ -146,10 +157,10 @@ export function useDraft<T>(pick: (state: DraftState) => T): T {
   return useStore(useDraftStore(), pick);
 }
 
-export const isSelected = (s: Selection, part: PartID) =>
-  part.kind === "item" ? s.items.includes(part.id) : s.targets.includes(part.id);
+export const isSelected = (s: Selection, part: PartID) => s[lists[part.kind]].includes(part.id);
 
 export const partsOf = (s: Selection): PartID[] => [
   ...s.targets.map((id) => ({ kind: "target" as const, id })),
   ...s.items.map((id) => ({ kind: "item" as const, id })),
+  ...s.scenery.map((id) => ({ kind: "scenery" as const, id })),
 ];

@@ -1,15 +1,16 @@
 import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
 import { Play } from "lucide-react";
-import type { Item, Rect, Target } from "../../api/types";
+import type { Item, Rect, Scenery, Target } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { fit } from "../../shared/fit";
 import { Ground } from "../../shared/Ground";
+import { SceneryFace } from "../../shared/SceneryFace";
 import { PieceCard } from "../../shared/PieceCard";
 import { mediaURL } from "../../shared/mediaURL";
 import { placed, TargetWell } from "../../shared/TargetWell";
 import { useSize } from "../../shared/useSize";
 import { itemOf, move, nameOf, rename, resize, type PartID } from "../changes";
-import { isSelected, nothing, partsOf, useDraft, useDraftStore } from "../draft";
+import { isSelected, nothing, partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
 import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
 import { useHandling } from "./useHandling";
@@ -161,6 +162,21 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
     );
   };
 
+  const sceneryPart = (s: Scenery) => {
+    if (!s.frame) return <SceneryFace key={s.id} scenery={s} mediaURL={mediaURL} board={doc.board} />;
+    const id: PartID = { kind: "scenery", id: s.id };
+    const on = isSelected(selection, id);
+    return part(
+      id,
+      `Scenery ${s.alt || s.text || s.id}`,
+      s.frame,
+      <span className={`absolute inset-0 ${on ? "outline-2 outline-feather" : ""}`}>
+        <SceneryFace scenery={s} mediaURL={mediaURL} board={doc.board} />
+      </span>,
+      placed(s.frame),
+    );
+  };
+
   const loose = doc.items.filter((i) => !i.home);
   return (
     <>
@@ -172,10 +188,11 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
               height={doc.board.height}
               color={doc.board.background.color}
               picture={doc.board.background.picture}
-              scenery={doc.scenery}
+              scenery={[]}
               mediaURL={mediaURL}
             >
               <div ref={board} data-ground className="absolute inset-0">
+                {doc.scenery.map((s) => sceneryPart(s))}
                 {doc.targets.map((t, i) => targetPart(t, i + 1))}
                 {doc.items.map((i) => i.home && itemPart(i, { ...placed({ ...i.home, ...i.size }), zIndex: 1 }))}
                 {handling?.kind === "marquee" && (
@@ -219,8 +236,7 @@ function hint(items: number, selected: number) {
   return `${selected} selected`;
 }
 
-const only = (part: PartID) =>
-  part.kind === "item" ? { items: [part.id], targets: [] } : { items: [], targets: [part.id] };
+const only = (part: PartID) => selectionOf([part]);
 
 /** While it is resized a part on the board takes its new frame; one in the tray grows where it lies. */
 const placedOr = (style: CSSProperties, frame: Rect) => (style.position === "absolute" ? placed(frame) : {});

@@ -1,7 +1,7 @@
 import { useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { Rect } from "../../api/types";
-import { itemOf, move, resize, setHome, together, type PartID } from "../changes";
-import { isSelected, nothing, partsOf, useDraftStore } from "../draft";
+import { itemOf, move, resize, sceneryOf, setHome, targetOf, together, type PartID } from "../changes";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore } from "../draft";
 
 export type Handling =
   | { kind: "move"; parts: PartID[]; dx: number; dy: number }
@@ -58,17 +58,12 @@ export function useHandling({ board, tray, scale }: Options) {
   const select = (part: PartID, add: boolean) => {
     const { selection } = store.getState();
     if (!add) {
-      store
-        .getState()
-        .select(part.kind === "item" ? { items: [part.id], targets: [] } : { items: [], targets: [part.id] });
+      store.getState().select(selectionOf([part]));
       return;
     }
-    const key = part.kind === "item" ? "items" : "targets";
-    const list = selection[key];
-    store.getState().select({
-      ...selection,
-      [key]: list.includes(part.id) ? list.filter((x) => x !== part.id) : [...list, part.id],
-    });
+    const parts = partsOf(selection);
+    const others = parts.filter((x) => x.kind !== part.kind || x.id !== part.id);
+    store.getState().select(selectionOf(others.length < parts.length ? others : [...parts, part]));
   };
 
   const partHandlers = (part: PartID) => ({
@@ -80,7 +75,7 @@ export function useHandling({ board, tray, scale }: Options) {
       const p = current(e);
       if (!p?.part || p.corner || !started(p, e)) return;
       if (!isSelected(store.getState().selection, part)) select(part, false);
-      setHandling({ kind: "move", parts: partsOf(store.getState().selection), ...delta(p, e) });
+      setHandling({ kind: "move", parts: movable(), ...delta(p, e) });
     },
     onPointerUp: (e: PointerEvent<HTMLElement>) => {
       const p = current(e);
@@ -92,10 +87,18 @@ export function useHandling({ board, tray, scale }: Options) {
     onPointerCancel: drop,
   });
 
+  /** Pinned parts are not dragged by accident; arrow keys move them. */
+  const movable = () => {
+    const { doc, selection } = store.getState();
+    return partsOf(selection).filter(
+      ({ kind, id }) => !(kind === "item" ? itemOf : kind === "target" ? targetOf : sceneryOf)(doc, id)?.pinned,
+    );
+  };
+
   /** Parts on the board move; items let go over the tray, or out of it, change sides: all in one step. */
   const settle = (p: Press, e: PointerEvent<HTMLElement>) => {
-    const { doc, selection, change } = store.getState();
-    const parts = partsOf(selection);
+    const { doc, change } = store.getState();
+    const parts = movable();
     const inTray = parts.filter((x) => x.kind === "item" && !itemOf(doc, x.id)?.home);
     const onGround = parts.filter((x) => !inTray.includes(x));
     const { dx, dy } = delta(p, e);
@@ -177,9 +180,12 @@ export function useHandling({ board, tray, scale }: Options) {
           .filter((i) => (i.home ? meets({ ...i.home, ...i.size }) : inTray(i.id)))
           .map((i) => i.id);
         const targets = doc.targets.filter((t) => meets(t.frame)).map((t) => t.id);
+        // What is pinned stays out of a marquee; it is selected by pressing it.
+        const scenery = doc.scenery.filter((s) => !s.pinned && s.frame && meets(s.frame)).map((s) => s.id);
         store.getState().select({
           items: [...new Set([...before.items, ...items])],
           targets: [...new Set([...before.targets, ...targets])],
+          scenery: [...new Set([...before.scenery, ...scenery])],
         });
       }
       drop();

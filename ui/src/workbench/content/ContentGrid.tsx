@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import type { PartID } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { selectionOf, useDraft, useDraftStore } from "../draft";
 import { rangeColumns, rangeRows, type Range } from "../ledger/rows";
 import { useRange } from "../ledger/useRange";
 import { ContentHead } from "./ContentHead";
@@ -51,11 +51,7 @@ export function ContentGrid() {
       scroller.current
         ?.querySelector(`[id="content-head-${next.to.column}"]`)
         ?.scrollIntoView({ block: "nearest", inline: "nearest" });
-      const list = partsIn(next);
-      store.getState().select({
-        items: list.filter((p) => p.kind === "item").map((p) => p.id),
-        targets: list.filter((p) => p.kind === "target").map((p) => p.id),
-      });
+      store.getState().select(selectionOf(partsIn(next)));
     },
   });
 
@@ -89,10 +85,7 @@ export function ContentGrid() {
     const list = partsIn(range);
     void store.getState().edit(list.length === 1 ? "delete a part" : `delete ${list.length} parts`, {
       act: "remove",
-      parts: {
-        items: list.filter((p) => p.kind === "item").map((p) => p.id),
-        targets: list.filter((p) => p.kind === "target").map((p) => p.id),
-      },
+      parts: selectionOf(list),
     });
   };
   const reorder = (by: number) => {
@@ -259,10 +252,7 @@ export function ContentGrid() {
                   }}
                   onOver={(column) => {
                     if (!pointer.over({ row: number, column })) {
-                      const id = row.part.id;
-                      store
-                        .getState()
-                        .point(row.part.kind === "item" ? { items: [id], targets: [] } : { items: [], targets: [id] });
+                      store.getState().point(selectionOf([row.part]));
                     }
                   }}
                   onEdit={() => begin()}

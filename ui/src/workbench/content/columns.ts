@@ -1,5 +1,5 @@
 import type { Doc, Item, Target } from "../../api/types";
-import { itemOf, nameOf, targetOf, type Change, type PartID } from "../changes";
+import { itemOf, moveFrame, nameOf, targetOf, type Change, type PartID } from "../changes";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
 export type Column = {
@@ -9,6 +9,7 @@ export type Column = {
   number?: boolean;
   item?: Field<Item>;
   target?: Field<Target>;
+  scenery?: undefined;
 };
 
 type Field<T> = {
@@ -66,16 +67,6 @@ function length(side: "w" | "h"): Pick<Column, "item" | "target"> {
       write: numeric(1, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [side]: n })),
     },
   };
-}
-
-/** A target's new frame; the corners of a polygon go with it. */
-export function moveFrame(t: Target, to: Target["frame"]) {
-  const from = t.frame;
-  t.points = (t.points ?? []).map((p) => [
-    Math.round(100 * (to.x + ((p![0]! - from.x) * to.w) / from.w)) / 100,
-    Math.round(100 * (to.y + ((p![1]! - from.y) * to.h) / from.h)) / 100,
-  ]);
-  t.frame = to;
 }
 
 export const columns: Column[] = [
