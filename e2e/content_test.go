@@ -164,3 +164,39 @@ func (p *person) shift(name string) {
 	at := p.middle(name)
 	p.do(chromedp.MouseClickXY(at.X, at.Y, chromedp.ButtonModifiers(chromedp.ModifierShift)))
 }
+
+// Everything is found by name and done without a mouse; F6 goes round the zones.
+func TestWithoutAMouse(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("brakes")
+	ana.sees("Brakes")
+	ana.shot("find")
+	ana.press(kb.Enter)
+	ana.until("the target has the focus", `document.activeElement?.dataset.part === 'target-brakes' && document.activeElement.getAttribute('aria-pressed') === 'true'`)
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("duplicate")
+	ana.press(kb.Enter)
+	ana.sees("3 targets")
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("content lens")
+	ana.press(kb.Enter)
+	ana.sees(contentCell("Chain", "text") + "Chain")
+
+	zone := func() string { return `document.activeElement?.closest('[data-zone]')?.dataset.zone` }
+	eval[any](ana, `document.querySelector('[data-part]').focus()`)
+	ana.press(kb.F6)
+	ana.until("the ledger", zone()+" === 'ledger' && document.activeElement.role === 'grid'")
+	ana.press(kb.F6)
+	ana.until("the proof strip", zone()+" === 'proof'")
+	ana.press(kb.F6)
+	ana.until("the top", zone()+" === 'header'")
+	ana.press(kb.F6)
+	ana.until("the board", zone()+" === 'board'")
+	ana.press(kb.F1)
+	ana.sees("find a command, an item or a target")
+	ana.shot("keys")
+}

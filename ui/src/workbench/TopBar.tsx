@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { Redo2, Undo2 } from "lucide-react";
+import { Redo2, Search, Undo2 } from "lucide-react";
 import type { Me } from "../api/types";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
@@ -24,7 +24,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
   const [naming, setNaming] = useState(false);
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
-    <header className="flex items-center gap-3 border-b border-line bg-paper px-4">
+    <header data-zone="header" className="flex items-center gap-3 border-b border-line bg-paper px-4">
       <Link to="/" className="text-slate hover:text-ink">
         Shelf /
       </Link>
@@ -73,7 +73,14 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
       >
         <Redo2 size={18} />
       </button>
-      <Link to={`/activity/${id}/releases`} className="ml-auto whitespace-nowrap text-slate hover:text-ink">
+      <button
+        type="button"
+        onClick={() => store.setState({ asking: "find" })}
+        className="ml-auto flex h-8 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
+      >
+        <Search size={15} aria-hidden /> Find <kbd className="text-[13px]">Ctrl+K</kbd>
+      </button>
+      <Link to={`/activity/${id}/releases`} className=" whitespace-nowrap text-slate hover:text-ink">
         Releases and sittings
       </Link>
       {me.role === "designer" && (

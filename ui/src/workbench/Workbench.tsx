@@ -9,7 +9,9 @@ import { BoardEditor } from "./board/BoardEditor";
 import { Conflict } from "./Conflict";
 import { useFileDrop } from "./content/useFileDrop";
 import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
+import { Finder } from "./Finder";
 import { Instructions } from "./Instructions";
+import { Keys } from "./Keys";
 import { Ledger } from "./ledger/Ledger";
 import { ProofStrip } from "./proof/ProofStrip";
 import { Rehearsing } from "./rehearse/Rehearsing";
@@ -17,6 +19,7 @@ import { Trail } from "./rehearse/Trail";
 import { useRehearsal } from "./rehearse/rehearsal";
 import { forgetUnsaved, Saver, unsavedOf, whileSettled } from "./saving";
 import { TopBar } from "./TopBar";
+import { useWorkbenchKeys } from "./useWorkbenchKeys";
 
 /** The editor: board left, ledger right, proof below. */
 export function Workbench({ me }: { me: Me }) {
@@ -101,7 +104,6 @@ function Known() {
 }
 
 function Room({ saver, me }: { saver: Saver; me: Me }) {
-  const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const rehearsal = useRehearsal(doc);
   const conflict = useDraft((s) => s.saving === "conflict");
@@ -113,18 +115,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
     document.title = `${title} · Keen Magpie`;
   }, [title]);
 
-  useEffect(() => {
-    const keys = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
-      const key = e.key.toLowerCase();
-      if (key === "z" && !e.shiftKey) store.getState().undo();
-      else if (key === "y" || (key === "z" && e.shiftKey)) store.getState().redo();
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, [store]);
+  useWorkbenchKeys();
 
   return (
     <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
@@ -133,7 +124,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
         {...drop.handlers}
         className={`grid min-h-0 grid-cols-1 grid-rows-[36rem_28rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
       >
-        <section aria-label="Board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
+        <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
             <Rehearsing rehearsal={rehearsal} />
           ) : (
@@ -145,6 +136,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
         </section>
         <section
           aria-label="Ledger"
+          data-zone="ledger"
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
         >
           <Ledger />
@@ -155,6 +147,8 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       <div aria-live="polite" className="sr-only">
         {undone}
       </div>
+      <Finder rehearse={rehearsal.start} />
+      <Keys />
       {conflict && <Conflict saver={saver} />}
     </div>
   );

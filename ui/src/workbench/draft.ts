@@ -40,6 +40,8 @@ export type DraftState = {
   known?: Known;
   /** A fault that the engine found in the draft. */
   fault?: string;
+  /** A dialog over the workbench: find, keys, or none. */
+  asking: "" | "find" | "keys";
   /** What the ledger shows. */
   lens: string;
   /** What parts are lined up to: selection, first or board. */
@@ -74,6 +76,7 @@ export function createDraft(draft: Draft): DraftStore {
     future: [],
     undone: "",
     remark: "",
+    asking: "",
     lens: "placing",
     alignTo: "selection",
     selection: nothing,

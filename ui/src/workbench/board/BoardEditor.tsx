@@ -91,6 +91,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
         style={{
           position: "relative",
           ...style,
+          ...(selected && id.kind === "scenery" ? { zIndex: 2 } : {}),
           ...(sized ? placedOr(style, handling.frame) : {}),
           ...(shift ? { transform: `translate(${handling.dx * scale}px, ${handling.dy * scale}px)` } : {}),
         }}

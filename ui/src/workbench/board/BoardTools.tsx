@@ -1,33 +1,8 @@
 import { DropdownMenu } from "radix-ui";
 import { AlignStartVertical, ChevronDown, Copy, Grid2x2, Replace, Trash2 } from "lucide-react";
 import { Button } from "../../shared/Button";
+import { act as doAct, edges, gaps, roles, shapes } from "../commands";
 import { partsOf, useDraft, useDraftStore } from "../draft";
-
-type Act = { act: string; title: string };
-
-const edges: Act[] = [
-  { act: "left", title: "Left edges" },
-  { act: "centre", title: "Middles across" },
-  { act: "right", title: "Right edges" },
-  { act: "top", title: "Top edges" },
-  { act: "middle", title: "Middles down" },
-  { act: "bottom", title: "Bottom edges" },
-];
-const gaps: Act[] = [
-  { act: "across", title: "Equal gaps across" },
-  { act: "down", title: "Equal gaps down" },
-];
-const shapes: Act[] = [
-  { act: "grid", title: "Into a grid" },
-  { act: "row", title: "Into a row" },
-  { act: "column", title: "Into a column" },
-  { act: "ring", title: "Into a ring" },
-];
-const roles = [
-  { to: "item", title: "Items" },
-  { to: "target", title: "Targets" },
-  { to: "scenery", title: "Scenery" },
-];
 
 /** What can be done with what is selected, by the board. */
 export function BoardTools() {
@@ -36,8 +11,7 @@ export function BoardTools() {
   const alignTo = useDraft((s) => s.alignTo);
   const parts = partsOf(selection);
   const many = parts.length > 1;
-  const act = (says: string, name: string, to?: string) =>
-    void store.getState().edit(says, { act: name, parts: selection, to: to ?? alignTo, first: parts[0] });
+  const act = (says: string, name: string, to?: string) => doAct(store, says, name, to);
   const none = parts.length === 0;
   return (
     <div role="toolbar" aria-label="With what is selected" className="-mx-2 flex flex-wrap items-center gap-1">

@@ -15,6 +15,7 @@ export function ProofStrip() {
   const started = known?.cells.right.some((s) => Object.values(s).some((items) => items.length > 0));
   return (
     <footer
+      data-zone="proof"
       aria-label="Proof"
       className="flex min-h-10 flex-wrap items-center gap-x-6 gap-y-1 border-t border-line bg-paper px-4 py-1.5"
     >
