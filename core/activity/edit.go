@@ -1,30 +1,6 @@
 package activity
 
-import (
-	"reflect"
-	"slices"
-)
-
-// NewItem is an item with all its defaults, as if it had been read.
-func NewItem(id, name string) Item {
-	it := fresh[Item]()
-	it.ID, it.Name, it.Text = id, name, name
-	return it
-}
-
-// NewTarget is [NewItem]'s counterpart, with its name as label.
-func NewTarget(id, name string) Target {
-	t := fresh[Target]()
-	t.ID, t.Name, t.Label.Text = id, name, name
-	return t
-}
-
-func fresh[T any]() T {
-	var v T
-	r := reader{shapes: shapes{}}
-	r.object("", &object{}, reflect.ValueOf(&v).Elem()) // what is missing is of no matter here
-	return v
-}
+import "slices"
 
 // With is the selector changed as little as possible so that it picks the item,
 // or does not: a rule (all, a tag) is kept, and the item becomes an exception to

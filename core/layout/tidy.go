@@ -29,7 +29,9 @@ func Tidy(doc *activity.Doc, s activity.Selection, act, to, firstKind, firstID s
 			first = &parts[0]
 		}
 		for _, p := range parts {
-			p.set(geometry.SameSize([]rect{p.rect}, geometry.Size{W: first.rect.W, H: first.rect.H})[0])
+			r := geometry.SameSize([]rect{p.rect}, geometry.Size{W: first.rect.W, H: first.rect.H})[0]
+			r.X, r.Y = r.X+back(r.X, r.W, out.Board.Width), r.Y+back(r.Y, r.H, out.Board.Height)
+			p.set(r)
 		}
 		return out
 	}

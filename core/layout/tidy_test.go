@@ -61,7 +61,7 @@ func TestEveryActKeepsPartsOnTheBoard(t *testing.T) {
 	for _, act := range layout.Acts {
 		doc := parts(t)
 		doc.Items[2].Home.X = 76000
-		out := layout.Tidy(doc, activity.Selection{Items: []string{"a", "b", "c"}, Targets: []string{"t"}}, act, "", "", "")
+		out := layout.Tidy(doc, activity.Selection{Items: []string{"a", "b", "c"}, Targets: []string{"t"}}, act, "", "target", "t")
 		board := geometry.Rect{W: 80000, H: 60000}
 		for _, it := range out.Items[:3] {
 			if !board.Covers(geometry.Rect{X: it.Home.X, Y: it.Home.Y, W: it.Size.W, H: it.Size.H}) {

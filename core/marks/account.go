@@ -41,12 +41,11 @@ func (j *Judge) Account(g *Judgement, now Now) []Entry {
 type sum struct {
 	judge       *Judge
 	now         Now
-	whole       int // plain, in whole points
-	shared      int // with shares, in hundredths
-	rest        exact.Ratio
-	restShared  exact.Ratio
+	whole       int         // plain, in whole points
+	shared      int         // with shares, in hundredths
+	lanes       exact.Ratio // what lanes earn by their order, plain
+	lanesShared exact.Ratio
 	note        func(e Entry, piece, target int)
-	hasFraction bool
 }
 
 // earn adds points that count with the share of the try after so many wrong ones.
@@ -118,10 +117,7 @@ func (j *Judge) account(i int, a *placing.Arrangement, now Now, l *line, note fu
 			note(Entry{What: "charged", Points: exact.Int(-tries.Charged).String()}, -1, -1)
 		}
 	}
-	l.earned = exact.Int(total.whole)
-	if total.hasFraction {
-		l.earned = l.earned.Add(total.rest)
-	}
+	l.earned = exact.Int(total.whole).Add(total.lanes)
 	j.finish(i, l, &total)
 }
 
@@ -149,10 +145,7 @@ func (j *Judge) finish(i int, l *line, total *sum) {
 	l.fraction = j.clamp(l.earned.Div(available)).Mul(credit)
 	l.value = l.fraction
 	if total.now.Tries != nil {
-		shared := exact.Of(int64(total.shared), 100)
-		if total.hasFraction {
-			shared = shared.Add(total.restShared)
-		}
+		shared := exact.Of(int64(total.shared), 100).Add(total.lanesShared)
 		l.value = j.clamp(shared.Div(available)).Mul(credit)
 	}
 }
@@ -179,11 +172,11 @@ func (j *Judge) lane(s *answer.Solution, a *placing.Arrangement, t int, seen *an
 	}
 	weight := j.Parts.Doc.Targets[t].Weight
 	earned := exact.Of(int64(weight)*int64(got), int64(of))
-	total.rest, total.hasFraction = total.rest.Add(earned), true
+	total.lanes = total.lanes.Add(earned)
 	share := 0
 	if total.now.Tries != nil {
 		share = j.Share(1 + total.now.Tries.Target[t])
-		total.restShared = total.restShared.Add(earned.Mul(exact.OfPercent(share)))
+		total.lanesShared = total.lanesShared.Add(earned.Mul(exact.OfPercent(share)))
 	}
 	if total.note != nil {
 		total.note(Entry{What: "lane", Points: earned.String(), Of: exact.Int(weight).String(), Share: share}, -1, t)

@@ -90,6 +90,7 @@ func (t *turn) putRight(piece, target int, room bool) bool {
 			return false
 		}
 		now.Home(out.Piece)
+		t.step(Step{Code: "ousted", Piece: t.Parts.Pieces[out.Piece].ID, Target: t.Doc.Targets[target].ID})
 	}
 	index := t.Judge.Solutions[j.Solution].IndexFor(now, t.Parts.Pieces[piece].Item, target)
 	now.Insert(piece, target, index, t.m.N)

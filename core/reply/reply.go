@@ -38,23 +38,13 @@ func NewBook(judge *marks.Judge) *Book {
 	for i := range b.parts.Doc.Replies {
 		r := &b.parts.Doc.Replies[i]
 		b.at[r.Moment] = append(b.at[r.Moment], i)
-		b.learn(r.When)
+		r.When.Each(func(c *activity.Condition) {
+			if c.Piece != nil {
+				b.pieces[c] = b.parts.Picks(*c.Piece)
+			}
+		})
 	}
 	return b
-}
-
-func (b *Book) learn(c *activity.Condition) {
-	if c == nil {
-		return
-	}
-	if c.Piece != nil {
-		b.pieces[c] = b.parts.Picks(*c.Piece)
-	}
-	for _, list := range [][]activity.Condition{c.All, c.Any, c.None} {
-		for i := range list {
-			b.learn(&list[i])
-		}
-	}
 }
 
 // Any reports whether there are replies for the moment at all.

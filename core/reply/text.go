@@ -1,6 +1,7 @@
 package reply
 
 import (
+	"cmp"
 	"strconv"
 	"strings"
 
@@ -9,19 +10,10 @@ import (
 
 // Spoken is what a learner knows an item by: its text, else what stands for its
 // picture, else its name.
-func Spoken(it *activity.Item) string { return first(it.Text, it.Alt, it.Name) }
+func Spoken(it *activity.Item) string { return cmp.Or(it.Text, it.Alt, it.Name) }
 
 // Called is [Spoken]'s counterpart for a target: its label, else its name.
-func Called(t *activity.Target) string { return first(t.Label.Text, t.Name) }
-
-func first(texts ...string) string {
-	for _, t := range texts {
-		if t != "" {
-			return t
-		}
-	}
-	return ""
-}
+func Called(t *activity.Target) string { return cmp.Or(t.Label.Text, t.Name) }
 
 // Fill puts values in place of the placeholders of a text: {item} and {target} of
 // the placement, {right} of {total} pieces, {left} and {attempt}, {score} of

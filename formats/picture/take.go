@@ -71,10 +71,10 @@ func Take(body []byte) (Taken, error) {
 	if err != nil {
 		return Taken{}, errors.New("the picture is damaged")
 	}
+	img = fitted(img)
 	if kind == "image/jpeg" {
 		img = turned(img, orientation(body))
 	}
-	img = fitted(img)
 	var out bytes.Buffer
 	t := Taken{Type: "image/png", Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
 	if kind == "image/jpeg" {

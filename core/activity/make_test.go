@@ -107,8 +107,10 @@ func TestRolesChange(t *testing.T) {
 }
 
 func TestATagIsRenamedEverywhere(t *testing.T) {
-	out := whole(t, workbench(t).RenameTag("spare", "drive"))
-	if strings.Contains(string(out.Write()), "spare") || fmt.Sprint(out.Items[0].Tags, out.Replies[1].When.Piece.Tags) != "[drive] [drive]" {
+	doc := workbench(t)
+	doc.Items[0].Tags = []string{"drive", "new", "spare"} // both names, apart
+	out := whole(t, doc.RenameTag("spare", "drive"))
+	if strings.Contains(string(out.Write()), "spare") || fmt.Sprint(out.Items[0].Tags, out.Replies[1].When.Piece.Tags) != "[drive new] [drive]" {
 		t.Errorf("%s", out.Write())
 	}
 }

@@ -1,6 +1,7 @@
 package activity
 
 import (
+	"cmp"
 	"fmt"
 	"reflect"
 	"regexp"
@@ -24,38 +25,6 @@ func (d *Doc) Clone() *Doc {
 	tree, _ := parse(d.Full())
 	r.value("", tree, reflect.ValueOf(out).Elem(), "")
 	return out
-}
-
-// Media lists the ids of all pictures and sounds that the document uses, each once,
-// sorted. Cost: linear.
-func (d *Doc) Media() []string {
-	known, ids := shapes{}, map[string]bool{}
-	var walk func(v reflect.Value)
-	walk = func(v reflect.Value) {
-		switch v.Kind() {
-		case reflect.Pointer:
-			if !v.IsNil() {
-				walk(v.Elem())
-			}
-		case reflect.Slice:
-			for i := range v.Len() {
-				walk(v.Index(i))
-			}
-		case reflect.Struct:
-			for _, f := range known.of(v.Type()) {
-				x := v.FieldByIndex(f.index)
-				if f.name == "picture" || f.name == "sound" {
-					if x = reflect.Indirect(x); x.IsValid() && x.String() != "" {
-						ids[x.String()] = true
-					}
-					continue
-				}
-				walk(x)
-			}
-		}
-	}
-	walk(reflect.ValueOf(d))
-	return sortedNames(ids)
 }
 
 var notID = regexp.MustCompile(`[^a-z0-9]+`)
@@ -89,6 +58,27 @@ func (d *Doc) takenIDs() (items, targets, scenery map[string]bool) {
 		scenery[x.ID] = true
 	}
 	return items, targets, scenery
+}
+
+// NewItem is an item with all its defaults, as if it had been read.
+func NewItem(id, name string) Item {
+	it := fresh[Item]()
+	it.ID, it.Name, it.Text = id, name, name
+	return it
+}
+
+// NewTarget is [NewItem]'s counterpart, with its name as label.
+func NewTarget(id, name string) Target {
+	t := fresh[Target]()
+	t.ID, t.Name, t.Label.Text = id, name, name
+	return t
+}
+
+func fresh[T any]() T {
+	var v T
+	r := reader{shapes: shapes{}}
+	r.object("", &object{}, reflect.ValueOf(&v).Elem()) // what is missing is of no matter here
+	return v
 }
 
 // AddItems adds an item for each name, last, and says which they are.
@@ -196,164 +186,6 @@ func (x *Scenery) shift(dx, dy U) {
 	}
 }
 
-// selectors calls f with every selector of the key and of the targets.
-func (d *Doc) selectors(f func(*Selector)) {
-	for i := range d.Targets {
-		f(&d.Targets[i].Lets)
-	}
-	for i := range d.Key.Solutions {
-		s := &d.Key.Solutions[i]
-		for id, sel := range s.Right {
-			f(&sel)
-			s.Right[id] = sel
-		}
-		for k := range s.Needs {
-			f(&s.Needs[k].Of)
-		}
-	}
-}
-
-// Remove takes parts away, with all that names them: cells, needs and orders that
-// are left without anything, replies whose condition speaks of them. lost says in
-// words what goes with them.
-func (d *Doc) Remove(s Selection) (out *Doc, lost []string) {
-	out = d.Clone()
-	gone := func(list []string) func(string) bool {
-		return func(id string) bool { return slices.Contains(list, id) }
-	}
-	item, target, scenery := gone(s.Items), gone(s.Targets), gone(s.Scenery)
-	out.Items = slices.DeleteFunc(out.Items, func(x Item) bool { return item(x.ID) })
-	out.Targets = slices.DeleteFunc(out.Targets, func(x Target) bool { return target(x.ID) })
-	out.Scenery = slices.DeleteFunc(out.Scenery, func(x Scenery) bool { return scenery(x.ID) })
-	out.selectors(func(sel *Selector) {
-		sel.Items = slices.DeleteFunc(sel.Items, item)
-		sel.Except = slices.DeleteFunc(sel.Except, item)
-	})
-	cells := 0
-	for i := range out.Key.Solutions {
-		sol := &out.Key.Solutions[i]
-		for t := range d.Targets {
-			for k := range d.Items {
-				if (item(d.Items[k].ID) || target(d.Targets[t].ID)) && d.Key.Solutions[i].RightCell(&d.Targets[t], &d.Items[k]) {
-					cells++
-				}
-			}
-		}
-		for id := range sol.Right {
-			if target(id) {
-				delete(sol.Right, id)
-			}
-		}
-		before := len(sol.Needs) + len(sol.Orders)
-		sol.Needs = slices.DeleteFunc(sol.Needs, func(n Need) bool {
-			return target(n.Target) || !n.Of.All && len(n.Of.Items) == 0 && len(n.Of.Tags) == 0
-		})
-		for k := range sol.Orders {
-			o := &sol.Orders[k]
-			for j := range o.Tiers {
-				o.Tiers[j] = slices.DeleteFunc(o.Tiers[j], item)
-			}
-			o.Tiers = slices.DeleteFunc(o.Tiers, func(tier []string) bool { return len(tier) == 0 })
-			o.Before = slices.DeleteFunc(o.Before, func(pair []string) bool { return slices.ContainsFunc(pair, item) })
-		}
-		sol.Orders = slices.DeleteFunc(sol.Orders, func(o Order) bool { return target(o.Target) || len(o.Names()) == 0 })
-		if n := before - len(sol.Needs) - len(sol.Orders); n > 0 {
-			lost = append(lost, count(n, "need or order", "needs and orders"))
-		}
-	}
-	if cells > 0 {
-		lost = append([]string{count(cells, "right cell", "right cells")}, lost...)
-	}
-	for _, name := range sortedNames(out.Marks.Cells) {
-		it, t, _ := strings.Cut(name, "/")
-		if item(it) || target(t) {
-			delete(out.Marks.Cells, name)
-			lost = append(lost, "the marks of "+name)
-		}
-	}
-	before := len(out.Replies)
-	out.Replies = slices.DeleteFunc(out.Replies, func(r Reply) bool { return r.When.names(item, target) })
-	if n := before - len(out.Replies); n > 0 {
-		lost = append(lost, count(n, "reply", "replies"))
-	}
-	left := map[string]bool{}
-	for _, x := range out.Items {
-		left[x.ID] = true
-	}
-	for _, x := range out.Targets {
-		left[x.ID] = true
-	}
-	for _, x := range out.Scenery {
-		left[x.ID] = true
-	}
-	missing := func(id string) bool { return !left[id] }
-	out.Order = slices.DeleteFunc(out.Order, missing)
-	for i := range out.Replies {
-		out.Replies[i].Point = slices.DeleteFunc(out.Replies[i].Point, func(id string) bool {
-			return missing(id) && !slices.Contains([]string{"right", "wrong", "missing"}, id)
-		})
-	}
-	return out, lost
-}
-
-func count(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}
-
-// names reports whether a condition speaks of one of the parts by name.
-func (c *Condition) names(item, target func(string) bool) bool {
-	if c == nil {
-		return false
-	}
-	for _, list := range [][]Condition{c.All, c.Any, c.None} {
-		for i := range list {
-			if list[i].names(item, target) {
-				return true
-			}
-		}
-	}
-	piece := c.Piece != nil && (slices.ContainsFunc(c.Piece.Items, item) || slices.ContainsFunc(c.Piece.Except, item))
-	return piece || slices.ContainsFunc(c.Onto, target) || c.Item != "" && item(c.Item) || target(c.Target) || target(c.In)
-}
-
-// RenameTag renames a tag wherever it stands: in items, in selectors, in replies.
-func (d *Doc) RenameTag(from, to string) *Doc {
-	out := d.Clone()
-	swap := func(tags []string) {
-		for i, tag := range tags {
-			if tag == from {
-				tags[i] = to
-			}
-		}
-	}
-	for i := range out.Items {
-		swap(out.Items[i].Tags)
-		out.Items[i].Tags = slices.Compact(out.Items[i].Tags)
-	}
-	out.selectors(func(s *Selector) { swap(s.Tags) })
-	var walk func(*Condition)
-	walk = func(c *Condition) {
-		if c == nil {
-			return
-		}
-		if c.Piece != nil {
-			swap(c.Piece.Tags)
-		}
-		for _, list := range [][]Condition{c.All, c.Any, c.None} {
-			for i := range list {
-				walk(&list[i])
-			}
-		}
-	}
-	for i := range out.Replies {
-		walk(out.Replies[i].When)
-	}
-	return out
-}
-
 // Recast makes parts into items, targets or scenery and back, keeping place, size,
 // picture and name. What only the old role had goes with it; lost says so in words.
 func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []string) {
@@ -381,14 +213,14 @@ func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []s
 	}
 	for _, x := range d.Scenery {
 		if slices.Contains(s.Scenery, x.ID) && to != "scenery" && x.Frame != nil {
-			faces = append(faces, face{first(x.Alt, x.Text, x.ID), x.Text, x.Picture, x.Alt, *x.Frame})
+			faces = append(faces, face{cmp.Or(x.Alt, x.Text, x.ID), x.Text, x.Picture, x.Alt, *x.Frame})
 			take.Scenery = append(take.Scenery, x.ID)
 		}
 	}
 	out, lost = d.Remove(take)
 	items, targets, scenery := out.takenIDs()
 	for _, f := range faces {
-		name := first(f.name, f.text)
+		name := cmp.Or(f.name, f.text)
 		switch to {
 		case "item":
 			it := NewItem(FreshID(items, name), name)
@@ -404,7 +236,7 @@ func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []s
 			made.Targets = append(made.Targets, t.ID)
 		default:
 			x := fresh[Scenery]()
-			x.ID, x.Type, x.Text, x.Picture, x.Alt = FreshID(scenery, name), "text", first(f.text, f.name), f.picture, first(f.alt, f.name)
+			x.ID, x.Type, x.Text, x.Picture, x.Alt = FreshID(scenery, name), "text", cmp.Or(f.text, f.name), f.picture, cmp.Or(f.alt, f.name)
 			if f.picture != "" {
 				x.Type, x.Text = "picture", ""
 			} else {
@@ -416,13 +248,4 @@ func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []s
 		}
 	}
 	return out, made, lost
-}
-
-func first(texts ...string) string {
-	for _, t := range texts {
-		if t != "" {
-			return t
-		}
-	}
-	return ""
 }
