@@ -63,10 +63,27 @@ func TestContentAsATable(t *testing.T) {
 	ana.press(kb.Delete)
 	ana.sees("With it went 1 right cell. Undo brings all of it back.")
 	ana.press("z", chromedp.ModifierCtrl)
+	ana.seesNot("With it went")
 	ana.sees("Chain, Name: ")
 	ana.click("Placing")
 	ana.sees(cell("Chain", "Drivetrain") + "right")
 	ana.click("Content")
+
+	// The last row taken away: the focus is on the one that is last now.
+	ana.click("Brakes, Name: ")
+	ana.press(kb.Delete)
+	ana.sees("1 target")
+	ana.press(kb.ArrowLeft)
+	ana.sees("Target Drivetrain. Delete takes it away.")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("Brakes, Name: ")
+
+	// Rows are moved with Alt; one that cannot go further stays.
+	ana.click("Cassette, Name: ")
+	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.until("it is first", `[...document.querySelectorAll('[role=rowheader]')][0].textContent === 'Cassette'`)
+	ana.sees("Item Cassette. Delete takes it away.")
 
 	// Found by a word; targets have their own rows.
 	ana.fill("Find in the content", "brakes")

@@ -66,7 +66,13 @@ func (s *Server) mediaRoutes() {
 
 // upload makes a file a picture of the workspace. The same picture twice is one.
 func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*uploadOutput, error) {
+	select {
+	case s.drawing <- struct{}{}:
+	case <-ctx.Done():
+		return nil, s.fail(ctx.Err())
+	}
 	taken, err := picture.Take(in.RawBody)
+	<-s.drawing
 	if err != nil {
 		return nil, &Problem{Status: 422, Code: "bad-picture", Detail: fmt.Sprintf("This file was refused: %s.", err)}
 	}

@@ -36,11 +36,16 @@ type Server struct {
 	seats    *lru.Cache[string, *seat]   // by the learner's token
 	api      huma.API
 	router   chi.Router
+	drawing  chan struct{} // pictures being drawn anew
 }
+
+// drawnAtOnce bounds the memory that uploads take: a large photograph is up to a
+// quarter of a gigabyte while it is open.
+const drawnAtOnce = 2
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger) *Server {
-	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter()}
+	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce)}
 	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
 	s.seats, _ = lru.New[string, *seat](seatedSize)
 	if st != nil {

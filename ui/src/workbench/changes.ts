@@ -15,21 +15,20 @@ export const targetOf = (doc: Doc, id: string) => doc.targets.find((t) => t.id =
 export const sceneryOf = (doc: Doc, id: string) => doc.scenery.find((s) => s.id === id);
 export const nameOf = (part: Item | Target | undefined) => part?.name || part?.id || "";
 
-/** Renames a part; a face or label that showed the old name shows the new one. */
+/** Names a part; a face or label that showed the old name shows the new one. */
+export function setName(part: Item | Target, name: string) {
+  if ("label" in part) {
+    if (part.label.text === part.name) part.label.text = name.slice(0, 200);
+  } else if (part.text === part.name) part.text = name.slice(0, 200);
+  part.name = name.slice(0, 200);
+}
+
 export function rename({ kind, id }: PartID, name: string): Change {
   return {
     says: `rename to ${name}`,
     apply: (doc) => {
-      const item = kind === "item" ? itemOf(doc, id) : undefined;
-      if (item) {
-        if (item.text === item.name) item.text = name;
-        item.name = name;
-      }
-      const target = kind === "target" ? targetOf(doc, id) : undefined;
-      if (target) {
-        if (target.label.text === target.name) target.label.text = name;
-        target.name = name;
-      }
+      const part = kind === "item" ? itemOf(doc, id) : kind === "target" ? targetOf(doc, id) : undefined;
+      if (part) setName(part, name);
     },
   };
 }

@@ -49,9 +49,9 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     state().change({
       says: on ? "pin" : "unpin",
       apply: (doc) => {
-        const { items, targets, scenery } = state().selection;
-        for (const part of [...doc.items, ...doc.targets, ...doc.scenery]) {
-          if ([...items, ...targets, ...scenery].includes(part.id)) part.pinned = on;
+        const { selection } = state();
+        for (const kind of ["items", "targets", "scenery"] as const) {
+          for (const part of doc[kind]) if (selection[kind].includes(part.id)) part.pinned = on;
         }
       },
     });

@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Doc, Draft, Problem } from "../api/types";
-import { engine, type Edit, type Known } from "../engine/engine";
+import { engine, type Edit, type Edited, type Known } from "../engine/engine";
 import { takeDocument, type Change, type PartID } from "./changes";
 
 enablePatches();
@@ -46,11 +46,11 @@ export type DraftState = {
   lens: string;
   /** What parts are lined up to: selection, first or board. */
   alignTo: string;
-  /** What the last act took with it, or why it could not be done; said below the grid. */
+  /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
   remark: string;
   change(change: Change): void;
   /** An act that the core carries out; one after the other. What was made is selected then. */
-  edit(says: string, edit: Edit, merge?: string): Promise<void>;
+  edit(says: string, edit: Edit, merge?: string): Promise<Selection>;
   /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
   queue(act: () => Promise<void>): Promise<void>;
   undo(): void;
@@ -85,18 +85,27 @@ export function createDraft(draft: Draft): DraftStore {
       last = last.then(act).catch((error: unknown) => set({ remark: `That could not be done: ${String(error)}` }));
       return last;
     },
-    edit: (says, edit, merge) =>
-      get().queue(async () => {
-        const done = await engine.edit(get().doc, edit);
+    edit: async (says, edit, merge) => {
+      let made = nothing;
+      await get().queue(async () => {
+        // What changes meanwhile is not lost: the act is then done again to that.
+        let doc: Doc;
+        let done: Edited;
+        do {
+          doc = get().doc;
+          done = await engine.edit(doc, edit);
+        } while (get().doc !== doc);
         get().change({ ...takeDocument(done.document, says), merge });
         const { items, targets, scenery } = done.made;
-        const made = { items: items ?? [], targets: targets ?? [], scenery: scenery ?? [] };
+        made = { items: items ?? [], targets: targets ?? [], scenery: scenery ?? [] };
         if (partsOf(made).length > 0) set({ selection: made });
         else if (edit.act === "remove") set({ selection: nothing });
         set({
           remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
         });
-      }),
+      });
+      return made;
+    },
     change: (change) => {
       const { doc, past, selection } = get();
       const [next, patches, inverse] = produceWithPatches(doc, change.apply);
@@ -127,6 +136,7 @@ export function createDraft(draft: Draft): DraftStore {
         selection: step.selection,
         saving: "unsaved",
         undone: `Undone: ${step.says}`,
+        remark: "",
       });
     },
     redo: () => {
@@ -140,9 +150,10 @@ export function createDraft(draft: Draft): DraftStore {
         selection: step.selection,
         saving: "unsaved",
         undone: `Done again: ${step.says}`,
+        remark: "",
       });
     },
-    select: (selection) => set({ selection: { ...nothing, ...selection } }),
+    select: (selection) => set({ selection: { ...nothing, ...selection }, remark: "" }),
     point: (pointed) => set({ pointed: { ...nothing, ...pointed } }),
   }));
 }

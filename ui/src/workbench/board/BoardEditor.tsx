@@ -39,6 +39,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const pointing = pointed.items.length + pointed.targets.length > 0;
   const dimmed = (part: PartID) => pointing && !isSelected(pointed, part) && !isSelected(selection, part);
 
+  const name = (part: PartID) => part.kind !== "scenery" && setNaming(part); // scenery has no name
+
   const keys = (e: KeyboardEvent, part: PartID, frame: Rect) => {
     const by = e.shiftKey ? 10 : 1;
     const command = e.ctrlKey || e.metaKey;
@@ -55,7 +57,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
       }
     } else if (e.key === "F2") {
       e.preventDefault();
-      setNaming(part);
+      name(part);
     } else if (e.key === "Enter" || e.key === " ") {
       e.preventDefault();
       store.getState().select(only(part));
@@ -84,7 +86,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
         aria-pressed={selected}
         title="Drag to move, double-click to rename. Arrow keys move by 1, with Shift by 10; with Alt they resize"
         onKeyDown={(e) => e.target === e.currentTarget && keys(e, id, frame)}
-        onDoubleClick={() => setNaming(id)}
+        onDoubleClick={() => name(id)}
         onMouseEnter={() => store.getState().point(nothing)}
         {...partHandlers(id)}
         className={`touch-none rounded-sm ${dimmed(id) ? "opacity-25" : ""} ${shift ? "z-20 cursor-grabbing opacity-90" : "cursor-grab"}`}

@@ -1,7 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import { AlignStartVertical, ChevronDown, Copy, Grid2x2, Replace, Trash2 } from "lucide-react";
 import { Button } from "../../shared/Button";
-import { act as doAct, edges, gaps, roles, shapes } from "../commands";
+import { act as actOn, edges, gaps, roles, shapes } from "../commands";
 import { partsOf, useDraft, useDraftStore } from "../draft";
 
 /** What can be done with what is selected, by the board. */
@@ -11,7 +11,7 @@ export function BoardTools() {
   const alignTo = useDraft((s) => s.alignTo);
   const parts = partsOf(selection);
   const many = parts.length > 1;
-  const act = (says: string, name: string, to?: string) => doAct(store, says, name, to);
+  const act = (says: string, name: string, to?: string) => actOn(store, says, name, to);
   const none = parts.length === 0;
   return (
     <div role="toolbar" aria-label="With what is selected" className="-mx-2 flex flex-wrap items-center gap-1">
@@ -20,7 +20,7 @@ export function BoardTools() {
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
           {[
             ["selection", "each other"],
-            ["first", `the first selected`],
+            ["first", "the first selected"],
             ["board", "the board"],
           ].map(([value, title]) => (
             <DropdownMenu.RadioItem key={value} value={value!} className={entry} onSelect={(e) => e.preventDefault()}>
@@ -54,10 +54,7 @@ export function BoardTools() {
         ))}
         <Line />
         <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
-        <Entry
-          title="Lay all targets out again"
-          onSelect={() => void store.getState().edit("lay out again", { act: "layOut" })}
-        />
+        <Entry title="Lay all targets out again" onSelect={() => act("lay out again", "layOut")} />
       </Menu>
       <Menu title="Make into" disabled={none} icon={<Replace size={15} aria-hidden />}>
         {roles.map((r) => (

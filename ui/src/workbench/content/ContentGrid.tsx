@@ -1,19 +1,18 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import type { PartID } from "../changes";
-import { selectionOf, useDraft, useDraftStore } from "../draft";
+import { partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
 import { rangeColumns, rangeRows, type Range } from "../ledger/rows";
 import { useRange } from "../ledger/useRange";
 import { ContentHead } from "./ContentHead";
 import { ContentRow } from "./ContentRow";
 import { ContentTools } from "./ContentTools";
-import { columnAt, columns, fromTabs, hasCell, readCell, toTabs, writeCells, type Write } from "./columns";
+import { columnAt, columns, fromTabs, hasCell, nameColumn, readCell, toTabs, writeCells, type Write } from "./columns";
 import { contentRows } from "./contentRows";
 import { cellSaid } from "./words";
 
 const rowHeight = 30;
-const template = `150px ${columns.map((c) => `${c.width}px`).join(" ")}`;
+const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;
 
 type Editing = { row: number; column: number; start?: string };
 
@@ -52,19 +51,23 @@ export function ContentGrid() {
         ?.querySelector(`[id="content-head-${next.to.column}"]`)
         ?.scrollIntoView({ block: "nearest", inline: "nearest" });
       store.getState().select(selectionOf(partsIn(next)));
+      setFaults([]);
     },
   });
 
-  /** The cells of the range, row by row; with the name as range, all cells of its rows. */
-  const block = () => {
-    const [c, d] = rangeColumns(range);
+  /** The cells of the range, row by row. Whole: with names alone as range, all cells of their rows. */
+  const block = (whole = false) => {
+    const [c, last] = rangeColumns(range);
+    const d = whole && last < 0 ? columns.length - 1 : last;
     const wide = Array.from({ length: d - c + 1 }, (_, i) => columnAt(c + i)!);
     return partsIn(range).map((part) => wide.map((column) => ({ part, column })));
   };
+  /** Writes cells in one step; false when some could not be. */
   const write = (says: string, writes: Write[], merge?: string) => {
     const { change, faults } = writeCells(store.getState().doc, says, writes);
     store.getState().change({ ...change, merge });
     setFaults(faults);
+    return faults.length === 0;
   };
   const clear = () => {
     if (rangeColumns(range)[0] < 0) return remove();
@@ -74,8 +77,8 @@ export function ContentGrid() {
     );
   };
   const fillDown = () => {
-    const [first, ...rest] = block();
-    const texts = first!.map((cell) => readCell(doc, cell.part, cell.column) ?? "");
+    const [first = [], ...rest] = block();
+    const texts = first.map((cell) => readCell(doc, cell.part, cell.column) ?? "");
     write(
       "fill down",
       rest.flatMap((row) => row.map((cell, i) => ({ ...cell, text: texts[i]! }))),
@@ -91,15 +94,16 @@ export function ContentGrid() {
   const reorder = (by: number) => {
     const list = partsIn(range).filter((p) => p.kind === "item");
     const ids = list.map((p) => p.id);
-    if (ids.length === 0) return;
+    const from = doc.items.findIndex((i) => ids.includes(i.id));
+    // Only where the rows are all the items in their order, so that what is seen is what moves.
+    if (find || byTag || ids.length === 0 || from + by < 0 || from + by + ids.length > doc.items.length) return;
     store.getState().change({
       says: "reorder items",
       merge: `reorder ${ids.join()}`,
       apply: (d) => {
         const moving = d.items.filter((i) => ids.includes(i.id));
-        const first = d.items.findIndex((i) => ids.includes(i.id));
         const others = d.items.filter((i) => !ids.includes(i.id));
-        others.splice(Math.max(0, Math.min(first + by, others.length)), 0, ...moving);
+        others.splice(from + by, 0, ...moving);
         d.items = others;
       },
     });
@@ -112,7 +116,7 @@ export function ContentGrid() {
     e.preventDefault();
     e.clipboardData.setData(
       "text/plain",
-      toTabs(block().map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? ""))),
+      toTabs(block(true).map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? ""))),
     );
     if (e.type === "cut") clear();
   };
@@ -136,8 +140,8 @@ export function ContentGrid() {
     const more = table.slice(list.length).map((row) => (left < 0 ? (row[0] ?? "") : ""));
     const merge = `paste ${Date.now()}`; // new items and their cells are one step
     if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
-      await store.getState().edit(`paste ${table.length} rows`, { act: "addItems", names: more }, merge);
-      list = [...list, ...store.getState().selection.items.map((id): PartID => ({ kind: "item", id }))];
+      const made = await store.getState().edit(`paste ${table.length} rows`, { act: "addItems", names: more }, merge);
+      list = [...list, ...partsOf(made)];
     }
     const writes = table.flatMap((row, i) =>
       row.flatMap((text, j) => {
@@ -174,8 +178,10 @@ export function ContentGrid() {
     grid.current?.focus();
     const part = parts[cell.row]?.part;
     const column = columnAt(cell.column);
-    if (text !== undefined && part && column) write(`change ${column.title.toLowerCase()}`, [{ part, column, text }]);
-    if (step[0] || step[1]) go({ row: cell.row + step[0], column: cell.column + step[1] }, false);
+    const done =
+      text === undefined || !part || !column || write(`change ${column.title.toLowerCase()}`, [{ part, column, text }]);
+    // Where it could not be, the cell keeps the focus and the reason stands.
+    if (done && (step[0] || step[1])) go({ row: cell.row + step[0], column: cell.column + step[1] }, false);
   };
 
   // What is selected on the board comes into view here.

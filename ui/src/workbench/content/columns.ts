@@ -1,5 +1,5 @@
 import type { Doc, Item, Target } from "../../api/types";
-import { itemOf, moveFrame, nameOf, targetOf, type Change, type PartID } from "../changes";
+import { itemOf, moveFrame, nameOf, setName, targetOf, type Change, type PartID } from "../changes";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
 export type Column = {
@@ -84,7 +84,7 @@ export const columns: Column[] = [
     item: {
       read: (i) => i.tags.join(", "),
       write: (i, text) => {
-        i.tags = [...new Set(text.split(/[,;]/).map((t) => t.trim()))].filter(Boolean).slice(0, 40);
+        i.tags = [...new Set(text.split(/[,;]/).map((t) => t.trim().slice(0, 200)))].filter(Boolean).slice(0, 40);
       },
     },
   },
@@ -132,25 +132,13 @@ export const columns: Column[] = [
   { key: "h", title: "height", width: 64, number: true, ...length("h") },
 ];
 
-/** The name, before the first column: a face or label that showed the old one shows the new one. */
+/** The name, before the first column. */
 export const nameColumn: Column = {
   key: "name",
   title: "Name",
-  width: 170,
-  item: {
-    read: (i) => i.name,
-    write: (i, text) => {
-      if (i.text === i.name) i.text = text;
-      i.name = text.slice(0, 200);
-    },
-  },
-  target: {
-    read: (t) => t.name,
-    write: (t, text) => {
-      if (t.label.text === t.name) t.label.text = text;
-      t.name = text.slice(0, 200);
-    },
-  },
+  width: 150,
+  item: { read: (i) => i.name, write: setName },
+  target: { read: (t) => t.name, write: setName },
 };
 
 export const columnAt = (index: number) => (index < 0 ? nameColumn : columns[index]);

@@ -1,5 +1,5 @@
 import { api, ask, problemOf } from "../../api/client";
-import type { DraftStore } from "../draft";
+import { nothing, type DraftStore } from "../draft";
 
 type Uploaded = { file: File; name: string; id: string; width: number; height: number };
 
@@ -21,6 +21,7 @@ const atOnce = 4;
  * called like an item gives it its picture. A file that is refused is told with the reason, and the rest go on.
  */
 export async function takePictures(store: DraftStore, files: File[]): Promise<void> {
+  if (files.length === 0) return;
   const todo = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   const done: Uploaded[] = [];
   const refused: string[] = [];
@@ -57,17 +58,15 @@ export async function takePictures(store: DraftStore, files: File[]): Promise<vo
     }),
   );
   const fresh = done.filter((d) => !matched.has(d));
-  let made: string[] = [];
-  if (fresh.length > 0) {
-    await store.getState().edit(`take in ${says}`, { act: "addItems", names: fresh.map((d) => d.name) }, merge);
-    made = store.getState().selection.items;
-  }
+  const names = fresh.map((d) => d.name);
+  const made =
+    fresh.length > 0 ? await store.getState().edit(`take in ${says}`, { act: "addItems", names }, merge) : nothing;
   store.getState().change({
     says: `take in ${says}`,
     merge,
     apply: (doc) => {
       for (const d of done) {
-        const id = matched.get(d) ?? made[fresh.indexOf(d)];
+        const id = matched.get(d) ?? made.items[fresh.indexOf(d)];
         const item = doc.items.find((i) => i.id === id);
         if (!item) continue;
         item.picture = d.id;

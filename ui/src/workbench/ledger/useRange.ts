@@ -11,7 +11,13 @@ type Options = {
 
 /** A cell in focus and the range from it, as in any grid: arrows, pages, ends, Shift, Ctrl+A, the pointer. */
 export function useRange({ rows, columns, low, onGo }: Options) {
-  const [range, setRange] = useState<Range>({ from: { row: 0, column: 0 }, to: { row: 0, column: 0 } });
+  const [chosen, setRange] = useState<Range>({ from: { row: 0, column: 0 }, to: { row: 0, column: 0 } });
+  // Rows and columns can have gone since it was chosen.
+  const within = ({ row, column }: Place): Place => ({
+    row: Math.max(low.row, Math.min(row, rows - 1)),
+    column: Math.max(low.column, Math.min(column, columns - 1)),
+  });
+  const range = { from: within(chosen.from), to: within(chosen.to) };
   const dragging = useRef(false);
 
   useEffect(() => {
