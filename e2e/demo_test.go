@@ -33,6 +33,11 @@ func TestTheDemo(t *testing.T) {
 	ana.sees("Inner cable in 2 Brakes: right, as is 1 Drivetrain")
 	ana.pictures()
 	ana.shot("workbench")
+	ana.click("Content")
+	ana.sees("Inner cable, Tags: ")
+	ana.pictures()
+	ana.shot("content")
+	ana.click("Placing")
 
 	ana.click("Rehearse")
 	ana.place("Chain", "Drivetrain")
@@ -93,6 +98,11 @@ func TestTheDemo(t *testing.T) {
 	ana.click("Parts drawers /")
 	ana.sees("2 belong nowhere")
 	ana.shot("workbench-narrow")
+	ana.click("Content")
+	ana.sees("Inner cable, Tags: ")
+	ana.pictures()
+	ana.shot("content-narrow")
+	ana.click("Placing")
 	ana.do(chromedp.EmulateViewport(1280, 800))
 	ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{

@@ -122,7 +122,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       <TopBar saver={saver} me={me} />
       <main
         {...drop.handlers}
-        className={`grid min-h-0 grid-cols-1 grid-rows-[36rem_28rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
+        className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
       >
         <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
