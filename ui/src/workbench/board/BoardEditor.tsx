@@ -183,7 +183,11 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const loose = doc.items.filter((i) => !i.home);
   return (
     <>
-      <div ref={room} className="relative -m-1 min-h-0 flex-1 overflow-auto p-1 select-none" style={{ "--s": scale } as CSSProperties}>
+      <div
+        ref={room}
+        className="relative -m-1 min-h-0 flex-1 overflow-auto p-1 select-none"
+        style={{ "--s": scale } as CSSProperties}
+      >
         {size.width > 0 && (
           <div className="flex flex-col gap-3" {...groundHandlers}>
             <Ground
