@@ -13,6 +13,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/table"
 	"keenmagpie/store"
@@ -44,9 +45,22 @@ type Draft struct {
 	Document Document  `json:"document"`
 }
 
+// Card is an activity on the shelf, with its board for a miniature.
+type Card struct {
+	ID        string     `json:"id"`
+	Title     string     `json:"title"`
+	Kind      string     `json:"kind"`
+	SavedAt   time.Time  `json:"savedAt"`
+	SavedBy   string     `json:"savedBy"`
+	DeletedAt *time.Time `json:"deletedAt,omitempty"`
+	Releases  int        `json:"releases"`
+	Sittings  int        `json:"sittings"`
+	Scene     play.Scene `json:"scene"`
+}
+
 type shelfOutput struct {
 	Body struct {
-		Activities []Draft `json:"activities" nullable:"false"`
+		Activities []Card `json:"activities" nullable:"false"`
 	}
 }
 
@@ -104,9 +118,9 @@ func (s *Server) activityRoutes() {
 			return &lookOutput{table.Read(in.Body.Text, in.Body.Edits)}, nil
 		})
 	designer(s, created(operation(http.MethodPost, "/api/tables/sort", "makeSort", "Make a sort of a table")), s.makeSort)
-	save := document(operation(http.MethodPut, "/api/activities/{id}", "save", "Save a draft"))
+	save := takesDocument(operation(http.MethodPut, "/api/activities/{id}", "save", "Save a draft"))
 	designer(s, save, s.save)
-	keepCopy := document(created(operation(http.MethodPost, "/api/activities", "keepCopy", "Keep a document as a new activity")))
+	keepCopy := takesDocument(created(operation(http.MethodPost, "/api/activities", "keepCopy", "Keep a document as a new activity")))
 	designer(s, keepCopy, func(ctx context.Context, m store.Member, in *copyInput) (*draftOutput, error) {
 		doc, faults := activity.Read(in.RawBody)
 		if faults != nil {
@@ -129,17 +143,25 @@ func created(op huma.Operation) huma.Operation {
 	return op
 }
 
-// document leaves a body to the core's own reader, whose faults have pointers.
-func document(op huma.Operation) huma.Operation {
+// takesDocument leaves a body to the core's own reader, whose faults have pointers.
+func takesDocument(op huma.Operation) huma.Operation {
 	op.MaxBodyBytes = activity.MaxBytes + 1
 	op.SkipValidateBody = true
 	return op
 }
 
-func draft(a store.Activity) (Draft, error) {
+func document(a store.Activity) (*activity.Doc, error) {
 	doc, faults := activity.Read([]byte(a.Document))
 	if faults != nil {
-		return Draft{}, fmt.Errorf("activity %s as saved cannot be read: %w", a.ID, faults)
+		return nil, fmt.Errorf("activity %s as saved cannot be read: %w", a.ID, faults)
+	}
+	return doc, nil
+}
+
+func draft(a store.Activity) (Draft, error) {
+	doc, err := document(a)
+	if err != nil {
+		return Draft{}, err
 	}
 	return Draft{a.ID, a.Revision, a.SavedAt, a.SavedByName, a.Releases, a.Sittings, Document(doc.Full())}, nil
 }
@@ -150,13 +172,13 @@ func (s *Server) shelf(ctx context.Context, m store.Member, _ *struct{}) (*shelf
 		return nil, s.fail(err)
 	}
 	out := &shelfOutput{}
-	out.Body.Activities = []Draft{}
+	out.Body.Activities = []Card{}
 	for _, a := range list {
-		d, err := draft(a)
+		doc, err := document(a)
 		if err != nil {
 			return nil, s.fail(err)
 		}
-		out.Body.Activities = append(out.Body.Activities, d)
+		out.Body.Activities = append(out.Body.Activities, Card{a.ID, doc.Title, doc.Kind, a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, play.Drawn(doc)})
 	}
 	return out, nil
 }

@@ -5,8 +5,25 @@ import (
 	"log/slog"
 	"strings"
 
+	"github.com/danielgtaylor/huma/v2"
+
 	"keenmagpie/core/activity"
 )
+
+// Parts of a document that stand elsewhere, too, have the schemas of the document.
+type (
+	docLook  struct{}
+	docStyle struct{}
+	docTheme struct{}
+)
+
+func (docLook) Schema(huma.Registry) *huma.Schema  { return docSchema("Look") }
+func (docStyle) Schema(huma.Registry) *huma.Schema { return docSchema("Style") }
+func (docTheme) Schema(huma.Registry) *huma.Schema { return docSchema("Theme") }
+
+func docSchema(name string) *huma.Schema {
+	return &huma.Schema{Ref: "#/components/schemas/Doc" + name}
+}
 
 // OpenAPI writes the description of the API: what huma makes of the Go types of
 // the operations, with the document's schema from core/activity put in.

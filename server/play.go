@@ -13,6 +13,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/richtext"
 	"keenmagpie/store"
 )
 
@@ -76,10 +77,10 @@ type linkInput struct {
 // Opening is what a release link shows: the title, and the sitting that this
 // browser has begun.
 type Opening struct {
-	Title        string  `json:"title"`
-	Instructions string  `json:"instructions"`
-	Lang         string  `json:"lang"`
-	Sitting      *Seated `json:"sitting,omitempty"`
+	Title        string          `json:"title"`
+	Instructions []richtext.Node `json:"instructions" nullable:"false"`
+	Lang         string          `json:"lang"`
+	Sitting      *Seated         `json:"sitting,omitempty"`
 }
 
 // Seated is a sitting under way, as its learner sees it.
@@ -141,7 +142,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	if err != nil {
 		return nil, err
 	}
-	out := &openingOutput{Opening{Title: h.game.Doc.Title, Instructions: h.game.Doc.Instructions, Lang: h.game.Doc.Lang}}
+	out := &openingOutput{Opening{Title: h.game.Doc.Title, Instructions: play.Rich(h.game.Doc.Instructions, h.names), Lang: h.game.Doc.Lang}}
 	if in.Sitting == "" {
 		return out, nil
 	}

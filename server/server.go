@@ -22,6 +22,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/store"
 )
@@ -61,6 +62,9 @@ func New(st *store.Store, log *slog.Logger) *Server {
 	cfg.CreateHooks = nil // no $schema in bodies
 	cfg.DocsPath, cfg.OpenAPIPath, cfg.SchemasPath = "", "", ""
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[exact.Hundredths](), reflect.TypeFor[float64]())
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Look](), reflect.TypeFor[docLook]())
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Style](), reflect.TypeFor[docStyle]())
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Theme](), reflect.TypeFor[docTheme]())
 	cfg.Components.Schemas.Schema(reflect.TypeFor[Problem](), true, "")
 	r.Group(func(r chi.Router) {
 		r.Use(middleware.Compress(5, "application/json", "application/problem+json", "text/csv"))

@@ -10,23 +10,24 @@ import (
 
 // Activity is a draft as it was last saved. Document is its JSON.
 type Activity struct {
-	ID          string    `db:"id"`
-	WorkspaceID string    `db:"workspace_id"`
-	Title       string    `db:"title"`
-	Revision    int       `db:"revision"`
-	Document    string    `db:"document"`
-	CreatedAt   time.Time `db:"created_at"`
-	SavedAt     time.Time `db:"saved_at"`
-	SavedBy     string    `db:"saved_by"`
-	SavedByName string    `db:"saved_by_name"`
-	Releases    int       `db:"releases"`
-	Sittings    int       `db:"sittings"`
+	ID          string     `db:"id"`
+	WorkspaceID string     `db:"workspace_id"`
+	Title       string     `db:"title"`
+	Revision    int        `db:"revision"`
+	Document    string     `db:"document"`
+	CreatedAt   time.Time  `db:"created_at"`
+	SavedAt     time.Time  `db:"saved_at"`
+	SavedBy     string     `db:"saved_by"`
+	SavedByName string     `db:"saved_by_name"`
+	DeletedAt   *time.Time `db:"deleted_at"`
+	Releases    int        `db:"releases"`
+	Sittings    int        `db:"sittings"`
 }
 
 // ErrNewer says that another revision has been saved in between.
 var ErrNewer = errors.New("another revision has been saved in between")
 
-const activityColumns = `SELECT a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by,
+const activityColumns = `SELECT a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by, a.deleted_at,
 	COALESCE((SELECT name FROM accounts WHERE id = a.saved_by), '') AS saved_by_name,
 	(SELECT COUNT(*) FROM releases r WHERE r.activity_id = a.id) AS releases,
 	(SELECT COUNT(*) FROM sittings s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id) AS sittings
@@ -35,7 +36,7 @@ const activityColumns = `SELECT a.id, a.workspace_id, a.title, a.revision, a.doc
 // Activities lists a workspace's activities, the last saved first.
 func (s *Store) Activities(ctx context.Context, workspace string) ([]Activity, error) {
 	list := []Activity{}
-	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? ORDER BY a.saved_at DESC, a.id`, workspace)
+	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, workspace)
 	return list, err
 }
 

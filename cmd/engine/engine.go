@@ -19,6 +19,7 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
+	"keenmagpie/core/richtext"
 )
 
 // failure is the answer to a question that has none.
@@ -65,6 +66,7 @@ var questions = map[string]func([]byte) (any, error){
 	"hit":      hit,
 	"setCells": setCells,
 	"edit":     edit,
+	"samples":  samples,
 }
 
 func game(document json.RawMessage) (*play.Game, error) {
@@ -122,6 +124,9 @@ type known struct {
 	Nowhere    []string       `json:"nowhere"` // items that are right nowhere
 	Cells      activity.Cells `json:"cells"`
 	Impossible *failure       `json:"impossible,omitempty"`
+	// Rich are the texts of the board as they are drawn, by scenery.
+	Rich         map[string][]richtext.Node `json:"rich"`
+	Instructions []richtext.Node            `json:"instructions"`
 }
 
 func figures(in []byte) (any, error) {
@@ -130,7 +135,13 @@ func figures(in []byte) (any, error) {
 		return nil, faults
 	}
 	parts := activity.NewParts(doc)
-	out := known{Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells()}
+	out := known{Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
+		Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+	for _, x := range doc.Scenery {
+		if x.Text != "" {
+			out.Rich[x.ID] = richtext.Read(x.Text)
+		}
+	}
 	var impossible *marks.Impossible
 	if _, err := marks.NewJudge(doc); errors.As(err, &impossible) {
 		out.Impossible = &failure{"key-impossible", impossible.Error(), nil, append(impossible.Items, impossible.Targets...)}
@@ -177,6 +188,11 @@ func edit(in []byte) (any, error) {
 		Names    []string           `json:"names"`
 		To       string             `json:"to"`
 		First    struct{ Kind, ID string }
+		Drawing  layout.Drawing  `json:"drawing"`
+		From     json.RawMessage `json:"from"` // the document whose parts are put in
+		DX       activity.U      `json:"dx"`
+		DY       activity.U      `json:"dy"`
+		Faces    []activity.Face `json:"faces"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -203,8 +219,39 @@ func edit(in []byte) (any, error) {
 		}
 		doc = doc.RenameTag(q.Names[0], q.Names[1])
 	case "layOut":
+		doc = layout.Again(doc, q.Parts)
+	case "draw":
+		made, parts, err := layout.Draw(doc, q.Drawing)
+		if err != nil {
+			return nil, err
+		}
+		doc, out.Made = made, parts
+	case "front", "back", "forward", "backward":
+		doc = layout.Stack(doc, q.Parts, q.Act)
+	case "prose":
+		if len(q.Names) != 1 || len(q.Parts.Scenery) != 1 {
+			return nil, errors.New("one text is written at a time")
+		}
+		var err error
+		if doc, out.Made, out.Lost, err = doc.Prose(q.Parts.Scenery[0], q.Names[0]); err != nil {
+			return nil, err
+		}
+		out.Made = activity.Selection{}
+	case "equalGaps", "wordGaps":
 		doc = doc.Clone()
-		layout.Start(doc)
+		doc.EqualGaps(q.Act == "equalGaps")
+	case "itemsOfTargets":
+		doc, out.Made = doc.ItemsOfTargets(q.Parts.Targets)
+	case "keep":
+		doc = doc.Keep(q.Parts)
+	case "insert":
+		from, faults := activity.Read(q.From)
+		if faults != nil {
+			return nil, faults
+		}
+		doc, out.Made = doc.Insert(from, q.DX, q.DY)
+	case "swap":
+		doc = doc.Swap(q.Faces)
 	default:
 		if !slices.Contains(layout.Acts, q.Act) {
 			return nil, fmt.Errorf("there is no act %q", q.Act)
@@ -216,6 +263,23 @@ func edit(in []byte) (any, error) {
 	}
 	out.Document = doc.Full()
 	return out, nil
+}
+
+// samples says where pieces would stand in some targets.
+func samples(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		Targets  []string        `json:"targets"`
+		Most     int             `json:"most"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	return placing.Samples(doc, q.Targets, q.Most), nil
 }
 
 // hit finds the target under a piece, for showing it while the piece is in hand.

@@ -61,6 +61,8 @@ type Board struct {
 	Width      U          `json:"width" default:"1200" range:"100..10000"`
 	Height     U          `json:"height" default:"720" range:"100..10000"`
 	Background Background `json:"background"`
+	// Theme, left out, is the application's own.
+	Theme *Theme `json:"theme"`
 }
 
 // Background lies under everything.
@@ -89,6 +91,8 @@ type Scenery struct {
 	Picture string         `json:"picture" max:"64"`
 	Alt     string         `json:"alt" max:"1000"`
 	Style   *Style         `json:"style"`
+	// Tie is the target that the first end of a line stands at, wherever that goes.
+	Tie string `json:"tie" max:"64"`
 	Part
 }
 

@@ -97,6 +97,10 @@ func (c *checker) board() {
 		switch {
 		case line && (s.From == nil || s.To == nil):
 			c.fault(at("/scenery", i), "a %s needs its two ends, from and to", s.Type)
+		case s.Tie != "" && !line:
+			c.fault(at("/scenery", i)+"/tie", "only a line or an arrow is tied to a target")
+		case s.Tie != "":
+			c.target(at("/scenery", i)+"/tie", s.Tie)
 		case s.Type != "" && !line && s.Frame == nil:
 			c.fault(at("/scenery", i)+"/frame", "\"frame\" is missing")
 		}

@@ -52,6 +52,24 @@ type TargetLooks struct {
 	Wrong      *Look `json:"wrong"`
 }
 
+// Points lists the looks by the name of their point. On nil there are none.
+func (l *ItemLooks) Points() map[string]*Look {
+	if l == nil {
+		return nil
+	}
+	return map[string]*Look{"rest": l.Rest, "inHand": l.InHand, "overOpen": l.OverOpen, "overClosed": l.OverClosed,
+		"placed": l.Placed, "heldInPlace": l.HeldInPlace, "right": l.Right, "wrong": l.Wrong}
+}
+
+// Points is [ItemLooks.Points] for a target.
+func (l *TargetLooks) Points() map[string]*Look {
+	if l == nil {
+		return nil
+	}
+	return map[string]*Look{"rest": l.Rest, "beckoning": l.Beckoning, "overOpen": l.OverOpen, "overClosed": l.OverClosed,
+		"right": l.Right, "part": l.Part, "wrong": l.Wrong}
+}
+
 // Look is how a part looks at one point.
 type Look struct {
 	Style   *Style  `json:"style"`

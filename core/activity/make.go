@@ -74,6 +74,13 @@ func NewTarget(id, name string) Target {
 	return t
 }
 
+// NewScenery is [NewItem]'s counterpart.
+func NewScenery(id, kind string) Scenery {
+	x := fresh[Scenery]()
+	x.ID, x.Type = id, kind
+	return x
+}
+
 func fresh[T any]() T {
 	var v T
 	r := reader{shapes: shapes{}}

@@ -204,6 +204,7 @@ func bounds(tag reflect.StructTag) (low, high exact.Hundredths, ok bool) {
 
 var (
 	idPattern     = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,63}$`)
+	hexPattern    = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 	colourPattern = regexp.MustCompile(`^(#[0-9a-fA-F]{6}|[a-z]{1,32})?$`)
 )
 
@@ -222,7 +223,10 @@ func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTa
 		r.fault(at, "%s is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", describe(s))
 		return
 	}
-	if tag.Get("colour") != "" && !colourPattern.MatchString(s) {
+	if tag.Get("colour") == "hex" && !hexPattern.MatchString(s) {
+		r.fault(at, "%s is not a colour: # and six hexadecimal digits", describe(s))
+	}
+	if tag.Get("colour") == "true" && !colourPattern.MatchString(s) {
 		r.fault(at, "%s is not a colour: a theme name or # and six hexadecimal digits", describe(s))
 		return
 	}

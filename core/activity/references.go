@@ -33,6 +33,12 @@ func (d *Doc) Remove(s Selection) (out *Doc, lost []string) {
 		return func(id string) bool { return slices.Contains(list, id) }
 	}
 	item, target, scenery := gone(s.Items), gone(s.Targets), gone(s.Scenery)
+	out.fillGaps(target)
+	for i := range out.Scenery {
+		if target(out.Scenery[i].Tie) {
+			out.Scenery[i].Tie = ""
+		}
+	}
 	out.Items = slices.DeleteFunc(out.Items, func(x Item) bool { return item(x.ID) })
 	out.Targets = slices.DeleteFunc(out.Targets, func(x Target) bool { return target(x.ID) })
 	out.Scenery = slices.DeleteFunc(out.Scenery, func(x Scenery) bool { return scenery(x.ID) })

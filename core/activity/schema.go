@@ -56,7 +56,10 @@ func (m schemaMaker) of(t reflect.Type, tag reflect.StructTag) map[string]any {
 		if tag.Get("id") != "" {
 			s["pattern"] = idPattern.String()
 		}
-		if tag.Get("colour") != "" {
+		switch tag.Get("colour") {
+		case "hex":
+			s["pattern"] = hexPattern.String()
+		case "true":
 			s["pattern"] = colourPattern.String()
 		}
 		if most, err := strconv.Atoi(tag.Get("max")); err == nil {

@@ -24,11 +24,7 @@ func (d *Doc) Write() []byte {
 
 // Full writes the document with every field, also those that equal their
 // defaults, so that a reader of it needs to know none of them. [Read] takes it.
-func (d *Doc) Full() json.RawMessage {
-	var b bytes.Buffer
-	writer{&b, shapes{}, true}.object(reflect.ValueOf(d).Elem())
-	return b.Bytes()
-}
+func (d *Doc) Full() json.RawMessage { return full(reflect.ValueOf(d).Elem()) }
 
 type writer struct {
 	*bytes.Buffer
@@ -110,4 +106,19 @@ func (w writer) value(v reflect.Value) {
 		}
 		w.Truncate(w.Len() - 1) // the encoder's line end
 	}
+}
+
+// MarshalJSON writes it as a document in full does: what is left open stays out.
+func (s Style) MarshalJSON() ([]byte, error) { return full(reflect.ValueOf(s)), nil }
+
+// MarshalJSON is that of [Style].
+func (l Look) MarshalJSON() ([]byte, error) { return full(reflect.ValueOf(l)), nil }
+
+// MarshalJSON is that of [Style].
+func (t Theme) MarshalJSON() ([]byte, error) { return full(reflect.ValueOf(t)), nil }
+
+func full(v reflect.Value) []byte {
+	var b bytes.Buffer
+	writer{&b, shapes{}, true}.object(v)
+	return b.Bytes()
 }

@@ -2,7 +2,7 @@
 // kind:
 //
 //	sort      bins that share the board evenly, at most four in a row
-//	match     places of the items' size, in columns
+//	match     places of the items' size, in columns; prompts at their left, if any
 //	sequence  lanes over the whole width, one under the other; bins below them
 //	label     small places down both sides of what is labelled, which fills the middle
 //	gaps      the text over the whole board, each gap where its words leave it
@@ -42,7 +42,7 @@ func Start(doc *activity.Doc) {
 	}
 	switch doc.Kind {
 	case "match":
-		cells(doc, all, board, mostSize(doc, geometry.Size{W: 16000, H: 9000}), margin)
+		match(doc, all, board)
 	case "build":
 		cells(doc, all, board, mostSize(doc, geometry.Size{W: 12000, H: 12000}), 0)
 	case "sequence":
@@ -82,6 +82,30 @@ func bins(doc *activity.Doc, targets []int, area rect) {
 }
 
 func perRow(n, rows int) int { return (n + rows - 1) / rows }
+
+// match sets targets in columns; prompts that stand at the left of their targets
+// have half of the column.
+func match(doc *activity.Doc, targets []int, board rect) {
+	size := mostSize(doc, geometry.Size{W: 16000, H: 9000})
+	beside := false
+	for _, t := range doc.Targets {
+		beside = beside || t.Label.Text != "" && t.Label.Side == "left"
+	}
+	if !beside {
+		cells(doc, targets, board, size, margin)
+		return
+	}
+	columns := u(1 + (len(targets)-1)/8)
+	rows := (u(len(targets)) + columns - 1) / columns
+	width := (board.W + margin) / columns
+	each := board.H / max(1, rows)
+	for i, t := range targets {
+		w, h := min(size.W+1600, width/2), min(size.H+800, each-800)
+		x := board.X + u(i)/rows*width + width/2 - margin/2
+		y := board.Y + u(i)%rows*each + (each-h)/2
+		doc.Targets[t].Frame = rect{X: x, Y: y, W: max(w, 100), H: max(h, 100)}
+	}
+}
 
 // mostSize is the size of the largest item, or that for none.
 func mostSize(doc *activity.Doc, none geometry.Size) geometry.Size {

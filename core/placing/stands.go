@@ -28,6 +28,11 @@ func (a *Arrangement) standsIn(target int) []geometry.Rect {
 	for i, p := range list {
 		sizes[i], dropped[i] = a.Parts.ItemOf(p.Piece).Size, p.At
 	}
+	return Stand(t, sizes, dropped)
+}
+
+// Stand says where pieces of the given sizes stand in a target, by its arrange.
+func Stand(t *activity.Target, sizes []geometry.Size, dropped []*geometry.Vertex) []geometry.Rect {
 	how := geometry.Arrangement{As: form(t), Anchor: t.Arrange.Anchor, Gap: t.Arrange.Gap, Step: t.Arrange.Step, Scale: t.Arrange.Scale}
 	return geometry.Arrange(Inside(t), sizes, how, dropped)
 }

@@ -5,6 +5,7 @@ import (
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/reply"
+	"keenmagpie/core/richtext"
 )
 
 // Scene is what a learner gets of an activity, and all of it: frames, faces,
@@ -12,21 +13,23 @@ import (
 // weights, penalties, solutions and the author's names of parts are not in it,
 // and ids are what Names makes of them.
 type Scene struct {
-	Title        string         `json:"title"`
-	Instructions string         `json:"instructions"`
-	Lang         string         `json:"lang"`
-	Width        activity.U     `json:"width"`
-	Height       activity.U     `json:"height"`
-	Color        string         `json:"color"`
-	Picture      string         `json:"picture"`
-	Scenery      []SceneScenery `json:"scenery" nullable:"false"`
-	Pieces       []ScenePiece   `json:"pieces" nullable:"false"`
-	Targets      []SceneTarget  `json:"targets" nullable:"false"`
-	Reset        bool           `json:"reset"`
-	Hit          string         `json:"hit" enum:"centre,touch,inside,overlap"`
-	Overlap      int            `json:"overlap" doc:"The percent that hit by overlap asks for"`
-	Reach        activity.U     `json:"reach"`
-	Points       activity.U     `json:"points"`
+	Title        string          `json:"title"`
+	Instructions []richtext.Node `json:"instructions" nullable:"false"`
+	Lang         string          `json:"lang"`
+	Width        activity.U      `json:"width"`
+	Height       activity.U      `json:"height"`
+	Color        string          `json:"color"`
+	Picture      string          `json:"picture"`
+	Theme        *activity.Theme `json:"theme,omitempty"`
+	Scenery      []SceneScenery  `json:"scenery" nullable:"false"`
+	Pieces       []ScenePiece    `json:"pieces" nullable:"false"`
+	Targets      []SceneTarget   `json:"targets" nullable:"false"`
+	Order        []string        `json:"order" nullable:"false" doc:"The reading order, as far as the activity sets one: ids of targets and pieces"`
+	Reset        bool            `json:"reset"`
+	Hit          string          `json:"hit" enum:"centre,touch,inside,overlap"`
+	Overlap      int             `json:"overlap" doc:"The percent that hit by overlap asks for"`
+	Reach        activity.U      `json:"reach"`
+	Points       activity.U      `json:"points"`
 }
 
 // SceneScenery is a part that only stands there.
@@ -35,29 +38,41 @@ type SceneScenery struct {
 	Frame   *geometry.Rect  `json:"frame,omitempty"`
 	From    *activity.Point `json:"from,omitempty" doc:"The ends of a line or an arrow"`
 	To      *activity.Point `json:"to,omitempty"`
-	Text    string          `json:"text"`
+	Rich    []richtext.Node `json:"rich" nullable:"false" doc:"The text; its gaps bear the ids of targets"`
 	Picture string          `json:"picture"`
 	Alt     string          `json:"alt"`
+	Style   *activity.Style `json:"style,omitempty"`
+	Z       int             `json:"z"`
 }
 
 // ScenePiece is one piece in the order in which they are laid out.
 type ScenePiece struct {
-	ID      string          `json:"id"`
-	Text    string          `json:"text"`
-	Picture string          `json:"picture"`
-	Spoken  string          `json:"spoken" doc:"What a screen reader says: the text, else the alternative text, else the name"`
-	Size    geometry.Size   `json:"size"`
-	Home    *activity.Point `json:"home,omitempty"`
+	ID         string                   `json:"id"`
+	Text       string                   `json:"text"`
+	Picture    string                   `json:"picture"`
+	Sound      string                   `json:"sound"`
+	Transcript string                   `json:"transcript"`
+	OnPick     bool                     `json:"onPick" doc:"The sound plays when the piece is picked up"`
+	Spoken     string                   `json:"spoken" doc:"What a screen reader says: the text, else the alternative text, else the name"`
+	Size       geometry.Size            `json:"size"`
+	Home       *activity.Point          `json:"home,omitempty"`
+	Ghost      bool                     `json:"ghost" doc:"A faint copy stays at home"`
+	Looks      map[string]activity.Look `json:"looks" doc:"How it departs from the theme at each point of its way, all of it for each"`
+	Z          int                      `json:"z"`
 }
 
 // SceneTarget is where a piece can be put.
 type SceneTarget struct {
-	ID     string            `json:"id"`
-	Label  activity.Label    `json:"label"`
-	Spoken string            `json:"spoken"`
-	Frame  geometry.Rect     `json:"frame"`
-	Shape  string            `json:"shape"`
-	Points []geometry.Vertex `json:"points,omitempty" doc:"The corners of a polygon"`
+	ID      string                   `json:"id"`
+	Label   activity.Label           `json:"label"`
+	Spoken  string                   `json:"spoken"`
+	Frame   geometry.Rect            `json:"frame"`
+	Shape   string                   `json:"shape"`
+	Points  []geometry.Vertex        `json:"points,omitempty" doc:"The corners of a polygon"`
+	Shows   string                   `json:"shows" enum:"always,inHand,never"`
+	Opacity int                      `json:"opacity" doc:"The percent at which pieces show in it"`
+	Looks   map[string]activity.Look `json:"looks"`
+	Z       int                      `json:"z"`
 }
 
 // Names gives parts the ids under which a learner knows them.
@@ -76,27 +91,91 @@ func (Plain) Media(id string) string  { return id }
 
 // Scene is what the learner with this seed sees before the first move.
 func (g *Game) Scene(seed uint64, names Names) Scene {
-	d := g.Doc
+	return scene(g.Doc, g.Parts, g.shuffled(seed), names)
+}
+
+// Drawn is the scene of a document as its author sees it, pieces in their order:
+// for the workbench and miniatures, also while its key cannot be satisfied.
+func Drawn(doc *activity.Doc) Scene {
+	parts := activity.NewParts(doc)
+	order := make([]int, len(parts.Pieces))
+	for i := range order {
+		order[i] = i
+	}
+	return scene(doc, parts, order, Plain{})
+}
+
+func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Scene {
 	s := Scene{
-		Title: d.Title, Instructions: d.Instructions, Lang: d.Lang,
+		Title: d.Title, Instructions: Rich(d.Instructions, names), Lang: d.Lang,
 		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
-		Picture: media(names, d.Board.Background.Picture),
-		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{},
+		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
+		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
 		Reset: d.Play.Reset, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
 	}
 	for _, x := range d.Scenery {
-		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, x.Text, media(names, x.Picture), x.Alt})
+		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, Rich(x.Text, names), media(names, x.Picture), x.Alt, x.Style, x.Z})
 	}
-	for _, p := range g.shuffled(seed) {
-		it := g.Parts.ItemOf(p)
+	for _, p := range order {
+		it := parts.ItemOf(p)
 		s.Pieces = append(s.Pieces, ScenePiece{
-			names.Piece(g.Parts.Pieces[p].ID), it.Text, media(names, it.Picture), reply.Spoken(it), it.Size, it.Home})
+			ID: names.Piece(parts.Pieces[p].ID), Text: it.Text, Picture: media(names, it.Picture),
+			Sound: media(names, it.Sound), Transcript: it.Transcript, OnPick: it.PlaySound == "pick",
+			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: looks(it.Looks.Points(), names), Z: it.Z})
 	}
 	for i := range d.Targets {
 		t := &d.Targets[i]
-		s.Targets = append(s.Targets, SceneTarget{names.Target(t.ID), t.Label, reply.Called(t), t.Frame, t.Shape, t.Points})
+		s.Targets = append(s.Targets, SceneTarget{
+			ID: names.Target(t.ID), Label: t.Label, Spoken: reply.Called(t), Frame: t.Frame, Shape: t.Shape, Points: t.Points,
+			Shows: t.Shows, Opacity: t.Arrange.Opacity, Looks: looks(t.Looks.Points(), names), Z: t.Z})
+	}
+	for _, id := range d.Order {
+		if t := d.Target(id); t != nil {
+			s.Order = append(s.Order, names.Target(id))
+		} else if it := d.Item(id); it != nil {
+			for _, p := range parts.Pieces {
+				if parts.Doc.Items[p.Item].ID == id {
+					s.Order = append(s.Order, names.Piece(p.ID))
+				}
+			}
+		}
 	}
 	return s
+}
+
+// Rich reads a text, and gives its gaps the ids that the learner knows.
+func Rich(text string, names Names) []richtext.Node {
+	nodes := richtext.Read(text)
+	var swap func([]richtext.Node)
+	swap = func(list []richtext.Node) {
+		for i := range list {
+			if list[i].Kind == richtext.Gap {
+				list[i].Text = names.Target(list[i].Text)
+			}
+			swap(list[i].Children)
+		}
+	}
+	swap(nodes)
+	if nodes == nil {
+		nodes = []richtext.Node{}
+	}
+	return nodes
+}
+
+// looks are all points at which a part departs from the theme, each filled from
+// the one at rest.
+func looks(points map[string]*activity.Look, names Names) map[string]activity.Look {
+	out := map[string]activity.Look{}
+	for name, look := range points {
+		if full := look.Over(points["rest"]); look != nil || points["rest"] != nil {
+			if full.Picture != nil {
+				id := media(names, *full.Picture)
+				full.Picture = &id
+			}
+			out[name] = full
+		}
+	}
+	return out
 }
 
 func media(names Names, id string) string {
@@ -132,6 +211,8 @@ type Shown struct {
 	Outcome string   `json:"outcome" enum:"right,part,wrong"`
 	Right   []string `json:"right" nullable:"false"`
 	Wrong   []string `json:"wrong" nullable:"false"`
+	// Targets has those alone that look different then.
+	Targets map[string]string `json:"targets,omitempty" doc:"How targets stand whose looks tell it: right, part or wrong"`
 }
 
 // Standing tells the learner where the sitting stands after an answer; the zero
@@ -179,7 +260,14 @@ func (g *Game) shown(s *State, names Names) *Shown {
 		}
 		return out
 	}
-	return &Shown{v.Outcome, standing(v.Right), standing(v.Wrong)}
+	out := &Shown{v.Outcome, standing(v.Right), standing(v.Wrong), map[string]string{}}
+	for i := range g.Doc.Targets {
+		t := &g.Doc.Targets[i]
+		if state := v.Targets[t.ID]; state != "" && t.Looks.Points()[state] != nil {
+			out.Targets[names.Target(t.ID)] = state
+		}
+	}
+	return out
 }
 
 func rename(pieces []string, names Names) []string {

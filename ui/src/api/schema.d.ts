@@ -327,6 +327,21 @@ export interface components {
       items: number;
       name: string;
     };
+    Card: {
+      /** Format: date-time */
+      deletedAt?: string;
+      id: string;
+      kind: string;
+      /** Format: int64 */
+      releases: number;
+      /** Format: date-time */
+      savedAt: string;
+      savedBy: string;
+      scene: components["schemas"]["Scene"];
+      /** Format: int64 */
+      sittings: number;
+      title: string;
+    };
     Doc: {
       board: components["schemas"]["DocBoard"];
       /** @enum {string} */
@@ -381,6 +396,7 @@ export interface components {
       background: components["schemas"]["DocBackground"];
       /** @default 720 */
       height: number;
+      theme?: components["schemas"]["DocTheme"];
       /** @default 1200 */
       width: number;
     };
@@ -566,6 +582,28 @@ export interface components {
       target: string;
       tiers: string[][];
     };
+    DocPalette: {
+      /** @default #2346a0 */
+      accent: string;
+      /** @default #ffffff */
+      board: string;
+      /** @default #ffffff */
+      card: string;
+      /** @default #6b7a93 */
+      edge: string;
+      /** @default #141a24 */
+      ink: string;
+      /** @default #8a5f0e */
+      near: string;
+      /** @default #0b6e6e */
+      right: string;
+      /** @default #7384a1 */
+      rim: string;
+      /** @default #e3e9f1 */
+      well: string;
+      /** @default #a83c17 */
+      wrong: string;
+    };
     DocPlay: {
       /** @default 1 */
       attempts: number;
@@ -700,6 +738,7 @@ export interface components {
       pinned: boolean;
       style?: components["schemas"]["DocStyle"];
       text: string;
+      tie: string;
       to?: components["schemas"]["DocPoint"];
       /** @enum {string} */
       type: "picture" | "text" | "box" | "ellipse" | "line" | "arrow";
@@ -787,6 +826,24 @@ export interface components {
       color: string;
       size?: number;
       weight?: number;
+    };
+    DocTheme: {
+      colors: components["schemas"]["DocPalette"];
+      /** @default 6 */
+      corner: number;
+      /**
+       * @default text
+       * @enum {string}
+       */
+      font: "text" | "heading" | "serif" | "fixed";
+      name: string;
+      /**
+       * @default cut
+       * @enum {string}
+       */
+      piece: "cut" | "notch" | "round";
+      /** @default 15 */
+      size: number;
     };
     Draft: {
       document: components["schemas"]["Doc"];
@@ -914,8 +971,13 @@ export interface components {
       /** Format: double */
       y?: number;
     };
+    Node: {
+      children?: components["schemas"]["Node"][] | null;
+      kind: string;
+      text?: string;
+    };
     Opening: {
-      instructions: string;
+      instructions: components["schemas"]["Node"][];
       lang: string;
       sitting?: components["schemas"]["Seated"];
       title: string;
@@ -990,8 +1052,10 @@ export interface components {
       height: number;
       /** @enum {string} */
       hit: "centre" | "touch" | "inside" | "overlap";
-      instructions: string;
+      instructions: components["schemas"]["Node"][];
       lang: string;
+      /** @description The reading order, as far as the activity sets one: ids of targets and pieces */
+      order: string[];
       /**
        * Format: int64
        * @description The percent that hit by overlap asks for
@@ -1006,18 +1070,31 @@ export interface components {
       reset: boolean;
       scenery: components["schemas"]["SceneScenery"][];
       targets: components["schemas"]["SceneTarget"][];
+      theme?: components["schemas"]["DocTheme"];
       title: string;
       /** Format: double */
       width: number;
     };
     ScenePiece: {
+      /** @description A faint copy stays at home */
+      ghost: boolean;
       home?: components["schemas"]["Point"];
       id: string;
+      /** @description How it departs from the theme at each point of its way, all of it for each */
+      looks: {
+        [key: string]: components["schemas"]["DocLook"];
+      };
+      /** @description The sound plays when the piece is picked up */
+      onPick: boolean;
       picture: string;
       size: components["schemas"]["Size"];
+      sound: string;
       /** @description What a screen reader says: the text, else the alternative text, else the name */
       spoken: string;
       text: string;
+      transcript: string;
+      /** Format: int64 */
+      z: number;
     };
     SceneScenery: {
       alt: string;
@@ -1025,18 +1102,34 @@ export interface components {
       /** @description The ends of a line or an arrow */
       from?: components["schemas"]["Point"];
       picture: string;
-      text: string;
+      /** @description The text; its gaps bear the ids of targets */
+      rich: components["schemas"]["Node"][];
+      style?: components["schemas"]["DocStyle"];
       to?: components["schemas"]["Point"];
       type: string;
+      /** Format: int64 */
+      z: number;
     };
     SceneTarget: {
       frame: components["schemas"]["Rect"];
       id: string;
       label: components["schemas"]["Label"];
+      looks: {
+        [key: string]: components["schemas"]["DocLook"];
+      };
+      /**
+       * Format: int64
+       * @description The percent at which pieces show in it
+       */
+      opacity: number;
       /** @description The corners of a polygon */
       points?: (number[] | null)[] | null;
       shape: string;
+      /** @enum {string} */
+      shows: "always" | "inHand" | "never";
       spoken: string;
+      /** Format: int64 */
+      z: number;
     };
     Seated: {
       /**
@@ -1049,12 +1142,16 @@ export interface components {
       standing: components["schemas"]["Standing"];
     };
     ShelfOutputBody: {
-      activities: components["schemas"]["Draft"][];
+      activities: components["schemas"]["Card"][];
     };
     Shown: {
       /** @enum {string} */
       outcome: "right" | "part" | "wrong";
       right: string[];
+      /** @description How targets stand whose looks tell it: right, part or wrong */
+      targets?: {
+        [key: string]: string;
+      };
       wrong: string[];
     };
     SignInInputBody: {

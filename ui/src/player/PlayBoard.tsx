@@ -1,10 +1,12 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
-import type { Act, Move, Scene, ScenePiece, Standing } from "../api/types";
+import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
+import { themed } from "../shared/looks";
 import { PieceCard, type Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
 import { useOver, useSpots } from "./boardHooks";
+import { Sound, useSound } from "./Sound";
 import { usePieceInHand } from "./usePieceInHand";
 
 type Props = {
@@ -61,6 +63,13 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     }
   }, [inReach]);
 
+  const hear = useSound(mediaURL);
+  const taken = hand?.piece;
+  useEffect(() => {
+    const p = taken && pieces.get(taken);
+    if (p && p.sound && p.onPick) hear(p.sound);
+  }, [taken, pieces, hear]);
+
   const mark = (id: string): Mark => {
     if (standing.shown?.right.includes(id)) return "right";
     if (standing.shown?.wrong.includes(id)) return "wrong";
@@ -101,8 +110,22 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     }
   };
 
+  const lookOf = (p: ScenePiece) => {
+    const m = mark(p.id);
+    if (m === "right" || m === "wrong") return p.looks[m];
+    if (m === "held") return p.looks.heldInPlace;
+    if (hand?.piece === p.id && !hand.at) return p.looks.inHand;
+    return standing.stands[p.id] ? p.looks.placed : p.looks.rest;
+  };
+  const wellLook = (t: SceneTarget) => {
+    if (over === t.id) return t.looks.overOpen;
+    const state = standing.shown?.targets?.[t.id];
+    return state ? t.looks[state] : hand ? t.looks.beckoning : t.looks.rest;
+  };
   const card = (p: ScenePiece, w: number, h: number) => (
     <PieceCard
+      look={lookOf(p)}
+      mediaURL={mediaURL}
       text={p.text}
       picture={p.picture && mediaURL(p.picture)}
       w={w}
@@ -112,27 +135,49 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     />
   );
   const button = (p: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
-    <button
-      key={p.id}
-      type="button"
-      data-piece={p.id}
-      aria-label={`${p.spoken}, ${whereIs(p.id)}${markWord[mark(p.id)]}${hand?.piece === p.id ? ", in hand" : ""}`}
-      aria-pressed={hand?.piece === p.id}
-      tabIndex={p.id === current ? 0 : -1}
-      onFocus={() => setCurrent(p.id)}
-      onKeyDown={(e) => pieceKeys(e, p)}
-      onClick={(e) => {
-        if (hand && hand.piece !== p.id) return; // the place beneath takes it
-        e.stopPropagation();
-        press(p.id);
-      }}
-      {...pieceHandlers(p)}
-      className={`touch-none ${free(p.id) ? "cursor-grab" : "cursor-default"} ${hand?.piece === p.id && hand.at ? "opacity-30" : ""} ${hand && hand.piece !== p.id ? "pointer-events-none" : ""}`}
-      style={style}
-    >
-      {card(p, size.w, size.h)}
-    </button>
+    <div key={p.id} className="relative" style={style}>
+      <button
+        type="button"
+        data-piece={p.id}
+        aria-label={`${p.spoken}, ${whereIs(p.id)}${markWord[mark(p.id)]}${hand?.piece === p.id ? ", in hand" : ""}`}
+        aria-pressed={hand?.piece === p.id}
+        tabIndex={p.id === current ? 0 : -1}
+        onFocus={() => setCurrent(p.id)}
+        onKeyDown={(e) => pieceKeys(e, p)}
+        onClick={(e) => {
+          if (hand && hand.piece !== p.id) return; // the place beneath takes it
+          e.stopPropagation();
+          press(p.id);
+        }}
+        {...pieceHandlers(p)}
+        className={`touch-none ${free(p.id) ? "cursor-grab" : "cursor-default"} ${hand?.piece === p.id && hand.at ? "opacity-30" : ""} ${hand && hand.piece !== p.id ? "pointer-events-none" : ""} block`}
+      >
+        {card(p, size.w, size.h)}
+      </button>
+      {p.sound && <Sound of={p.spoken} transcript={p.transcript} onHear={() => hear(p.sound)} />}
+    </div>
   );
+  /** A faint copy at home, of a piece that is elsewhere. */
+  const ghost = (p: ScenePiece, style: CSSProperties) => (
+    <div key={`ghost-${p.id}`} aria-hidden className="pointer-events-none opacity-30" style={style}>
+      <PieceCard
+        text={p.text}
+        picture={p.picture && mediaURL(p.picture)}
+        w={p.size.w}
+        h={p.size.h}
+        look={p.looks.rest}
+        mediaURL={mediaURL}
+      />
+    </div>
+  );
+  const opacity = (id: string) => {
+    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
+    return t && t.opacity < 100 ? { opacity: t.opacity / 100 } : {};
+  };
+  const gaps = useMemo(() => new Map(scene.targets.map((t) => [t.id, t.frame])), [scene]);
+  const rank = (id: string) => (scene.order.indexOf(id) + 1 || Infinity) - 1;
+  const inOrder = <T extends { id: string }>(list: T[]) =>
+    scene.order.length === 0 ? list : [...list].sort((a, b) => Math.min(rank(a.id), 1e6) - Math.min(rank(b.id), 1e6));
 
   const inHand = hand?.at ? pieces.get(hand.piece) : undefined;
   return (
@@ -146,11 +191,13 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         height={scene.height}
         color={scene.color}
         picture={scene.picture}
+        theme={scene.theme}
         scenery={scene.scenery}
+        gap={(id) => gaps.get(id)}
         mediaURL={mediaURL}
       >
         <div ref={board} className="absolute inset-0" role="group" aria-label="Board">
-          {scene.targets.map((t) => (
+          {inOrder(scene.targets).map((t) => (
             <button
               key={t.id}
               type="button"
@@ -160,27 +207,38 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
               onClick={() => putInto(t.id)}
               onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
               className={hand && !hand.at ? "cursor-pointer" : "cursor-default"}
-              style={placed(t.frame)}
+              style={{ ...placed(t.frame), zIndex: t.z || undefined }}
             >
-              <TargetWell
-                shape={t.shape}
-                points={t.points}
-                frame={t.frame}
-                label={t.label.text}
-                side={t.label.side}
-                state={over === t.id ? "over" : hand && !hand.at ? "open" : "rest"}
-              />
+              {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
+                <TargetWell
+                  look={wellLook(t)}
+                  mediaURL={mediaURL}
+                  shape={t.shape}
+                  points={t.points}
+                  frame={t.frame}
+                  label={t.label.text}
+                  side={t.label.side}
+                  state={over === t.id ? "over" : hand && !hand.at ? "open" : "rest"}
+                />
+              )}
             </button>
           ))}
           {scene.pieces.map((p) => {
+            const away = p.ghost && p.home && standing.stands[p.id];
+            return away && ghost(p, { ...placed({ ...p.home!, ...p.size }), zIndex: p.z || undefined });
+          })}
+          {inOrder(scene.pieces).map((p) => {
             const spot = spots.get(p.id);
-            return spot && button(p, spot, { ...placed(spot), zIndex: 1 });
+            // What is placed lies over all that is not; the rest in its order.
+            const z = standing.stands[p.id] ? 2000 : 1 + p.z;
+            return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
           })}
         </div>
       </Ground>
       <div
         ref={tray}
         data-tray
+        data-form={scene.theme?.piece}
         role="group"
         aria-label={hand ? "Tray: put it back here" : "Tray"}
         tabIndex={hand ? 0 : -1}
@@ -188,20 +246,24 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         onKeyDown={(e) => e.target === e.currentTarget && placeKeys(e, putHome)}
         className={`flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2 ${hand && !hand.at ? "outline-1 outline-dashed outline-feather" : ""}`}
         style={{
+          ...themed(scene.theme),
           ...({ "--s": Math.max(scale, legible) } as CSSProperties),
           ...(beside ? { flex: 1 } : { width: scene.width * scale + 2, minHeight: 44 }),
         }}
       >
-        {dealt.filter((p) => !spots.has(p.id)).map((p) => button(p, p.size, {}))}
+        {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
         {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}
       </div>
       {inHand && hand?.at && (
         <div
           className="pointer-events-none fixed z-50 -translate-x-1/2 -translate-y-1/2"
-          style={{ left: hand.at.x, top: hand.at.y }}
+          style={{ ...themed(scene.theme), left: hand.at.x, top: hand.at.y }}
+          data-form={scene.theme?.piece}
           aria-hidden
         >
           <PieceCard
+            look={over ? inHand.looks.overOpen : inHand.looks.inHand}
+            mediaURL={mediaURL}
             text={inHand.text}
             picture={inHand.picture && mediaURL(inHand.picture)}
             w={inHand.size.w}

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Opening, Problem, Seated } from "../api/types";
 import { Button } from "../shared/Button";
+import { RichText } from "../shared/RichText";
 import { Said } from "../shared/Said";
 import { HostedRelease, Refused } from "./remote";
 import { Sitting } from "./Sitting";
@@ -87,7 +88,9 @@ function Gate({ opening, problem, onBegin }: GateProps) {
         }}
       >
         <h1 className="mb-2 font-sans text-2xl font-bold">{opening.title}</h1>
-        <p className="mb-5 text-slate">{opening.instructions}</p>
+        <div className="mb-5 text-slate">
+          <RichText nodes={opening.instructions} />
+        </div>
         <label className="block font-medium" htmlFor="learner">
           Your name
         </label>

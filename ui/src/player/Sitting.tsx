@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Move, Scene, Seated, Standing } from "../api/types";
 import { Button } from "../shared/Button";
+import { RichText } from "../shared/RichText";
 import { useSize } from "../shared/useSize";
 import { PlayBoard } from "./PlayBoard";
 import type { HostedRelease } from "./remote";
@@ -29,7 +30,11 @@ export function Sitting({ release, seated, onAnother }: Props) {
         <span className="text-slate">{seated.learner}</span>
         <span className="ml-auto text-slate">{attemptWords(standing)}</span>
       </header>
-      {scene.instructions && <p className="px-4 pt-2 pb-1">{scene.instructions}</p>}
+      {scene.instructions.length > 0 && (
+        <div className="px-4 pt-2 pb-1">
+          <RichText nodes={scene.instructions} />
+        </div>
+      )}
       <div ref={room} className="relative min-h-80 flex-1 px-4 pt-2">
         {size.width > 0 && (
           <PlayBoard

@@ -1,4 +1,6 @@
 import type { CSSProperties, ReactNode } from "react";
+import type { Theme } from "../api/types";
+import { colour, themed } from "./looks";
 import { SceneryFace, type SceneryLook } from "./SceneryFace";
 import { placed } from "./TargetWell";
 
@@ -7,7 +9,10 @@ type Props = {
   height: number;
   color: string;
   picture: string;
+  theme?: Theme;
   scenery: SceneryLook[];
+  /** The room that gaps take in a text. */
+  gap?: (target: string) => { w: number; h: number } | undefined;
   mediaURL: (id: string) => string;
   children?: ReactNode;
   className?: string;
@@ -15,28 +20,42 @@ type Props = {
 };
 
 /** The board's ground: background and scenery, on which the parts stand. */
-export function Ground({ width, height, color, picture, scenery, mediaURL, children, className = "", style }: Props) {
+export function Ground({
+  width,
+  height,
+  color,
+  picture,
+  theme,
+  scenery,
+  gap,
+  mediaURL,
+  children,
+  className = "",
+  style,
+}: Props) {
   return (
     <div
-      className={`relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) ${className}`}
+      data-form={theme?.piece}
+      className={`relative isolate rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) ${className}`}
       style={{
         width: `calc(${width}px * var(--s))`,
         height: `calc(${height}px * var(--s))`,
         boxSizing: "content-box",
-        ...(color.startsWith("#") ? { backgroundColor: color } : {}),
+        ...themed(theme),
+        ...(color ? { backgroundColor: colour(color) } : {}),
         ...(picture ? { backgroundImage: `url("${mediaURL(picture)}")`, backgroundSize: "100% 100%" } : {}),
         ...style,
       }}
     >
-      {scenery.map((s, i) =>
-        s.frame ? (
-          <div key={i} style={placed(s.frame)} className="pointer-events-none">
-            <SceneryFace scenery={s} mediaURL={mediaURL} board={{ width, height }} />
-          </div>
-        ) : (
-          <SceneryFace key={i} scenery={s} mediaURL={mediaURL} board={{ width, height }} />
-        ),
-      )}
+      {scenery.map((s, i) => (
+        <div
+          key={i}
+          style={{ ...placed(s.frame ?? { x: 0, y: 0, w: width, h: height }), zIndex: s.z || undefined }}
+          className="pointer-events-none [&_a]:pointer-events-auto"
+        >
+          <SceneryFace scenery={s} mediaURL={mediaURL} board={{ width, height }} gap={gap} />
+        </div>
+      ))}
       {children}
     </div>
   );

@@ -1,4 +1,6 @@
-import { memo } from "react";
+import { memo, type CSSProperties } from "react";
+import type { Look } from "../api/types";
+import { colour, textStyle, units } from "./looks";
 
 export type Mark = "none" | "right" | "wrong" | "held";
 
@@ -11,44 +13,98 @@ type Props = {
   mark?: Mark;
   selected?: boolean;
   lifted?: boolean;
+  /** How it departs from the theme now. */
+  look?: Look;
+  mediaURL?: (id: string) => string;
 };
 
 const faces: Record<Mark, string> = {
-  none: "bg-edge text-edge [--face:var(--paper)]",
+  none: "bg-edge text-edge [--face:var(--card)]",
   right: "bg-teal text-teal [--face:var(--teal-soft)]",
   held: "bg-teal text-teal [--face:var(--teal-soft)]",
   wrong: "bg-ember text-ember [--face:var(--ember-soft)]",
 };
 
-/** The face of a piece: a card with one cut corner. Drawn alike on every board. */
-export const PieceCard = memo(function PieceCard({ text, picture, w, h, mark = "none", selected, lifted }: Props) {
-  const look = selected && mark === "none" ? "bg-feather text-feather [--face:var(--feather-soft)]" : faces[mark];
+const motions: Record<string, string> = { settle: "motion-settle", turn: "motion-turn", fade: "motion-fade" };
+
+/** The face of a piece: a card with one cut corner, or as its theme and its looks have it. Drawn alike on every board. */
+export const PieceCard = memo(function PieceCard(p: Props) {
+  const { w, h, mark = "none", selected, lifted, look, mediaURL } = p;
+  const style = look?.style;
+  const text = look?.text ?? p.text;
+  const picture = look?.picture !== undefined ? look.picture && mediaURL?.(look.picture) : p.picture;
+  const bare = style?.card === false;
+  const round = style?.crop === "round";
+  // With a corner or dashes of its own the edge is a border; else it is what is left of a larger cut shape.
+  const plain = !bare && (style?.corner !== undefined || !!style?.edge?.dash);
+  const toned = mark === "none" ? colour(style?.edge?.color) : undefined;
+  const tone = selected && mark === "none" ? "bg-feather text-feather [--face:var(--feather-soft)]" : faces[mark];
+  const width = style?.edge?.width ?? 1.5;
+  const shape = plain || bare ? "" : "cut-corner";
+  const face = (
+    <>
+      {picture && (
+        <img
+          src={picture}
+          alt=""
+          draggable={false}
+          className={`min-h-0 w-full flex-1 ${round ? "rounded-[50%] object-cover" : `rounded-sm object-contain ${bare ? "" : "bg-picture"}`}`}
+        />
+      )}
+      {text && (
+        <span
+          className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "@max-[52px]:hidden" : ""}`}
+          style={{
+            fontSize: `max(9px, calc(var(--piece-text, 15) * 1px * var(--s) * ${Math.min(1, w / 100)}))`,
+            ...textStyle(style),
+          }}
+        >
+          {text}
+        </span>
+      )}
+    </>
+  );
+  const column = "flex flex-col items-center justify-center gap-[2%]";
   return (
     <span
-      className={`@container relative block select-none ${lifted ? "drop-shadow-lg" : ""}`}
-      style={{ width: `calc(${w}px * var(--s))`, height: `calc(${h}px * var(--s))` }}
+      key={look?.motion}
+      className={`@container relative block select-none ${lifted || style?.shadow ? "drop-shadow-lg" : ""} ${motions[look?.motion ?? ""] ?? ""}`}
+      style={{
+        width: units(w),
+        height: units(h),
+        ...(look?.scale ? { scale: String(look.scale / 100) } : {}),
+        ...(look?.opacity !== undefined ? { opacity: look.opacity / 100 } : {}),
+      }}
     >
-      <span className={`cut-corner absolute inset-0 ${look}`}>
-        <span className="cut-corner absolute inset-[1.5px] flex flex-col items-center justify-center gap-[2%] bg-(--face) p-[4%]">
-          {picture && (
-            <img
-              src={picture}
-              alt=""
-              draggable={false}
-              className="min-h-0 w-full flex-1 rounded-sm bg-picture object-contain"
-            />
-          )}
-          {text && (
-            <span
-              className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "@max-[52px]:hidden" : ""}`}
-              style={{ fontSize: `max(9px, calc(15px * var(--s) * ${Math.min(1, w / 100)}))` }}
-            >
-              {text}
-            </span>
-          )}
+      {bare ? (
+        <span className={`absolute inset-0 ${column} ${selected ? "outline-2 outline-feather" : ""}`}>{face}</span>
+      ) : plain ? (
+        <span
+          className={`absolute inset-0 ${column} border p-[4%] ${tone} bg-(--face)!`}
+          style={{
+            ...(mark === "none" && !selected && style.fill ? ({ "--face": colour(style.fill) } as CSSProperties) : {}),
+            borderColor: toned ?? "currentColor",
+            borderWidth: units(width),
+            borderStyle: style.edge?.dash ? "dashed" : "solid",
+            borderRadius: units(style.corner ?? 6),
+          }}
+        >
+          {face}
         </span>
-        <span className="fold absolute top-0 right-0 size-(--cut) opacity-70" />
-      </span>
+      ) : (
+        <span className={`absolute inset-0 ${shape} ${tone}`} style={toned && !selected ? { background: toned } : {}}>
+          <span
+            className={`absolute ${shape} ${column} bg-(--face) p-[4%]`}
+            style={{
+              inset: style?.edge?.width === undefined ? "1.5px" : units(width),
+              ...(mark === "none" && !selected && style?.fill ? { background: colour(style.fill) } : {}),
+            }}
+          >
+            {face}
+          </span>
+          <span className="fold absolute top-0 right-0 size-(--cut) opacity-70" />
+        </span>
+      )}
       {mark !== "none" && <Seal mark={mark} />}
     </span>
   );
@@ -60,7 +116,7 @@ function Seal({ mark }: { mark: Mark }) {
   if (mark === "wrong") {
     return (
       <svg viewBox="0 0 18 18" className={`${size} text-ember`} aria-hidden>
-        <path d="M2 2h14v14H2z" fill="var(--paper)" stroke="currentColor" strokeWidth="1.5" />
+        <path d="M2 2h14v14H2z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
         <path d="M12.5 13V8.5a2 2 0 0 0-2-2H6m2.5-3-3 3 3 3" fill="none" stroke="currentColor" strokeWidth="1.8" />
       </svg>
     );
@@ -68,10 +124,10 @@ function Seal({ mark }: { mark: Mark }) {
   return (
     <svg viewBox="0 0 18 18" className={`${size} text-teal`} aria-hidden>
       <path
-        d="m9 .8 2.2 1.7 2.8-.2.8 2.700 2.3 1.5-1 2.5 1 2.5-2.3 1.5-.8 2.700-2.8-.2L9 17.2l-2.2-1.7-2.8.2-.8-2.700L.9 11.5l1-2.5-1-2.5L3.200 5 4 2.3l2.8.2z"
+        d="m9 .8 2.2 1.7 2.8-.2.8 2.7 2.3 1.5-1 2.5 1 2.5-2.3 1.5-.8 2.7-2.8-.2L9 17.2l-2.2-1.7-2.8.2-.8-2.7L.9 11.5l1-2.5-1-2.5L3.2 5 4 2.3l2.8.2z"
         fill="currentColor"
       />
-      <path d="m5.5 9.200 2.3 2.3 4.5-4.8" fill="none" stroke="var(--paper)" strokeWidth="1.8" />
+      <path d="m5.5 9.2 2.3 2.3 4.5-4.8" fill="none" stroke="var(--card)" strokeWidth="1.8" />
     </svg>
   );
 }

@@ -1,5 +1,6 @@
 import type { CSSProperties, ReactNode } from "react";
-import type { Rect } from "../api/types";
+import type { Look, Rect } from "../api/types";
+import { boxStyle, colour, textStyle } from "./looks";
 
 /** Board units to screen, by the scale in --s. */
 export function placed(r: Rect): CSSProperties {
@@ -21,6 +22,9 @@ type Props = {
   side: string;
   number?: number;
   state?: "rest" | "selected" | "open" | "over" | "right" | "wrong" | "dim";
+  /** How it departs from the theme now. */
+  look?: Look;
+  mediaURL?: (id: string) => string;
 };
 
 const states = {
@@ -53,9 +57,19 @@ const sides: Record<string, CSSProperties> = {
 };
 
 /** A target: sunk into the board, with its label on the rim. Fills its parent. */
-export function TargetWell({ shape, points, frame, label, side, number, state = "rest" }: Props) {
+export function TargetWell(p: Props) {
+  const { shape, points, frame, side, number, state = "rest", look, mediaURL } = p;
+  const label = look?.text ?? p.label;
+  const style = look?.style;
+  const box = state === "rest" || state === "dim" ? boxStyle(style) : {};
   return (
-    <span className="absolute inset-0">
+    <span
+      className="absolute inset-0"
+      style={{
+        ...(look?.scale ? { scale: String(look.scale / 100) } : {}),
+        ...(look?.opacity !== undefined ? { opacity: look.opacity / 100 } : {}),
+      }}
+    >
       {shape === "polygon" && points && frame ? (
         <svg
           className={`absolute inset-0 size-full overflow-visible ${strokes[state]}`}
@@ -63,24 +77,51 @@ export function TargetWell({ shape, points, frame, label, side, number, state = 
           preserveAspectRatio="none"
           aria-hidden
         >
-          <polygon points={points.map((p) => p?.join(",")).join(" ")} vectorEffect="non-scaling-stroke" />
+          <polygon
+            points={points.map((p) => p?.join(",")).join(" ")}
+            vectorEffect="non-scaling-stroke"
+            style={
+              state === "rest"
+                ? { fill: colour(style?.fill), stroke: colour(style?.edge?.color), strokeWidth: style?.edge?.width }
+                : {}
+            }
+          />
         </svg>
       ) : (
         <span
           className={`absolute inset-0 ${states[state]} ${shape === "ellipse" ? "rounded-[50%]" : "rounded-(--radius)"}`}
+          style={{ ...box, ...(shape === "ellipse" ? { borderRadius: "50%" } : {}) }}
         />
       )}
-      {(label || number) && <RimLabel label={label} side={side} number={number} />}
+      {look?.picture && (
+        <img
+          src={mediaURL?.(look.picture)}
+          alt=""
+          className="absolute inset-0 size-full object-contain"
+          draggable={false}
+        />
+      )}
+      {(label || number) && <RimLabel label={label} side={side} number={number} style={textStyle(style)} />}
     </span>
   );
 }
 
 /** The label on the rim, numbered in the workbench as in the ledger's heads. */
-function RimLabel({ label, side, number }: { label: ReactNode; side: string; number?: number }) {
+function RimLabel({
+  label,
+  side,
+  number,
+  style,
+}: {
+  label: ReactNode;
+  side: string;
+  number?: number;
+  style: CSSProperties;
+}) {
   return (
     <span
       className="absolute flex items-center gap-1.5 rounded-sm border border-line bg-paper px-[0.5em] font-semibold whitespace-nowrap"
-      style={{ ...sides[side], fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.5 }}
+      style={{ ...sides[side], fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.5, ...style }}
     >
       {number && (
         <em className="rounded-[3px] bg-slate px-1 text-[0.8em] leading-snug text-paper not-italic">{number}</em>

@@ -3,15 +3,14 @@ import { Ellipsis } from "lucide-react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
-import type { Draft, Problem } from "../api/types";
+import type { Card, Problem } from "../api/types";
 import { Miniature } from "./Miniature";
 
-type Props = { draft: Draft; designer: boolean; onProblem: (p: Problem) => void };
+type Props = { draft: Card; designer: boolean; onProblem: (p: Problem) => void };
 
 /** An activity on the shelf, with a true miniature of its board. */
 export function ActivityCard({ draft, designer, onProblem }: Props) {
   const queries = useQueryClient();
-  const { document: doc } = draft;
   const remove = async () => {
     try {
       await ask(api.DELETE("/api/activities/{id}", { params: { path: { id: draft.id } } }));
@@ -27,12 +26,12 @@ export function ActivityCard({ draft, designer, onProblem }: Props) {
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
       <Link to={designer ? `/activity/${draft.id}` : `/activity/${draft.id}/releases`} className="block">
         <div className="grid h-44 place-items-center overflow-hidden rounded-t-(--radius) border-b border-line bg-mist p-3">
-          <Miniature doc={doc} width={236} height={152} />
+          <Miniature scene={draft.scene} width={236} height={152} />
         </div>
         <div className="p-3 pr-12">
-          <h2 className="truncate text-base">{doc.title || "Untitled"}</h2>
+          <h2 className="truncate text-base">{draft.title || "Untitled"}</h2>
           <p className="text-slate">
-            {doc.kind} · {state}
+            {draft.kind} · {state}
             {draft.sittings > 0 && ` · ${draft.sittings} ${draft.sittings === 1 ? "sitting" : "sittings"}`}
           </p>
         </div>
@@ -40,7 +39,7 @@ export function ActivityCard({ draft, designer, onProblem }: Props) {
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-          aria-label={`More about ${doc.title}`}
+          aria-label={`More about ${draft.title}`}
         >
           <Ellipsis size={18} />
         </DropdownMenu.Trigger>

@@ -1,0 +1,211 @@
+package activity
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/richtext"
+)
+
+// bracketed is a gap as it is written in prose: the id of one that is there, or the
+// word that a new one is for.
+var bracketed = regexp.MustCompile(`\[\[([^\[\]\n]{1,200})\]\]`)
+
+// Prose gives a piece of scenery a new text. A word in double brackets becomes a
+// gap: a target in its place, a piece with the word, and a right cell; the same word
+// twice is a piece with two copies. A gap whose brackets are taken out of the text
+// goes, and its piece with it where that is right nowhere else. Gaps have one width,
+// so that they do not tell how long their word is.
+func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []string, err error) {
+	out = d.Clone()
+	i := slices.IndexFunc(out.Scenery, func(x Scenery) bool { return x.ID == scenery })
+	if i < 0 {
+		return nil, made, nil, fmt.Errorf("there is no scenery %q", scenery)
+	}
+	was := richtext.Gaps(out.Scenery[i].Text)
+	items, targets, _ := out.takenIDs()
+	place := U(0)
+	if f := out.Scenery[i].Frame; f != nil {
+		place = f.Y + f.H
+	}
+	used := map[string]bool{}
+	text = bracketed.ReplaceAllStringFunc(text, func(s string) string {
+		word := strings.TrimSpace(s[2 : len(s)-2])
+		if word == "" || d.Target(word) != nil && !used[word] {
+			used[word] = true
+			return s
+		}
+		if d.Target(word) != nil {
+			word = d.wordOf(word) // the same gap once more is another one for its word
+		}
+		gaps := 1
+		for _, t := range out.Targets {
+			if strings.HasPrefix(t.Name, "Gap ") {
+				gaps++
+			}
+		}
+		t := NewTarget(FreshID(targets, word), fmt.Sprintf("Gap %d", gaps)) // its name must not tell the word
+		t.Label.Text = ""
+		t.Frame = geometry.Rect{X: 0, Y: min(place, out.Board.Height-3600), W: 8000, H: 3600}
+		t.Holds, t.Arrange.As, t.Arrange.Gap = 1, "centre", 0
+		t.WhenFull = "oust"
+		out.Targets = append(out.Targets, t)
+		made.Targets = append(made.Targets, t.ID)
+		k := slices.IndexFunc(out.Items, func(x Item) bool { return strings.EqualFold(x.Text, word) })
+		if k < 0 {
+			it := NewItem(FreshID(items, word), word)
+			it.Size = geometry.Size{W: wordWidth(word), H: 3600}
+			out.Items = append(out.Items, it)
+			made.Items = append(made.Items, it.ID)
+			k = len(out.Items) - 1
+		} else if n := placesOf(out, out.Items[k].ID); n >= out.Items[k].Copies {
+			out.Items[k].Copies = min(99, n+1)
+		}
+		for s := range out.Key.Solutions {
+			sol := &out.Key.Solutions[s]
+			right := map[string]Selector{t.ID: {Items: []string{out.Items[k].ID}}}
+			for id, sel := range sol.Right {
+				right[id] = sel
+			}
+			sol.Right = right
+		}
+		return "[[" + t.ID + "]]"
+	})
+	out.Scenery[i].Text = text
+	gone := Selection{}
+	for _, id := range was {
+		if !slices.ContainsFunc(out.Scenery, func(x Scenery) bool { return slices.Contains(richtext.Gaps(x.Text), id) }) {
+			gone.Targets = append(gone.Targets, id)
+		}
+	}
+	if len(gone.Targets) > 0 {
+		for _, it := range out.Items {
+			if only := placesOnly(out, it.ID, gone.Targets); only {
+				gone.Items = append(gone.Items, it.ID)
+			}
+		}
+		out, lost = out.Remove(gone)
+	}
+	out.EqualGaps(true)
+	return out, made, lost, nil
+}
+
+// wordWidth is about as wide as a word is set on a piece; the interface measures
+// nothing of it, it only has to be enough.
+func wordWidth(word string) U { return max(5600, 2400+U(len([]rune(word)))*950) }
+
+// placesOf counts the targets in which an item is right by its name in the first
+// solution: the copies that gap text needs of it.
+func placesOf(d *Doc, item string) (n int) {
+	for _, sel := range d.Key.Solutions[0].Right {
+		if slices.Contains(sel.Items, item) {
+			n++
+		}
+	}
+	return n
+}
+
+// placesOnly reports whether an item is right in some of the targets and in no
+// other, in any solution.
+func placesOnly(d *Doc, item string, targets []string) (some bool) {
+	it := d.Item(item)
+	for _, s := range d.Key.Solutions {
+		for t, sel := range s.Right {
+			if sel.Selects(it) {
+				if !slices.Contains(targets, t) {
+					return false
+				}
+				some = true
+			}
+		}
+	}
+	return some
+}
+
+// EqualGaps gives all gaps of all texts the width of the widest word that is right
+// in one, or each that of its own widest. It changes the document itself.
+func (d *Doc) EqualGaps(equal bool) {
+	width := map[string]U{}
+	most := U(8000)
+	for _, x := range d.Scenery {
+		for _, id := range richtext.Gaps(x.Text) {
+			width[id] = 5600
+			for _, s := range d.Key.Solutions {
+				for k := range d.Items {
+					if sel, ok := s.Right[id]; ok && sel.Selects(&d.Items[k]) {
+						width[id] = max(width[id], d.Items[k].Size.W)
+					}
+				}
+			}
+			most = max(most, width[id])
+		}
+	}
+	for i := range d.Targets {
+		if w, ok := width[d.Targets[i].ID]; ok {
+			d.Targets[i].Frame.W = w + 800
+			if equal {
+				d.Targets[i].Frame.W = most + 800
+			}
+		}
+	}
+}
+
+// fillGaps writes into texts, for gaps that go, the word that is right there.
+func (d *Doc) fillGaps(gone func(target string) bool) {
+	for i := range d.Scenery {
+		d.Scenery[i].Text = bracketed.ReplaceAllStringFunc(d.Scenery[i].Text, func(s string) string {
+			id := s[2 : len(s)-2]
+			if !gone(id) {
+				return s
+			}
+			return d.wordOf(id)
+		})
+	}
+}
+
+// wordOf is what is right in a gap first, as text.
+func (d *Doc) wordOf(gap string) string {
+	for k := range d.Items {
+		if sel, ok := d.Key.Solutions[0].Right[gap]; ok && sel.Selects(&d.Items[k]) {
+			return cmp.Or(d.Items[k].Text, d.Items[k].Name)
+		}
+	}
+	return "…"
+}
+
+// ItemsOfTargets makes a piece of each target's label, right there alone: a
+// labelled picture has its labels from the names of its spots.
+func (d *Doc) ItemsOfTargets(ids []string) (*Doc, Selection) {
+	out := d.Clone()
+	items, _, _ := out.takenIDs()
+	var made Selection
+	for _, id := range ids {
+		t := out.Target(id)
+		if t == nil {
+			continue
+		}
+		name := cmp.Or(t.Label.Text, t.Name)
+		it := NewItem(FreshID(items, name), name)
+		it.Size.W = max(it.Size.W, min(24000, wordWidth(name)))
+		out.Items = append(out.Items, it)
+		made.Items = append(made.Items, it.ID)
+		t.Label.Text = "" // it would give the answer away
+		if t.Holds == 0 {
+			t.Holds = 1
+		}
+		for s := range out.Key.Solutions {
+			sol := &out.Key.Solutions[s]
+			if sol.Right == nil {
+				sol.Right = map[string]Selector{}
+			}
+			sel := sol.Right[id]
+			sel.Items = append(sel.Items, it.ID)
+			sol.Right[id] = sel
+		}
+	}
+	return out, made
+}

@@ -1,0 +1,135 @@
+package activity_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+func note(t *testing.T) *activity.Doc {
+	t.Helper()
+	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"n","kind":"gaps",
+		"scenery":[{"id":"text","type":"text","frame":{"x":10,"y":10,"w":600,"h":100}}],"key":{"solutions":[{}]}}`))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	return doc
+}
+
+func words(d *activity.Doc) string {
+	var out []string
+	for _, it := range d.Items {
+		var in []string
+		for i := range d.Targets {
+			if d.Key.Solutions[0].RightCell(&d.Targets[i], &it) {
+				in = append(in, d.Targets[i].ID)
+			}
+		}
+		out = append(out, fmt.Sprintf("%s×%d in %s", it.Text, it.Copies, strings.Join(in, "+")))
+	}
+	return strings.Join(out, ", ")
+}
+
+// Prose with words in brackets becomes gaps, pieces and right cells; written again,
+// only what is different changes.
+func TestGapTextIsWrittenAsProse(t *testing.T) {
+	doc, made, _, err := note(t).Prose("text", "Check the [[brakes]] first, then the [[tyres]]. Never ride without [[brakes]].")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := words(doc); got != "brakes×2 in brakes+brakes-2, tyres×1 in tyres" {
+		t.Errorf("made: %s", got)
+	}
+	if len(made.Targets) != 3 || len(made.Items) != 2 {
+		t.Errorf("made %v", made)
+	}
+	if got := doc.Scenery[0].Text; got != "Check the [[brakes]] first, then the [[tyres]]. Never ride without [[brakes-2]]." {
+		t.Errorf("the text: %s", got)
+	}
+	for _, x := range doc.Targets {
+		if strings.Contains(x.Name+x.Label.Text, "brake") {
+			t.Errorf("the gap's name %q tells the word", x.Name)
+		}
+		if x.Frame.W != doc.Targets[0].Frame.W || x.Holds != 1 {
+			t.Errorf("%s is %v wide and holds %d", x.ID, x.Frame.W, x.Holds)
+		}
+	}
+	whole(t, doc)
+
+	// One gap less, one more; what stands keeps its target.
+	doc, made, lost, err := doc.Prose("text", "Check the [[brakes]], then the tyres. Wear a [[helmet]]. Never ride without [[brakes-2]].")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := words(doc); got != "brakes×2 in brakes+brakes-2, helmet×1 in helmet" {
+		t.Errorf("written again: %s", got)
+	}
+	if !slices.Equal(made.Targets, []string{"helmet"}) || strings.Join(lost, ", ") != "1 right cell" {
+		t.Errorf("made %v, lost %v", made, lost)
+	}
+	whole(t, doc)
+
+	// A gap that is deleted on the board leaves its word.
+	doc, _ = doc.Remove(activity.Selection{Targets: []string{"helmet"}})
+	if got := doc.Scenery[0].Text; !strings.Contains(got, "Wear a helmet.") {
+		t.Errorf("after the gap went: %s", got)
+	}
+	whole(t, doc)
+	doc.EqualGaps(false)
+	if _, _, _, err := doc.Prose("nothing", ""); err == nil {
+		t.Error("a text that is not there was written")
+	}
+}
+
+// Labels come from the names of the spots, each right there alone.
+func TestLabelsFromTheirSpots(t *testing.T) {
+	doc, made := workbench(t).ItemsOfTargets([]string{"box"})
+	it := doc.Item(made.Items[0])
+	if it.Name != "Box" || doc.Target("box").Label.Text != "" || !doc.Key.Solutions[0].RightCell(doc.Target("box"), it) || doc.Target("box").Holds != 1 {
+		t.Errorf("made %+v of %+v", it, doc.Target("box"))
+	}
+	whole(t, doc)
+}
+
+// What is copied takes with it what is between its parts, and nothing else; pasted,
+// it has ids of its own and counts as it did.
+func TestPartsGoToAnotherActivity(t *testing.T) {
+	from := workbench(t)
+	copied := whole(t, from.Keep(activity.Selection{Items: []string{"bell", "hub"}, Targets: []string{"lane"}}))
+	if len(copied.Items) != 2 || len(copied.Targets) != 1 || len(copied.Scenery) != 0 || len(copied.Key.Solutions[0].Needs) != 0 {
+		t.Fatalf("copied %s", copied.Write())
+	}
+	doc, made := from.Insert(copied, 1000, 2000)
+	doc = whole(t, doc)
+	if got := fmt.Sprint(made); got != "{[bell-2 hub-2] [lane-2] []}" {
+		t.Errorf("made %s", got)
+	}
+	sol := doc.Key.Solutions[0]
+	if !sol.RightCell(doc.Target("lane-2"), doc.Item("bell-2")) || sol.RightCell(doc.Target("lane-2"), doc.Item("bell")) || len(sol.Orders) != 2 || sol.Orders[1].Tiers[0][0] != "bell-2" {
+		t.Errorf("the key is %+v", sol)
+	}
+	if f := doc.Target("lane-2").Frame; f.X != 1000 || f.Y != 22000 {
+		t.Errorf("it stands at %v", f)
+	}
+	// Scenery and gaps go with what they name.
+	gaps, _, _, _ := note(t).Prose("text", "The [[chain]].")
+	again := whole(t, gaps.Keep(activity.Selection{Items: []string{"chain"}, Targets: []string{"chain"}, Scenery: []string{"text"}}))
+	twice, _ := again.Insert(again, 0, 0)
+	if got := whole(t, twice).Scenery[1].Text; got != "The [[chain-2]]." {
+		t.Errorf("the second text: %s", got)
+	}
+}
+
+func TestOtherContentInTheSameBoard(t *testing.T) {
+	doc := workbench(t)
+	out := whole(t, doc.Swap([]activity.Face{{Item: "chain", Name: "Lamp", Text: "Lamp", Picture: "lamp"}, {Target: "box", Name: "Front", Text: "Front"}, {Item: "nobody"}}))
+	if it := out.Item("chain"); it.Text != "Lamp" || it.Picture != "lamp" || it.Home == nil || len(it.Tags) != 2 {
+		t.Errorf("the item is %+v", it)
+	}
+	if out.Target("box").Name != "Front" || !out.Key.Solutions[0].RightCell(out.Target("box"), out.Item("chain")) {
+		t.Error("the target or the key has changed")
+	}
+}

@@ -1,0 +1,135 @@
+package layout
+
+import (
+	"fmt"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+)
+
+// Drawing is something new on the board: a target (rect, ellipse, polygon) or
+// scenery (text, box, disc for an ellipse, line, arrow, pointer). Lines have two
+// Points, a polygon its corners, everything else a Frame.
+type Drawing struct {
+	What   string            `json:"what"`
+	Frame  *geometry.Rect    `json:"frame"`
+	Points []geometry.Vertex `json:"points"`
+	Name   string            `json:"name"`
+	// Tie is the target that a pointer's first end follows.
+	Tie string `json:"tie"`
+}
+
+// Draw adds what was drawn, last, and says which part it is. What could not be a
+// part (a polygon that crosses itself) is an error, and the document stays as it was.
+func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, error) {
+	out := doc.Clone()
+	taken := map[string]bool{}
+	if slices.Contains([]string{"rect", "ellipse", "polygon"}, d.What) {
+		for _, t := range out.Targets {
+			taken[t.ID] = true
+		}
+		name := d.Name
+		if name == "" {
+			name = fmt.Sprintf("Target %d", len(out.Targets)+1)
+		}
+		t := activity.NewTarget(activity.FreshID(taken, name), name)
+		t.Shape = d.What
+		switch {
+		case d.What == "polygon":
+			if len(d.Points) < 3 || len(d.Points) > 64 {
+				return nil, activity.Selection{}, fmt.Errorf("a polygon has 3 to 64 corners, and this has %d", len(d.Points))
+			}
+			if geometry.Crosses(d.Points) {
+				return nil, activity.Selection{}, fmt.Errorf("its edges would cross each other")
+			}
+			t.Points, t.Frame = d.Points, geometry.Bounds(d.Points)
+			t.Label.Text = "" // traced over a picture, which shows what it is
+		case d.Frame == nil:
+			return nil, activity.Selection{}, fmt.Errorf("a target needs a frame")
+		default:
+			t.Frame = *d.Frame
+		}
+		out.Targets = append(out.Targets, t)
+		return out, activity.Selection{Targets: []string{t.ID}}, nil
+	}
+	for _, x := range out.Scenery {
+		taken[x.ID] = true
+	}
+	kind := map[string]string{"text": "text", "box": "box", "disc": "ellipse", "line": "line", "arrow": "arrow", "pointer": "line"}[d.What]
+	if kind == "" {
+		return nil, activity.Selection{}, fmt.Errorf("there is no way to draw %q", d.What)
+	}
+	x := activity.NewScenery(activity.FreshID(taken, kind), kind)
+	x.Frame = d.Frame
+	if kind == "line" || kind == "arrow" {
+		if len(d.Points) != 2 {
+			return nil, activity.Selection{}, fmt.Errorf("a line has two ends")
+		}
+		x.Frame = nil
+		x.From = &activity.Point{X: d.Points[0][0], Y: d.Points[0][1]}
+		x.To = &activity.Point{X: d.Points[1][0], Y: d.Points[1][1]}
+		x.Tie = d.Tie
+	}
+	if kind == "text" {
+		x.Text = "Text"
+	}
+	x.Pinned = kind != "text" // so that nothing is dragged by accident
+	out.Scenery = append(out.Scenery, x)
+	return out, activity.Selection{Scenery: []string{x.ID}}, nil
+}
+
+// Stack changes the drawing order of the selected parts: to the front or the back
+// of all, or one step forward or backward. The order is kept in z, as small as it
+// can be; parts that nobody has moved keep 0. Cost: O(n log n).
+func Stack(doc *activity.Doc, s activity.Selection, act string) *activity.Doc {
+	out := doc.Clone()
+	type entry struct {
+		z        *int
+		selected bool
+		rank     int // by kind and place: what decides where z is equal
+	}
+	var list []entry
+	for i := range out.Scenery {
+		list = append(list, entry{&out.Scenery[i].Z, slices.Contains(s.Scenery, out.Scenery[i].ID), len(list)})
+	}
+	for i := range out.Targets {
+		list = append(list, entry{&out.Targets[i].Z, slices.Contains(s.Targets, out.Targets[i].ID), len(list)})
+	}
+	for i := range out.Items {
+		list = append(list, entry{&out.Items[i].Z, slices.Contains(s.Items, out.Items[i].ID), len(list)})
+	}
+	slices.SortStableFunc(list, func(a, b entry) int { return *a.z - *b.z })
+	switch act {
+	case "front", "back":
+		slices.SortStableFunc(list, func(a, b entry) int {
+			if a.selected == b.selected {
+				return 0
+			}
+			if a.selected == (act == "front") {
+				return 1
+			}
+			return -1
+		})
+	case "forward":
+		for i := len(list) - 2; i >= 0; i-- {
+			if list[i].selected && !list[i+1].selected {
+				list[i], list[i+1] = list[i+1], list[i]
+			}
+		}
+	case "backward":
+		for i := 1; i < len(list); i++ {
+			if list[i].selected && !list[i-1].selected {
+				list[i], list[i-1] = list[i-1], list[i]
+			}
+		}
+	}
+	z := 0
+	for i, e := range list {
+		if i > 0 && e.rank < list[i-1].rank {
+			z++
+		}
+		*e.z = min(z, 1000)
+	}
+	return out
+}

@@ -1,0 +1,123 @@
+package layout
+
+import (
+	"fmt"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+)
+
+// Kinds are the kinds of activities, in the order in which they are offered.
+var Kinds = []string{"sort", "match", "sequence", "label", "gaps", "build"}
+
+// New is a new activity of a kind with its starting layout: enough to be played at
+// once, and to see what is to be replaced. An unknown kind is a sort.
+func New(kind, title string) *activity.Doc {
+	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","key":{"solutions":[{}]},
+		"play":{"attempts":2,"wrongPieces":"home","rightPieces":"hold"},"marks":{"shares":[100,50]}}`))
+	doc.ID, doc.Title, doc.Kind = activity.FreshID(map[string]bool{}, title), title, kind
+	right := map[string]activity.Selector{}
+	item := func(name string, w, h u) string {
+		it := activity.NewItem(fmt.Sprintf("item-%d", len(doc.Items)+1), name)
+		it.Size = geometry.Size{W: w, H: h}
+		doc.Items = append(doc.Items, it)
+		return it.ID
+	}
+	target := func(name string, holds int, items ...string) *activity.Target {
+		t := activity.NewTarget(fmt.Sprintf("target-%d", len(doc.Targets)+1), name)
+		t.Holds = holds
+		doc.Targets = append(doc.Targets, t)
+		if len(items) > 0 {
+			right[t.ID] = activity.Selector{Items: items}
+		}
+		return &doc.Targets[len(doc.Targets)-1]
+	}
+	const w, h = 12000, 6400
+	switch kind {
+	case "match":
+		doc.Instructions = "Put each piece beside what it goes with."
+		for i := range 4 {
+			t := target(fmt.Sprintf("Prompt %d", i+1), 1, item(fmt.Sprintf("Answer %d", i+1), 16000, h))
+			t.Label.Side, t.WhenFull, t.Arrange.As = "left", "oust", "centre"
+		}
+		doc.Play.Shuffle = true
+	case "sequence":
+		doc.Instructions = "Put the steps into their order."
+		var tiers [][]string
+		var all []string
+		for i := range 5 {
+			id := item(fmt.Sprintf("Step %d", i+1), 16000, h)
+			tiers, all = append(tiers, []string{id}), append(all, id)
+		}
+		t := target("From first to last", 0, all...)
+		t.Ordered = true
+		doc.Key.Solutions[0].Orders = []activity.Order{{Target: t.ID, Tiers: tiers}}
+		doc.Play.Shuffle, doc.Marks.By, doc.Marks.Measure = true, "order", "pairs"
+	case "label":
+		doc.Instructions = "Put each label where it belongs."
+		picture := activity.NewScenery("picture", "picture")
+		picture.Frame, picture.Pinned = &geometry.Rect{}, true
+		doc.Scenery = append(doc.Scenery, picture)
+		doc.Play.Shuffle = true
+	case "gaps":
+		doc.Instructions = "Fill the gaps."
+		text := activity.NewScenery("text", "text")
+		text.Frame = &geometry.Rect{X: margin, Y: margin, W: doc.Board.Width - 2*margin, H: 30000}
+		size := u(2400)
+		text.Style = &activity.Style{Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size}}
+		text.Pinned = true
+		doc.Scenery = append(doc.Scenery, text)
+		doc.Play.Shuffle = true
+		made, _, _, err := doc.Prose("text", "Write the text here, and put double brackets around each word that becomes a [[gap]].")
+		if err == nil {
+			doc = made
+			doc.Items[0].Size.H = 3600
+		}
+		Start(doc)
+		return doc
+	case "build":
+		doc.Instructions = "Put together what is asked for."
+		for i := range 3 {
+			target(fmt.Sprintf("Part %d", i+1), 1, item(fmt.Sprintf("Piece %d", i+1), w, w)).WhenFull = "oust"
+		}
+		item("Piece 4", w, w)
+	default:
+		doc.Kind, doc.Instructions = "sort", "Put each piece where it belongs."
+		for i := range 3 {
+			target("Group "+string(rune('A'+i)), 0)
+		}
+		doc.Play.Shuffle = true
+	}
+	doc.Key.Solutions[0].Right = right
+	Start(doc)
+	return doc
+}
+
+// Again lays out anew: all targets and the text by the kind's starting layout or,
+// where targets are selected, those alone, as bins in the room that they have.
+func Again(doc *activity.Doc, s activity.Selection) *activity.Doc {
+	out := doc.Clone()
+	if len(s.Targets) < 2 {
+		Start(out)
+		return out
+	}
+	var chosen []int
+	var frames []rect
+	for i := range out.Targets {
+		for _, id := range s.Targets {
+			if out.Targets[i].ID == id {
+				chosen, frames = append(chosen, i), append(frames, out.Targets[i].Frame)
+			}
+		}
+	}
+	room := bounds(frames)
+	room.Y, room.H = room.Y-rim, room.H+rim
+	bins(out, chosen, room)
+	for i, t := range chosen {
+		// The corners of a polygon go with its frame.
+		to := out.Targets[t].Frame
+		out.Targets[t].Frame = frames[i]
+		SetFrame(&out.Targets[t], to)
+	}
+	return out
+}

@@ -1,0 +1,36 @@
+import { useCallback, useRef } from "react";
+import { Volume2 } from "lucide-react";
+
+/** Plays one sound at a time. */
+export function useSound(mediaURL: (id: string) => string): (id: string) => void {
+  const playing = useRef<HTMLAudioElement | null>(null);
+  return useCallback(
+    (id: string) => {
+      playing.current?.pause();
+      playing.current = new Audio(mediaURL(id));
+      void playing.current.play().catch(() => {}); // a browser may refuse before the first press
+    },
+    [mediaURL],
+  );
+}
+
+type Props = { of: string; transcript: string; onHear: () => void };
+
+/** Plays what a piece says, on its corner; the transcript says it in words. */
+export function Sound({ of, transcript, onHear }: Props) {
+  return (
+    <button
+      type="button"
+      aria-label={`Hear ${of}`}
+      title={transcript || "Hear it"}
+      onPointerDown={(e) => e.stopPropagation()}
+      onClick={(e) => {
+        e.stopPropagation();
+        onHear();
+      }}
+      className="absolute -bottom-1.5 -left-1.5 grid size-6 place-items-center rounded-[50%] border border-edge bg-paper text-ink"
+    >
+      <Volume2 size={14} aria-hidden />
+    </button>
+  );
+}
