@@ -117,7 +117,7 @@ func PartsDrawers() (*activity.Doc, []store.Medium, error) {
 			return nil, nil, fmt.Errorf("%s: %w", name, err)
 		}
 		doc.Items[i].Picture = m.ID
-		media = append(media, store.Medium(m))
+		media = append(media, store.Medium{ID: m.ID, Type: m.Type, Body: m.Body, About: store.About{Name: name, Licence: "drawn for this workshop"}})
 	}
 	slices.SortFunc(media, func(a, b store.Medium) int { return strings.Compare(a.ID, b.ID) })
 	return doc, media, nil

@@ -19,6 +19,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/demo"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
@@ -242,6 +243,45 @@ func (p *person) hold(from, to spot) {
 func (p *person) letGo(at spot) {
 	p.t.Helper()
 	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+}
+
+// spotOn is a place on the board of the workbench, in board units.
+func (p *person) spotOn(x, y float64) spot {
+	p.t.Helper()
+	return eval[spot](p, `(() => { const r = document.querySelector('[data-ground]').getBoundingClientRect();
+		const s = Number(getComputedStyle(document.querySelector('[data-ground]')).getPropertyValue('--s'));
+		return {X: r.x + `+js(x)+` * s, Y: r.y + `+js(y)+` * s} })()`)
+}
+
+// draw drags from one place on the board of the workbench to another.
+func (p *person) draw(x1, y1, x2, y2 float64) {
+	p.t.Helper()
+	p.drag(p.spotOn(x1, y1), p.spotOn(x2, y2))
+}
+
+// document is the draft that is open, as the server has it once it is saved.
+func (p *person) document() *activity.Doc {
+	p.t.Helper()
+	p.until("saving", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Saved')`)
+	id := eval[string](p, `location.pathname.split('/').pop()`)
+	a, err := p.w.store.Activity(context.Background(), p.workspace(), id)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	doc, faults := activity.Read([]byte(a.Document))
+	if faults != nil {
+		p.t.Fatal(faults)
+	}
+	return doc
+}
+
+func (p *person) workspace() string {
+	p.t.Helper()
+	m, err := p.w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	return m.WorkspaceID
 }
 
 // piece is the accessible name's beginning of a piece on a live board.

@@ -75,7 +75,7 @@ func TestTheLedger(t *testing.T) {
 	p.press(kb.Enter)
 	p.sees("Item Brass bell")
 	p.doubleClick("Target 2 Brakes")
-	p.fill("Name of target Target 2 Brakes", "Stopping")
+	p.fill("Name of target Brakes", "Stopping")
 	p.press(kb.Enter)
 	p.sees("Target 2 Stopping")
 

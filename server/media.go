@@ -4,9 +4,14 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"path"
+	"slices"
+	"strings"
+	"time"
 
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
+	"keenmagpie/formats/sound"
 	"keenmagpie/store"
 )
 
@@ -31,21 +36,65 @@ type mediaOutput struct {
 }
 
 type uploadInput struct {
+	Name    string `query:"name" maxLength:"200" doc:"Of the file"`
 	RawBody []byte `contentType:"application/octet-stream"`
 }
 
 type uploadOutput struct {
 	Body struct {
 		ID     string `json:"id"`
-		Width  int    `json:"width" doc:"As it is shown; 0 where a drawing does not say"`
+		Type   string `json:"type"`
+		Width  int    `json:"width" doc:"Of a picture, as it is shown; 0 where it does not say"`
 		Height int    `json:"height"`
 	}
 }
 
+// Medium is a picture or a sound of the workspace, and where it is used.
+type Medium struct {
+	ID      string    `json:"id"`
+	Type    string    `json:"type"`
+	Bytes   int       `json:"bytes"`
+	AddedAt time.Time `json:"addedAt"`
+	Name    string    `json:"name"`
+	Licence string    `json:"licence"`
+	Source  string    `json:"source"`
+	Width   int       `json:"width"`
+	Height  int       `json:"height"`
+	UsedIn  []Use     `json:"usedIn" nullable:"false"`
+}
+
+// Use is an activity that uses a medium.
+type Use struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+}
+
+type mediaListOutput struct {
+	Body struct {
+		Media []Medium `json:"media" nullable:"false"`
+	}
+}
+
+type describeInput struct {
+	ID   string `path:"id" maxLength:"64"`
+	Body struct {
+		Name    string `json:"name" maxLength:"200"`
+		Licence string `json:"licence" maxLength:"200"`
+		Source  string `json:"source" maxLength:"500"`
+	}
+}
+
 func (s *Server) mediaRoutes() {
-	upload := created(operation(http.MethodPost, "/api/media", "upload", "Keep a picture in the workspace"))
+	upload := created(operation(http.MethodPost, "/api/media", "upload", "Keep a picture or a sound in the workspace"))
 	upload.MaxBodyBytes = 4*picture.MaxBytes + 1
 	designer(s, upload, s.upload)
+	member(s, operation(http.MethodGet, "/api/media", "media", "Everything uploaded in the workspace"), s.media)
+	describe := operation(http.MethodPut, "/api/media/{id}", "describeMedium", "Write down a medium's name, licence and source")
+	describe.DefaultStatus = http.StatusNoContent
+	designer(s, describe, func(ctx context.Context, m store.Member, in *describeInput) (*struct{}, error) {
+		return nil, s.fail(s.store.DescribeMedium(ctx, m.WorkspaceID, in.ID,
+			store.About{Name: in.Body.Name, Licence: in.Body.Licence, Source: in.Body.Source}))
+	})
 	member(s, operation(http.MethodGet, "/api/media/{id}", "medium", "A picture of the workspace"),
 		func(ctx context.Context, m store.Member, in *mediaInput) (*mediaOutput, error) {
 			return s.medium(ctx, m.WorkspaceID, in.ID, in.ID, in.IfNoneMatch)
@@ -64,27 +113,71 @@ func (s *Server) mediaRoutes() {
 		})
 }
 
-// upload makes a file a picture of the workspace. The same picture twice is one.
+// upload makes a file a picture or a sound of the workspace. The same twice is one.
 func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*uploadOutput, error) {
-	select {
-	case s.drawing <- struct{}{}:
-	case <-ctx.Done():
-		return nil, s.fail(ctx.Err())
+	about := store.About{Name: in.Name}
+	_, body, err := sound.Take(in.RawBody)
+	if err != nil && !isSound(in.Name) {
+		select {
+		case s.drawing <- struct{}{}:
+		case <-ctx.Done():
+			return nil, s.fail(ctx.Err())
+		}
+		var taken picture.Taken
+		taken, err = picture.Take(in.RawBody)
+		<-s.drawing
+		body, about.Width, about.Height = taken.Body, taken.Width, taken.Height
 	}
-	taken, err := picture.Take(in.RawBody)
-	<-s.drawing
 	if err != nil {
-		return nil, &Problem{Status: 422, Code: "bad-picture", Detail: fmt.Sprintf("This file was refused: %s.", err)}
+		return nil, &Problem{Status: 422, Code: "bad-medium", Detail: fmt.Sprintf("This file was refused: %s.", err)}
 	}
-	kept, err := bundle.NewMedium(taken.Body)
+	kept, err := bundle.NewMedium(body)
 	if err != nil {
-		return nil, &Problem{Status: 422, Code: "bad-picture", Detail: fmt.Sprintf("This file was refused: %s.", err)}
+		return nil, &Problem{Status: 422, Code: "bad-medium", Detail: fmt.Sprintf("This file was refused: %s.", err)}
 	}
-	if err := s.store.AddMedium(ctx, m.WorkspaceID, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body}); err != nil {
+	if err := s.store.AddMedium(ctx, m.WorkspaceID, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: about}); err != nil {
 		return nil, s.fail(err)
 	}
 	out := &uploadOutput{}
-	out.Body.ID, out.Body.Width, out.Body.Height = kept.ID, taken.Width, taken.Height
+	out.Body.ID, out.Body.Type, out.Body.Width, out.Body.Height = kept.ID, kept.Type, about.Width, about.Height
+	return out, nil
+}
+
+// isSound tells which reason a file that is refused gets.
+func isSound(name string) bool {
+	return slices.Contains([]string{".mp3", ".wav", ".ogg", ".oga", ".opus", ".webm", ".m4a", ".flac", ".aac"}, strings.ToLower(path.Ext(name)))
+}
+
+// media lists what was uploaded. Where each is used is read from all drafts: linear
+// in their documents.
+func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*mediaListOutput, error) {
+	list, err := s.store.Media(ctx, m.WorkspaceID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	activities, err := s.store.Activities(ctx, m.WorkspaceID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	uses := map[string][]Use{}
+	for _, a := range activities {
+		doc, err := document(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		for _, id := range doc.Media() {
+			uses[id] = append(uses[id], Use{a.ID, a.Title})
+		}
+	}
+	out := &mediaListOutput{}
+	out.Body.Media = []Medium{}
+	for _, x := range list {
+		in := uses[x.ID]
+		if in == nil {
+			in = []Use{}
+		}
+		out.Body.Media = append(out.Body.Media, Medium{x.ID, x.Type, x.Bytes, x.AddedAt, x.Name, x.Licence, x.Source, x.Width, x.Height, in})
+	}
 	return out, nil
 }
 

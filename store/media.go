@@ -2,16 +2,37 @@ package store
 
 import (
 	"context"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 )
 
-// Medium is a picture, named by the SHA-256 of its bytes. The bytes are kept once
-// for all workspaces, in chunks; who may see them is kept by workspace.
+// Medium is a picture or a sound, named by the SHA-256 of its bytes. The bytes are
+// kept once for all workspaces, in chunks; who may see them, and what is known of
+// them, is kept by workspace.
 type Medium struct {
 	ID   string
 	Type string
 	Body []byte
+	About
+}
+
+// About is what is known of a medium besides its bytes.
+type About struct {
+	Name    string `db:"name"` // of the file that it came from
+	Licence string `db:"licence"`
+	Source  string `db:"source"`
+	Width   int    `db:"width"` // of a picture, as it is shown; 0 where it does not say
+	Height  int    `db:"height"`
+}
+
+// MediumEntry is a medium in a list, without its bytes.
+type MediumEntry struct {
+	ID      string    `db:"id"`
+	Type    string    `db:"type"`
+	Bytes   int       `db:"bytes"`
+	AddedAt time.Time `db:"added_at"`
+	About
 }
 
 const chunk = 1 << 20
@@ -23,8 +44,28 @@ func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) err
 			return err
 		}
 	}
-	_, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media (workspace_id, id, type, bytes, added_at) VALUES (?, ?, ?, ?, ?)`,
-		workspace, m.ID, m.Type, len(m.Body), now())
+	_, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		workspace, m.ID, m.Type, len(m.Body), now(), m.Name, m.Licence, m.Source, m.Width, m.Height)
+	return err
+}
+
+// Media lists all media of a workspace, the newest first.
+func (s *Store) Media(ctx context.Context, workspace string) ([]MediumEntry, error) {
+	list := []MediumEntry{}
+	err := s.db.SelectContext(ctx, &list, `SELECT id, type, bytes, added_at, name, licence, source, width, height
+		FROM media WHERE workspace_id = ? ORDER BY added_at DESC, name, id`, workspace)
+	return list, err
+}
+
+// DescribeMedium writes down a medium's name, licence and source.
+func (s *Store) DescribeMedium(ctx context.Context, workspace, id string, a About) error {
+	var there int
+	if err := s.db.GetContext(ctx, &there, `SELECT 1 FROM media WHERE workspace_id = ? AND id = ?`, workspace, id); err != nil {
+		return found(err)
+	}
+	_, err := s.db.ExecContext(ctx, `UPDATE media SET name = ?, licence = ?, source = ? WHERE workspace_id = ? AND id = ?`,
+		a.Name, a.Licence, a.Source, workspace, id)
 	return err
 }
 

@@ -226,6 +226,12 @@ func edit(in []byte) (any, error) {
 			return nil, err
 		}
 		doc, out.Made = made, parts
+	case "reshape":
+		made, err := layout.Reshape(doc, q.Parts.Targets, q.Drawing.Points)
+		if err != nil {
+			return nil, err
+		}
+		doc = made
 	case "front", "back", "forward", "backward":
 		doc = layout.Stack(doc, q.Parts, q.Act)
 	case "prose":

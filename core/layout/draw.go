@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 
@@ -37,11 +38,8 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		t.Shape = d.What
 		switch {
 		case d.What == "polygon":
-			if len(d.Points) < 3 || len(d.Points) > 64 {
-				return nil, activity.Selection{}, fmt.Errorf("a polygon has 3 to 64 corners, and this has %d", len(d.Points))
-			}
-			if geometry.Crosses(d.Points) {
-				return nil, activity.Selection{}, fmt.Errorf("its edges would cross each other")
+			if err := corners(d.Points); err != nil {
+				return nil, activity.Selection{}, err
 			}
 			t.Points, t.Frame = d.Points, geometry.Bounds(d.Points)
 			t.Label.Text = "" // traced over a picture, which shows what it is
@@ -77,6 +75,32 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	x.Pinned = kind != "text" // so that nothing is dragged by accident
 	out.Scenery = append(out.Scenery, x)
 	return out, activity.Selection{Scenery: []string{x.ID}}, nil
+}
+
+// Reshape gives targets the outline of a polygon. What could not be one is an error.
+func Reshape(doc *activity.Doc, targets []string, points []geometry.Vertex) (*activity.Doc, error) {
+	if err := corners(points); err != nil {
+		return nil, err
+	}
+	out := doc.Clone()
+	for i := range out.Targets {
+		if t := &out.Targets[i]; slices.Contains(targets, t.ID) {
+			t.Shape, t.Points, t.Frame = "polygon", slices.Clone(points), geometry.Bounds(points)
+		}
+	}
+	return out, nil
+}
+
+func corners(points []geometry.Vertex) error {
+	switch b := geometry.Bounds(points); {
+	case len(points) < 3 || len(points) > 64:
+		return fmt.Errorf("a polygon has 3 to 64 corners, and this has %d", len(points))
+	case geometry.Crosses(points):
+		return errors.New("its edges would cross each other")
+	case b.W == 0 || b.H == 0:
+		return errors.New("it would have no area")
+	}
+	return nil
 }
 
 // Stack changes the drawing order of the selected parts: to the front or the back

@@ -21,6 +21,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/picture"
+	"keenmagpie/formats/sound"
 )
 
 // Limits of what is read.
@@ -38,9 +39,12 @@ type Medium struct {
 	Body []byte
 }
 
-// NewMedium checks a picture and names it by its content.
+// NewMedium checks a picture or a sound and names it by its content.
 func NewMedium(body []byte) (Medium, error) {
 	kind, err := picture.Type(body)
+	if heard, no := sound.Type(body); err != nil && no == nil {
+		kind, err = heard, nil
+	}
 	if err != nil {
 		return Medium{}, err
 	}
@@ -69,7 +73,7 @@ type entry struct {
 func (b Bundle) Write(w io.Writer) error {
 	files := map[string][]byte{"activity.json": b.Doc.Write()}
 	for _, m := range b.Media {
-		files["media/"+m.ID+picture.Extension(m.Type)] = m.Body
+		files["media/"+m.ID+picture.Extension(m.Type)+sound.Extension(m.Type)] = m.Body
 	}
 	names := make([]string, 0, len(files))
 	for name := range files {

@@ -117,9 +117,10 @@ export interface paths {
       path?: never;
       cookie?: never;
     };
-    get?: never;
+    /** Everything uploaded in the workspace */
+    get: operations["media"];
     put?: never;
-    /** Keep a picture in the workspace */
+    /** Keep a picture or a sound in the workspace */
     post: operations["upload"];
     delete?: never;
     options?: never;
@@ -136,7 +137,8 @@ export interface paths {
     };
     /** A picture of the workspace */
     get: operations["medium"];
-    put?: never;
+    /** Write down a medium's name, licence and source */
+    put: operations["describeMedium"];
     post?: never;
     delete?: never;
     options?: never;
@@ -341,6 +343,11 @@ export interface components {
       /** Format: int64 */
       sittings: number;
       title: string;
+    };
+    DescribeInputBody: {
+      licence: string;
+      name: string;
+      source: string;
     };
     Doc: {
       board: components["schemas"]["DocBoard"];
@@ -949,6 +956,25 @@ export interface components {
       role: "designer" | "viewer";
       workspace: string;
     };
+    MediaListOutputBody: {
+      media: components["schemas"]["Medium"][];
+    };
+    Medium: {
+      /** Format: date-time */
+      addedAt: string;
+      /** Format: int64 */
+      bytes: number;
+      /** Format: int64 */
+      height: number;
+      id: string;
+      licence: string;
+      name: string;
+      source: string;
+      type: string;
+      usedIn: components["schemas"]["Use"][];
+      /** Format: int64 */
+      width: number;
+    };
     Move: {
       /** @enum {string} */
       do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again" | "restart" | "hint" | "timeUp";
@@ -1234,11 +1260,16 @@ export interface components {
       /** Format: int64 */
       height: number;
       id: string;
+      type: string;
       /**
        * Format: int64
-       * @description As it is shown; 0 where a drawing does not say
+       * @description Of a picture, as it is shown; 0 where it does not say
        */
       width: number;
+    };
+    Use: {
+      id: string;
+      title: string;
     };
   };
   responses: never;
@@ -1568,9 +1599,41 @@ export interface operations {
       };
     };
   };
-  upload: {
+  media: {
     parameters: {
       query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MediaListOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  upload: {
+    parameters: {
+      query?: {
+        /** @description Of the file */
+        name?: string;
+      };
       header?: never;
       path?: never;
       cookie?: never;
@@ -1626,6 +1689,39 @@ export interface operations {
         content: {
           "application/json": string;
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  describeMedium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DescribeInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {

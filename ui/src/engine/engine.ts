@@ -1,4 +1,4 @@
-import type { Doc, Fault, Move, Scene, Standing } from "../api/types";
+import type { Doc, Fault, Move, Rect, RichNode, Scene, Standing } from "../api/types";
 
 export type Verdict = {
   outcome: "right" | "part" | "wrong";
@@ -48,7 +48,34 @@ export type Known = {
   nowhere: string[];
   cells: { right: Record<string, string[]>[]; lets: Record<string, string[]> };
   impossible?: { message: string; parts: string[] };
+  /** The texts of the board as they are drawn, by scenery. */
+  rich: Record<string, RichNode[]>;
+  instructions: RichNode[] | null;
 };
+
+/** Something new on the board. */
+export type Drawing = {
+  what: string;
+  frame?: Rect;
+  points?: [number, number][];
+  name?: string;
+  tie?: string;
+};
+
+/** What an item or a target shows. */
+export type Face = {
+  item: string;
+  target: string;
+  name: string;
+  text: string;
+  picture: string;
+  alt: string;
+  sound: string;
+  transcript: string;
+};
+
+/** Where a piece of an item would stand in a target. */
+export type Sample = { item: string; frame: Rect };
 
 export type Parts = { items: string[]; targets: string[]; scenery: string[] };
 
@@ -60,6 +87,12 @@ export type Edit = {
   /** What to line up to, or what to make parts into. */
   to?: string;
   first?: { kind: string; id: string };
+  drawing?: Drawing;
+  /** The document whose parts are put in, and how far they are moved. */
+  from?: Doc;
+  dx?: number;
+  dy?: number;
+  faces?: Face[];
 };
 export type Edited = { document: Doc; made: { [kind in keyof Parts]: string[] | null }; lost: string[] };
 
@@ -113,6 +146,11 @@ class Engine {
 
   edit(document: Doc, edit: Edit): Promise<Edited> {
     return this.ask("edit", { document, ...edit });
+  }
+
+  /** Where pieces would stand in targets, at most so many in each. */
+  samples(document: Doc, targets: string[], most: number): Promise<Record<string, Sample[]>> {
+    return this.ask("samples", { document, targets, most });
   }
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */

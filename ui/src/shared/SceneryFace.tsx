@@ -62,7 +62,8 @@ export function SceneryFace({ scenery: s, mediaURL, board, gap }: Props) {
  * its lines break alike at every scale, and its gaps stay where their targets are.
  */
 function Text({ scenery: s, gap, centred }: { scenery: SceneryLook; gap: Props["gap"]; centred?: boolean }) {
-  const { fontSize: _, ...style } = textStyle(s.style);
+  const style = textStyle(s.style);
+  delete style.fontSize;
   return (
     <div
       data-text

@@ -18,6 +18,7 @@ import { Rehearsing } from "./rehearse/Rehearsing";
 import { Trail } from "./rehearse/Trail";
 import { useRehearsal } from "./rehearse/rehearsal";
 import { forgetUnsaved, Saver, unsavedOf, whileSettled } from "./saving";
+import { Sheet } from "./sheet/Sheet";
 import { TopBar } from "./TopBar";
 import { useWorkbenchKeys } from "./useWorkbenchKeys";
 
@@ -140,6 +141,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
         >
           <Ledger />
+          <Sheet />
           {rehearsal.on && <Trail rehearsal={rehearsal} />}
         </section>
       </main>

@@ -133,6 +133,40 @@ export function resize(part: PartID, to: Rect, merge?: string): Change {
   };
 }
 
+/** Moves one end of a line. The first end of a pointer let go over another target is tied to that. */
+export function bendLine(id: string, end: "from" | "to", to: { x: number; y: number }): Change {
+  return {
+    says: "move an end",
+    apply: (doc) => {
+      const s = sceneryOf(doc, id);
+      if (!s) return;
+      s[end] = { x: inBoard(to.x, 0, doc.board.width), y: inBoard(to.y, 0, doc.board.height) };
+      if (end === "from" && s.tie) {
+        const over = doc.targets.find(
+          ({ frame: f }) => to.x >= f.x && to.y >= f.y && to.x <= f.x + f.w && to.y <= f.y + f.h,
+        );
+        s.tie = over?.id ?? "";
+      }
+    },
+  };
+}
+
+/** Lines that are tied to a target begin at its edge, on the way to where they point. */
+export function tieLines(doc: Doc) {
+  for (const s of doc.scenery) {
+    const f = s.tie ? targetOf(doc, s.tie)?.frame : undefined;
+    if (!f || !s.from || !s.to) continue;
+    const cx = f.x + f.w / 2;
+    const cy = f.y + f.h / 2;
+    const dx = s.to.x - cx;
+    const dy = s.to.y - cy;
+    const part = Math.min(1, dx ? f.w / 2 / Math.abs(dx) : 1, dy ? f.h / 2 / Math.abs(dy) : 1);
+    const x = Math.round(cx + dx * part);
+    const y = Math.round(cy + dy * part);
+    if (s.from.x !== x || s.from.y !== y) s.from = { x, y };
+  }
+}
+
 /** Takes over the cells as the engine has set them. */
 export function takeCells(from: Doc, says: string): Change {
   return {

@@ -1,4 +1,9 @@
-import { partsOf, type DraftStore } from "./draft";
+import type { Item, Scenery, Target } from "../api/types";
+import { tools } from "./board/DrawTools";
+import { group, pasteParts } from "./board/useBoardKeys";
+import { zoomBy } from "./board/Zoom";
+import { partsOf, type DraftState, type DraftStore } from "./draft";
+import { orderByPlace, readFirst } from "./readingOrder";
 
 /** Something that can be done by name: from a menu, or found with Ctrl+K. */
 export type Command = {
@@ -35,32 +40,62 @@ export const roles = [
   { to: "scenery", title: "Scenery" },
 ];
 
+export const stacking = [
+  { act: "front", title: "To the front", keys: "Ctrl+Shift+]" },
+  { act: "forward", title: "One forward", keys: "Ctrl+]" },
+  { act: "backward", title: "One backward", keys: "Ctrl+[" },
+  { act: "back", title: "To the back", keys: "Ctrl+Shift+[" },
+];
+
 /** Does an act to what is selected, as one step. */
 export function act(store: DraftStore, says: string, name: string, to?: string) {
   const { selection, alignTo, edit } = store.getState();
-  void edit(says, { act: name, parts: selection, to: to ?? alignTo, first: partsOf(selection)[0] });
+  void edit(says, { act: name, parts: selection, to: to ?? alignTo, first: selection.first ?? partsOf(selection)[0] });
+}
+
+/** What is selected, the first chosen first. */
+function chosenOrder(store: DraftStore) {
+  const { selection } = store.getState();
+  const { first } = selection;
+  const parts = partsOf(selection);
+  return first ? [first, ...parts.filter((p) => p.kind !== first.kind || p.id !== first.id)] : parts;
 }
 
 /** All commands of the workbench. */
 export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
   const state = store.getState;
   const lower = (title: string) => title.charAt(0).toLowerCase() + title.slice(1);
-  const pinned = (on: boolean) =>
+  /** Sets something of all that is selected. */
+  const all = (says: string, apply: (part: Item | Target | Scenery) => void) => () =>
     state().change({
-      says: on ? "pin" : "unpin",
+      says,
       apply: (doc) => {
         const { selection } = state();
         for (const kind of ["items", "targets", "scenery"] as const) {
-          for (const part of doc[kind]) if (selection[kind].includes(part.id)) part.pinned = on;
+          for (const part of doc[kind]) if (selection[kind].includes(part.id)) apply(part);
         }
       },
     });
+  const ask = (asking: DraftState["asking"]) => () => store.setState({ asking });
   return [
     { title: "Undo", group: "Work", keys: "Ctrl+Z", run: () => state().undo() },
     { title: "Do again", group: "Work", keys: "Ctrl+Y", run: () => state().redo() },
     { title: "Rehearse", group: "Work", run: rehearse },
     { title: "Show the Content lens", group: "Work", run: () => store.setState({ lens: "content" }) },
     { title: "Show the Placing lens", group: "Work", run: () => store.setState({ lens: "placing" }) },
+    { title: "Room: board large", group: "Work", keys: "Ctrl+1", run: () => store.setState({ divider: "board" }) },
+    {
+      title: "Room: board and ledger even",
+      group: "Work",
+      keys: "Ctrl+2",
+      run: () => store.setState({ divider: "even" }),
+    },
+    { title: "Room: ledger large", group: "Work", keys: "Ctrl+3", run: () => store.setState({ divider: "ledger" }) },
+    { title: "Board larger", group: "Work", run: () => zoomBy(store, 1.25) },
+    { title: "Board smaller", group: "Work", run: () => zoomBy(store, 1 / 1.25) },
+    { title: "Fit the board", group: "Work", run: () => store.setState({ zoom: 1 }) },
+    { title: "Revisions", group: "Work", run: ask("revisions") },
+    { title: "Theme of the board", group: "Work", run: ask("theme") },
     { title: "Show the keys", group: "Work", keys: "F1", run: () => store.setState({ asking: "keys" }) },
     {
       title: "Add an item",
@@ -72,7 +107,73 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: "Make",
       run: () => void state().edit("add a target", { act: "addTargets", names: ["New target"] }),
     },
-    { title: "Lay all targets out again", group: "Make", run: () => act(store, "lay out again", "layOut") },
+    ...tools.map((t) => ({ title: t.title, group: "Make", run: () => store.setState({ tool: t.tool }) })),
+    { title: "Paste parts", group: "Make", keys: "Ctrl+V", run: () => pasteParts(store) },
+    { title: "Table: take in or export", group: "Make", run: ask("table") },
+    { title: "Media: look, use again", group: "Make", run: ask("media") },
+    { title: "Swap content", group: "Make", run: ask("swap") },
+    { title: "Rename a tag", group: "Make", run: ask("tags") },
+    {
+      title: "Sort items by name",
+      group: "Make",
+      run: () =>
+        state().change({
+          says: "sort items by name",
+          apply: (doc) => void doc.items.sort((a, b) => a.name.localeCompare(b.name, doc.lang)),
+        }),
+    },
+    { title: "Lay targets out again", group: "Make", run: () => act(store, "lay out again", "layOut") },
+    { title: "Gaps of equal width", group: "Make", run: () => act(store, "make gaps equally wide", "equalGaps") },
+    { title: "Gaps as wide as their words", group: "Make", run: () => act(store, "fit gaps to words", "wordGaps") },
+    {
+      title: "Reading order: show or hide",
+      group: "Reading order",
+      run: () => store.setState((s) => ({ showOrder: !s.showOrder })),
+    },
+    {
+      title: "Reading order by place: rows from the top",
+      group: "Reading order",
+      run: () => {
+        store.setState({ showOrder: true });
+        state().change(orderByPlace());
+      },
+    },
+    {
+      title: "Read what is selected first, as it was selected",
+      group: "Reading order",
+      needs: 1,
+      run: () => {
+        store.setState({ showOrder: true });
+        state().change(readFirst(chosenOrder(store)));
+      },
+    },
+    {
+      title: "Sheet of what is selected",
+      group: "Selection",
+      keys: "Alt+Enter",
+      run: () => store.setState({ sheet: true }),
+    },
+    { title: "Group", group: "Selection", keys: "Ctrl+G", needs: 2, run: () => group(store, true) },
+    { title: "Ungroup", group: "Selection", keys: "Ctrl+Shift+G", needs: 1, run: () => group(store, false) },
+    ...stacking.map((a) => ({
+      title: a.title,
+      group: "Selection",
+      keys: a.keys,
+      needs: 1,
+      run: () => act(store, lower(a.title), a.act),
+    })),
+    {
+      title: "Make a piece for each selected target",
+      group: "Selection",
+      needs: 1,
+      run: () => act(store, "make pieces of targets", "itemsOfTargets"),
+    },
+    {
+      title: "Hide here",
+      group: "Selection",
+      needs: 1,
+      run: all("hide", (part) => (part.hidden = true)),
+    },
     ...edges.map((a) => ({
       title: `Line up ${lower(a.title)}`,
       group: "Selection",
@@ -106,8 +207,13 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => act(store, "duplicate", "duplicate"),
     },
     { title: "Delete", group: "Selection", keys: "Delete", needs: 1, run: () => act(store, "delete", "remove") },
-    { title: "Pin, so that it is not dragged", group: "Selection", needs: 1, run: () => pinned(true) },
-    { title: "Unpin", group: "Selection", needs: 1, run: () => pinned(false) },
+    {
+      title: "Pin, so that it is not dragged",
+      group: "Selection",
+      needs: 1,
+      run: all("pin", (part) => (part.pinned = true)),
+    },
+    { title: "Unpin", group: "Selection", needs: 1, run: all("unpin", (part) => (part.pinned = false)) },
     {
       title: "Select all items",
       group: "Selection",

@@ -3,18 +3,19 @@ import { applyPatches, enablePatches, produceWithPatches, type Patch } from "imm
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Doc, Draft, Problem } from "../api/types";
 import { engine, type Edit, type Edited, type Known } from "../engine/engine";
-import { takeDocument, type Change, type PartID } from "./changes";
+import { takeDocument, tieLines, type Change, type PartID } from "./changes";
 
 enablePatches();
 
-export type Selection = { items: string[]; targets: string[]; scenery: string[] };
+/** What is selected, by kind; first is what others are lined up to and sized as. */
+export type Selection = { items: string[]; targets: string[]; scenery: string[]; first?: PartID };
 export const nothing: Selection = { items: [], targets: [], scenery: [] };
 
 const lists = { item: "items", target: "targets", scenery: "scenery" } as const;
 
 /** A selection of these parts. */
 export function selectionOf(parts: PartID[]): Selection {
-  const out: Selection = { items: [], targets: [], scenery: [] };
+  const out: Selection = { items: [], targets: [], scenery: [], first: parts[0] };
   for (const p of parts) out[lists[p.kind]].push(p.id);
   return out;
 }
@@ -40,8 +41,20 @@ export type DraftState = {
   known?: Known;
   /** A fault that the engine found in the draft. */
   fault?: string;
-  /** A dialog over the workbench: find, keys, or none. */
-  asking: "" | "find" | "keys";
+  /** A dialog over the workbench, or none. */
+  asking: "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags";
+  /** The file that the table dialog begins with. */
+  tableFile?: File;
+  /** What the pointer does on the board: select, or what it draws. */
+  tool: string;
+  /** The sheet of what is selected is open. */
+  sheet: boolean;
+  /** How much larger than fitting the board is. */
+  zoom: number;
+  /** The reading order is shown on the board. */
+  showOrder: boolean;
+  /** How board and ledger share the room. */
+  divider: "board" | "even" | "ledger";
   /** What the ledger shows. */
   lens: string;
   /** What parts are lined up to: selection, first or board. */
@@ -53,6 +66,8 @@ export type DraftState = {
   edit(says: string, edit: Edit, merge?: string): Promise<Selection>;
   /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
   queue(act: () => Promise<void>): Promise<void>;
+  /** Puts right what follows from the last step, as part of it. */
+  adjust(apply: (doc: Doc) => void): void;
   undo(): void;
   redo(): void;
   /** What is left out of a selection is none. */
@@ -79,6 +94,11 @@ export function createDraft(draft: Draft): DraftStore {
     asking: "",
     lens: "placing",
     alignTo: "selection",
+    tool: "select",
+    sheet: false,
+    zoom: 1,
+    showOrder: false,
+    divider: "even",
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
@@ -98,7 +118,7 @@ export function createDraft(draft: Draft): DraftStore {
         get().change({ ...takeDocument(done.document, says), merge });
         const { items, targets, scenery } = done.made;
         made = { items: items ?? [], targets: targets ?? [], scenery: scenery ?? [] };
-        if (partsOf(made).length > 0) set({ selection: made });
+        if (partsOf(made).length > 0) set({ selection: selectionOf(partsOf(made)) });
         else if (edit.act === "remove") set({ selection: nothing });
         set({
           remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
@@ -108,7 +128,10 @@ export function createDraft(draft: Draft): DraftStore {
     },
     change: (change) => {
       const { doc, past, selection } = get();
-      const [next, patches, inverse] = produceWithPatches(doc, change.apply);
+      const [next, patches, inverse] = produceWithPatches(doc, (d) => {
+        change.apply(d);
+        tieLines(d);
+      });
       if (patches.length === 0) return;
       const last = past.at(-1);
       const at = Date.now();
@@ -124,6 +147,18 @@ export function createDraft(draft: Draft): DraftStore {
         undone: "",
         remark: "",
       });
+    },
+    adjust: (apply) => {
+      const { doc, past } = get();
+      const [next, patches, inverse] = produceWithPatches(doc, apply);
+      if (patches.length === 0) return;
+      const last = past.at(-1);
+      const step = last && {
+        ...last,
+        patches: [...last.patches, ...patches],
+        inverse: [...inverse, ...last.inverse],
+      };
+      set({ doc: next, saving: "unsaved", ...(step ? { past: [...past.slice(0, -1), step] } : {}) });
     },
     undo: () => {
       const { doc, past, future } = get();
@@ -172,6 +207,23 @@ export function useDraft<T>(pick: (state: DraftState) => T): T {
 }
 
 export const isSelected = (s: Selection, part: PartID) => s[lists[part.kind]].includes(part.id);
+
+/** The parts with all that are grouped with one of them. */
+export function withGroups(doc: Doc, parts: PartID[]): PartID[] {
+  const groups = new Set<string>();
+  for (const { kind, id } of parts) {
+    const group = doc[lists[kind]].find((x) => x.id === id)?.group;
+    if (group) groups.add(group);
+  }
+  if (groups.size === 0) return parts;
+  const out = [...parts];
+  for (const kind of ["item", "target", "scenery"] as const) {
+    for (const x of doc[lists[kind]]) {
+      if (groups.has(x.group) && !out.some((p) => p.kind === kind && p.id === x.id)) out.push({ kind, id: x.id });
+    }
+  }
+  return out;
+}
 
 export const partsOf = (s: Selection): PartID[] => [
   ...s.targets.map((id) => ({ kind: "target" as const, id })),

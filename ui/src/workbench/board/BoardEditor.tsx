@@ -1,29 +1,39 @@
-import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from "react";
 import { Play } from "lucide-react";
-import type { Item, Rect, Scenery, Target } from "../../api/types";
+import type { Item, Rect } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { fit } from "../../shared/fit";
 import { Ground } from "../../shared/Ground";
-import { SceneryFace } from "../../shared/SceneryFace";
-import { PieceCard } from "../../shared/PieceCard";
+import { themed } from "../../shared/looks";
 import { mediaURL } from "../../shared/mediaURL";
-import { placed, TargetWell } from "../../shared/TargetWell";
+import { placed } from "../../shared/TargetWell";
 import { useSize } from "../../shared/useSize";
-import { itemOf, move, nameOf, rename, resize, type PartID } from "../changes";
-import { isSelected, nothing, partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
+import { itemOf, nameOf, rename, sceneryOf, targetOf, type PartID } from "../changes";
+import { isSelected, partsOf, useDraft, useDraftStore } from "../draft";
 import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
-import { useHandling } from "./useHandling";
+import { DrawTools, toolSays } from "./DrawTools";
+import { frameOf, readingOrder } from "./frames";
+import { Overlay, Samples } from "./Overlay";
+import { ItemView, SceneryView, TargetView } from "./PartViews";
+import { TextEditor } from "./TextEditor";
+import { useBoardKeys } from "./useBoardKeys";
+import { useGaps } from "./useGaps";
+import { partAt, useHandling } from "./useHandling";
+import { Zoom } from "./Zoom";
 
-/** The board being laid out, with its tray: select, move, resize, rename. */
+const noText: never[] = [];
+
+/** The board being laid out, with its tray: select, move, resize, draw, rename. */
 export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const store = useDraftStore();
-  const { doc, selection, pointed, remark, lens } = useDraft((s) => s);
+  const { doc, selection, pointed, remark, lens, tool, zoom, showOrder, known } = useDraft((s) => s);
   const [room, size] = useSize<HTMLDivElement>();
+  const surface = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
   const [naming, setNaming] = useState<PartID | null>(null);
-  const { scale } = useMemo(
+  const fitted = useMemo(
     () =>
       fit(
         { width: size.width - 12, height: size.height - 12 },
@@ -32,238 +42,226 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
           height: doc.board.height,
           pieces: doc.items.filter((i) => !i.home).map((i) => i.size),
         },
-      ),
+      ).scale,
     [size, doc.board, doc.items],
   );
-  const { handling, partHandlers, handleHandlers, groundHandlers } = useHandling({ board, tray, scale });
+  const scale = Math.round(100 * fitted * zoom) / 100;
+  const { handling, trace, handlers } = useHandling({ surface, board, tray, scroller: room, scale });
+  useGaps(board, scale);
+
+  const name = useCallback(
+    (part: PartID) => {
+      const s = part.kind === "scenery" ? sceneryOf(store.getState().doc, part.id) : undefined;
+      // Scenery has no name; what has a text is written instead.
+      if (!s || s.type === "text" || s.type === "box" || s.type === "ellipse") setNaming(part);
+    },
+    [store],
+  );
+  const keys = useBoardKeys(name);
+
+  // What is selected elsewhere comes into view where the board is larger than its room.
+  useEffect(() => {
+    const first = selection.first;
+    if (zoom <= 1 || !first) return;
+    surface.current
+      ?.querySelector(`[data-part="${first.kind}-${CSS.escape(first.id)}"]`)
+      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [selection, zoom]);
+
   const pointing = pointed.items.length + pointed.targets.length > 0;
-  const dimmed = (part: PartID) => pointing && !isSelected(pointed, part) && !isSelected(selection, part);
-
-  const name = (part: PartID) => part.kind !== "scenery" && setNaming(part); // scenery has no name
-
-  const keys = (e: KeyboardEvent, part: PartID, frame: Rect) => {
-    const by = e.shiftKey ? 10 : 1;
-    const command = e.ctrlKey || e.metaKey;
-    const [dx, dy] =
-      { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key] ?? ([0, 0] as const);
-    if (dx || dy) {
-      e.preventDefault();
-      if (!isSelected(selection, part)) store.getState().select(only(part));
-      const parts = partsOf(store.getState().selection);
-      if (e.altKey) {
-        store.getState().change(resize(part, { ...frame, w: frame.w + dx!, h: frame.h + dy! }, `resize ${part.id}`));
-      } else {
-        store.getState().change(move(parts, dx!, dy!, "nudge " + parts.map((p) => p.id).join()));
-      }
-    } else if (e.key === "F2") {
-      e.preventDefault();
-      name(part);
-    } else if (e.key === "Enter" || e.key === " ") {
-      e.preventDefault();
-      store.getState().select(only(part));
-    } else if (e.key === "Escape") {
-      store.getState().select(nothing);
-    } else if (e.key === "Delete" || e.key === "Backspace" || (command && e.key.toLowerCase() === "d")) {
-      e.preventDefault();
-      if (!isSelected(store.getState().selection, part)) store.getState().select(only(part));
-      const act = command ? "duplicate" : "remove";
-      void store.getState().edit(command ? "duplicate" : "delete", { act, parts: store.getState().selection });
-    }
+  const alone = partsOf(selection).length === 1;
+  const order = useMemo(
+    () => (showOrder ? new Map(readingOrder(doc).map((p, i) => [`${p.kind} ${p.id}`, i + 1])) : undefined),
+    [doc, showOrder],
+  );
+  const moving = useMemo(
+    () => new Set(handling?.kind === "move" ? handling.parts.map((p) => `${p.kind} ${p.id}`) : []),
+    [handling],
+  );
+  const shown = (part: PartID) => {
+    const selected = isSelected(selection, part);
+    const up = isSelected(pointed, part);
+    return {
+      selected: selected || up,
+      alone: selected && alone && !naming && tool === "select",
+      dimmed: pointing && !up && !selected,
+      moving: moving.has(`${part.kind} ${part.id}`),
+      order: order?.get(`${part.kind} ${part.id}`),
+    };
   };
-
-  const part = (id: PartID, label: string, frame: Rect, face: React.ReactNode, style: CSSProperties) => {
-    const selected = isSelected(selection, id);
-    const alone = selected && partsOf(selection).length === 1;
-    const shift = handling?.kind === "move" && handling.parts.some((p) => p.id === id.id && p.kind === id.kind);
-    const sized = handling?.kind === "resize" && handling.part.id === id.id && handling.part.kind === id.kind;
-    return (
-      <div
-        key={`${id.kind}-${id.id}`}
-        role="button"
-        tabIndex={0}
-        data-part={`${id.kind}-${id.id}`}
-        aria-label={label}
-        aria-pressed={selected}
-        title="Drag to move, double-click to rename. Arrow keys move by 1, with Shift by 10; with Alt they resize"
-        onKeyDown={(e) => e.target === e.currentTarget && keys(e, id, frame)}
-        onDoubleClick={() => name(id)}
-        onMouseEnter={() => store.getState().point(nothing)}
-        {...partHandlers(id)}
-        className={`touch-none rounded-sm ${dimmed(id) ? "opacity-25" : ""} ${shift ? "z-20 cursor-grabbing opacity-90" : "cursor-grab"}`}
-        style={{
-          position: "relative",
-          ...style,
-          ...(selected && id.kind === "scenery" ? { zIndex: 2 } : {}),
-          ...(sized ? placedOr(style, handling.frame) : {}),
-          ...(shift ? { transform: `translate(${handling.dx * scale}px, ${handling.dy * scale}px)` } : {}),
-        }}
-      >
-        {face}
-        {naming?.id === id.id && naming.kind === id.kind && (
-          <span className="absolute top-1/2 left-1/2 z-30 -translate-x-1/2 -translate-y-1/2">
-            <NameField
-              label={`Name of ${id.kind} ${label}`}
-              value={nameOf(id.kind === "item" ? itemOf(doc, id.id) : doc.targets.find((t) => t.id === id.id))}
-              className="w-32"
-              onDone={(name) => {
-                setNaming(null);
-                if (name) store.getState().change(rename(id, name));
-              }}
-            />
-          </span>
-        )}
-        {alone && !shift && naming === null && <Handles handlers={(c) => handleHandlers(id, frame, c)} />}
-      </div>
-    );
-  };
-
-  const sizeOf = (item: Item) =>
-    handling?.kind === "resize" && handling.part.kind === "item" && handling.part.id === item.id
+  const live = (part: PartID): Rect | undefined =>
+    handling?.kind === "resize" && handling.part.kind === part.kind && handling.part.id === part.id
       ? handling.frame
-      : item.size;
-  const itemPart = (item: Item, style: CSSProperties) => {
-    const id: PartID = { kind: "item", id: item.id };
-    const s = sizeOf(item);
-    return part(
-      id,
-      `Item ${nameOf(item)}`,
-      { x: item.home?.x ?? 0, y: item.home?.y ?? 0, ...item.size },
-      <>
-        <PieceCard
-          text={item.text}
-          picture={item.picture && mediaURL(item.picture)}
-          w={s.w}
-          h={s.h}
-          selected={isSelected(selection, id) || isSelected(pointed, id)}
-        />
-        {item.copies > 1 && (
-          <span className="absolute -right-1 -bottom-1 rounded-sm bg-slate px-1 text-[11px] text-paper">
-            × {item.copies}
-          </span>
-        )}
-      </>,
-      style,
+      : undefined;
+  const gaps = useMemo(() => new Map(doc.targets.map((t) => [t.id, t.frame])), [doc.targets]);
+  const gap = useCallback((id: string) => gaps.get(id), [gaps]);
+  const hidden = [...doc.items, ...doc.targets, ...doc.scenery].filter((p) => p.hidden).length;
+  const item = (i: Item, inTray: boolean) =>
+    i.hidden ? null : (
+      <ItemView
+        key={i.id}
+        item={i}
+        tray={inTray}
+        live={live({ kind: "item", id: i.id })}
+        {...shown({ kind: "item", id: i.id })}
+      />
     );
-  };
-  const targetPart = (t: Target, n: number) => {
-    const id: PartID = { kind: "target", id: t.id };
-    const on = isSelected(selection, id) || isSelected(pointed, id);
-    return part(
-      id,
-      `Target ${n} ${nameOf(t)}`,
-      t.frame,
-      <TargetWell
-        shape={t.shape}
-        points={t.points}
-        frame={t.frame}
-        label={t.label.text}
-        side={t.label.side}
-        number={n}
-        state={on ? "selected" : "rest"}
-      />,
-      placed(t.frame),
-    );
-  };
-
-  const sceneryPart = (s: Scenery) => {
-    if (!s.frame) return <SceneryFace key={s.id} scenery={s} mediaURL={mediaURL} board={doc.board} />;
-    const id: PartID = { kind: "scenery", id: s.id };
-    const on = isSelected(selection, id);
-    return part(
-      id,
-      `Scenery ${s.alt || s.text || s.id}`,
-      s.frame,
-      <span className={`absolute inset-0 ${on ? "outline-2 outline-feather" : ""}`}>
-        <SceneryFace scenery={s} mediaURL={mediaURL} board={doc.board} />
-      </span>,
-      placed(s.frame),
-    );
-  };
-
   const loose = doc.items.filter((i) => !i.home);
+  const writing = naming?.kind === "scenery" ? sceneryOf(doc, naming.id) : undefined;
   return (
     <>
-      <div
-        ref={room}
-        className="relative -m-1 min-h-0 flex-1 overflow-auto p-1 select-none"
-        style={{ "--s": scale } as CSSProperties}
-      >
-        {size.width > 0 && (
-          <div className="flex flex-col gap-3" {...groundHandlers}>
-            <Ground
-              width={doc.board.width}
-              height={doc.board.height}
-              color={doc.board.background.color}
-              picture={doc.board.background.picture}
-              scenery={[]}
-              mediaURL={mediaURL}
+      <div className="flex min-h-0 flex-1 gap-2">
+        <DrawTools />
+        <div
+          ref={room}
+          className="relative -m-1 min-h-0 min-w-0 flex-1 overflow-auto p-1 select-none"
+          style={{ "--s": scale } as CSSProperties}
+        >
+          {size.width > 0 && (
+            <div
+              ref={surface}
+              className={`flex w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
+              {...handlers}
+              {...keys}
+              onDoubleClick={(e) => {
+                // The surface holds the pointer, so that it is the target of all that comes.
+                const part = partAt(document.elementFromPoint(e.clientX, e.clientY));
+                if (part && tool === "select") name(part);
+              }}
+              onMouseOver={() => pointing && store.getState().point({})}
             >
-              <div ref={board} data-ground className="absolute inset-0">
-                {doc.scenery.map((s) => sceneryPart(s))}
-                {doc.targets.map((t, i) => targetPart(t, i + 1))}
-                {doc.items.map((i) => i.home && itemPart(i, { ...placed({ ...i.home, ...i.size }), zIndex: 1 }))}
-                {handling?.kind === "marquee" && (
-                  <div
-                    className="pointer-events-none border border-feather bg-feather/10"
-                    style={{ ...placed(handling.frame), zIndex: 30 }}
-                  />
+              <Ground
+                width={doc.board.width}
+                height={doc.board.height}
+                color={doc.board.background.color}
+                picture={doc.board.background.picture}
+                theme={doc.board.theme}
+                scenery={[]}
+                mediaURL={mediaURL}
+              >
+                <div ref={board} data-ground className="absolute inset-0">
+                  {doc.scenery.map(
+                    (s) =>
+                      !s.hidden && (
+                        <SceneryView
+                          key={s.id}
+                          scenery={s}
+                          rich={known?.rich[s.id] ?? noText}
+                          board={doc.board}
+                          gap={gap}
+                          live={live({ kind: "scenery", id: s.id })}
+                          {...shown({ kind: "scenery", id: s.id })}
+                        />
+                      ),
+                  )}
+                  {doc.targets.map(
+                    (t, i) =>
+                      !t.hidden && (
+                        <TargetView
+                          key={t.id}
+                          target={t}
+                          number={i + 1}
+                          live={live({ kind: "target", id: t.id })}
+                          {...shown({ kind: "target", id: t.id })}
+                        />
+                      ),
+                  )}
+                  <Samples doc={doc} />
+                  {doc.items.map((i) => i.home && item(i, false))}
+                  {naming && naming.kind !== "scenery" && frameOf(doc, naming) && (
+                    <Naming part={naming} frame={frameOf(doc, naming)!} onDone={() => setNaming(null)} />
+                  )}
+                  {writing && <TextEditor scenery={writing} onDone={() => setNaming(null)} />}
+                  <Overlay handling={handling} trace={trace} board={doc.board} />
+                </div>
+              </Ground>
+              <div
+                ref={tray}
+                data-ground
+                data-form={doc.board.theme?.piece}
+                aria-label="Tray"
+                role="group"
+                className="relative flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
+                style={{
+                  ...themed(doc.board.theme),
+                  width: `calc(${doc.board.width}px * var(--s) + 2px)`,
+                  minHeight: 48,
+                }}
+              >
+                {loose.map((i) => item(i, true))}
+                {loose.length === 0 && (
+                  <span className="text-slate">
+                    {doc.items.length === 0
+                      ? "No piece yet: drop picture files here, or add items in the Content lens."
+                      : "Every item has a place on the board."}
+                  </span>
+                )}
+                {naming?.kind === "item" && !frameOf(doc, naming) && (
+                  <Naming part={naming} onDone={() => setNaming(null)} />
                 )}
               </div>
-            </Ground>
-            <div
-              ref={tray}
-              data-ground
-              aria-label="Tray"
-              role="group"
-              className="flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
-              style={{ width: `calc(${doc.board.width}px * var(--s) + 2px)`, minHeight: 48 }}
-            >
-              {loose.map((i) => itemPart(i, {}))}
-              {loose.length === 0 && <span className="text-slate">Every item has a place on the board.</span>}
             </div>
-          </div>
-        )}
+          )}
+        </div>
       </div>
       <BoardTools />
       <div className="flex items-center gap-3">
         <Button onClick={onRehearse}>
           <Play size={15} aria-hidden /> Rehearse
         </Button>
-        <span className="text-slate">
-          {(lens !== "content" && remark) || hint(doc.items.length, partsOf(selection).length)}
+        <span className="min-w-0 truncate text-slate" title={remark}>
+          {(lens !== "content" && remark) ||
+            toolSays[tool] ||
+            hint(doc.items.length + doc.targets.length, partsOf(selection).length)}
+        </span>
+        <span className="ml-auto flex items-center gap-2 whitespace-nowrap">
+          {hidden > 0 && (
+            <button
+              type="button"
+              className="text-feather underline"
+              onClick={() =>
+                store.getState().change({
+                  says: "show what is hidden",
+                  apply: (d) => [...d.items, ...d.targets, ...d.scenery].forEach((p) => (p.hidden = false)),
+                })
+              }
+            >
+              {hidden} hidden: show
+            </button>
+          )}
+          <Zoom scroller={room} percent={Math.round(100 * scale)} />
         </span>
       </div>
     </>
   );
 }
 
-function hint(items: number, selected: number) {
-  if (items === 0) return "There is no item yet.";
-  if (selected === 0) return "Drag parts to move them; double-click to rename.";
-  return `${selected} selected`;
+/** The name of an item or target, typed where it stands. */
+function Naming({ part, frame, onDone }: { part: PartID; frame?: Rect; onDone: () => void }) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
+  return (
+    <span
+      data-editor
+      className={`grid place-items-center ${frame ? "" : "absolute top-2 left-2"}`}
+      style={{ ...(frame ? placed(frame) : {}), zIndex: 1600 }}
+    >
+      <NameField
+        label={`Name of ${part.kind} ${nameOf(found)}`}
+        value={nameOf(found)}
+        className="w-32"
+        onDone={(name) => {
+          onDone();
+          if (name) store.getState().change(rename(part, name));
+        }}
+      />
+    </span>
+  );
 }
 
-const only = (part: PartID) => selectionOf([part]);
-
-/** While it is resized a part on the board takes its new frame; one in the tray grows where it lies. */
-const placedOr = (style: CSSProperties, frame: Rect) => (style.position === "absolute" ? placed(frame) : {});
-
-type Corner = "nw" | "ne" | "sw" | "se";
-type HandleProps = { handlers: (corner: Corner) => object };
-
-function Handles({ handlers }: HandleProps) {
-  const corners: [Corner, string][] = [
-    ["nw", "-top-1.5 -left-1.5 cursor-nwse-resize"],
-    ["ne", "-top-1.5 -right-1.5 cursor-nesw-resize"],
-    ["sw", "-bottom-1.5 -left-1.5 cursor-nesw-resize"],
-    ["se", "-right-1.5 -bottom-1.5 cursor-nwse-resize"],
-  ];
-  return corners.map(([corner, place]) => (
-    <span
-      key={corner}
-      data-handle={corner}
-      className={`absolute z-20 size-3 touch-none rounded-[2px] border border-feather bg-paper ${place}`}
-      {...handlers(corner)}
-    />
-  ));
+function hint(parts: number, selected: number) {
+  if (parts === 0) return "Draw targets with the tools at the left; drop picture files for the pieces.";
+  if (selected === 0) return "Drag parts to move them; double-click to rename or write.";
+  return `${selected} selected`;
 }

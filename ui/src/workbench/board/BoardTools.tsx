@@ -1,8 +1,18 @@
 import { DropdownMenu } from "radix-ui";
-import { AlignStartVertical, ChevronDown, Copy, Grid2x2, Replace, Trash2 } from "lucide-react";
+import {
+  AlignStartVertical,
+  ChevronDown,
+  Copy,
+  Grid2x2,
+  Layers,
+  Replace,
+  SlidersHorizontal,
+  Trash2,
+} from "lucide-react";
 import { Button } from "../../shared/Button";
-import { act as actOn, edges, gaps, roles, shapes } from "../commands";
+import { act as actOn, edges, gaps, roles, shapes, stacking } from "../commands";
 import { partsOf, useDraft, useDraftStore } from "../draft";
+import { group } from "./useBoardKeys";
 
 /** What can be done with what is selected, by the board. */
 export function BoardTools() {
@@ -13,6 +23,7 @@ export function BoardTools() {
   const many = parts.length > 1;
   const act = (says: string, name: string, to?: string) => actOn(store, says, name, to);
   const none = parts.length === 0;
+  const sheet = useDraft((s) => s.sheet);
   return (
     <div role="toolbar" aria-label="With what is selected" className="-mx-2 flex flex-wrap items-center gap-1">
       <Menu title="Line up" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
@@ -54,7 +65,18 @@ export function BoardTools() {
         ))}
         <Line />
         <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
-        <Entry title="Lay all targets out again" onSelect={() => act("lay out again", "layOut")} />
+        <Entry
+          title={selection.targets.length > 1 ? "Lay these targets out again" : "Lay all targets out again"}
+          onSelect={() => act("lay out again", "layOut")}
+        />
+      </Menu>
+      <Menu title="Order" disabled={none} icon={<Layers size={15} aria-hidden />}>
+        {stacking.map((a) => (
+          <Entry key={a.act} title={a.title} onSelect={() => act(a.title.toLowerCase(), a.act)} />
+        ))}
+        <Line />
+        <Entry title="Group" disabled={!many} onSelect={() => group(store, true)} />
+        <Entry title="Ungroup" onSelect={() => group(store, false)} />
       </Menu>
       <Menu title="Make into" disabled={none} icon={<Replace size={15} aria-hidden />}>
         {roles.map((r) => (
@@ -64,12 +86,41 @@ export function BoardTools() {
             onSelect={() => act(`make into ${r.title.toLowerCase()}`, "recast", r.to)}
           />
         ))}
+        <Line />
+        <Entry
+          title="A piece for each target, right there"
+          disabled={selection.targets.length === 0}
+          onSelect={() => act("make pieces of targets", "itemsOfTargets")}
+        />
       </Menu>
-      <Button kind="quiet" className="px-2" disabled={none} onClick={() => act("duplicate", "duplicate")}>
-        <Copy size={15} aria-hidden /> Duplicate
+      <Button
+        kind="quiet"
+        className={`px-2 ${sheet ? "bg-feather-soft" : ""}`}
+        aria-pressed={sheet}
+        title="Everything that can be set of what is selected (Alt+Enter)"
+        onClick={() => store.setState({ sheet: !sheet })}
+      >
+        <SlidersHorizontal size={15} aria-hidden /> Sheet
       </Button>
-      <Button kind="quiet" className="px-2" disabled={none} onClick={() => act("delete", "remove")}>
-        <Trash2 size={15} aria-hidden /> Delete
+      <Button
+        kind="quiet"
+        className="px-2"
+        aria-label="Duplicate"
+        title="Duplicate (Ctrl+D)"
+        disabled={none}
+        onClick={() => act("duplicate", "duplicate")}
+      >
+        <Copy size={15} aria-hidden />
+      </Button>
+      <Button
+        kind="quiet"
+        className="px-2"
+        aria-label="Delete"
+        title="Delete (Delete)"
+        disabled={none}
+        onClick={() => act("delete", "remove")}
+      >
+        <Trash2 size={15} aria-hidden />
       </Button>
     </div>
   );

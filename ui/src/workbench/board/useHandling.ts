@@ -1,37 +1,64 @@
-import { useRef, useState, type PointerEvent, type RefObject } from "react";
+import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { Rect } from "../../api/types";
-import { itemOf, move, resize, sceneryOf, setHome, targetOf, together, type PartID } from "../changes";
-import { isSelected, nothing, partsOf, selectionOf, useDraftStore } from "../draft";
+import { bendLine, itemOf, move, resize, setHome, targetOf, together, type PartID } from "../changes";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
+import { allParts, around, frameOf, holds, meets, partOf } from "./frames";
+import { snap, type Guide } from "./snapping";
 
+type Point = { x: number; y: number };
 export type Handling =
-  | { kind: "move"; parts: PartID[]; dx: number; dy: number }
-  | { kind: "resize"; part: PartID; frame: Rect }
-  | { kind: "marquee"; frame: Rect };
+  | { kind: "move"; parts: PartID[]; guides: Guide[] }
+  | { kind: "resize"; part: PartID; frame: Rect; guides: Guide[] }
+  | { kind: "bend"; at: Point }
+  | { kind: "marquee"; frame: Rect }
+  | { kind: "draw"; from: Point; to: Point; guides: Guide[] };
 
-type Options = { board: RefObject<HTMLElement | null>; tray: RefObject<HTMLElement | null>; scale: number };
+type Options = {
+  /** Board and tray together: what is pressed within is handled here. */
+  surface: RefObject<HTMLElement | null>;
+  board: RefObject<HTMLElement | null>;
+  tray: RefObject<HTMLElement | null>;
+  scroller: RefObject<HTMLElement | null>;
+  scale: number;
+};
+
 type Press = {
   id: number;
   x: number;
   y: number;
-  part?: PartID;
-  frame?: Rect;
-  corner?: string;
+  at: Point;
   going: boolean;
   add: boolean;
+  doing:
+    | { do: "part"; part: PartID; one: boolean }
+    | { do: "resize"; part: PartID; frame: Rect; corner: string }
+    | { do: "bend"; part: PartID; corner?: number; end?: "from" | "to" }
+    | { do: "marquee" }
+    | { do: "draw" }
+    | { do: "pan"; left: number; top: number };
 };
 
 const slack = 4;
+const magnet = 6; // pixels within which edges attract each other
+
+/** The part that an element belongs to. */
+export function partAt(element: Element | null): PartID | undefined {
+  const name = element?.closest<HTMLElement>("[data-part]")?.dataset.part;
+  const cut = name?.indexOf("-") ?? -1;
+  return name && cut > 0 ? { kind: name.slice(0, cut) as PartID["kind"], id: name.slice(cut + 1) } : undefined;
+}
 
 /**
- * What the pointer does on the board: selects, moves, resizes, draws a marquee.
- * While it is down only the drawing follows; the document changes once, at the end.
+ * What the pointer does on the board: selects, moves, resizes, bends, draws. While it
+ * is down only the drawing follows; the document changes once, at the end.
  */
-export function useHandling({ board, tray, scale }: Options) {
+export function useHandling({ surface, board, tray, scroller, scale }: Options) {
   const store = useDraftStore();
   const [handling, setHandling] = useState<Handling | null>(null);
+  const [trace, setTrace] = useState<[number, number][]>([]);
   const press = useRef<Press | null>(null);
 
-  const onBoard = (e: { clientX: number; clientY: number }) => {
+  const onBoard = (e: { clientX: number; clientY: number }): Point => {
     const r = board.current!.getBoundingClientRect();
     return { x: (e.clientX - r.left) / scale, y: (e.clientY - r.top) / scale };
   };
@@ -39,159 +66,300 @@ export function useHandling({ board, tray, scale }: Options) {
     const r = element?.getBoundingClientRect();
     return !!r && e.clientX >= r.left && e.clientX <= r.right && e.clientY >= r.top && e.clientY <= r.bottom;
   };
-  const delta = (p: Press, e: PointerEvent) => ({ dx: (e.clientX - p.x) / scale, dy: (e.clientY - p.y) / scale });
-  const take = (e: PointerEvent, more: Partial<Press>) => {
-    press.current = { id: e.pointerId, x: e.clientX, y: e.clientY, going: false, add: e.shiftKey, ...more };
-    e.currentTarget.setPointerCapture(e.pointerId);
-    e.stopPropagation();
-  };
-  const started = (p: Press, e: PointerEvent) => {
-    p.going ||= Math.hypot(e.clientX - p.x, e.clientY - p.y) >= slack;
-    return p.going;
-  };
-  const current = (e: PointerEvent) => (press.current?.id === e.pointerId ? press.current : null);
-  const drop = () => {
-    press.current = null;
-    setHandling(null);
-  };
 
-  const select = (part: PartID, add: boolean) => {
-    const { selection } = store.getState();
+  const select = (part: PartID, add: boolean, one: boolean) => {
+    const { selection, doc } = store.getState();
+    const wanted = one ? [part] : withGroups(doc, [part]);
     if (!add) {
-      store.getState().select(selectionOf([part]));
+      store.getState().select(selectionOf(wanted));
       return;
     }
+    const has = (list: PartID[], x: PartID) => list.some((p) => p.kind === x.kind && p.id === x.id);
     const parts = partsOf(selection);
-    const others = parts.filter((x) => x.kind !== part.kind || x.id !== part.id);
-    store.getState().select(selectionOf(others.length < parts.length ? others : [...parts, part]));
+    const others = parts.filter((x) => !has(wanted, x));
+    store.getState().select(selectionOf(has(parts, part) ? others : [...others, ...wanted]));
   };
-
-  const partHandlers = (part: PartID) => ({
-    onPointerDown: (e: PointerEvent<HTMLElement>) => {
-      if (e.button !== 0) return;
-      take(e, { part });
-    },
-    onPointerMove: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (!p?.part || p.corner || !started(p, e)) return;
-      if (!isSelected(store.getState().selection, part)) select(part, false);
-      setHandling({ kind: "move", parts: movable(), ...delta(p, e) });
-    },
-    onPointerUp: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (!p?.part || p.corner) return;
-      if (p.going) settle(p, e);
-      else select(part, p.add);
-      drop();
-    },
-    onPointerCancel: drop,
-  });
 
   /** Pinned parts are not dragged by accident; arrow keys move them. */
   const movable = () => {
     const { doc, selection } = store.getState();
-    return partsOf(selection).filter(
-      ({ kind, id }) => !(kind === "item" ? itemOf : kind === "target" ? targetOf : sceneryOf)(doc, id)?.pinned,
+    return partsOf(selection).filter((p) => !partOf(doc, p)?.pinned);
+  };
+
+  /** The frames of what is not being handled: what edges can line up with. */
+  const others = (but: PartID[]) => {
+    const { doc } = store.getState();
+    const names = new Set(but.map((p) => `${p.kind} ${p.id}`));
+    return allParts(doc)
+      .filter((p) => !names.has(`${p.kind} ${p.id}`) && !partOf(doc, p)?.hidden)
+      .flatMap((p) => frameOf(doc, p) ?? []);
+  };
+  const still = useRef<{ box: Rect | undefined; others: Rect[]; parts: PartID[] }>({
+    box: undefined,
+    others: [],
+    parts: [],
+  });
+  const beginMove = () => {
+    const parts = movable();
+    const { doc } = store.getState();
+    const frames = parts.flatMap((p) => frameOf(doc, p) ?? []);
+    still.current = { parts, box: frames.length > 0 ? around(frames) : undefined, others: others(parts) };
+    return parts;
+  };
+  /** How far what is selected is moved, with the lines that it has come to. */
+  const moved = (p: Press, e: PointerEvent): { dx: number; dy: number; guides: Guide[] } => {
+    const dx = (e.clientX - p.x) / scale;
+    const dy = (e.clientY - p.y) / scale;
+    const { box } = still.current;
+    if (!box || e.altKey || within(tray.current, e)) return { dx, dy, guides: [] };
+    const to = snap(
+      { ...box, x: box.x + dx, y: box.y + dy },
+      still.current.others,
+      store.getState().doc.board,
+      magnet / scale,
     );
+    return { dx: to.box.x - box.x, dy: to.box.y - box.y, guides: to.guides };
   };
 
   /** Parts on the board move; items let go over the tray, or out of it, change sides: all in one step. */
-  const settle = (p: Press, e: PointerEvent<HTMLElement>) => {
+  const settle = (p: Press, e: PointerEvent) => {
     const { doc, change } = store.getState();
-    const parts = movable();
+    const parts = still.current.parts;
     const inTray = parts.filter((x) => x.kind === "item" && !itemOf(doc, x.id)?.home);
     const onGround = parts.filter((x) => !inTray.includes(x));
-    const { dx, dy } = delta(p, e);
+    const { dx, dy } = moved(p, e);
     if (within(tray.current, e)) {
       const home = onGround.filter((x) => x.kind === "item").map((x) => setHome(x.id, undefined));
       if (home.length > 0) change(together("put into the tray", home));
       return;
     }
     const out = within(board.current, e) ? inTray.map((x) => setHome(x.id, seen(x.id))) : [];
-    const moved = onGround.length > 0 ? [move(onGround, dx, dy)] : [];
-    if (out.length > 0) change(together("put on the board", [...out, ...moved]));
-    else if (moved[0]) change(moved[0]);
+    const steps = onGround.length > 0 ? [move(onGround, dx, dy)] : [];
+    if (out.length > 0) change(together("put on the board", [...out, ...steps]));
+    else if (steps[0]) change(steps[0]);
   };
 
   /** Where an item of the tray is on the screen now, in board units. */
   const seen = (id: string) => {
-    const r = tray.current?.querySelector(`[data-part="item-${id}"]`)?.getBoundingClientRect();
+    const r = tray.current?.querySelector(`[data-part="item-${CSS.escape(id)}"]`)?.getBoundingClientRect();
     return r && onBoard({ clientX: r.left, clientY: r.top });
   };
 
-  const stretched = (p: Press, e: PointerEvent): Rect => {
-    const { dx, dy } = delta(p, e);
-    const f = p.frame!;
-    const west = p.corner!.includes("w");
-    const north = p.corner!.includes("n");
+  const stretched = (e: PointerEvent, part: PartID, f: Rect, corner: string): { frame: Rect; guides: Guide[] } => {
+    const p = press.current!;
+    let dx = (e.clientX - p.x) / scale;
+    let dy = (e.clientY - p.y) / scale;
+    const west = corner.includes("w");
+    const north = corner.includes("n");
+    let guides: Guide[] = [];
+    if (!e.altKey) {
+      // The corner in hand is what lines up.
+      const tip = { x: west ? f.x + dx : f.x + f.w + dx, y: north ? f.y + dy : f.y + f.h + dy, w: 0, h: 0 };
+      const to = snap(tip, others([part]), store.getState().doc.board, magnet / scale);
+      dx += to.box.x - tip.x;
+      dy += to.box.y - tip.y;
+      guides = to.guides;
+    }
     const w = Math.max(24, f.w + (west ? -dx : dx));
     let h = Math.max(24, f.h + (north ? -dy : dy));
-    const item = p.part!.kind === "item" ? itemOf(store.getState().doc, p.part!.id) : undefined;
-    if (item?.picture && !e.shiftKey) h = (w * f.h) / f.w; // a picture keeps its proportion
-    return { x: west ? f.x + f.w - w : f.x, y: north ? f.y + f.h - h : f.y, w, h };
+    const found = partOf(store.getState().doc, part);
+    if (found && "picture" in found && found.picture && !e.shiftKey) h = (w * f.h) / f.w; // a picture keeps its proportion
+    return { frame: { x: west ? f.x + f.w - w : f.x, y: north ? f.y + f.h - h : f.y, w, h }, guides };
   };
 
-  const handleHandlers = (part: PartID, frame: Rect, corner: string) => ({
-    onPointerDown: (e: PointerEvent<HTMLElement>) => e.button === 0 && take(e, { part, frame, corner }),
-    onPointerMove: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (p?.corner && started(p, e)) setHandling({ kind: "resize", part, frame: stretched(p, e) });
-    },
-    onPointerUp: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (p?.corner && p.going) store.getState().change(resize(part, stretched(p, e)));
-      drop();
-    },
-    onPointerCancel: drop,
+  const boxOf = (a: Point, b: Point): Rect => ({
+    x: Math.min(a.x, b.x),
+    y: Math.min(a.y, b.y),
+    w: Math.abs(a.x - b.x),
+    h: Math.abs(a.y - b.y),
   });
 
-  const marquee = (p: Press, e: PointerEvent): Rect => {
-    const a = onBoard({ clientX: p.x, clientY: p.y });
-    const b = onBoard(e);
-    return { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y) };
+  const drawn = (from: Point, to: Point, going: boolean) => {
+    const { tool, edit, doc } = store.getState();
+    const round = (v: number) => Math.round(v);
+    if (tool === "line" || tool === "arrow" || tool === "pointer") {
+      const end = going ? to : { x: from.x + 120, y: from.y };
+      const tie = tool === "pointer" ? [...doc.targets].reverse().find((t) => holds(t.frame, from))?.id : undefined;
+      void edit(`draw ${tool === "arrow" ? "an arrow" : `a ${tool}`}`, {
+        act: "draw",
+        drawing: {
+          what: tool,
+          tie: tie ?? "",
+          points: [
+            [round(from.x), round(from.y)],
+            [round(end.x), round(end.y)],
+          ],
+        },
+      });
+      return;
+    }
+    const size = tool === "text" ? { w: 320, h: 60 } : { w: 180, h: 120 };
+    const box = going ? boxOf(from, to) : { ...from, ...size };
+    const w = Math.max(24, Math.min(round(box.w), doc.board.width));
+    const h = Math.max(24, Math.min(round(box.h), doc.board.height));
+    const frame = {
+      x: Math.max(0, Math.min(round(box.x), doc.board.width - w)),
+      y: Math.max(0, Math.min(round(box.y), doc.board.height - h)),
+      w,
+      h,
+    };
+    void edit("draw", { act: "draw", drawing: { what: tool, frame } });
   };
 
-  const groundHandlers = {
-    onPointerDown: (e: PointerEvent<HTMLElement>) => {
-      if (e.button === 0) take(e, {});
-    },
-    onPointerMove: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (p && !p.part && started(p, e)) setHandling({ kind: "marquee", frame: marquee(p, e) });
-    },
-    onPointerUp: (e: PointerEvent<HTMLElement>) => {
-      const p = current(e);
-      if (!p || p.part) return;
-      const { doc, selection } = store.getState();
-      const before = p.add ? selection : nothing;
-      if (!p.going) {
-        if (!p.add) store.getState().select(nothing);
-      } else {
-        const f = marquee(p, e);
-        const meets = (r: Rect) => r.x < f.x + f.w && f.x < r.x + r.w && r.y < f.y + f.h && f.y < r.y + r.h;
-        // The tray's items are met where they lie on the screen.
-        const inTray = (id: string) => {
-          const r = tray.current?.querySelector(`[data-part="item-${id}"]`)?.getBoundingClientRect();
-          if (!r) return false;
-          const at = onBoard({ clientX: r.left, clientY: r.top });
-          return meets({ ...at, w: r.width / scale, h: r.height / scale });
-        };
-        const items = doc.items
-          .filter((i) => (i.home ? meets({ ...i.home, ...i.size }) : inTray(i.id)))
-          .map((i) => i.id);
-        const targets = doc.targets.filter((t) => meets(t.frame)).map((t) => t.id);
-        // What is pinned stays out of a marquee; it is selected by pressing it.
-        const scenery = doc.scenery.filter((s) => !s.pinned && s.frame && meets(s.frame)).map((s) => s.id);
-        store.getState().select({
-          items: [...new Set([...before.items, ...items])],
-          targets: [...new Set([...before.targets, ...targets])],
-          scenery: [...new Set([...before.scenery, ...scenery])],
+  const drop = () => {
+    press.current = null;
+    surface.current?.style.removeProperty("--dx");
+    surface.current?.style.removeProperty("--dy");
+    setHandling(null);
+  };
+
+  /** Ends a traced outline: three corners or more become a target. */
+  const closeTrace = useCallback(() => {
+    if (trace.length >= 3) {
+      void store.getState().edit("trace a target", { act: "draw", drawing: { what: "polygon", points: trace } });
+      setTrace([]);
+    }
+  }, [store, trace]);
+
+  useEffect(() => {
+    if (trace.length === 0) return;
+    const keys = (e: KeyboardEvent) => {
+      if (e.key === "Enter") closeTrace();
+      else if (e.key === "Backspace") setTrace((t) => t.slice(0, -1));
+      else if (e.key === "Escape") setTrace([]);
+      else return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    window.addEventListener("keydown", keys, true);
+    return () => window.removeEventListener("keydown", keys, true);
+  }, [trace.length, closeTrace]);
+
+  const start = (e: PointerEvent<HTMLElement>): Press["doing"] | undefined => {
+    const element = e.target as HTMLElement;
+    const { tool, doc } = store.getState();
+    if (e.button === 1) {
+      return { do: "pan", left: scroller.current!.scrollLeft, top: scroller.current!.scrollTop };
+    }
+    if (e.button !== 0 || element.closest("input, textarea, [data-editor]")) return undefined;
+    if (tool === "polygon") {
+      const at = onBoard(e);
+      const first = trace[0];
+      if (first && Math.hypot(first[0] - at.x, first[1] - at.y) < 10 / scale) closeTrace();
+      else if (trace.length < 64) setTrace([...trace, [Math.round(at.x), Math.round(at.y)]]);
+      return undefined;
+    }
+    if (tool !== "select") return { do: "draw" };
+    const part = partAt(element);
+    const { handle, corner, end } = element.dataset;
+    if (part && handle) {
+      const f = frameOf(doc, part) ?? { x: 0, y: 0, ...itemOf(doc, part.id)!.size };
+      return { do: "resize", part, frame: f, corner: handle };
+    }
+    if (part && corner !== undefined) return { do: "bend", part, corner: Number(corner) };
+    if (part && end) return { do: "bend", part, end: end as "from" | "to" };
+    return part ? { do: "part", part, one: e.altKey } : { do: "marquee" };
+  };
+
+  const onPointerDown = (e: PointerEvent<HTMLElement>) => {
+    const doing = start(e);
+    if (!doing) return;
+    const at = onBoard(e);
+    press.current = { id: e.pointerId, x: e.clientX, y: e.clientY, at, going: false, add: e.shiftKey, doing };
+    e.currentTarget.setPointerCapture(e.pointerId);
+  };
+
+  const onPointerMove = (e: PointerEvent<HTMLElement>) => {
+    const p = press.current;
+    if (p?.id !== e.pointerId) return;
+    const first = !p.going;
+    p.going ||= Math.hypot(e.clientX - p.x, e.clientY - p.y) >= slack;
+    if (!p.going) return;
+    const d = p.doing;
+    if (d.do === "part") {
+      if (first) {
+        if (!isSelected(store.getState().selection, d.part)) select(d.part, false, d.one);
+        beginMove();
+      }
+      const { dx, dy, guides } = moved(p, e);
+      // The parts follow by two properties of the surface: nothing is drawn anew for it.
+      surface.current?.style.setProperty("--dx", String(dx));
+      surface.current?.style.setProperty("--dy", String(dy));
+      setHandling((h) =>
+        h?.kind === "move" && sameGuides(h.guides, guides) ? h : { kind: "move", parts: still.current.parts, guides },
+      );
+    } else if (d.do === "resize") {
+      setHandling({ kind: "resize", part: d.part, ...stretched(e, d.part, d.frame, d.corner) });
+    } else if (d.do === "bend") setHandling({ kind: "bend", at: onBoard(e) });
+    else if (d.do === "marquee") setHandling({ kind: "marquee", frame: boxOf(p.at, onBoard(e)) });
+    else if (d.do === "draw") {
+      const tip = { ...onBoard(e), w: 0, h: 0 };
+      const to = e.altKey
+        ? { box: tip, guides: [] }
+        : snap(tip, others([]), store.getState().doc.board, magnet / scale);
+      setHandling({ kind: "draw", from: p.at, to: to.box, guides: to.guides });
+    } else {
+      scroller.current!.scrollLeft = d.left - (e.clientX - p.x);
+      scroller.current!.scrollTop = d.top - (e.clientY - p.y);
+    }
+  };
+
+  const onPointerUp = (e: PointerEvent<HTMLElement>) => {
+    const p = press.current;
+    if (p?.id !== e.pointerId) return;
+    const d = p.doing;
+    const { change, doc, edit } = store.getState();
+    if (d.do === "part") {
+      if (p.going) settle(p, e);
+      else select(d.part, p.add, d.one);
+    } else if (d.do === "resize" && p.going) {
+      change(resize(d.part, stretched(e, d.part, d.frame, d.corner).frame));
+    } else if (d.do === "bend" && p.going) {
+      const at = onBoard(e);
+      const to = { x: Math.round(at.x), y: Math.round(at.y) };
+      if (d.end) change(bendLine(d.part.id, d.end, to));
+      else {
+        const points = targetOf(doc, d.part.id)!.points!.map((q, i) => (i === d.corner ? [to.x, to.y] : q!));
+        void edit("move a corner", {
+          act: "reshape",
+          parts: selectionOf([d.part]),
+          drawing: { what: "polygon", points: points as [number, number][] },
         });
       }
-      drop();
-    },
-    onPointerCancel: drop,
+    } else if (d.do === "marquee") {
+      if (p.going) gather(boxOf(p.at, onBoard(e)), p.add);
+      else if (!p.add) store.getState().select(nothing);
+    } else if (d.do === "draw") {
+      const h = handling?.kind === "draw" ? handling.to : onBoard(e);
+      drawn(p.at, h, p.going);
+    }
+    drop();
   };
 
-  return { handling, partHandlers, handleHandlers, groundHandlers };
+  /** Selects what a marquee meets. What is pinned stays out of it; it is selected by pressing it. */
+  const gather = (f: Rect, add: boolean) => {
+    const { doc, selection } = store.getState();
+    const found = allParts(doc).filter((part) => {
+      const x = partOf(doc, part);
+      if (x?.hidden || x?.pinned) return false;
+      const frame = frameOf(doc, part);
+      if (frame) return meets(frame, f);
+      // The tray's items are met where they lie on the screen.
+      const r = tray.current?.querySelector(`[data-part="item-${CSS.escape(part.id)}"]`)?.getBoundingClientRect();
+      return (
+        !!r && meets({ ...onBoard({ clientX: r.left, clientY: r.top }), w: r.width / scale, h: r.height / scale }, f)
+      );
+    });
+    const before = add ? partsOf(selection) : [];
+    const fresh = withGroups(doc, found).filter((x) => !before.some((b) => b.kind === x.kind && b.id === x.id));
+    store.getState().select(selectionOf([...before, ...fresh]));
+  };
+
+  return {
+    handling,
+    trace,
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: drop },
+  };
 }
+
+const sameGuides = (a: Guide[], b: Guide[]) => a.length === b.length && JSON.stringify(a) === JSON.stringify(b);

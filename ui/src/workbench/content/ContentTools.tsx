@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { ImagePlus, Plus } from "lucide-react";
 import { Button } from "../../shared/Button";
 import { useDraftStore } from "../draft";
-import { takePictures } from "./pictures";
+import { takeFiles } from "./files";
 
 type Props = {
   find: string;
@@ -17,11 +17,6 @@ type Props = {
 export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
   const store = useDraftStore();
   const files = useRef<HTMLInputElement>(null);
-  const sortByName = () =>
-    store.getState().change({
-      says: "sort items by name",
-      apply: (doc) => void doc.items.sort((a, b) => a.name.localeCompare(b.name, doc.lang)),
-    });
   return (
     <div className="border-b border-line px-4 py-1.5">
       <p className={`min-h-[1.4em] ${wrong ? "text-ember" : "text-slate"}`} role="status" data-said>
@@ -35,28 +30,32 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
           <Plus size={14} aria-hidden /> Item
         </Button>
         <Button
+          className="px-2"
           onClick={() => void store.getState().edit("add a target", { act: "addTargets", names: ["New target"] })}
         >
           <Plus size={14} aria-hidden /> Target
         </Button>
         <Button className="px-2" onClick={() => files.current?.click()}>
-          <ImagePlus size={14} aria-hidden /> Pictures
+          <ImagePlus size={14} aria-hidden /> Files
+        </Button>
+        <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "table" })}>
+          Table…
+        </Button>
+        <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "media" })}>
+          Media…
         </Button>
         <input
           ref={files}
           type="file"
-          aria-label="Picture files"
+          aria-label="Picture and sound files"
           multiple
-          accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml"
+          accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,audio/*"
           className="hidden"
           onChange={(e) => {
-            void takePictures(store, [...(e.target.files ?? [])]);
+            void takeFiles(store, [...(e.target.files ?? [])]);
             e.target.value = "";
           }}
         />
-        <Button kind="quiet" className="px-2" onClick={sortByName}>
-          Sort by name
-        </Button>
         <label className="ml-auto flex items-center gap-1.5 text-slate">
           <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> By tag
         </label>

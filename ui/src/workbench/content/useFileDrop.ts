@@ -1,8 +1,32 @@
 import { useRef, useState, type DragEvent } from "react";
-import { useDraftStore } from "../draft";
-import { takePictures } from "./pictures";
+import { problemOf } from "../../api/client";
+import { partAt } from "../board/useHandling";
+import { sceneryOf } from "../changes";
+import { useDraftStore, type DraftStore } from "../draft";
+import { nameOfFile, takeFiles, upload } from "./files";
 
-/** Lets picture files be dropped on an element; over says that some are above it. */
+/** Gives a part, or the board's ground, a picture in place of the one it has; its frame stays. */
+export async function putPicture(store: DraftStore, file: File, to: { scenery?: string; item?: string }) {
+  try {
+    const kept = await upload(file, file.name);
+    store.getState().change({
+      says: "replace a picture",
+      apply: (doc) => {
+        const s = doc.scenery.find((x) => x.id === to.scenery);
+        const item = doc.items.find((x) => x.id === to.item);
+        if (s) {
+          s.picture = kept.id;
+          if (!s.alt) s.alt = nameOfFile(file.name);
+        } else if (item) item.picture = kept.id;
+        else doc.board.background.picture = kept.id;
+      },
+    });
+  } catch (error) {
+    store.setState({ remark: `${file.name}: ${problemOf(error).detail}` });
+  }
+}
+
+/** Lets files be dropped on an element; over says that some are above it. */
 export function useFileDrop() {
   const store = useDraftStore();
   const [over, setOver] = useState(false);
@@ -27,7 +51,12 @@ export function useFileDrop() {
       e.preventDefault();
       depth.current = 0;
       setOver(false);
-      void takePictures(store, [...e.dataTransfer.files]);
+      const files = [...e.dataTransfer.files];
+      // One picture let go on an empty picture of the board fills that.
+      const part = partAt(e.target as Element);
+      const s = part?.kind === "scenery" ? sceneryOf(store.getState().doc, part.id) : undefined;
+      if (files.length === 1 && s?.type === "picture") void putPicture(store, files[0]!, { scenery: s.id });
+      else void takeFiles(store, files);
     },
   };
   return { over, handlers };

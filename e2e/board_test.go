@@ -1,0 +1,238 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// Targets and scenery are drawn on the board: by drag, by press, traced; they line up
+// with what is there; lines stay tied to their target.
+func TestDrawingOnTheBoard(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+
+	ana.click("Draw a round target")
+	ana.draw(100, 480, 300, 640)
+	ana.sees("3 targets")
+	ana.click("Trace a target")
+	for _, at := range [][2]float64{{420, 500}, {600, 480}, {640, 640}, {450, 660}} {
+		s := ana.spotOn(at[0], at[1])
+		ana.do(chromedp.MouseClickXY(s.X, s.Y))
+	}
+	ana.shot("tracing")
+	ana.press(kb.Backspace)
+	ana.press(kb.Enter)
+	ana.sees("4 targets")
+	// Edges that would cross are refused, and nothing is made.
+	for _, at := range [][2]float64{{900, 500}, {1000, 600}, {1000, 500}, {900, 600}} {
+		s := ana.spotOn(at[0], at[1])
+		ana.do(chromedp.MouseClickXY(s.X, s.Y))
+	}
+	ana.press(kb.Enter)
+	ana.sees("its edges would cross each other")
+	ana.sees("4 targets")
+
+	ana.click("Point from a target to a spot")
+	ana.draw(200, 560, 820, 560)
+	ana.click("Draw a box")
+	ana.draw(760, 480, 1100, 660)
+	ana.until("the box", `document.querySelectorAll('[data-part^="scenery-"]').length === 2`)
+	ana.shot("drawn")
+	ana.click("Select and move")
+	doc := ana.document()
+	if got := doc.Targets[3]; got.Shape != "polygon" || len(got.Points) != 3 {
+		t.Errorf("traced %+v", got)
+	}
+	line := doc.Scenery[0]
+	if line.Tie != doc.Targets[2].ID || line.From.X != doc.Targets[2].Frame.X+doc.Targets[2].Frame.W {
+		t.Errorf("the line begins at %v, tied to %q", line.From, line.Tie)
+	}
+
+	// Moved near the line of another's edge, a target comes to rest on it, and so does its pointer.
+	ana.click("Target 3 Target 3")
+	from := ana.spotOn(150, 600)
+	to := ana.spotOn(150+float64(doc.Targets[0].Frame.X-doc.Targets[2].Frame.X)/100+5, 590)
+	ana.hold(from, to)
+	ana.until("a line that shows it", `document.querySelector('[data-guide="line"]')`)
+	ana.shot("snapping")
+	ana.letGo(to)
+	ana.until("it is put down", `!document.querySelector('[data-guide]')`)
+	doc = ana.document()
+	if doc.Targets[2].Frame.X != doc.Targets[0].Frame.X {
+		t.Errorf("its edge is at %v, the other's at %v", doc.Targets[2].Frame.X, doc.Targets[0].Frame.X)
+	}
+	if doc.Scenery[0].From.X != doc.Targets[2].Frame.X+doc.Targets[2].Frame.W {
+		t.Errorf("the pointer stayed behind: %v", doc.Scenery[0].From)
+	}
+
+	// Larger, smaller, as large as it fits.
+	ana.click("Larger")
+	ana.click("Larger")
+	ana.until("the board is larger than its room", `(() => { const r = document.querySelector('[data-ground]').closest('.overflow-auto'); return r.scrollWidth > r.clientWidth + 20 })()`)
+	ana.shot("zoomed")
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("fit the board")
+	ana.press(kb.Enter)
+	ana.until("it fits", `(() => { const r = document.querySelector('[data-ground]').closest('.overflow-auto'); return r.scrollWidth <= r.clientWidth + 2 })()`)
+}
+
+// Prose becomes gap text: words in brackets and selected words are gaps with their
+// pieces and right cells; where a gap stands in the text, its target stands.
+func TestGapTextFromProse(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Safety")
+	ana.click("Set a text")
+	ana.draw(60, 430, 1100, 700)
+	ana.until("the text", `document.querySelector('[data-part^="scenery-"]')`)
+	ana.click("Select and move")
+	ana.doubleClick("Scenery Text")
+	ana.fill("Text", "Check the [[brake pads]] and the [[tyres]] before each ride, and never ride without a working bell. Tighten the stem first, then the headset, or it will come loose on the way.")
+	eval[any](ana, `(() => { const f = document.querySelector('textarea[aria-label="Text"]'); const i = f.value.indexOf('bell'); f.setSelectionRange(i, i + 4) })()`)
+	ana.click("Make a gap of it")
+	ana.shot("writing")
+	ana.click("Done")
+	ana.sees("5 targets")
+	ana.sees("Item brake pads")
+	ana.until("gaps where the text leaves room", `[...document.querySelectorAll('[data-gap]')].length === 3 && [...document.querySelectorAll('[data-gap]')].every((g) => {
+		const a = g.getBoundingClientRect(), t = document.querySelector('[data-part="target-' + g.dataset.gap + '"]').getBoundingClientRect();
+		return Math.abs(a.x - t.x) < 3 && Math.abs(a.y - t.y) < 3 })`)
+	ana.shot("gap-text")
+	doc := ana.document()
+	var right []string
+	for _, x := range doc.Targets[2:] {
+		for i := range doc.Items {
+			if doc.Key.Solutions[0].RightCell(doc.Target(x.ID), &doc.Items[i]) {
+				right = append(right, x.Name+"="+doc.Items[i].Text)
+			}
+		}
+	}
+	if got := strings.Join(right, " "); got != "Gap 1=brake pads Gap 2=tyres Gap 3=Bell" {
+		t.Errorf("right: %s", got)
+	}
+	// One undo takes all of it back.
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("2 targets")
+	ana.press("y", chromedp.ModifierCtrl)
+	ana.sees("5 targets")
+	// Moved, the text takes its gaps with it.
+	before := doc.Targets[2].Frame
+	ana.click("Scenery Check the")
+	for range 3 {
+		ana.press(kb.ArrowUp, chromedp.ModifierShift)
+	}
+	ana.until("the gap goes with it", fmt.Sprintf(`Math.abs(document.querySelector('[data-part="target-brake-pads"]').getBoundingClientRect().top - document.querySelector('[data-gap]').getBoundingClientRect().top) < 3`))
+	if after := ana.document().Targets[2].Frame; after.Y > before.Y-2800 || after.Y < before.Y-3200 {
+		t.Errorf("the gap went from %v to %v", before.Y, after.Y)
+	}
+}
+
+// The sheet sets everything of one part or of many at once, each as one step.
+func TestTheSheet(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.open("/")
+	ana.click("Parts drawers")
+	ana.click("Target 1 Drivetrain")
+	ana.shift("Target 2 Brakes")
+	ana.shift("Target 3 Wheels")
+	ana.click("Sheet")
+	ana.sees("3 targets")
+	ana.until("sample pieces", `document.querySelectorAll('[data-sample]').length > 10`)
+	ana.fill("size, %", "60")
+	ana.press(kb.Enter)
+	ana.fill("height", "200")
+	ana.press(kb.Enter)
+	ana.choose("when full", "trade")
+	ana.shot("sheet-targets")
+	doc := ana.document()
+	for _, x := range doc.Targets[:3] {
+		if x.Arrange.Scale != 60 || x.Frame.H != 20000 || x.WhenFull != "trade" {
+			t.Errorf("%s has %d %%, is %v high, %s", x.ID, x.Arrange.Scale, x.Frame.H, x.WhenFull)
+		}
+	}
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.press("z", chromedp.ModifierCtrl)
+	if got := ana.document().Targets[0]; got.Frame.H == 20000 || got.Arrange.Scale != 60 {
+		t.Errorf("after two undos: %v, %d", got.Frame.H, got.Arrange.Scale)
+	}
+
+	ana.click("Item Chain")
+	ana.shift("Item Cassette")
+	ana.sees("2 items")
+	ana.choose("tint", "well")
+	ana.click("right")
+	ana.fill("another text", "Yes")
+	ana.press(kb.Enter)
+	ana.shot("sheet-items")
+	doc = ana.document()
+	for _, it := range doc.Items[:2] {
+		if it.Looks == nil || it.Looks.Rest.Style.Fill != "well" || *it.Looks.Right.Text != "Yes" {
+			t.Errorf("%s looks %+v", it.ID, it.Looks)
+		}
+	}
+}
+
+// choose takes an option of a field by its value.
+func (p *person) choose(name, value string) {
+	p.t.Helper()
+	p.until(name, find(name))
+	eval[any](p, `(() => { const e = `+find(name)+`; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+js(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })()`)
+}
+
+// Groups, drawing order, copies in another activity, reading order: with the keys.
+func TestGroupsAndCopies(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Target 1 Drivetrain")
+	ana.shift("Target 2 Brakes")
+	ana.press("g", chromedp.ModifierCtrl)
+	ana.until("it is grouped", `document.querySelector('[aria-label="Undo"]').title.startsWith('Undo: group')`)
+	ana.press(kb.Escape)
+	ana.click("Target 2 Brakes")
+	ana.sees("2 selected")
+	ana.press("[", chromedp.ModifierCtrl)
+	ana.press(kb.ArrowDown, chromedp.ModifierShift)
+	doc := ana.document()
+	if doc.Targets[0].Group == "" || doc.Targets[0].Group != doc.Targets[1].Group {
+		t.Errorf("groups %q and %q", doc.Targets[0].Group, doc.Targets[1].Group)
+	}
+	ana.shift("Item Chain")
+	ana.clip("copy")
+	ana.sees("Copied. They can be pasted here and in other activities.")
+	ana.open("/")
+	ana.makeSort("More parts")
+	ana.click("Target 1 Drivetrain")
+	ana.clip("paste")
+	ana.sees("4 targets")
+	other := ana.document()
+	if got := other.Targets[2]; got.Name != "Drivetrain" || !other.Key.Solutions[0].RightCell(&other.Targets[2], &other.Items[len(other.Items)-1]) {
+		t.Errorf("pasted %+v", got)
+	}
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("reading order by place")
+	ana.press(kb.Enter)
+	ana.until("numbers on the board", `document.querySelector('[data-part="target-brakes"]').textContent.includes('2')`)
+	ana.shot("reading-order")
+	if got := ana.document().Order; len(got) == 0 || got[0] != "drivetrain" {
+		t.Errorf("the order is %v", got)
+	}
+}
+
+// clip copies or pastes on the board, as the browser does it on its keys.
+func (p *person) clip(what string) {
+	p.t.Helper()
+	eval[any](p, `(document.activeElement.closest('[data-part]') ?? document.querySelector('[data-part][aria-pressed="true"]')).dispatchEvent(new ClipboardEvent(`+js(what)+`, {clipboardData: new DataTransfer(), bubbles: true, cancelable: true}))`)
+}

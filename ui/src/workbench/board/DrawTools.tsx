@@ -1,0 +1,70 @@
+import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type } from "lucide-react";
+import { useDraft, useDraftStore } from "../draft";
+
+type Tool = { tool: string; title: string; icon: typeof Square; keys?: string };
+
+/** What the pointer can do on the board. */
+export const tools: Tool[] = [
+  { tool: "select", title: "Select and move", icon: MousePointer2 },
+  { tool: "rect", title: "Draw a target", icon: Square },
+  { tool: "ellipse", title: "Draw a round target", icon: Circle },
+  { tool: "polygon", title: "Trace a target", icon: Pentagon },
+  { tool: "text", title: "Set a text", icon: Type },
+  { tool: "box", title: "Draw a box", icon: Square },
+  { tool: "disc", title: "Draw an ellipse", icon: Circle },
+  { tool: "line", title: "Draw a line", icon: Slash },
+  { tool: "arrow", title: "Draw an arrow", icon: ArrowUpRight },
+  { tool: "pointer", title: "Point from a target to a spot", icon: Spline },
+];
+
+export const toolSays: Record<string, string> = {
+  rect: "Drag to draw a target; press for one of the usual size. Escape when done.",
+  ellipse: "Drag to draw a round target. Escape when done.",
+  polygon: "Press for each corner. Enter closes it, Backspace takes the last one back.",
+  text: "Drag to make room for a text. Escape when done.",
+  box: "Drag to draw a box. Escape when done.",
+  disc: "Drag to draw an ellipse. Escape when done.",
+  line: "Drag to draw a line. Escape when done.",
+  arrow: "Drag to draw an arrow. Escape when done.",
+  pointer: "Drag from a target to the spot that it is about; the line goes with the target. Escape when done.",
+};
+
+/** Targets are drawn sunk, scenery flat: the buttons show which is which. */
+export function DrawTools() {
+  const store = useDraftStore();
+  const current = useDraft((s) => s.tool);
+  const button = ({ tool, title, icon: Icon }: Tool) => (
+    <button
+      key={tool}
+      type="button"
+      aria-label={title}
+      title={title}
+      aria-pressed={current === tool}
+      onClick={() => store.setState({ tool: current === tool ? "select" : tool })}
+      className={`grid size-8 place-items-center rounded-(--radius) ${
+        current === tool ? "bg-feather text-on-feather" : "text-slate hover:bg-shade hover:text-ink"
+      }`}
+    >
+      <Icon
+        size={17}
+        aria-hidden
+        {...(tool === "box" || tool === "disc" ? { fill: "currentColor", fillOpacity: 0.25 } : {})}
+      />
+    </button>
+  );
+  const line = <span className="my-0.5 h-px w-6 self-center bg-line" />;
+  return (
+    <div
+      role="toolbar"
+      aria-label="Draw"
+      aria-orientation="vertical"
+      className="flex shrink-0 flex-col gap-0.5 self-start rounded-(--radius) border border-line bg-paper p-0.5"
+    >
+      {button(tools[0]!)}
+      {line}
+      {tools.slice(1, 4).map(button)}
+      {line}
+      {tools.slice(4).map(button)}
+    </div>
+  );
+}

@@ -1,0 +1,127 @@
+import { useEffect, useState } from "react";
+import type { Doc } from "../../api/types";
+import { engine, type Sample } from "../../engine/engine";
+import { mediaURL } from "../../shared/mediaURL";
+import { PieceCard } from "../../shared/PieceCard";
+import { placed } from "../../shared/TargetWell";
+import { itemOf } from "../changes";
+import { useDraft } from "../draft";
+import type { Handling } from "./useHandling";
+
+type Props = { handling: Handling | null; trace: [number, number][]; board: { width: number; height: number } };
+
+/** What is drawn over the board while something is done to it. */
+export function Overlay({ handling: h, trace, board }: Props) {
+  const tool = useDraft((s) => s.tool);
+  const line = tool === "line" || tool === "arrow" || tool === "pointer";
+  const guides = h && "guides" in h ? h.guides : [];
+  if (!h && trace.length === 0) return null;
+  return (
+    <svg
+      className="pointer-events-none absolute inset-0 size-full overflow-visible text-feather"
+      style={{ zIndex: 3000 }}
+      viewBox={`0 0 ${board.width} ${board.height}`}
+      preserveAspectRatio="none"
+      aria-hidden
+    >
+      <g fill="none" stroke="currentColor" strokeWidth={1} vectorEffect="non-scaling-stroke">
+        {guides.map((g, i) =>
+          g.gap ? (
+            <path key={i} data-guide="gap" d={bar(g)} strokeWidth={2} />
+          ) : (
+            <path key={i} data-guide="line" d={`M${g.x1} ${g.y1}L${g.x2} ${g.y2}`} strokeDasharray="6 3" />
+          ),
+        )}
+        {h?.kind === "marquee" && (
+          <rect
+            x={h.frame.x}
+            y={h.frame.y}
+            width={h.frame.w}
+            height={h.frame.h}
+            fill="currentColor"
+            fillOpacity={0.1}
+          />
+        )}
+        {h?.kind === "draw" &&
+          (line ? (
+            <path d={`M${h.from.x} ${h.from.y}L${h.to.x} ${h.to.y}`} strokeWidth={3} />
+          ) : (
+            <rect
+              x={Math.min(h.from.x, h.to.x)}
+              y={Math.min(h.from.y, h.to.y)}
+              width={Math.abs(h.from.x - h.to.x)}
+              height={Math.abs(h.from.y - h.to.y)}
+              rx={tool === "ellipse" || tool === "disc" ? "50%" : 4}
+              fill="currentColor"
+              fillOpacity={0.12}
+            />
+          ))}
+        {h?.kind === "bend" && <circle cx={h.at.x} cy={h.at.y} r={7} strokeWidth={2} />}
+        {trace.length > 0 && (
+          <>
+            <polyline points={trace.map((p) => p.join()).join(" ")} strokeWidth={2} />
+            {trace.map(([x, y], i) => (
+              <circle key={i} cx={x} cy={y} r={i === 0 ? 8 : 4} fill="var(--paper)" />
+            ))}
+          </>
+        )}
+      </g>
+    </svg>
+  );
+}
+
+/** A gap as wide as another: a bar with two ends. */
+function bar({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: number }) {
+  const e = 6;
+  return y1 === y2
+    ? `M${x1} ${y1 - e}V${y1 + e}M${x1} ${y1}H${x2}M${x2} ${y1 - e}V${y1 + e}`
+    : `M${x1 - e} ${y1}H${x1 + e}M${x1} ${y1}V${y2}M${x1 - e} ${y2}H${x1 + e}`;
+}
+
+/** Pieces as they would stand in the selected targets, while their sheet is open. */
+export function Samples({ doc }: { doc: Doc }) {
+  const targets = useDraft((s) => s.selection.targets);
+  const open = useDraft((s) => s.sheet);
+  const [samples, setSamples] = useState<Record<string, Sample[]>>({});
+  useEffect(() => {
+    if (!open || targets.length === 0) {
+      setSamples({});
+      return;
+    }
+    let live = true;
+    engine.samples(doc, targets, 12).then(
+      (found) => live && setSamples(found),
+      () => {}, // a draft with a fault shows none
+    );
+    return () => {
+      live = false;
+    };
+  }, [doc, targets, open]);
+  return Object.entries(samples).flatMap(([target, list]) => {
+    const t = doc.targets.find((x) => x.id === target);
+    return list.map(({ item, frame }, i) => {
+      const it = itemOf(doc, item);
+      return (
+        it &&
+        t && (
+          <span
+            key={`${target} ${i}`}
+            data-sample
+            className="pointer-events-none"
+            style={{ ...placed(frame), zIndex: 1501, opacity: (0.6 * t.arrange.opacity) / 100 }}
+            aria-hidden
+          >
+            <PieceCard
+              text={it.text}
+              picture={it.picture && mediaURL(it.picture)}
+              w={frame.w}
+              h={frame.h}
+              look={it.looks?.placed ?? it.looks?.rest}
+              mediaURL={mediaURL}
+            />
+          </span>
+        )
+      );
+    });
+  });
+}

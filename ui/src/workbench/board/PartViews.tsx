@@ -1,0 +1,238 @@
+import { memo, type CSSProperties, type ReactNode } from "react";
+import type { Item, Rect, RichNode, Scenery, Target } from "../../api/types";
+import { mediaURL } from "../../shared/mediaURL";
+import { PieceCard } from "../../shared/PieceCard";
+import { SceneryFace } from "../../shared/SceneryFace";
+import { placed, TargetWell } from "../../shared/TargetWell";
+import { nameOf, type PartID } from "../changes";
+
+/** How a part is shown now. All of it is plain values, so that a part is drawn again only when it changes. */
+type Shown = {
+  selected: boolean;
+  /** The only one selected: it has handles. */
+  alone: boolean;
+  dimmed: boolean;
+  /** It follows the pointer: by --dx and --dy of the board. */
+  moving: boolean;
+  /** Its place in the reading order, where that is shown. */
+  order?: number;
+};
+
+type ShellProps = Shown & {
+  part: PartID;
+  label: string;
+  frame?: Rect;
+  z?: number;
+  children: ReactNode;
+  handles?: ReactNode;
+};
+
+function Shell({ part, label, frame, z, selected, alone, dimmed, moving, order, children, handles }: ShellProps) {
+  const style: CSSProperties = frame ? placed(frame) : { position: "relative" };
+  if (moving) {
+    style.transform = "translate(calc(var(--dx, 0) * var(--s) * 1px), calc(var(--dy, 0) * var(--s) * 1px))";
+    style.zIndex = 2000;
+  } else if (z || selected) style.zIndex = selected ? 1500 : z;
+  return (
+    <div
+      role="button"
+      tabIndex={0}
+      data-part={`${part.kind}-${part.id}`}
+      aria-label={label}
+      aria-description={
+        frame && `at ${Math.round(frame.x)}, ${Math.round(frame.y)}, ${Math.round(frame.w)} by ${Math.round(frame.h)}`
+      }
+      aria-pressed={selected}
+      className={`touch-none rounded-sm ${dimmed ? "opacity-25" : ""} ${moving ? "cursor-grabbing opacity-90" : "cursor-grab"}`}
+      style={style}
+    >
+      {children}
+      {order !== undefined && (
+        <span className="absolute -top-2 -right-2 z-30 rounded-[50%] bg-feather px-1.5 text-[11px] font-bold text-on-feather">
+          {order}
+        </span>
+      )}
+      {alone && !moving && (handles ?? <Handles />)}
+    </div>
+  );
+}
+
+export const ItemView = memo(function ItemView({
+  item,
+  tray,
+  live,
+  ...shown
+}: Shown & { item: Item; tray: boolean; live?: Rect }) {
+  const size = live ?? item.size;
+  return (
+    <Shell
+      {...shown}
+      part={{ kind: "item", id: item.id }}
+      label={`Item ${nameOf(item)}`}
+      frame={tray ? undefined : (live ?? { ...item.home!, ...item.size })}
+      z={1 + item.z}
+    >
+      <PieceCard
+        text={item.text}
+        picture={item.picture && mediaURL(item.picture)}
+        w={size.w}
+        h={size.h}
+        selected={shown.selected}
+        look={item.looks?.rest}
+        mediaURL={mediaURL}
+      />
+      {item.copies > 1 && (
+        <span className="absolute -right-1 -bottom-1 rounded-sm bg-slate px-1 text-[11px] text-paper">
+          × {item.copies}
+        </span>
+      )}
+    </Shell>
+  );
+});
+
+export const TargetView = memo(function TargetView({
+  target: t,
+  number,
+  live,
+  ...shown
+}: Shown & { target: Target; number: number; live?: Rect }) {
+  const frame = live ?? t.frame;
+  return (
+    <Shell
+      {...shown}
+      part={{ kind: "target", id: t.id }}
+      label={`Target ${number} ${nameOf(t)}`}
+      frame={frame}
+      z={t.z}
+      handles={t.shape === "polygon" ? <Corners target={t} /> : undefined}
+    >
+      <span className={t.shows === "never" ? "opacity-45" : t.shows === "inHand" ? "opacity-70" : ""}>
+        <TargetWell
+          shape={t.shape}
+          points={t.points}
+          frame={t.frame}
+          label={t.label.text}
+          side={t.label.side}
+          number={number}
+          state={shown.selected ? "selected" : "rest"}
+          look={t.looks?.rest}
+          mediaURL={mediaURL}
+        />
+      </span>
+      {t.shows !== "always" && (
+        <span className="absolute right-0.5 bottom-0.5 rounded-sm bg-slate px-1 text-[10px] text-paper">
+          {t.shows === "never" ? "unseen" : "in hand only"}
+        </span>
+      )}
+    </Shell>
+  );
+});
+
+type SceneryProps = Shown & {
+  scenery: Scenery;
+  rich: RichNode[];
+  board: { width: number; height: number };
+  gap: (target: string) => { w: number; h: number } | undefined;
+  live?: Rect;
+};
+
+export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, gap, live, ...shown }: SceneryProps) {
+  const frame = live ?? s.frame;
+  const line = s.from && s.to ? { from: s.from, to: s.to } : undefined;
+  const label = `Scenery ${s.alt || (s.text ? s.text.slice(0, 60) : "") || s.id}`;
+  return (
+    <Shell
+      {...shown}
+      part={{ kind: "scenery", id: s.id }}
+      label={label}
+      frame={frame ?? bounds(line)}
+      z={s.z}
+      handles={line ? <Ends {...line} frame={bounds(line)} /> : undefined}
+    >
+      {line ? (
+        <LineFace s={s} line={line} selected={shown.selected} />
+      ) : (
+        <span className={`absolute inset-0 block ${shown.selected ? "outline-2 outline-feather" : ""}`}>
+          <SceneryFace scenery={{ ...s, frame, rich }} mediaURL={mediaURL} board={board} gap={gap} />
+          {s.type === "text" && !s.text && <span className="text-slate">Double-click to write</span>}
+          {s.type === "picture" && !s.picture && (
+            <span className="absolute inset-0 grid place-items-center text-slate">Drop a picture here</span>
+          )}
+        </span>
+      )}
+    </Shell>
+  );
+});
+
+type Ends = { from: { x: number; y: number }; to: { x: number; y: number } };
+
+/** A line's own box, wide enough to be pressed. */
+function bounds(line: Ends | undefined): Rect | undefined {
+  if (!line) return undefined;
+  const { from, to } = line;
+  const pad = 6;
+  return {
+    x: Math.min(from.x, to.x) - pad,
+    y: Math.min(from.y, to.y) - pad,
+    w: Math.abs(from.x - to.x) + 2 * pad,
+    h: Math.abs(from.y - to.y) + 2 * pad,
+  };
+}
+
+function LineFace({ s, line, selected }: { s: Scenery; line: Ends; selected: boolean }) {
+  const box = bounds(line)!;
+  const near = (p: { x: number; y: number }) => ({ x: p.x - box.x, y: p.y - box.y });
+  return (
+    <span className={`absolute inset-0 ${selected ? "text-feather [&_svg]:text-feather" : ""}`}>
+      <SceneryFace
+        scenery={{ ...s, from: near(line.from), to: near(line.to), rich: [] }}
+        mediaURL={mediaURL}
+        board={{ width: box.w, height: box.h }}
+      />
+    </span>
+  );
+}
+
+const handle = "absolute z-20 size-3 touch-none rounded-[2px] border border-feather bg-paper";
+
+function Handles() {
+  const corners: [string, string][] = [
+    ["nw", "-top-1.5 -left-1.5 cursor-nwse-resize"],
+    ["ne", "-top-1.5 -right-1.5 cursor-nesw-resize"],
+    ["sw", "-bottom-1.5 -left-1.5 cursor-nesw-resize"],
+    ["se", "-right-1.5 -bottom-1.5 cursor-nwse-resize"],
+  ];
+  return corners.map(([corner, place]) => <span key={corner} data-handle={corner} className={`${handle} ${place}`} />);
+}
+
+/** A polygon's corners, each to be moved by itself. */
+function Corners({ target }: { target: Target }) {
+  return (target.points ?? []).map((p, i) => (
+    <span
+      key={i}
+      data-corner={i}
+      className={`${handle} -m-1.5 rounded-[50%]! cursor-move`}
+      style={{
+        left: `calc(${p![0]! - target.frame.x}px * var(--s))`,
+        top: `calc(${p![1]! - target.frame.y}px * var(--s))`,
+      }}
+    />
+  ));
+}
+
+function Ends({ from, to, frame }: Ends & { frame?: Rect }) {
+  return (["from", "to"] as const).map((end) => {
+    const p = end === "from" ? from : to;
+    return (
+      <span
+        key={end}
+        data-end={end}
+        className={`${handle} -m-1.5 rounded-[50%]! cursor-move`}
+        style={{
+          left: `calc(${p.x - (frame?.x ?? 0)}px * var(--s))`,
+          top: `calc(${p.y - (frame?.y ?? 0)}px * var(--s))`,
+        }}
+      />
+    );
+  });
+}

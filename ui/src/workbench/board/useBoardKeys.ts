@@ -1,0 +1,134 @@
+import type { ClipboardEvent, KeyboardEvent } from "react";
+import { engine } from "../../engine/engine";
+import type { Doc } from "../../api/types";
+import { move, resize, type PartID } from "../changes";
+import { act } from "../commands";
+import { takeFiles } from "../content/files";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
+import { frameOf } from "./frames";
+import { partAt } from "./useHandling";
+
+/** Where copied parts wait, for this activity and others of this browser. */
+const copied = "magpie-parts";
+
+/** What keys and the clipboard do to the part that has the focus, and to what is selected. */
+export function useBoardKeys(name: (part: PartID) => void) {
+  const store = useDraftStore();
+  const wanted = (part: PartID) => {
+    const { selection, doc } = store.getState();
+    if (!isSelected(selection, part)) store.getState().select(selectionOf(withGroups(doc, [part])));
+    return store.getState().selection;
+  };
+
+  const onKeyDown = (e: KeyboardEvent) => {
+    const element = e.target as HTMLElement;
+    if (element.closest("[data-editor], input, textarea")) return;
+    if (e.key === "Escape") {
+      const { tool } = store.getState();
+      if (tool !== "select") store.setState({ tool: "select" });
+      else store.getState().select(nothing);
+      return;
+    }
+    const part = partAt(element);
+    if (!part) return;
+    const by = e.shiftKey ? 10 : 1;
+    const command = e.ctrlKey || e.metaKey;
+    const key = e.key.toLowerCase();
+    const [dx, dy] =
+      { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key] ?? ([0, 0] as const);
+    if ((dx || dy) && !command) {
+      const parts = partsOf(wanted(part));
+      const { doc } = store.getState();
+      const frame = frameOf(doc, part);
+      if (e.altKey && frame) {
+        store.getState().change(resize(part, { ...frame, w: frame.w + dx!, h: frame.h + dy! }, `resize ${part.id}`));
+      } else {
+        store.getState().change(move(parts, dx!, dy!, "nudge " + parts.map((p) => p.id).join()));
+      }
+    } else if (e.key === "F2") name(part);
+    else if (e.key === "Enter" && e.altKey) {
+      wanted(part);
+      store.setState({ sheet: true });
+    } else if (e.key === "Enter" || e.key === " ") {
+      if (e.key === "Enter" && isSelected(store.getState().selection, part) && part.kind === "scenery") name(part);
+      else if (e.shiftKey || command) {
+        const { selection } = store.getState();
+        const parts = partsOf(selection).filter((p) => p.kind !== part.kind || p.id !== part.id);
+        store.getState().select(selectionOf(isSelected(selection, part) ? parts : [...parts, part]));
+      } else store.getState().select(selectionOf(withGroups(store.getState().doc, [part])));
+    } else if (e.key === "Delete" || e.key === "Backspace") {
+      wanted(part);
+      act(store, "delete", "remove");
+    } else if (command && key === "d") {
+      wanted(part);
+      act(store, "duplicate", "duplicate");
+    } else if (command && key === "g") {
+      wanted(part);
+      group(store, !e.shiftKey);
+    } else if (command && (e.key === "]" || e.key === "[")) {
+      wanted(part);
+      const name = e.key === "]" ? (e.shiftKey ? "front" : "forward") : e.shiftKey ? "back" : "backward";
+      act(store, "change the drawing order", name);
+    } else if (command && key === "a") {
+      const { doc } = store.getState();
+      store.getState().select({ items: doc.items.map((i) => i.id), targets: doc.targets.map((t) => t.id) });
+    } else return;
+    e.preventDefault();
+  };
+
+  const onCopy = (e: ClipboardEvent) => {
+    const part = partAt(e.target as HTMLElement);
+    if ((e.target as HTMLElement).closest("input, textarea") || (!part && !partsOf(store.getState().selection).length))
+      return;
+    e.preventDefault();
+    const parts = part ? wanted(part) : store.getState().selection;
+    const { doc } = store.getState();
+    const cut = e.type === "cut";
+    void engine.edit(doc, { act: "keep", parts }).then(({ document }) => {
+      localStorage.setItem(copied, JSON.stringify({ from: store.getState().id, doc: document }));
+      if (cut) act(store, "cut", "remove");
+      else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
+    });
+  };
+
+  const onPaste = (e: ClipboardEvent) => {
+    if ((e.target as HTMLElement).closest("input, textarea")) return;
+    e.preventDefault();
+    if (e.clipboardData.files.length > 0) {
+      void takeFiles(store, [...e.clipboardData.files]);
+      return;
+    }
+    pasteParts(store);
+  };
+  return { onKeyDown, onCopy, onCut: onCopy, onPaste };
+}
+
+type Store = ReturnType<typeof useDraftStore>;
+
+/** Puts in what was copied, here a little aside, elsewhere where it was. */
+export function pasteParts(store: Store) {
+  const kept = localStorage.getItem(copied);
+  if (!kept) {
+    store.setState({ remark: "Nothing has been copied yet." });
+    return;
+  }
+  const { from, doc } = JSON.parse(kept) as { from: string; doc: Doc };
+  const aside = from === store.getState().id ? 24 : 0;
+  void store.getState().edit("paste parts", { act: "insert", from: doc, dx: aside, dy: aside });
+}
+
+/** Parts of a group are selected and moved together. */
+export function group(store: Store, on: boolean) {
+  const { doc, selection, change } = store.getState();
+  const taken = new Set([...doc.items, ...doc.targets, ...doc.scenery].map((x) => x.group));
+  let n = 1;
+  while (taken.has(`group-${n}`)) n++;
+  change({
+    says: on ? "group" : "ungroup",
+    apply: (d) => {
+      for (const kind of ["items", "targets", "scenery"] as const) {
+        for (const x of d[kind]) if (selection[kind].includes(x.id)) x.group = on ? `group-${n}` : "";
+      }
+    },
+  });
+}

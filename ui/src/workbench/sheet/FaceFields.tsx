@@ -1,0 +1,110 @@
+import { useRef } from "react";
+import { Button } from "../../shared/Button";
+import type { Item } from "../../api/types";
+import { putPicture } from "../content/useFileDrop";
+import { useDraftStore } from "../draft";
+import { CheckField, ChoiceField, Group, NumberField, TextField } from "./fields";
+import type { Set } from "./Sheet";
+import { SoundField } from "./SoundField";
+
+/** What items show and say. */
+export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
+  const store = useDraftStore();
+  const file = useRef<HTMLInputElement>(null);
+  const one = items.length === 1 ? items[0] : undefined;
+  const pictured = items.some((i) => i.picture);
+  return (
+    <Group title="Piece">
+      <TextField
+        label="text"
+        wide
+        values={items.map((i) => i.text)}
+        onDone={(text) => set("change texts", ["items"], (i) => (i.text = text))}
+      />
+      <TextField
+        label="alternative text"
+        wide
+        values={items.map((i) => i.alt)}
+        placeholder={pictured ? "missing" : ""}
+        onDone={(alt) => set("change alternative texts", ["items"], (i) => (i.alt = alt))}
+      />
+      <NumberField
+        label="copies"
+        values={items.map((i) => i.copies)}
+        low={1}
+        high={99}
+        whole
+        onDone={(n) => set("change copies", ["items"], (i) => (i.copies = n!))}
+      />
+      <ChoiceField
+        label="let go beside targets"
+        values={items.map((i) => i.offTarget)}
+        options={[
+          ["", "as the activity says"],
+          ["home", "goes home"],
+          ["stay", "stays there"],
+        ]}
+        onDone={(to) =>
+          set("say where it goes", ["items"], (i) => {
+            if (to) i.offTarget = to as "home" | "stay";
+            else delete i.offTarget;
+          })
+        }
+      />
+      <div className="col-span-full flex flex-wrap items-center gap-2">
+        <Button className="h-7 px-2" onClick={() => store.setState({ asking: "media" })}>
+          Picture from Media…
+        </Button>
+        {one && (
+          <Button className="h-7 px-2" onClick={() => file.current?.click()}>
+            {one.picture ? "Replace the picture…" : "Picture from a file…"}
+          </Button>
+        )}
+        {pictured && (
+          <Button
+            kind="quiet"
+            className="h-7 px-2"
+            onClick={() => set("take pictures off", ["items"], (i) => (i.picture = ""))}
+          >
+            Take the picture off
+          </Button>
+        )}
+        {one && (
+          <input
+            ref={file}
+            type="file"
+            aria-label="Picture for this item"
+            accept="image/*"
+            className="hidden"
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              if (chosen) void putPicture(store, chosen, { item: one.id });
+              e.target.value = "";
+            }}
+          />
+        )}
+      </div>
+      {one && (
+        <SoundField
+          sound={one.sound}
+          onDone={(sound) => set(sound ? "give it a sound" : "take the sound off", ["items"], (i) => (i.sound = sound))}
+        />
+      )}
+      {items.some((i) => i.sound) && (
+        <>
+          <TextField
+            label="what the sound says"
+            wide
+            values={items.map((i) => i.transcript)}
+            onDone={(text) => set("write transcripts", ["items"], (i) => (i.transcript = text))}
+          />
+          <CheckField
+            label="plays when picked up"
+            values={items.map((i) => i.playSound === "pick")}
+            onDone={(on) => set("say when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
+          />
+        </>
+      )}
+    </Group>
+  );
+}

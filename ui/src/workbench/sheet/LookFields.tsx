@@ -1,0 +1,252 @@
+import { useState } from "react";
+import type { Item, Look, Style, Target } from "../../api/types";
+import { mediaURL } from "../../shared/mediaURL";
+import { PieceCard } from "../../shared/PieceCard";
+import { placed, TargetWell } from "../../shared/TargetWell";
+import { themed } from "../../shared/looks";
+import { useDraft } from "../draft";
+import { CheckField, ChoiceField, ColourField, Group, NumberField, TextField } from "./fields";
+import { lookOf, points, setLook, setStyle, styleOf, type Dressed } from "./styles";
+import type { Chosen, Set } from "./Sheet";
+
+/**
+ * How parts look: from the theme, and where they depart from it. The strip shows the
+ * first selected part at every point of its way; what is set is set for all.
+ */
+export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
+  const { items, targets, scenery } = chosen;
+  const theme = useDraft((s) => s.doc.board.theme);
+  const kind = items.length > 0 ? "item" : targets.length > 0 ? "target" : undefined;
+  const [at, setAt] = useState("rest");
+  const parts: Dressed[] = items.length > 0 ? items : targets.length > 0 ? targets : scenery;
+  const list = items.length > 0 ? "items" : targets.length > 0 ? "targets" : "scenery";
+  const known = kind ? points[kind] : [];
+  const style = <T,>(read: (s: Style | undefined) => T) => parts.map((p) => read(styleOf(p, at)));
+  const look = <T,>(read: (l: Look | undefined) => T) => parts.map((p) => read(lookOf(p, at)));
+  const dress = (says: string, apply: (s: Style) => void) => set(says, [list], (p) => setStyle(p, at, apply));
+  const show = (says: string, apply: (l: Look) => void) => set(says, [list], (p) => setLook(p, at, apply));
+  const edge = (apply: (e: NonNullable<Style["edge"]>) => void) =>
+    dress("change edges", (s) => {
+      s.edge ??= { color: "", dash: 0 };
+      apply(s.edge);
+    });
+  const text = (apply: (t: NonNullable<Style["text"]>) => void) =>
+    dress("change how text is set", (s) => {
+      s.text ??= { color: "" };
+      apply(s.text);
+    });
+  const pictures = items.length > 0 || scenery.some((s) => s.type === "picture");
+  const first = items[0] ?? targets[0];
+  return (
+    <>
+      {first && kind && (
+        <section aria-label="Looks" className="border-b border-line px-4 py-2">
+          <h3 className="mb-1 text-[13px] font-semibold">Looks</h3>
+          <div
+            role="radiogroup"
+            aria-label="Point of its way"
+            className="flex gap-1.5 overflow-x-auto pb-1"
+            style={themed(theme)}
+            data-form={theme?.piece}
+          >
+            {known.map(([point, title]) => (
+              <button
+                key={point}
+                type="button"
+                role="radio"
+                aria-checked={at === point}
+                onClick={() => setAt(point)}
+                className={`flex w-[84px] shrink-0 flex-col items-center gap-1 rounded-(--radius) border p-1 text-[11px] leading-tight text-slate ${at === point ? "border-feather bg-feather-soft" : "border-line bg-paper"}`}
+              >
+                <Sample part={first} point={point} />
+                <span>{title}</span>
+                {lookOf(first, point) && <span className="text-feather">set here</span>}
+              </button>
+            ))}
+          </div>
+        </section>
+      )}
+      <Group title={kind ? `Looks ${known.find(([p]) => p === at)![1]}` : "Looks"}>
+        <ColourField label="tint" values={style((s) => s?.fill)} onDone={(c) => dress("tint", (s) => (s.fill = c))} />
+        <ColourField label="edge" values={style((s) => s?.edge?.color)} onDone={(c) => edge((e) => (e.color = c))} />
+        <NumberField
+          label="edge, width"
+          values={style((s) => s?.edge?.width)}
+          low={0}
+          high={100}
+          empty="theme"
+          onDone={(n) => edge((e) => (n === undefined ? delete e.width : (e.width = n)))}
+        />
+        <NumberField
+          label="edge, dashes"
+          values={style((s) => s?.edge?.dash ?? 0)}
+          low={0}
+          high={100}
+          onDone={(n) => edge((e) => (e.dash = n ?? 0))}
+        />
+        <NumberField
+          label="corner"
+          values={style((s) => s?.corner)}
+          low={0}
+          high={1000}
+          empty="theme"
+          onDone={(n) => dress("change corners", (s) => (n === undefined ? delete s.corner : (s.corner = n)))}
+        />
+        <NumberField
+          label="text, size"
+          values={style((s) => s?.text?.size)}
+          low={1}
+          high={400}
+          empty="theme"
+          onDone={(n) => text((t) => (n === undefined ? delete t.size : (t.size = n)))}
+        />
+        <ChoiceField
+          label="text, weight"
+          values={style((s) => (s?.text?.weight ? String(s.text.weight) : ""))}
+          options={[
+            ["", "theme"],
+            ["400", "plain"],
+            ["600", "half strong"],
+            ["800", "strong"],
+          ]}
+          onDone={(w) => text((t) => (w ? (t.weight = Number(w)) : delete t.weight))}
+        />
+        <ChoiceField
+          label="text, set"
+          values={style((s) => s?.text?.align)}
+          options={[
+            ["", "theme"],
+            ["left", "left"],
+            ["centre", "centred"],
+            ["right", "right"],
+          ]}
+          onDone={(a) => text((t) => (a ? (t.align = a as "left") : delete t.align))}
+        />
+        <ColourField
+          label="text, colour"
+          values={style((s) => s?.text?.color)}
+          onDone={(c) => text((t) => (t.color = c))}
+        />
+        {pictures && (
+          <>
+            <CheckField
+              label="no card behind"
+              values={style((s) => s?.card === false)}
+              onDone={(on) => dress("take the card off", (s) => (s.card = !on))}
+            />
+            <CheckField
+              label="crop round"
+              values={style((s) => s?.crop === "round")}
+              onDone={(on) => dress("crop", (s) => (s.crop = on ? "round" : "none"))}
+            />
+          </>
+        )}
+        <CheckField
+          label="shadow"
+          values={style((s) => s?.shadow ?? false)}
+          onDone={(on) => dress("change the shadow", (s) => (s.shadow = on))}
+        />
+        {kind && (
+          <>
+            <TextField
+              label="another text"
+              values={look((l) => l?.text ?? "")}
+              placeholder="the same"
+              onDone={(t) => show("show another text", (l) => (l.text = t || undefined))}
+            />
+            <NumberField
+              label="size, %"
+              values={look((l) => l?.scale)}
+              low={1}
+              high={1000}
+              whole
+              empty="100"
+              onDone={(n) => show("change the size", (l) => (l.scale = n))}
+            />
+            <NumberField
+              label="opacity, %"
+              values={look((l) => l?.opacity)}
+              low={0}
+              high={100}
+              whole
+              empty="100"
+              onDone={(n) => show("change the opacity", (l) => (l.opacity = n))}
+            />
+            <ChoiceField
+              label="short motion"
+              values={look((l) => l?.motion)}
+              options={[
+                ["", "none"],
+                ["settle", "settle"],
+                ["turn", "turn"],
+                ["fade", "fade"],
+              ]}
+              onDone={(m) => show("change the motion", (l) => (l.motion = (m || undefined) as Look["motion"]))}
+            />
+          </>
+        )}
+        <button
+          type="button"
+          className="self-end text-left text-feather underline"
+          onClick={() =>
+            set("follow the theme again", [list], (p) => {
+              if ("type" in p) delete p.style;
+              else setLook(p, at, (l) => Object.keys(l).forEach((k) => delete l[k as keyof Look]));
+            })
+          }
+        >
+          As the theme has it
+        </button>
+      </Group>
+    </>
+  );
+}
+
+/** A part at a point of its way, small. */
+function Sample({ part, point }: { part: Item | Target; point: string }) {
+  const rest = lookOf(part, "rest");
+  const own = lookOf(part, point);
+  const look = own || rest ? { ...rest, ...own } : undefined;
+  if ("size" in part) {
+    const scale = Math.min(0.6, 66 / part.size.w, 44 / part.size.h);
+    return (
+      <span style={{ "--s": scale } as React.CSSProperties} className="grid h-12 place-items-center" aria-hidden>
+        <PieceCard
+          text={part.text}
+          picture={part.picture && mediaURL(part.picture)}
+          w={part.size.w}
+          h={part.size.h}
+          mark={point === "right" || point === "wrong" ? point : point === "heldInPlace" ? "held" : "none"}
+          lifted={point === "inHand"}
+          look={look}
+          mediaURL={mediaURL}
+        />
+      </span>
+    );
+  }
+  const scale = Math.min(0.5, 66 / part.frame.w, 40 / part.frame.h);
+  return (
+    <span style={{ "--s": scale } as React.CSSProperties} className="grid h-12 w-full place-items-center" aria-hidden>
+      <span className="relative" style={{ ...placed({ ...part.frame, x: 0, y: 0 }), position: "relative" }}>
+        <TargetWell
+          shape={part.shape}
+          points={part.points}
+          frame={part.frame}
+          label=""
+          side={part.label.side}
+          state={
+            point === "overOpen"
+              ? "over"
+              : point === "beckoning"
+                ? "open"
+                : point === "right" || point === "wrong"
+                  ? point
+                  : "rest"
+          }
+          look={look && { ...look, text: "" }}
+          mediaURL={mediaURL}
+        />
+      </span>
+    </span>
+  );
+}

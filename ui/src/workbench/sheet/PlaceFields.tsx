@@ -1,0 +1,82 @@
+import { useDraft, useDraftStore } from "../draft";
+import { moveFrame } from "../changes";
+import { CheckField, Group, NumberField } from "./fields";
+import type { Chosen, Set } from "./Sheet";
+
+type Props = { chosen: Chosen; set: Set };
+type Side = "x" | "y" | "w" | "h";
+
+/** Where parts are and how large, as numbers: also of many at once. */
+export function PlaceFields({ chosen, set }: Props) {
+  const store = useDraftStore();
+  const lang = useDraft((s) => s.doc.board);
+  const { items, targets, scenery } = chosen;
+  const framed = scenery.filter((s) => s.frame);
+  const values = (side: Side): (number | undefined)[] => [
+    ...items.map((i) => (side === "x" || side === "y" ? i.home?.[side] : i.size[side])),
+    ...targets.map((t) => t.frame[side]),
+    ...framed.map((s) => s.frame![side]),
+  ];
+  const write = (side: Side, n: number) =>
+    set(`set ${{ x: "x", y: "y", w: "the width", h: "the height" }[side]}`, ["items", "targets", "scenery"], (part) => {
+      if ("size" in part) {
+        if (side === "w" || side === "h") part.size[side] = n;
+        else part.home = { x: 0, y: 0, ...part.home, [side]: n };
+      } else if ("shape" in part) moveFrame(part, { ...part.frame, [side]: n });
+      else if (part.frame) part.frame = { ...part.frame, [side]: n };
+    });
+  const all = [...items, ...targets, ...scenery];
+  const flag = (name: "pinned" | "hidden", says: string) => (on: boolean) =>
+    set(on ? says : `not ${says}`, ["items", "targets", "scenery"], (part) => (part[name] = on));
+  return (
+    <Group title="Place and size">
+      {(["x", "y", "w", "h"] as const).map((side) => (
+        <NumberField
+          key={side}
+          label={{ x: "x", y: "y", w: "width", h: "height" }[side]}
+          values={values(side)}
+          low={side === "w" || side === "h" ? 1 : 0}
+          high={side === "x" || side === "w" ? lang.width : lang.height}
+          empty={items.length > 0 && (side === "x" || side === "y") ? "tray" : undefined}
+          onDone={(n) =>
+            n === undefined ? set("put into the tray", ["items"], (part) => delete part.home) : write(side, n)
+          }
+        />
+      ))}
+      {items.length > 0 && (
+        <CheckField
+          label="starts in the tray"
+          values={items.map((i) => !i.home)}
+          onDone={(on) =>
+            on
+              ? set("put into the tray", ["items"], (part) => delete part.home)
+              : store.getState().change({
+                  says: "put on the board",
+                  // One beside the other from the left lower corner, never in a heap.
+                  apply: (doc) => {
+                    let x = 16;
+                    for (const item of doc.items) {
+                      if (!items.some((i) => i.id === item.id) || item.home) continue;
+                      item.home = {
+                        x: Math.min(x, Math.max(0, doc.board.width - item.size.w)),
+                        y: Math.max(0, doc.board.height - item.size.h - 16),
+                      };
+                      x += item.size.w + 16;
+                    }
+                  },
+                })
+          }
+        />
+      )}
+      {items.length > 0 && (
+        <CheckField
+          label="faint copy stays"
+          values={items.map((i) => i.ghost)}
+          onDone={(on) => set("leave a faint copy", ["items"], (part) => (part.ghost = on))}
+        />
+      )}
+      <CheckField label="pinned" values={all.map((p) => p.pinned)} onDone={flag("pinned", "pin")} />
+      <CheckField label="hidden here" values={all.map((p) => p.hidden)} onDone={flag("hidden", "hide")} />
+    </Group>
+  );
+}

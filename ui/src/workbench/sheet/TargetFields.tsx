@@ -1,0 +1,239 @@
+import type { Target } from "../../api/types";
+import { useDraft, useDraftStore } from "../draft";
+import { CheckField, ChoiceField, Field, Group, NumberField, TextField, common } from "./fields";
+import type { Set } from "./Sheet";
+
+type Props = { targets: Target[]; set: Set };
+type Arrange = Target["arrange"];
+
+const anchors = [
+  ["topLeft", "top", "topRight"],
+  ["left", "centre", "right"],
+  ["bottomLeft", "bottom", "bottomRight"],
+] as const;
+
+/** What targets are, what they hold, and how pieces stand in them; the board shows it with sample pieces. */
+export function TargetFields({ targets, set }: Props) {
+  const one = <T,>(read: (t: Target) => T) => targets.map(read);
+  const arrange = (says: string, apply: (a: Arrange) => void) =>
+    set(says, ["targets"], (t) => {
+      apply(t.arrange);
+    });
+  return (
+    <>
+      <Group title="Target">
+        <TextField
+          label="label"
+          values={one((t) => t.label.text)}
+          onDone={(text) => set("change labels", ["targets"], (t) => (t.label.text = text.slice(0, 200)))}
+        />
+        <ChoiceField
+          label="label stands"
+          values={one((t) => t.label.side)}
+          options={[
+            ["above", "above"],
+            ["below", "below"],
+            ["left", "at the left"],
+            ["right", "at the right"],
+            ["inside", "inside"],
+          ]}
+          onDone={(side) => set("move labels", ["targets"], (t) => (t.label.side = side as Target["label"]["side"]))}
+        />
+        <ChoiceField
+          label="shape"
+          values={one((t) => t.shape)}
+          options={[
+            ["rect", "rectangle"],
+            ["ellipse", "ellipse"],
+            ...(targets.every((t) => t.shape === "polygon") ? [["polygon", "polygon"] as [string, string]] : []),
+          ]}
+          onDone={(shape) =>
+            set("change the shape", ["targets"], (t) => {
+              if (shape === "polygon") return;
+              t.shape = shape as Target["shape"];
+              t.points = [];
+            })
+          }
+        />
+        <ChoiceField
+          label="learners see it"
+          values={one((t) => t.shows)}
+          options={[
+            ["always", "always"],
+            ["inHand", "with a piece in hand"],
+            ["never", "never"],
+          ]}
+          onDone={(shows) =>
+            set("show or hide from learners", ["targets"], (t) => (t.shows = shows as Target["shows"]))
+          }
+        />
+        <NumberField
+          label="holds"
+          values={one((t) => t.holds)}
+          low={1}
+          high={999}
+          whole
+          empty="any number"
+          onDone={(n) =>
+            set("change how many it holds", ["targets"], (t) => {
+              if (n === undefined) delete t.holds;
+              else t.holds = n;
+            })
+          }
+        />
+        <ChoiceField
+          label="when full"
+          values={one((t) => t.whenFull)}
+          options={[
+            ["refuse", "turn away"],
+            ["oust", "send the earlier one home"],
+            ["trade", "trade places"],
+          ]}
+          onDone={(to) =>
+            set("say what happens when full", ["targets"], (t) => (t.whenFull = to as Target["whenFull"]))
+          }
+        />
+        <CheckField
+          label="lane: order matters"
+          values={one((t) => t.ordered)}
+          onDone={(on) => set(on ? "make lanes" : "make it no lane", ["targets"], (t) => (t.ordered = on))}
+        />
+      </Group>
+      <Group title="How placed pieces stand">
+        <ChoiceField
+          label="as"
+          values={one((t) => t.arrange.as)}
+          options={[
+            ["", "as usual"],
+            ["grid", "grid"],
+            ["row", "row"],
+            ["column", "column"],
+            ["pile", "pile"],
+            ["ring", "ring"],
+            ["centre", "all in the middle"],
+            ["asDropped", "where they are dropped"],
+          ]}
+          onDone={(as) =>
+            arrange("change how pieces stand", (a) => {
+              if (as) a.as = as as Arrange["as"];
+              else delete a.as;
+            })
+          }
+        />
+        <Anchor
+          values={one((t) => t.arrange.anchor)}
+          onDone={(to) => arrange("anchor pieces", (a) => (a.anchor = to))}
+        />
+        <NumberField
+          label="gap"
+          values={one((t) => t.arrange.gap)}
+          low={0}
+          high={1000}
+          onDone={(n) => arrange("change the gap", (a) => (a.gap = n!))}
+        />
+        <NumberField
+          label="size, %"
+          values={one((t) => t.arrange.scale)}
+          low={1}
+          high={1000}
+          whole
+          onDone={(n) => arrange("change the size of placed pieces", (a) => (a.scale = n!))}
+        />
+        <NumberField
+          label="opacity, %"
+          values={one((t) => t.arrange.opacity)}
+          low={0}
+          high={100}
+          whole
+          onDone={(n) => arrange("change how placed pieces show", (a) => (a.opacity = n!))}
+        />
+        {targets.some((t) => t.arrange.as === "pile") && (
+          <NumberField
+            label="step of the pile"
+            values={one((t) => t.arrange.step)}
+            low={-1000}
+            high={1000}
+            onDone={(n) => arrange("change the step", (a) => (a.step = n!))}
+          />
+        )}
+        <Hit />
+      </Group>
+    </>
+  );
+}
+
+/** One of nine spots at which the pieces begin. */
+function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: Arrange["anchor"]) => void }) {
+  const value = common(values);
+  return (
+    <Field label="from">
+      {(id) => (
+        <span id={id} role="radiogroup" aria-label="from" className="grid h-7 w-12 grid-cols-3 gap-px">
+          {anchors.flat().map((a) => (
+            <button
+              key={a}
+              type="button"
+              role="radio"
+              aria-checked={value === a}
+              aria-label={a}
+              title={a}
+              onClick={() => onDone(a)}
+              className={`rounded-[2px] border ${value === a ? "border-feather bg-feather" : "border-line bg-shade hover:bg-feather-soft"}`}
+            />
+          ))}
+        </span>
+      )}
+    </Field>
+  );
+}
+
+/** How exactly a piece must hit: one rule for all targets of the activity. */
+function Hit() {
+  const store = useDraftStore();
+  const { hit, reach } = useDraft((s) => s.doc.play);
+  const value = typeof hit === "string" ? hit : "overlap";
+  return (
+    <>
+      <ChoiceField
+        label="a piece hits (all targets)"
+        values={[value]}
+        options={[
+          ["centre", "with its middle"],
+          ["touch", "when it touches"],
+          ["inside", "wholly inside"],
+          ["overlap", "with a part of its area"],
+        ]}
+        onDone={(to) =>
+          store.getState().change({
+            says: "change how exactly pieces must hit",
+            apply: (doc) => (doc.play.hit = to === "overlap" ? { overlap: 60 } : (to as "centre")),
+          })
+        }
+      />
+      {typeof hit !== "string" && (
+        <NumberField
+          label="of its area, %"
+          values={[hit.overlap]}
+          low={1}
+          high={100}
+          whole
+          onDone={(n) =>
+            store.getState().change({
+              says: "change how exactly pieces must hit",
+              apply: (doc) => (doc.play.hit = { overlap: n! }),
+            })
+          }
+        />
+      )}
+      <NumberField
+        label="reach around (all)"
+        values={[reach]}
+        low={0}
+        high={1000}
+        onDone={(n) =>
+          store.getState().change({ says: "change the reach of targets", apply: (doc) => (doc.play.reach = n!) })
+        }
+      />
+    </>
+  );
+}

@@ -1,0 +1,209 @@
+import { useId, type ReactNode } from "react";
+import { colour, colourNames } from "../../shared/looks";
+
+/** What several parts have in common; undefined where they differ. */
+export function common<T>(values: T[]): T | undefined {
+  const first = JSON.stringify(values[0]);
+  return values.every((v) => JSON.stringify(v) === first) ? values[0] : undefined;
+}
+
+const box = "h-7 rounded-(--radius) border border-line bg-paper px-1.5";
+
+type FieldProps = { label: string; wide?: boolean; children: (id: string) => ReactNode };
+
+/** A field with its name above it. */
+export function Field({ label, wide, children }: FieldProps) {
+  const id = useId();
+  return (
+    <div className={`flex min-w-0 flex-col ${wide ? "col-span-2" : ""}`}>
+      <label htmlFor={id} className="truncate text-[12px] text-slate">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
+type NumberProps = {
+  label: string;
+  values: (number | undefined)[];
+  low: number;
+  high: number;
+  whole?: boolean;
+  /** What an empty field is, where it may be empty. */
+  empty?: string;
+  onDone: (n: number | undefined) => void;
+};
+
+/** A number of one or of many; typed, it is that of all. */
+export function NumberField({ label, values, low, high, whole, empty, onDone }: NumberProps) {
+  const value = common(values);
+  const mixed = values.length > 0 && value === undefined && values.some((v) => v !== undefined);
+  return (
+    <Field label={label}>
+      {(id) => (
+        <input
+          id={id}
+          key={String(value)}
+          type="text"
+          inputMode="decimal"
+          defaultValue={value === undefined ? "" : String(value)}
+          placeholder={mixed ? "differ" : empty}
+          onFocus={(e) => e.target.select()}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") e.currentTarget.blur();
+            if (e.key === "Escape") {
+              e.currentTarget.value = value === undefined ? "" : String(value);
+              e.currentTarget.blur();
+            }
+          }}
+          onBlur={(e) => {
+            const text = e.target.value.trim().replace(",", ".");
+            const n = Math.round(Number(text) * (whole ? 1 : 100)) / (whole ? 1 : 100);
+            if (text === (value === undefined ? "" : String(value))) return;
+            if (text === "" && empty !== undefined) onDone(undefined);
+            else if (text !== "" && !Number.isNaN(n) && n >= low && n <= high) onDone(n);
+            else e.target.value = value === undefined ? "" : String(value);
+          }}
+          title={`${low} to ${high}`}
+          className={`${box} w-full tabular-nums`}
+        />
+      )}
+    </Field>
+  );
+}
+
+type TextProps = {
+  label: string;
+  values: string[];
+  wide?: boolean;
+  placeholder?: string;
+  onDone: (text: string) => void;
+};
+
+export function TextField({ label, values, wide, placeholder, onDone }: TextProps) {
+  const value = common(values);
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <input
+          id={id}
+          key={String(value)}
+          defaultValue={value ?? ""}
+          placeholder={value === undefined ? "differ" : placeholder}
+          maxLength={1000}
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          onBlur={(e) => e.target.value !== (value ?? "") && onDone(e.target.value)}
+          className={`${box} w-full`}
+        />
+      )}
+    </Field>
+  );
+}
+
+type ChoiceProps = {
+  label: string;
+  values: (string | undefined)[];
+  options: [value: string, title: string][];
+  onDone: (value: string) => void;
+  wide?: boolean;
+};
+
+export function ChoiceField({ label, values, options, onDone, wide }: ChoiceProps) {
+  const value = common(values.map((v) => v ?? ""));
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <select
+          id={id}
+          value={value ?? "?"}
+          onChange={(e) => onDone(e.target.value)}
+          className={`${box} w-full min-w-0 pr-0`}
+        >
+          {value === undefined && <option value="?">differ</option>}
+          {options.map(([v, title]) => (
+            <option key={v} value={v}>
+              {title}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+type CheckProps = { label: string; values: boolean[]; onDone: (on: boolean) => void };
+
+export function CheckField({ label, values, onDone }: CheckProps) {
+  const value = common(values);
+  return (
+    <label className="flex h-7 items-center gap-1.5 self-end">
+      <input
+        type="checkbox"
+        checked={value ?? false}
+        ref={(e) => {
+          if (e) e.indeterminate = value === undefined;
+        }}
+        onChange={(e) => onDone(e.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+type ColourProps = { label: string; values: (string | undefined)[]; onDone: (colour: string) => void };
+
+/** A colour: the theme's own, one that it names, or any. */
+export function ColourField({ label, values, onDone }: ColourProps) {
+  const value = common(values.map((v) => v ?? ""));
+  const own = value?.startsWith("#");
+  return (
+    <Field label={label}>
+      {(id) => (
+        <span className="flex gap-1">
+          <select
+            id={id}
+            value={value === undefined ? "?" : own ? "#" : value}
+            onChange={(e) => onDone(e.target.value === "#" ? "#7384a1" : e.target.value)}
+            className={`${box} w-full min-w-0 pr-0`}
+          >
+            {value === undefined && <option value="?">differ</option>}
+            <option value="">as the theme</option>
+            {colourNames.map((name) => (
+              <option key={name} value={name}>
+                {name}
+              </option>
+            ))}
+            <option value="#">any…</option>
+          </select>
+          {own ? (
+            <input
+              type="color"
+              aria-label={`${label}, any`}
+              value={value}
+              onChange={(e) => onDone(e.target.value)}
+              className="h-7 w-8 shrink-0 rounded-(--radius) border border-line bg-paper"
+            />
+          ) : (
+            value && (
+              <span
+                className="size-7 shrink-0 rounded-(--radius) border border-line"
+                style={{ background: colour(value) }}
+              />
+            )
+          )}
+        </span>
+      )}
+    </Field>
+  );
+}
+
+/** Fields of one matter, with its name. */
+export function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="border-b border-line px-4 py-2 last:border-0">
+      <h3 className="mb-1 text-[13px] font-semibold">{title}</h3>
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-x-2 gap-y-1.5">{children}</div>
+    </section>
+  );
+}

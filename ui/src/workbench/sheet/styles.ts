@@ -1,0 +1,69 @@
+import type { Item, Look, Scenery, Style, Target } from "../../api/types";
+
+/** A part whose looks can depart from the theme. */
+export type Dressed = Item | Target | Scenery;
+
+const plain = (): Style => ({ fill: "", crop: "none", card: true, shadow: false });
+
+const isScenery = (part: Dressed): part is Scenery => "type" in part;
+
+/** Points at which an item or a target can look different, in the order in which they come. */
+export const points = {
+  item: [
+    ["rest", "at rest"],
+    ["inHand", "in hand"],
+    ["overOpen", "over a target that lets it in"],
+    ["overClosed", "over one that turns it away"],
+    ["placed", "placed"],
+    ["heldInPlace", "held in place"],
+    ["right", "right"],
+    ["wrong", "wrong"],
+  ],
+  target: [
+    ["rest", "at rest"],
+    ["beckoning", "while a piece is in hand"],
+    ["overOpen", "under a piece that it lets in"],
+    ["overClosed", "under one that it turns away"],
+    ["right", "right"],
+    ["part", "partly right"],
+    ["wrong", "wrong"],
+  ],
+} satisfies Record<string, [string, string][]>;
+
+type Looks = Record<string, Look | undefined>;
+
+export function lookOf(part: Dressed, point: string): Look | undefined {
+  return isScenery(part) ? undefined : (part.looks as Looks | undefined)?.[point];
+}
+
+/** Changes how a part looks at a point; what is as the theme has it is left out. */
+export function setLook(part: Dressed, point: string, set: (look: Look) => void) {
+  if (isScenery(part)) return;
+  const looks = { ...(part.looks as Looks | undefined) };
+  const look = structuredClone(looks[point] ?? {}) as Look;
+  set(look);
+  for (const key of Object.keys(look) as (keyof Look)[]) if (look[key] === undefined) delete look[key];
+  if (Object.keys(look).length > 0) looks[point] = look;
+  else delete looks[point];
+  if (Object.keys(looks).length > 0) part.looks = looks as typeof part.looks;
+  else delete part.looks;
+}
+
+export function styleOf(part: Dressed, point: string): Style | undefined {
+  return isScenery(part) ? part.style : lookOf(part, point)?.style;
+}
+
+/** Changes the style of a part at a point; of scenery the only one. */
+export function setStyle(part: Dressed, point: string, set: (style: Style) => void) {
+  const style = structuredClone(styleOf(part, point)) ?? plain();
+  set(style);
+  const { edge, text } = style;
+  if (edge && !edge.color && edge.width === undefined && !edge.dash) delete style.edge;
+  if (text && !text.color && !text.align && text.size === undefined && !text.weight) delete style.text;
+  for (const key of ["corner"] as const) if (style[key] === undefined) delete style[key];
+  const kept = JSON.stringify(style) === JSON.stringify(plain()) ? undefined : style;
+  if (isScenery(part)) {
+    if (kept) part.style = kept;
+    else delete part.style;
+  } else setLook(part, point, (look) => (look.style = kept));
+}
