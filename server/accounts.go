@@ -20,6 +20,28 @@ type Me struct {
 	Email     string `json:"email"`
 	Workspace string `json:"workspace"`
 	Role      string `json:"role" enum:"designer,viewer"`
+	// Workspaces are all that this person is a member of.
+	Workspaces []Workspace `json:"workspaces" nullable:"false"`
+}
+
+// Workspace is one that a person is a member of.
+type Workspace struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Role string `json:"role" enum:"designer,viewer"`
+	Here bool   `json:"here"`
+}
+
+type workspaceInput struct {
+	Body struct {
+		ID string `json:"id" maxLength:"40"`
+	}
+}
+
+type foundInput struct {
+	Body struct {
+		Name string `json:"name" minLength:"1" maxLength:"200"`
+	}
 }
 
 type meOutput struct{ Body Me }
@@ -62,10 +84,32 @@ func (s *Server) accountRoutes() {
 			return nil, s.fail(err)
 		}
 		s.sessions.Put(ctx, "account", m.ID)
-		return &meOutput{me(m)}, nil
+		return s.me(ctx, m)
 	})
 	member(s, operation(http.MethodGet, "/api/me", "me", "Who is signed in"),
-		func(_ context.Context, m store.Member, _ *struct{}) (*meOutput, error) { return &meOutput{me(m)}, nil })
+		func(ctx context.Context, m store.Member, _ *struct{}) (*meOutput, error) { return s.me(ctx, m) })
+	member(s, operation(http.MethodPut, "/api/session/workspace", "goToWorkspace", "Go to another workspace"),
+		func(ctx context.Context, m store.Member, in *workspaceInput) (*meOutput, error) {
+			to, err := s.store.MemberByID(ctx, m.ID, in.Body.ID)
+			if err != nil || to.WorkspaceID != in.Body.ID {
+				return nil, errors.Join(s.fail(err), notFound("This workspace"))
+			}
+			s.sessions.Put(ctx, "workspace", to.WorkspaceID)
+			return s.me(ctx, to)
+		})
+	designer(s, created(operation(http.MethodPost, "/api/workspaces", "foundWorkspace", "Make a workspace, and go there")),
+		func(ctx context.Context, m store.Member, in *foundInput) (*meOutput, error) {
+			id, err := s.store.FoundWorkspace(ctx, m.ID, in.Body.Name)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			s.sessions.Put(ctx, "workspace", id)
+			to, err := s.store.MemberByID(ctx, m.ID, id)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return s.me(ctx, to)
+		})
 	signOut := operation(http.MethodDelete, "/api/session", "signOut", "Sign out")
 	signOut.DefaultStatus = http.StatusNoContent
 	open(s, signOut, func(ctx context.Context, _ *struct{}) (*struct{}, error) {
@@ -73,8 +117,16 @@ func (s *Server) accountRoutes() {
 	})
 }
 
-func me(m store.Member) Me {
-	return Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role)}
+func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {
+	list, err := s.store.Memberships(ctx, m.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Workspaces: []Workspace{}}
+	for _, w := range list {
+		me.Workspaces = append(me.Workspaces, Workspace{w.WorkspaceID, w.WorkspaceName, string(w.Role), w.WorkspaceID == m.WorkspaceID})
+	}
+	return &meOutput{me}, nil
 }
 
 // discard takes the headers that the rate limiter writes.

@@ -13,7 +13,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/play"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/table"
 	"keenmagpie/store"
@@ -43,25 +42,6 @@ type Draft struct {
 	Releases int       `json:"releases"`
 	Sittings int       `json:"sittings"`
 	Document Document  `json:"document"`
-}
-
-// Card is an activity on the shelf, with its board for a miniature.
-type Card struct {
-	ID        string     `json:"id"`
-	Title     string     `json:"title"`
-	Kind      string     `json:"kind"`
-	SavedAt   time.Time  `json:"savedAt"`
-	SavedBy   string     `json:"savedBy"`
-	DeletedAt *time.Time `json:"deletedAt,omitempty"`
-	Releases  int        `json:"releases"`
-	Sittings  int        `json:"sittings"`
-	Scene     play.Scene `json:"scene"`
-}
-
-type shelfOutput struct {
-	Body struct {
-		Activities []Card `json:"activities" nullable:"false"`
-	}
 }
 
 type draftOutput struct{ Body Draft }
@@ -111,7 +91,6 @@ type bundleInput struct {
 }
 
 func (s *Server) activityRoutes() {
-	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"), s.shelf)
 	member(s, operation(http.MethodGet, "/api/activities/{id}", "draft", "One draft"), s.draft)
 	designer(s, operation(http.MethodPost, "/api/tables/look", "lookAtTable", "What a table would make, without making it"),
 		func(_ context.Context, _ store.Member, in *lookInput) (*lookOutput, error) {
@@ -128,9 +107,6 @@ func (s *Server) activityRoutes() {
 		}
 		return s.add(ctx, m, doc, nil)
 	})
-	remove := operation(http.MethodDelete, "/api/activities/{id}", "deleteActivity", "Delete an activity that was never released")
-	remove.DefaultStatus = http.StatusNoContent
-	designer(s, remove, s.remove)
 	read := created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity of a bundle"))
 	read.MaxBodyBytes = bundle.MaxBytes + 1
 	read.BodyReadTimeout = 2 * time.Minute
@@ -164,23 +140,6 @@ func draft(a store.Activity) (Draft, error) {
 		return Draft{}, err
 	}
 	return Draft{a.ID, a.Revision, a.SavedAt, a.SavedByName, a.Releases, a.Sittings, Document(doc.Full())}, nil
-}
-
-func (s *Server) shelf(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-	list, err := s.store.Activities(ctx, m.WorkspaceID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	out := &shelfOutput{}
-	out.Body.Activities = []Card{}
-	for _, a := range list {
-		doc, err := document(a)
-		if err != nil {
-			return nil, s.fail(err)
-		}
-		out.Body.Activities = append(out.Body.Activities, Card{a.ID, doc.Title, doc.Kind, a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, play.Drawn(doc)})
-	}
-	return out, nil
 }
 
 func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
@@ -232,17 +191,6 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	out := &savedOutput{}
 	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
 	return out, nil
-}
-
-func (s *Server) remove(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	if a.Releases > 0 {
-		return nil, &Problem{Status: 409, Code: "released", Detail: "This activity has been released, so learners may be using it. It was not deleted."}
-	}
-	return nil, s.fail(s.store.DeleteActivity(ctx, m.WorkspaceID, in.ID))
 }
 
 func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInput) (*draftOutput, error) {

@@ -75,6 +75,8 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.releaseRoutes()
 		s.playRoutes()
 		s.mediaRoutes()
+		s.shelfRoutes()
+		s.themeRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()
@@ -135,7 +137,7 @@ func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
 	if id == "" {
 		return store.Member{}, notSignedIn()
 	}
-	m, err := s.store.MemberByID(ctx, id)
+	m, err := s.store.MemberByID(ctx, id, s.sessions.GetString(ctx, "workspace"))
 	if err == store.ErrNotFound {
 		return m, notSignedIn()
 	}

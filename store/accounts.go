@@ -62,11 +62,32 @@ func (s *Store) MemberByEmail(ctx context.Context, email string) (Member, error)
 	return m, found(err)
 }
 
-// MemberByID finds who is signed in.
-func (s *Store) MemberByID(ctx context.Context, account string) (Member, error) {
+// MemberByID finds who is signed in, in the workspace that they work in or, where
+// they are in no such workspace, in another of theirs.
+func (s *Store) MemberByID(ctx context.Context, account, workspace string) (Member, error) {
 	var m Member
-	err := s.db.GetContext(ctx, &m, memberColumns+`WHERE a.id = ? LIMIT 1`, account)
+	err := s.db.GetContext(ctx, &m, memberColumns+`WHERE a.id = ? ORDER BY m.workspace_id = ? DESC, m.workspace_id LIMIT 1`, account, workspace)
 	return m, found(err)
+}
+
+// Memberships lists a person's workspaces by name.
+func (s *Store) Memberships(ctx context.Context, account string) ([]Member, error) {
+	list := []Member{}
+	err := s.db.SelectContext(ctx, &list, memberColumns+`WHERE a.id = ? ORDER BY w.name, m.workspace_id`, account)
+	return list, err
+}
+
+// FoundWorkspace makes a workspace of which the account is a designer.
+func (s *Store) FoundWorkspace(ctx context.Context, account, name string) (string, error) {
+	id := NewID()
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO workspaces (id, name) VALUES (?, ?)`, id, name); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role) VALUES (?, ?, ?)`, id, account, Designer)
+		return err
+	})
+	return id, err
 }
 
 // DropExpiredSessions forgets sessions that nobody can use any more.

@@ -43,7 +43,7 @@ func (s *Store) Activities(ctx context.Context, workspace string) ([]Activity, e
 // Activity finds one in a workspace.
 func (s *Store) Activity(ctx context.Context, workspace, id string) (Activity, error) {
 	var a Activity
-	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.id = ?`, workspace, id)
+	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.id = ? AND a.deleted_at IS NULL`, workspace, id)
 	return a, found(err)
 }
 
@@ -79,7 +79,7 @@ func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string,
 	a := Activity{ID: id, Title: title, Document: document, SavedAt: now(), SavedBy: account, Revision: basedOn + 1}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?
-			WHERE id = ? AND workspace_id = ? AND revision = ?`, title, document, a.Revision, a.SavedAt, account, id, workspace, basedOn)
+			WHERE id = ? AND workspace_id = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, id, workspace, basedOn)
 		if err != nil {
 			return err
 		}
@@ -98,14 +98,66 @@ func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string,
 	return a, err
 }
 
-// DeleteActivity removes an activity that has never been released.
+// KeptFor is how long a deleted activity can be brought back.
+const KeptFor = 30 * 24 * time.Hour
+
+// DeleteActivity takes an activity off the shelf. Its releases go on, and it can be
+// brought back for [KeptFor].
 func (s *Store) DeleteActivity(ctx context.Context, workspace, id string) error {
+	at := now()
+	return s.mark(ctx, workspace, id, &at)
+}
+
+// RestoreActivity brings a deleted activity back.
+func (s *Store) RestoreActivity(ctx context.Context, workspace, id string) error {
+	return s.mark(ctx, workspace, id, nil)
+}
+
+func (s *Store) mark(ctx context.Context, workspace, id string, deleted *time.Time) error {
+	r, err := s.db.ExecContext(ctx, `UPDATE activities SET deleted_at = ?
+		WHERE id = ? AND workspace_id = ? AND (deleted_at IS NULL) <> (? IS NULL)`, deleted, id, workspace, deleted)
+	if err != nil {
+		return err
+	}
+	if n, err := r.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
+}
+
+// Deleted lists what can still be brought back, the last deleted first.
+func (s *Store) Deleted(ctx context.Context, workspace string) ([]Activity, error) {
+	list := []Activity{}
+	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at > ? ORDER BY a.deleted_at DESC, a.id`,
+		workspace, now().Add(-KeptFor))
+	return list, err
+}
+
+// DropDeleted forgets activities that were deleted longer ago than [KeptFor]. One
+// that was ever released stays in the database, for its sittings.
+func (s *Store) DropDeleted(ctx context.Context) error {
+	const which = ` a.deleted_at < ? AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.activity_id = a.id)`
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id
-			WHERE a.id = ? AND a.workspace_id = ?`, id, workspace); err != nil {
+		before := now().Add(-KeptFor)
+		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
 			return err
 		}
-		r, err := tx.ExecContext(ctx, `DELETE FROM activities WHERE id = ? AND workspace_id = ?`, id, workspace)
+		_, err := tx.ExecContext(ctx, `DELETE a FROM activities a WHERE`+which, before)
+		return err
+	})
+}
+
+// MoveActivity gives an activity, with its releases and sittings, to another
+// workspace, and that the media that it uses.
+func (s *Store) MoveActivity(ctx context.Context, from, to, id string, media []string) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		for _, m := range media {
+			if _, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
+				SELECT ?, id, type, bytes, added_at, name, licence, source, width, height FROM media WHERE workspace_id = ? AND id = ?`, to, from, m); err != nil {
+				return err
+			}
+		}
+		r, err := tx.ExecContext(ctx, `UPDATE activities SET workspace_id = ? WHERE id = ? AND workspace_id = ? AND deleted_at IS NULL`, to, id, from)
 		if err != nil {
 			return err
 		}
@@ -114,4 +166,33 @@ func (s *Store) DeleteActivity(ctx context.Context, workspace, id string) error 
 		}
 		return nil
 	})
+}
+
+// Revision is an activity as it was saved at a time. Document is empty in a list.
+type Revision struct {
+	Revision    int       `db:"revision"`
+	SavedAt     time.Time `db:"saved_at"`
+	SavedBy     string    `db:"saved_by"`
+	SavedByName string    `db:"saved_by_name"`
+	Document    string    `db:"document"`
+}
+
+// Revisions lists an activity's revisions without their documents, the newest first.
+func (s *Store) Revisions(ctx context.Context, workspace, id string) ([]Revision, error) {
+	list := []Revision{}
+	err := s.db.SelectContext(ctx, &list, `SELECT v.revision, v.saved_at, v.saved_by, '' AS document,
+		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
+		FROM revisions v JOIN activities a ON a.id = v.activity_id
+		WHERE a.workspace_id = ? AND a.id = ? ORDER BY v.revision DESC`, workspace, id)
+	return list, err
+}
+
+// Revision finds one with its document.
+func (s *Store) Revision(ctx context.Context, workspace, id string, revision int) (Revision, error) {
+	var v Revision
+	err := s.db.GetContext(ctx, &v, `SELECT v.revision, v.saved_at, v.saved_by, v.document,
+		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
+		FROM revisions v JOIN activities a ON a.id = v.activity_id
+		WHERE a.workspace_id = ? AND a.id = ? AND v.revision = ?`, workspace, id, revision)
+	return v, found(err)
 }

@@ -22,6 +22,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/new": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A new activity of a kind, with its starting layout */
+    post: operations["newActivity"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/activities/{id}": {
     parameters: {
       query?: never;
@@ -34,7 +51,7 @@ export interface paths {
     /** Save a draft */
     put: operations["save"];
     post?: never;
-    /** Delete an activity that was never released */
+    /** Take an activity off the shelf; it can be brought back for 30 days */
     delete: operations["deleteActivity"];
     options?: never;
     head?: never;
@@ -52,6 +69,40 @@ export interface paths {
     get: operations["exportBundle"];
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/copy": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A copy of an activity */
+    post: operations["copyActivity"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/move": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Give an activity to another workspace of the same person */
+    post: operations["moveActivity"];
     delete?: never;
     options?: never;
     head?: never;
@@ -76,6 +127,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/{id}/restore": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Bring a deleted activity back */
+    post: operations["restoreActivity"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/revisions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What was changed when, and by whom */
+    get: operations["revisions"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/revisions/{revision}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** An activity as it once was */
+    get: operations["revision"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/bundles": {
     parameters: {
       query?: never;
@@ -87,6 +189,23 @@ export interface paths {
     put?: never;
     /** Make an activity of a bundle */
     post: operations["importBundle"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/deleted": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Activities that can be brought back */
+    get: operations["deleted"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -283,6 +402,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/session/workspace": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Go to another workspace */
+    put: operations["goToWorkspace"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/tables/look": {
     parameters: {
       query?: never;
@@ -311,6 +447,75 @@ export interface paths {
     put?: never;
     /** Make a sort of a table */
     post: operations["makeSort"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/themes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The themes of the workspace, and those that ship */
+    get: operations["themes"];
+    /** Keep a theme in the workspace */
+    put: operations["keepTheme"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/themes/check": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What the colours of a theme come to, without keeping it */
+    post: operations["checkTheme"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/themes/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Forget a theme; boards that have it keep it */
+    delete: operations["dropTheme"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/workspaces": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make a workspace, and go there */
+    post: operations["foundWorkspace"];
     delete?: never;
     options?: never;
     head?: never;
@@ -931,6 +1136,9 @@ export interface components {
       phase: string;
       score: string;
     };
+    FoundInputBody: {
+      name: string;
+    };
     Item: {
       name: string;
       right: string[];
@@ -955,6 +1163,7 @@ export interface components {
       /** @enum {string} */
       role: "designer" | "viewer";
       workspace: string;
+      workspaces: components["schemas"]["Workspace"][];
     };
     MediaListOutputBody: {
       media: components["schemas"]["Medium"][];
@@ -997,6 +1206,11 @@ export interface components {
       /** Format: double */
       y?: number;
     };
+    NewInputBody: {
+      /** @enum {string} */
+      kind: "sort" | "match" | "sequence" | "label" | "gaps" | "build";
+      title: string;
+    };
     Node: {
       children?: components["schemas"]["Node"][] | null;
       kind: string;
@@ -1007,6 +1221,22 @@ export interface components {
       lang: string;
       sitting?: components["schemas"]["Seated"];
       title: string;
+    };
+    Pair: {
+      enough: boolean;
+      meaning: string;
+      /**
+       * Format: double
+       * @description 4.5 for text, 3 for outlines (WCAG 2.2, 1.4.3 and 1.4.11)
+       */
+      needed: number;
+      over: string;
+      /**
+       * Format: double
+       * @description From 1, alike, to 21
+       */
+      ratio: number;
+      under: string;
     };
     Point: {
       /** Format: double */
@@ -1056,6 +1286,27 @@ export interface components {
     };
     ReleasesOutputBody: {
       releases: components["schemas"]["Release"][];
+    };
+    RevisionEntry: {
+      /** @description What it changed, in words */
+      changes: string[];
+      /**
+       * Format: int64
+       * @description The last of it
+       */
+      revision: number;
+      /** Format: date-time */
+      savedAt: string;
+      savedBy: string;
+    };
+    RevisionOutputBody: {
+      document: components["schemas"]["Doc"];
+      scene: components["schemas"]["Scene"];
+    };
+    RevisionsOutputBody: {
+      /** @description There are older ones */
+      more: boolean;
+      revisions: components["schemas"]["RevisionEntry"][];
     };
     Row: {
       fault?: string;
@@ -1256,6 +1507,18 @@ export interface components {
       separator: "tab" | "semicolon" | "comma";
       targets: components["schemas"]["Bin"][];
     };
+    ThemeEntry: {
+      /** @description Absent for one that ships */
+      id?: string;
+      pairs: components["schemas"]["Pair"][];
+      theme: components["schemas"]["DocTheme"];
+    };
+    ThemesOutputBody: {
+      themes: components["schemas"]["ThemeEntry"][];
+    };
+    ToWorkspaceInputBody: {
+      workspace: string;
+    };
     UploadOutputBody: {
       /** Format: int64 */
       height: number;
@@ -1270,6 +1533,16 @@ export interface components {
     Use: {
       id: string;
       title: string;
+    };
+    Workspace: {
+      here: boolean;
+      id: string;
+      name: string;
+      /** @enum {string} */
+      role: "designer" | "viewer";
+    };
+    WorkspaceInputBody: {
+      id: string;
     };
   };
   responses: never;
@@ -1320,6 +1593,39 @@ export interface operations {
       content: {
         "application/json": components["schemas"]["Doc"];
         "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  newActivity: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewInputBody"];
       };
     };
     responses: {
@@ -1471,6 +1777,70 @@ export interface operations {
       };
     };
   };
+  copyActivity: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  moveActivity: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ToWorkspaceInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   releases: {
     parameters: {
       query?: never;
@@ -1537,6 +1907,98 @@ export interface operations {
       };
     };
   };
+  restoreActivity: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  revisions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  revision: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        revision: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RevisionOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   importBundle: {
     parameters: {
       query?: never;
@@ -1557,6 +2019,35 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  deleted: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ShelfOutputBody"];
         };
       };
       /** @description Error */
@@ -2030,6 +2521,39 @@ export interface operations {
       };
     };
   };
+  goToWorkspace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WorkspaceInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   lookAtTable: {
     parameters: {
       query?: never;
@@ -2083,6 +2607,171 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  themes: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ThemesOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  keepTheme: {
+    parameters: {
+      query?: {
+        /** @description Of the theme that is changed; absent for a new one */
+        id?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DocTheme"];
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ThemeEntry"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  checkTheme: {
+    parameters: {
+      query?: {
+        /** @description Of the theme that is changed; absent for a new one */
+        id?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DocTheme"];
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ThemeEntry"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  dropTheme: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  foundWorkspace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FoundInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
         };
       };
       /** @description Error */

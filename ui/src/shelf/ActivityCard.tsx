@@ -3,22 +3,26 @@ import { Ellipsis } from "lucide-react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
-import type { Card, Problem } from "../api/types";
+import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "./Miniature";
 
-type Props = { draft: Card; designer: boolean; onProblem: (p: Problem) => void };
+type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 
 /** An activity on the shelf, with a true miniature of its board. */
-export function ActivityCard({ draft, designer, onProblem }: Props) {
+export function ActivityCard({ draft, me, onProblem }: Props) {
   const queries = useQueryClient();
-  const remove = async () => {
+  const designer = me.role === "designer";
+  const elsewhere = me.workspaces.filter((w) => !w.here && w.role === "designer");
+  /** Does something to the activity, and looks at the shelf again. */
+  const act = async (ask: Promise<unknown>) => {
     try {
-      await ask(api.DELETE("/api/activities/{id}", { params: { path: { id: draft.id } } }));
+      await ask;
       await queries.invalidateQueries({ queryKey: ["shelf"] });
     } catch (error) {
       onProblem(problemOf(error));
     }
   };
+  const at = { params: { path: { id: draft.id } } };
   const state =
     draft.releases === 0 ? "Draft" : draft.releases === 1 ? "Released once" : `Released ${draft.releases} times`;
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
@@ -57,9 +61,32 @@ export function ActivityCard({ draft, designer, onProblem }: Props) {
               </a>
             </DropdownMenu.Item>
             {designer && (
-              <DropdownMenu.Item className={`${entry} text-ember`} onSelect={() => void remove()}>
-                Delete
-              </DropdownMenu.Item>
+              <>
+                <DropdownMenu.Item
+                  className={entry}
+                  onSelect={() => void act(ask(api.POST("/api/activities/{id}/copy", at)))}
+                >
+                  Duplicate
+                </DropdownMenu.Item>
+                {elsewhere.map((w) => (
+                  <DropdownMenu.Item
+                    key={w.id}
+                    className={entry}
+                    onSelect={() =>
+                      void act(ask(api.POST("/api/activities/{id}/move", { ...at, body: { workspace: w.id } })))
+                    }
+                  >
+                    Move to {w.name}
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Item
+                  className={`${entry} text-ember`}
+                  title="It can be brought back for 30 days"
+                  onSelect={() => void act(ask(api.DELETE("/api/activities/{id}", at)))}
+                >
+                  Delete
+                </DropdownMenu.Item>
+              </>
             )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>

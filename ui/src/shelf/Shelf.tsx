@@ -1,13 +1,16 @@
 import { useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { FileUp, Plus } from "lucide-react";
+import { FileUp, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Draft, Me, Problem } from "../api/types";
 import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
 import { ActivityCard } from "./ActivityCard";
+import { Deleted } from "./Deleted";
+import { NewActivity } from "./NewActivity";
 import { NewFromTable } from "./NewFromTable";
+import { Workspaces } from "./Workspaces";
 
 const largest = 64 * 1024 * 1024;
 
@@ -16,7 +19,8 @@ export function Shelf({ me }: { me: Me }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const file = useRef<HTMLInputElement>(null);
-  const [making, setMaking] = useState(false);
+  const [making, setMaking] = useState<"" | "kind" | "table" | "deleted">("");
+  const [find, setFind] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(api.GET("/api/activities")) });
   const designer = me.role === "designer";
@@ -57,7 +61,7 @@ export function Shelf({ me }: { me: Me }) {
       <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
         <img src="/magpie.svg" alt="" className="size-6" />
         <h1 className="text-lg">Shelf</h1>
-        <span className="text-slate">{me.workspace}</span>
+        <Workspaces me={me} />
         <span className="ml-auto text-slate">{me.name}</span>
         <Button kind="quiet" onClick={signOut}>
           Sign out
@@ -65,9 +69,12 @@ export function Shelf({ me }: { me: Me }) {
       </header>
       <main className="mx-auto max-w-6xl px-4 py-6">
         {designer && (
-          <div className="mb-5 flex gap-2">
-            <Button kind="main" onClick={() => setMaking(true)}>
-              <Plus size={16} aria-hidden /> New sort from a table
+          <div className="mb-5 flex flex-wrap gap-2">
+            <Button kind="main" onClick={() => setMaking("kind")}>
+              <Plus size={16} aria-hidden /> New activity
+            </Button>
+            <Button onClick={() => setMaking("table")}>
+              <Table2 size={16} aria-hidden /> New sort from a table
             </Button>
             <Button onClick={() => file.current?.click()}>
               <FileUp size={16} aria-hidden /> Import a bundle
@@ -81,6 +88,16 @@ export function Shelf({ me }: { me: Me }) {
               tabIndex={-1}
               onChange={(e) => void importBundle(e.target.files?.[0])}
             />
+            <Button kind="quiet" onClick={() => setMaking("deleted")}>
+              <Trash2 size={16} aria-hidden /> Deleted
+            </Button>
+            <input
+              aria-label="Find on the shelf"
+              placeholder="Find"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+              className="ml-auto h-8 w-40 rounded-(--radius) border border-line bg-paper px-2"
+            />
           </div>
         )}
         {(problem || shelf.isError) && (
@@ -90,17 +107,21 @@ export function Shelf({ me }: { me: Me }) {
         )}
         {shelf.data?.activities.length === 0 && (
           <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-            Nothing is here yet. Copy two columns from a spreadsheet, items and where they belong, and make a sort of
-            them.
+            Nothing is here yet. Make a new activity, or copy two columns from a spreadsheet, items and where they
+            belong, and make a sort of them.
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-4">
-          {shelf.data?.activities.map((a) => (
-            <ActivityCard key={a.id} draft={a} designer={designer} onProblem={setProblem} />
-          ))}
+          {shelf.data?.activities
+            .filter((a) => `${a.title} ${a.kind}`.toLowerCase().includes(find.trim().toLowerCase()))
+            .map((a) => (
+              <ActivityCard key={a.id} draft={a} me={me} onProblem={setProblem} />
+            ))}
         </ul>
       </main>
-      <NewFromTable open={making} onClose={() => setMaking(false)} />
+      <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
+      <NewFromTable open={making === "table"} onClose={() => setMaking("")} />
+      <Deleted open={making === "deleted"} onClose={() => setMaking("")} />
     </div>
   );
 }

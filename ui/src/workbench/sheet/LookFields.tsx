@@ -66,7 +66,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           </div>
         </section>
       )}
-      <Group title={kind ? `Looks ${known.find(([p]) => p === at)![1]}` : "Looks"}>
+      <Group title={kind ? `Looks: ${known.find(([p]) => p === at)![1]}` : "Looks"}>
         <ColourField label="tint" values={style((s) => s?.fill)} onDone={(c) => dress("tint", (s) => (s.fill = c))} />
         <ColourField label="edge" values={style((s) => s?.edge?.color)} onDone={(c) => edge((e) => (e.color = c))} />
         <NumberField

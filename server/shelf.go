@@ -1,0 +1,241 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"time"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/layout"
+	"keenmagpie/core/play"
+	"keenmagpie/store"
+)
+
+// Card is an activity on the shelf, with its board for a miniature.
+type Card struct {
+	ID        string     `json:"id"`
+	Title     string     `json:"title"`
+	Kind      string     `json:"kind"`
+	SavedAt   time.Time  `json:"savedAt"`
+	SavedBy   string     `json:"savedBy"`
+	DeletedAt *time.Time `json:"deletedAt,omitempty"`
+	Releases  int        `json:"releases"`
+	Sittings  int        `json:"sittings"`
+	Scene     play.Scene `json:"scene"`
+}
+
+type shelfOutput struct {
+	Body struct {
+		Activities []Card `json:"activities" nullable:"false"`
+	}
+}
+
+type newInput struct {
+	Body struct {
+		Kind  string `json:"kind" enum:"sort,match,sequence,label,gaps,build"`
+		Title string `json:"title" minLength:"1" maxLength:"200"`
+	}
+}
+
+type toWorkspaceInput struct {
+	ID   string `path:"id" maxLength:"40"`
+	Body struct {
+		Workspace string `json:"workspace" maxLength:"40"`
+	}
+}
+
+// RevisionEntry is what one person did in one go.
+type RevisionEntry struct {
+	Revision int       `json:"revision" doc:"The last of it"`
+	SavedAt  time.Time `json:"savedAt"`
+	SavedBy  string    `json:"savedBy"`
+	Changes  []string  `json:"changes" nullable:"false" doc:"What it changed, in words"`
+}
+
+type revisionsOutput struct {
+	Body struct {
+		Revisions []RevisionEntry `json:"revisions" nullable:"false"`
+		More      bool            `json:"more" doc:"There are older ones"`
+	}
+}
+
+type revisionInput struct {
+	ID       string `path:"id" maxLength:"40"`
+	Revision int    `path:"revision" minimum:"1"`
+}
+
+type revisionOutput struct {
+	Body struct {
+		Document Document   `json:"document"`
+		Scene    play.Scene `json:"scene"`
+	}
+}
+
+func (s *Server) shelfRoutes() {
+	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"),
+		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
+			return s.cards(s.store.Activities(ctx, m.WorkspaceID))
+		})
+	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
+		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
+			if err := s.store.DropDeleted(ctx); err != nil {
+				return nil, s.fail(err)
+			}
+			return s.cards(s.store.Deleted(ctx, m.WorkspaceID))
+		})
+	designer(s, created(operation(http.MethodPost, "/api/activities/new", "newActivity", "A new activity of a kind, with its starting layout")),
+		func(ctx context.Context, m store.Member, in *newInput) (*draftOutput, error) {
+			return s.add(ctx, m, layout.New(in.Body.Kind, in.Body.Title), nil)
+		})
+	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/copy", "copyActivity", "A copy of an activity")), s.copyActivity)
+	nothing := func(method, path, id, summary string, f func(context.Context, store.Member, *idInput) error) {
+		op := operation(method, path, id, summary)
+		op.DefaultStatus = http.StatusNoContent
+		designer(s, op, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
+			return nil, s.fail(f(ctx, m, in))
+		})
+	}
+	nothing(http.MethodDelete, "/api/activities/{id}", "deleteActivity", "Take an activity off the shelf; it can be brought back for 30 days",
+		func(ctx context.Context, m store.Member, in *idInput) error {
+			return s.store.DeleteActivity(ctx, m.WorkspaceID, in.ID)
+		})
+	nothing(http.MethodPost, "/api/activities/{id}/restore", "restoreActivity", "Bring a deleted activity back",
+		func(ctx context.Context, m store.Member, in *idInput) error {
+			return s.store.RestoreActivity(ctx, m.WorkspaceID, in.ID)
+		})
+	move := operation(http.MethodPost, "/api/activities/{id}/move", "moveActivity", "Give an activity to another workspace of the same person")
+	move.DefaultStatus = http.StatusNoContent
+	designer(s, move, s.moveActivity)
+	member(s, operation(http.MethodGet, "/api/activities/{id}/revisions", "revisions", "What was changed when, and by whom"), s.revisions)
+	member(s, operation(http.MethodGet, "/api/activities/{id}/revisions/{revision}", "revision", "An activity as it once was"),
+		func(ctx context.Context, m store.Member, in *revisionInput) (*revisionOutput, error) {
+			v, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, in.Revision)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			doc, err := document(store.Activity{ID: in.ID, Document: v.Document})
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			out := &revisionOutput{}
+			out.Body.Document, out.Body.Scene = Document(doc.Full()), play.Drawn(doc)
+			return out, nil
+		})
+}
+
+func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &shelfOutput{}
+	out.Body.Activities = []Card{}
+	for _, a := range list {
+		doc, err := document(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		out.Body.Activities = append(out.Body.Activities, Card{a.ID, doc.Title, doc.Kind, a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, play.Drawn(doc)})
+	}
+	return out, nil
+}
+
+func (s *Server) copyActivity(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	doc, err := document(a)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	doc.Title = truncated("Copy of "+doc.Title, 200)
+	return s.add(ctx, m, doc, nil)
+}
+
+func truncated(text string, most int) string {
+	if letters := []rune(text); len(letters) > most {
+		return string(letters[:most])
+	}
+	return text
+}
+
+func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspaceInput) (*struct{}, error) {
+	to, err := s.store.MemberByID(ctx, m.ID, in.Body.Workspace)
+	if err != nil || to.WorkspaceID != in.Body.Workspace {
+		return nil, notFound("This workspace")
+	}
+	if to.Role != store.Designer {
+		return nil, &Problem{Status: 403, Code: "not-a-designer", Detail: fmt.Sprintf("In %s you can look, and only a designer can add something. Nothing was moved.", to.WorkspaceName)}
+	}
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	doc, err := document(a)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	media := doc.Media()
+	releases, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	for _, r := range releases {
+		if released, faults := activity.Read([]byte(r.Document)); faults == nil {
+			media = append(media, released.Media()...)
+		}
+	}
+	return nil, s.fail(s.store.MoveActivity(ctx, m.WorkspaceID, to.WorkspaceID, in.ID, media))
+}
+
+// A person's saves within this time of each other are one entry of the list.
+const inOneGo = 10 * time.Minute
+
+const mostEntries = 40
+
+// revisions gathers saves into what was done in one go, and says what each changed
+// against the one before. It reads one document an entry.
+func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*revisionsOutput, error) {
+	list, err := s.store.Revisions(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if len(list) == 0 {
+		return nil, notFound("This activity")
+	}
+	var ends []store.Revision
+	for i, v := range list {
+		// The first revision of all stands alone: it is what the activity began as.
+		if i == 0 || list[i-1].SavedBy != v.SavedBy || list[i-1].SavedAt.Sub(v.SavedAt) > inOneGo || v.Revision == 1 {
+			ends = append(ends, v)
+		}
+	}
+	out := &revisionsOutput{}
+	out.Body.Revisions = []RevisionEntry{}
+	if len(ends) > mostEntries {
+		ends, out.Body.More = ends[:mostEntries+1], true
+	}
+	docs := make([]*activity.Doc, len(ends))
+	for i, v := range ends {
+		full, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, v.Revision)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		if docs[i], err = document(store.Activity{ID: in.ID, Document: full.Document}); err != nil {
+			return nil, s.fail(err)
+		}
+	}
+	for i, v := range ends {
+		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, []string{}}
+		if i+1 < len(ends) {
+			if e.Changes = activity.Differences(docs[i+1], docs[i]); e.Changes == nil {
+				e.Changes = []string{}
+			}
+		} else if out.Body.More {
+			break
+		}
+		out.Body.Revisions = append(out.Body.Revisions, e)
+	}
+	return out, nil
+}

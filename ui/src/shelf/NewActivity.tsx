@@ -1,0 +1,88 @@
+import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Problem } from "../api/types";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
+
+const kinds = [
+  ["sort", "Sort", "Pieces go into groups, each holding several."],
+  ["match", "Match", "Each piece goes beside its prompt."],
+  ["sequence", "Sequence", "Steps go into their order in a lane."],
+  ["label", "Label", "Labels go to spots of a picture."],
+  ["gaps", "Gap text", "Words go into the gaps of a text."],
+  ["build", "Build", "Parts are put together; several ways can be right."],
+] as const;
+
+type Kind = (typeof kinds)[number][0];
+
+/** A new activity of a kind, with its starting layout. */
+export function NewActivity({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [kind, setKind] = useState<Kind>("sort");
+  const [title, setTitle] = useState("");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const make = async () => {
+    try {
+      const name = kinds.find(([k]) => k === kind)![1];
+      const draft = await ask(
+        api.POST("/api/activities/new", { body: { kind, title: title.trim() || `New ${name.toLowerCase()}` } }),
+      );
+      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void navigate(`/activity/${draft.id}`);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      title="New activity"
+      about="It starts with a layout that can be played at once."
+    >
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void make();
+        }}
+      >
+        <label htmlFor="new-title" className="font-medium">
+          Title
+        </label>
+        <input
+          id="new-title"
+          value={title}
+          maxLength={200}
+          onChange={(e) => setTitle(e.target.value)}
+          className="mt-1 mb-4 h-9 w-full rounded-(--radius) border border-edge bg-paper px-2"
+        />
+        <fieldset className="grid gap-1.5 sm:grid-cols-2">
+          <legend className="mb-1 font-medium">Kind</legend>
+          {kinds.map(([k, name, about]) => (
+            <label
+              key={k}
+              className={`flex cursor-pointer gap-2 rounded-(--radius) border p-2 ${kind === k ? "border-feather bg-feather-soft" : "border-line"}`}
+            >
+              <input type="radio" name="kind" value={k} checked={kind === k} onChange={() => setKind(k)} />
+              <span>
+                <span className="font-semibold">{name}</span>
+                <span className="block text-[13px] text-slate">{about}</span>
+              </span>
+            </label>
+          ))}
+        </fieldset>
+        {problem && <Said problem={problem} />}
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="main" type="submit">
+            Make it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,80 @@
+import { useState } from "react";
+import { DropdownMenu } from "radix-ui";
+import { ChevronDown } from "lucide-react";
+import { api, ask } from "../api/client";
+import type { Me } from "../api/types";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+
+const entry = "flex cursor-default items-center rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
+
+/** The workspace that one is in, and the way to others. */
+export function Workspaces({ me }: { me: Me }) {
+  const [founding, setFounding] = useState(false);
+  const [name, setName] = useState("");
+  // Everything that is shown belongs to the workspace: the page begins anew.
+  const go = async (id: string) => {
+    await ask(api.PUT("/api/session/workspace", { body: { id } }));
+    location.assign("/");
+  };
+  const found = async () => {
+    await ask(api.POST("/api/workspaces", { body: { name: name.trim() } }));
+    location.assign("/");
+  };
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="flex items-center gap-1 rounded-(--radius) px-1.5 text-slate hover:bg-shade">
+          {me.workspace} <ChevronDown size={14} aria-hidden />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            className="z-50 min-w-52 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+          >
+            {me.workspaces.map((w) => (
+              <DropdownMenu.Item key={w.id} className={entry} onSelect={() => !w.here && void go(w.id)}>
+                <span className="w-5">{w.here ? "✓" : ""}</span>
+                {w.name}
+              </DropdownMenu.Item>
+            ))}
+            {me.role === "designer" && (
+              <>
+                <DropdownMenu.Separator className="my-1 border-t border-line" />
+                <DropdownMenu.Item className={entry} onSelect={() => setFounding(true)}>
+                  <span className="w-5" />
+                  New workspace…
+                </DropdownMenu.Item>
+              </>
+            )}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Dialog
+        open={founding}
+        onClose={() => setFounding(false)}
+        title="New workspace"
+        about="You are its first designer."
+      >
+        <form
+          className="flex gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (name.trim()) void found();
+          }}
+        >
+          <input
+            aria-label="Name of the workspace"
+            value={name}
+            maxLength={200}
+            onChange={(e) => setName(e.target.value)}
+            className="h-9 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
+          />
+          <Button kind="main" type="submit" disabled={!name.trim()} className="h-9">
+            Make it
+          </Button>
+        </form>
+      </Dialog>
+    </>
+  );
+}
