@@ -14,7 +14,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
-	"keenmagpie/formats/table"
 	"keenmagpie/store"
 )
 
@@ -50,23 +49,6 @@ type idInput struct {
 	ID string `path:"id" maxLength:"40"`
 }
 
-type lookInput struct {
-	Body struct {
-		Text  string       `json:"text" maxLength:"500000"`
-		Edits []table.Edit `json:"edits,omitempty" nullable:"false"`
-	}
-}
-
-type lookOutput struct{ Body table.Table }
-
-type makeInput struct {
-	Body struct {
-		Title string       `json:"title" minLength:"1" maxLength:"200"`
-		Text  string       `json:"text" maxLength:"500000"`
-		Edits []table.Edit `json:"edits,omitempty" nullable:"false"`
-	}
-}
-
 type saveInput struct {
 	ID       string `path:"id" maxLength:"40"`
 	Revision int    `query:"revision" minimum:"1" required:"true" doc:"The revision that the draft was made from"`
@@ -92,11 +74,6 @@ type bundleInput struct {
 
 func (s *Server) activityRoutes() {
 	member(s, operation(http.MethodGet, "/api/activities/{id}", "draft", "One draft"), s.draft)
-	designer(s, operation(http.MethodPost, "/api/tables/look", "lookAtTable", "What a table would make, without making it"),
-		func(_ context.Context, _ store.Member, in *lookInput) (*lookOutput, error) {
-			return &lookOutput{table.Read(in.Body.Text, in.Body.Edits)}, nil
-		})
-	designer(s, created(operation(http.MethodPost, "/api/tables/sort", "makeSort", "Make a sort of a table")), s.makeSort)
 	save := takesDocument(operation(http.MethodPut, "/api/activities/{id}", "save", "Save a draft"))
 	designer(s, save, s.save)
 	keepCopy := takesDocument(created(operation(http.MethodPost, "/api/activities", "keepCopy", "Keep a document as a new activity")))
@@ -149,17 +126,6 @@ func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draft
 	}
 	d, err := draft(a)
 	return &draftOutput{d}, s.fail(err)
-}
-
-func (s *Server) makeSort(ctx context.Context, m store.Member, in *makeInput) (*draftOutput, error) {
-	t := table.Read(in.Body.Text, in.Body.Edits)
-	if t.Faults > 0 {
-		return nil, &Problem{Status: 422, Code: "rows-unread", Detail: fmt.Sprintf("%d rows cannot be read. Correct them or leave them out; nothing was made.", t.Faults)}
-	}
-	if len(t.Items) == 0 {
-		return nil, &Problem{Status: 422, Code: "no-rows", Detail: "There is no row with an item. Nothing was made."}
-	}
-	return s.add(ctx, m, t.Sort(in.Body.Title), nil)
 }
 
 func (s *Server) add(ctx context.Context, m store.Member, doc *activity.Doc, media []store.Medium) (*draftOutput, error) {

@@ -201,3 +201,38 @@ func TestMediaAreListedAndDescribed(t *testing.T) {
 		t.Errorf("describing what is not there: %d", code)
 	}
 }
+
+// A table is taken into a draft without saving it; exported, it is a file.
+func TestTablesThereAndBack(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id, draft := ana.activity()
+	code, csv := ana.ask("GET", "/api/activities/"+id+"/table?as=csv", nil)
+	if code != 200 || !strings.HasPrefix(csv, "Item,Text,Tags,Picture,Right in\nChain,Chain,drivetrain,chain.svg,Drivetrain\n") {
+		t.Fatalf("exported: %d %.200s", code, csv)
+	}
+	merge := func(text string) (story struct{ Made, Changed, Same, Faults int }, body string) {
+		code, body := ana.ask("POST", "/api/tables/merge", map[string]any{"text": text, "document": json.RawMessage(draft.Document)})
+		if code != 200 {
+			t.Fatalf("merging: %d %s", code, body)
+		}
+		return read[struct{ Made, Changed, Same, Faults int }](t, body), body
+	}
+	if story, body := merge(csv); story.Same != 24 || story.Faults+story.Changed+story.Made != 0 {
+		t.Errorf("the same table: %+v %.300s", story, body)
+	}
+	if story, body := merge("Item,Picture\nChain,rotor\nLamp,\n"); story.Changed != 1 || story.Made != 1 || !strings.Contains(body, `"what":["picture"]`) {
+		t.Errorf("another: %+v", story)
+	}
+	_, xlsx := ana.ask("GET", "/api/activities/"+id+"/table?as=xlsx", nil)
+	code, body := ana.ask("POST", "/api/tables/text", []byte(xlsx))
+	if code != 200 || !strings.Contains(body, `Chain\tChain\tdrivetrain\tchain.svg\tDrivetrain`) {
+		t.Errorf("a spreadsheet: %d %.200s", code, body)
+	}
+	if code, body := ana.ask("POST", "/api/tables/text", []byte("\x89PNG\x00")); code != 422 || !strings.Contains(body, "not a table of text") {
+		t.Errorf("not a table: %d %s", code, body)
+	}
+	if _, d := ana.activity(); d.Revision != draft.Revision {
+		t.Error("looking at a table has saved something")
+	}
+}

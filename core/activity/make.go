@@ -81,6 +81,13 @@ func NewScenery(id, kind string) Scenery {
 	return x
 }
 
+// NewReply is [NewItem]'s counterpart, for a moment.
+func NewReply(id, moment string) Reply {
+	r := fresh[Reply]()
+	r.ID, r.Moment = id, moment
+	return r
+}
+
 func fresh[T any]() T {
 	var v T
 	r := reader{shapes: shapes{}}

@@ -155,7 +155,8 @@ func (t *Table) separate(records []string) rune {
 	return best.char
 }
 
-func parse(text string, char rune) (cells []string, fault string) {
+// cellsOf splits a record into its cells as they stand.
+func cellsOf(text string, char rune) (cells []string, fault string) {
 	if strings.TrimSpace(text) == "" {
 		return nil, ""
 	}
@@ -167,6 +168,13 @@ func parse(text string, char rune) (cells []string, fault string) {
 			return nil, "a quotation mark is opened and not closed"
 		}
 		return nil, "a quotation mark stands in the middle of a cell"
+	}
+	return cells, ""
+}
+
+func parse(text string, char rune) (cells []string, fault string) {
+	if cells, fault = cellsOf(text, char); fault != "" {
+		return nil, fault
 	}
 	for i := range cells {
 		cells[i] = strings.Join(strings.Fields(cells[i]), " ")

@@ -178,6 +178,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/{id}/table": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The content of an activity as a table */
+    get: operations["exportTable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/bundles": {
     parameters: {
       query?: never;
@@ -436,6 +453,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/tables/merge": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a table does to a draft, without saving it */
+    post: operations["mergeTable"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/tables/sort": {
     parameters: {
       query?: never;
@@ -447,6 +481,23 @@ export interface paths {
     put?: never;
     /** Make a sort of a table */
     post: operations["makeSort"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tables/text": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** The rows of a file as text */
+    post: operations["tableText"];
     delete?: never;
     options?: never;
     head?: never;
@@ -1184,6 +1235,39 @@ export interface components {
       /** Format: int64 */
       width: number;
     };
+    MergeInputBody: {
+      /** @description What columns mean; ? is to be recognised, nothing is left out */
+      assign?: string[];
+      document: components["schemas"]["Doc"];
+      text: string;
+    };
+    MergeOutputBody: {
+      /** Format: int64 */
+      changed: number;
+      columns: string[];
+      /** @description As it would be; nothing is saved */
+      document: components["schemas"]["Doc"];
+      /** Format: int64 */
+      faults: number;
+      /** @description The first row, where it is headings */
+      heads: string[];
+      /** Format: int64 */
+      made: number;
+      rows: components["schemas"]["MergedRow"][];
+      /** Format: int64 */
+      same: number;
+      /** @description Targets that are new */
+      targets: string[];
+    };
+    MergedRow: {
+      /** @enum {string} */
+      does: "made" | "changed" | "same" | "fault";
+      name: string;
+      /** Format: int64 */
+      number: number;
+      /** @description The fields that change, or what is wrong */
+      what: string[];
+    };
     Move: {
       /** @enum {string} */
       do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again" | "restart" | "hint" | "timeUp";
@@ -1506,6 +1590,9 @@ export interface components {
       /** @enum {string} */
       separator: "tab" | "semicolon" | "comma";
       targets: components["schemas"]["Bin"][];
+    };
+    TextOutputBody: {
+      text: string;
     };
     ThemeEntry: {
       /** @description Absent for one that ships */
@@ -1987,6 +2074,37 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["RevisionOutputBody"];
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  exportTable: {
+    parameters: {
+      query?: {
+        as?: "csv" | "tsv" | "xlsx";
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {
@@ -2587,6 +2705,39 @@ export interface operations {
       };
     };
   };
+  mergeTable: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MergeInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MergeOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   makeSort: {
     parameters: {
       query?: never;
@@ -2607,6 +2758,39 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  tableText: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TextOutputBody"];
         };
       };
       /** @description Error */

@@ -1,0 +1,406 @@
+package table
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
+)
+
+// Columns are what a column of a content table can mean, with the heading under
+// which it is exported.
+var Columns = []struct{ Key, Title string }{
+	{"name", "Item"}, {"text", "Text"}, {"alt", "Alternative text"}, {"tags", "Tags"}, {"copies", "Copies"},
+	{"points", "Points"}, {"penalty", "Penalty"}, {"picture", "Picture"}, {"sound", "Sound"}, {"right", "Right in"},
+	{"whenRight", "Reply when right"}, {"whenWrong", "Reply when wrong"},
+}
+
+// recognised are headings that people write over such columns.
+var recognised = map[string]*regexp.Regexp{
+	"name":      regexp.MustCompile(`(?i)^(items?|names?|pieces?|terms?)$`),
+	"text":      regexp.MustCompile(`(?i)^(texts?|words?|face)$`),
+	"alt":       regexp.MustCompile(`(?i)^(alt|alt(ernative)? texts?|description)$`),
+	"tags":      regexp.MustCompile(`(?i)^(tags?|categor(y|ies)|topics?)$`),
+	"copies":    regexp.MustCompile(`(?i)^(copies|count|number)$`),
+	"points":    regexp.MustCompile(`(?i)^(points?|weights?|marks?)$`),
+	"penalty":   regexp.MustCompile(`(?i)^(penalt(y|ies)|minus)$`),
+	"picture":   regexp.MustCompile(`(?i)^(pictures?|images?|picture files?|files?)$`),
+	"sound":     regexp.MustCompile(`(?i)^(sounds?|audio|sound files?)$`),
+	"right":     regexp.MustCompile(`(?i)^(right in|targets?|places?|bins?|groups?|answers?)( \d+)?$`),
+	"whenRight": regexp.MustCompile(`(?i)^(reply when right|right reply|feedback when right|feedback)$`),
+	"whenWrong": regexp.MustCompile(`(?i)^(reply when wrong|wrong reply|feedback when wrong)$`),
+}
+
+// Files finds the media of a workspace by the name of their file; sounds and
+// pictures apart.
+type Files interface {
+	Picture(name string) (id string, ok bool)
+	Sound(name string) (id string, ok bool)
+	NameOf(id string) string
+}
+
+// Merged is what a table does to an activity.
+type Merged struct {
+	// Columns is what each column is taken for; "" is left out.
+	Columns []string    `json:"columns" nullable:"false"`
+	Heads   []string    `json:"heads" nullable:"false" doc:"The first row, where it is headings"`
+	Rows    []MergedRow `json:"rows" nullable:"false"`
+	Targets []string    `json:"targets" nullable:"false" doc:"Targets that are new"`
+	Made    int         `json:"made"`
+	Changed int         `json:"changed"`
+	Same    int         `json:"same"`
+	Faults  int         `json:"faults"`
+}
+
+// MergedRow is what one row does.
+type MergedRow struct {
+	Number int      `json:"number"`
+	Name   string   `json:"name"`
+	Does   string   `json:"does" enum:"made,changed,same,fault"`
+	What   []string `json:"what" nullable:"false" doc:"The fields that change, or what is wrong"`
+}
+
+// Merge takes the rows of a table into an activity. A row whose name is that of an
+// item changes that item, in what the table has columns for; any other row is a new
+// item. assign says what columns mean, where that is not to be recognised; rows with
+// a fault are left out, and told. Everything that no row speaks of stays as it is.
+// Cost: linear, times the number of items.
+func Merge(doc *activity.Doc, text string, assign []string, files Files) (*activity.Doc, Merged) {
+	out := doc.Clone()
+	m := Merged{Columns: []string{}, Heads: []string{}, Rows: []MergedRow{}, Targets: []string{}}
+	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(strings.TrimPrefix(text, "\ufeff"))
+	records := split(text)
+	char := new(Table).separate(records)
+	laidOut := len(out.Targets) > 0
+	for i, text := range records {
+		cells, fault := record(text, char)
+		if fault == "" && len(cells) == 0 {
+			continue
+		}
+		if len(m.Columns) == 0 && fault == "" {
+			m.recognise(cells, assign)
+			if len(m.Heads) > 0 {
+				continue
+			}
+		}
+		var row MergedRow
+		if fault == "" && i > MaxRows {
+			fault = fmt.Sprintf("only %d rows are read", MaxRows)
+		}
+		if fault == "" {
+			row, fault = m.take(out, cells, files)
+		}
+		switch {
+		case fault != "":
+			row.Does, row.What = "fault", []string{fault}
+			m.Faults++
+		case row.Does == "made":
+			m.Made++
+		case row.Does == "changed":
+			m.Changed++
+		default:
+			m.Same++
+		}
+		row.Number = i + 1
+		m.Rows = append(m.Rows, row)
+	}
+	for _, t := range out.Targets[len(doc.Targets):] {
+		m.Targets = append(m.Targets, t.Name)
+	}
+	if !laidOut && len(out.Targets) > 0 {
+		layout.Start(out)
+	}
+	return out, m
+}
+
+// recognise finds out what the columns mean: as assigned, else by their headings,
+// else an item and then targets.
+func (m *Merged) recognise(cells, assign []string) {
+	heads := 0
+	for _, cell := range cells {
+		key := ""
+		for _, c := range Columns {
+			if recognised[c.Key].MatchString(strings.TrimSpace(cell)) {
+				key = c.Key
+				heads++
+				break
+			}
+		}
+		m.Columns = append(m.Columns, key)
+	}
+	switch {
+	case heads*2 > len(cells), heads > 0 && m.Columns[0] == "name":
+		m.Heads = cells
+	default:
+		for i := range m.Columns {
+			m.Columns[i] = "right"
+		}
+		m.Columns[0] = "name"
+	}
+	for i, key := range assign {
+		if i < len(m.Columns) && key != "?" {
+			m.Columns[i] = key
+		}
+	}
+}
+
+// record splits a row into its cells; a text keeps its line ends.
+func record(text string, char rune) ([]string, string) {
+	cells, fault := cellsOf(text, char)
+	if fault != "" {
+		return nil, fault
+	}
+	empty := true
+	for i := range cells {
+		cells[i] = strings.TrimSpace(cells[i])
+		if rest, formula := strings.CutPrefix(cells[i], "'"); formula && rest != "" && strings.ContainsRune("=+-@", rune(rest[0])) {
+			cells[i] = rest
+		}
+		if !utf8.ValidString(cells[i]) {
+			return nil, fmt.Sprintf("cell %d is not text in UTF-8", i+1)
+		}
+		if utf8.RuneCountInString(cells[i]) > 1000 {
+			return nil, fmt.Sprintf("cell %d has more than 1000 characters", i+1)
+		}
+		empty = empty && cells[i] == ""
+	}
+	if empty {
+		return nil, ""
+	}
+	return cells, ""
+}
+
+// take does what a row says to the document, or, with a fault, nothing.
+func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row MergedRow, fault string) {
+	values := map[string][]string{}
+	for i, key := range m.Columns {
+		if key != "" && i < len(cells) {
+			values[key] = append(values[key], cells[i])
+		}
+	}
+	first := func(key string) (string, bool) {
+		list, has := values[key]
+		return strings.Join(list, "\n"), has
+	}
+	name, _ := first("name")
+	if name == "" {
+		name, _ = first("text")
+	}
+	row = MergedRow{Name: name, Does: "same", What: []string{}}
+	if name == "" {
+		return row, "there is no name in this row"
+	}
+	// All that can be wrong comes first, so that a row is taken whole or not at all.
+	for _, key := range []string{"name", "tags", "right"} {
+		for _, v := range values[key] {
+			if utf8.RuneCountInString(v) > 200 {
+				return row, "a name, tag or target has more than 200 characters"
+			}
+		}
+	}
+	numbers := map[string]int{}
+	for key, bounds := range map[string][2]int{"copies": {1, 99}, "points": {0, 1000}, "penalty": {0, 1000}} {
+		v, ok := first(key)
+		if !ok || v == "" {
+			continue
+		}
+		n, err := strconv.Atoi(v)
+		if err != nil || n < bounds[0] || n > bounds[1] {
+			return row, fmt.Sprintf("%s: %q should be a whole number from %d to %d", key, v, bounds[0], bounds[1])
+		}
+		numbers[key] = n
+	}
+	media := map[string]string{}
+	for key, find := range map[string]func(string) (string, bool){"picture": files.Picture, "sound": files.Sound} {
+		v, ok := first(key)
+		if !ok {
+			continue
+		}
+		id, there := "", true
+		if v != "" {
+			id, there = find(v)
+		}
+		if !there {
+			return row, fmt.Sprintf("there is no %s called %q in the workspace: take the file in first", key, v)
+		}
+		media[key] = id
+	}
+
+	at := slices.IndexFunc(doc.Items, func(it activity.Item) bool { return strings.EqualFold(it.Name, name) })
+	if at < 0 {
+		row.Does = "made"
+		taken := map[string]bool{}
+		for _, it := range doc.Items {
+			taken[it.ID] = true
+		}
+		doc.Items = append(doc.Items, item(activity.FreshID(taken, name), name))
+		at = len(doc.Items) - 1
+	}
+	id := doc.Items[at].ID
+	before := describe(doc, &doc.Items[at], files)
+	it := &doc.Items[at]
+	if v, ok := first("text"); ok {
+		it.Text = v
+	}
+	if v, ok := first("alt"); ok {
+		it.Alt = v
+	}
+	if v, ok := first("tags"); ok {
+		it.Tags = tagList(v)
+	}
+	for key, to := range map[string]*int{"copies": &it.Copies, "points": &it.Weight, "penalty": &it.Penalty} {
+		if n, ok := numbers[key]; ok {
+			*to = n
+		}
+	}
+	if picture, ok := media["picture"]; ok {
+		if _, words := first("text"); row.Does == "made" && picture != "" && !words {
+			it.Text = ""
+			it.Size = geometry.Size{W: 12000, H: 11200}
+			it.Alt = cmp.Or(it.Alt, name)
+		}
+		it.Picture = picture
+	}
+	if sound, ok := media["sound"]; ok {
+		it.Sound = sound
+	}
+	if list, ok := values["right"]; ok {
+		rightIn(doc, id, list)
+	}
+	for key, result := range map[string]string{"whenRight": "right", "whenWrong": "wrong"} {
+		if v, ok := first(key); ok {
+			say(doc, id, result, v)
+		}
+	}
+	after := describe(doc, doc.Item(id), files)
+	for i, c := range Columns {
+		if row.Does != "made" && before[i] != after[i] {
+			row.What = append(row.What, strings.ToLower(c.Title))
+		}
+	}
+	if len(row.What) > 0 {
+		row.Does = "changed"
+	}
+	return row, ""
+}
+
+func tagList(text string) []string {
+	var out []string
+	for _, t := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' }) {
+		if t = strings.TrimSpace(t); t != "" && !slices.Contains(out, t) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// rightIn makes an item right, under the first solution, in exactly the targets that
+// are named; one that is not there is made.
+func rightIn(doc *activity.Doc, id string, values []string) {
+	var want []string
+	for _, v := range values {
+		for _, name := range strings.Split(v, ";") {
+			if name = strings.Join(strings.Fields(name), " "); name == "" {
+				continue
+			}
+			at := slices.IndexFunc(doc.Targets, func(t activity.Target) bool { return strings.EqualFold(t.Name, name) })
+			if at < 0 {
+				made, _ := doc.AddTargets([]string{name})
+				*doc = *made
+				at = len(doc.Targets) - 1
+			}
+			want = append(want, doc.Targets[at].ID)
+		}
+	}
+	it := doc.Item(id)
+	for i := range doc.Targets {
+		t := &doc.Targets[i]
+		if on := slices.Contains(want, t.ID); on != doc.Key.Solutions[0].RightCell(t, it) {
+			*doc = *doc.SetCells(0, []string{id}, []string{t.ID}, on)
+			it = doc.Item(id)
+		}
+	}
+}
+
+// The replies of a table are those that speak of one item's placement, right or
+// wrong, and of nothing else.
+func repliesOf(r *activity.Reply, item, result string) bool {
+	w := r.When
+	return r.Moment == "placed" && w != nil && len(w.All) == 2 && w.All[0].Piece != nil &&
+		slices.Equal(w.All[0].Piece.Items, []string{item}) && !w.All[0].Piece.All && len(w.All[0].Piece.Tags) == 0 && w.All[1].Result == result
+}
+
+func said(doc *activity.Doc, item, result string) string {
+	for i := range doc.Replies {
+		if repliesOf(&doc.Replies[i], item, result) {
+			return doc.Replies[i].Say.Text
+		}
+	}
+	return ""
+}
+
+func say(doc *activity.Doc, item, result, text string) {
+	at := slices.IndexFunc(doc.Replies, func(r activity.Reply) bool { return repliesOf(&r, item, result) })
+	switch {
+	case text == "" && at >= 0:
+		doc.Replies = slices.Delete(doc.Replies, at, at+1)
+	case text == "":
+	case at >= 0:
+		doc.Replies[at].Say.Text = text
+	default:
+		taken := map[string]bool{}
+		for _, r := range doc.Replies {
+			taken[r.ID] = true
+		}
+		r := activity.NewReply(activity.FreshID(taken, result+"-"+item), "placed")
+		r.When = &activity.Condition{All: []activity.Condition{{Piece: &activity.Selector{Items: []string{item}}}, {Result: result}}}
+		r.Say.Text, r.Tone = text, result
+		doc.Replies = append(doc.Replies, r)
+	}
+}
+
+// Export is the content of an activity as rows, headings first: what [Merge] takes
+// in again without a change. Columns that no item has anything in are left out, but
+// for the item and where it is right.
+func Export(doc *activity.Doc, files Files) [][]string {
+	cells := make([][]string, len(doc.Items))
+	for i := range doc.Items {
+		cells[i] = describe(doc, &doc.Items[i], files)
+	}
+	usual := map[string]string{"copies": "1", "points": "1", "penalty": "0"}
+	rows := make([][]string, len(doc.Items)+1)
+	for k, c := range Columns {
+		used := c.Key == "name" || c.Key == "text" || c.Key == "right"
+		for _, row := range cells {
+			used = used || row[k] != usual[c.Key]
+		}
+		if !used {
+			continue
+		}
+		rows[0] = append(rows[0], c.Title)
+		for i, row := range cells {
+			rows[i+1] = append(rows[i+1], row[k])
+		}
+	}
+	return rows
+}
+
+// describe is what each of the [Columns] says of an item.
+func describe(doc *activity.Doc, it *activity.Item, files Files) []string {
+	var right []string
+	for i := range doc.Targets {
+		if doc.Key.Solutions[0].RightCell(&doc.Targets[i], it) {
+			right = append(right, doc.Targets[i].Name)
+		}
+	}
+	return []string{it.Name, it.Text, it.Alt, strings.Join(it.Tags, ", "), strconv.Itoa(it.Copies), strconv.Itoa(it.Weight),
+		strconv.Itoa(it.Penalty), files.NameOf(it.Picture), files.NameOf(it.Sound), strings.Join(right, "; "),
+		said(doc, it.ID, "right"), said(doc, it.ID, "wrong")}
+}
