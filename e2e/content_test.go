@@ -124,8 +124,8 @@ func TestPicturesAllAtOnce(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="Picture files"]`), files))
-	ana.sees("3 new items in the tray. 1 item has its picture. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
+	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="Picture and sound files"]`), files))
+	ana.sees("3 new items in the tray. 1 item has its file. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
 	ana.sees("8 items")
 	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
 	ana.until("the new ones in the order of their names", `(() => { const names = [...document.querySelectorAll('[role=rowheader]')].map((e) => e.textContent);

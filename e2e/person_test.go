@@ -136,7 +136,18 @@ func (p *person) until(what, script string) {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, 25*time.Second)
 	defer cancel()
-	if _, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(15*time.Second))); err != nil {
+	poll := func() error {
+		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(15*time.Second)))
+		return err
+	}
+	err := poll()
+	gone := func(err error) bool {
+		return err != nil && (strings.Contains(err.Error(), "navigated") || strings.Contains(err.Error(), "Cannot find context"))
+	}
+	for gone(err) && ctx.Err() == nil {
+		err = poll() // the page went elsewhere meanwhile: it may come there
+	}
+	if err != nil {
 		p.shot("failed")
 		p.t.Fatalf("%s did not come: %v\nthe page says:\n%s", what, err, eval[string](p, `document.body.innerText.slice(0, 2000)`))
 	}

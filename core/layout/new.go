@@ -58,6 +58,10 @@ func New(kind, title string) *activity.Doc {
 		picture := activity.NewScenery("picture", "picture")
 		picture.Frame, picture.Pinned = &geometry.Rect{}, true
 		doc.Scenery = append(doc.Scenery, picture)
+		for i := range 4 {
+			t := target(fmt.Sprintf("Spot %d", i+1), 1, item(fmt.Sprintf("Label %d", i+1), 16000, 5000))
+			t.Label.Text, t.WhenFull, t.Arrange.As = "", "oust", "centre"
+		}
 		doc.Play.Shuffle = true
 	case "gaps":
 		doc.Instructions = "Fill the gaps."

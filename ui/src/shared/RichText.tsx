@@ -61,7 +61,7 @@ function Gap({ target, size }: { target: string; size: Size | undefined }) {
     <span
       data-gap={target}
       aria-label="gap"
-      className="mx-[2px] inline-block border-b border-slate align-middle"
+      className="mx-[2px] inline-block align-middle"
       style={{ width: size?.w ?? 80, height: size?.h ?? 24 }}
     />
   );

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { Redo2, Search, Undo2 } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { ChevronDown, Redo2, Search, Undo2 } from "lucide-react";
 import type { Me } from "../api/types";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
@@ -16,6 +17,45 @@ const savingWords: Record<Saving, string> = {
   failed: "Not saved",
   conflict: "Not saved",
 };
+
+const asks = [
+  ["revisions", "Revisions"],
+  ["table", "Table: take in or export"],
+  ["swap", "Swap content"],
+  ["media", "Media"],
+  ["theme", "Theme of the board"],
+  ["tags", "Rename tags"],
+] as const;
+
+/** What concerns the whole activity. */
+function Menu() {
+  const store = useDraftStore();
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button kind="quiet" className="px-2">
+          Activity <ChevronDown size={14} aria-hidden />
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          className="z-50 min-w-52 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+        >
+          {asks.map(([asking, title]) => (
+            <DropdownMenu.Item
+              key={asking}
+              className="cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft"
+              onSelect={() => store.setState({ asking })}
+            >
+              {title}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
 
 export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
   const store = useDraftStore();
@@ -80,6 +120,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
       >
         <Search size={15} aria-hidden /> Find <kbd className="text-[13px]">Ctrl+K</kbd>
       </button>
+      <Menu />
       <Link to={`/activity/${id}/releases`} className=" whitespace-nowrap text-slate hover:text-ink">
         Releases and sittings
       </Link>

@@ -8,6 +8,7 @@ import { Said } from "../shared/Said";
 import { BoardEditor } from "./board/BoardEditor";
 import { Conflict } from "./Conflict";
 import { useFileDrop } from "./content/useFileDrop";
+import { Dialogs } from "./dialogs/Dialogs";
 import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
 import { Finder } from "./Finder";
 import { Instructions } from "./Instructions";
@@ -104,11 +105,19 @@ function Known() {
   return null;
 }
 
+/** The three positions of the divider. */
+const rooms = {
+  board: "lg:grid-cols-[minmax(0,72fr)_minmax(0,28fr)]",
+  even: "lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)]",
+  ledger: "lg:grid-cols-[minmax(0,30fr)_minmax(0,70fr)]",
+};
+
 function Room({ saver, me }: { saver: Saver; me: Me }) {
   const doc = useDraft((s) => s.doc);
   const rehearsal = useRehearsal(doc);
   const conflict = useDraft((s) => s.saving === "conflict");
   const undone = useDraft((s) => s.undone);
+  const divider = useDraft((s) => s.divider);
   const drop = useFileDrop();
   const title = useMemo(() => doc.title || "Untitled", [doc.title]);
 
@@ -123,7 +132,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       <TopBar saver={saver} me={me} />
       <main
         {...drop.handlers}
-        className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)] lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
+        className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto ${rooms[divider]} lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
       >
         <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
@@ -151,6 +160,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       </div>
       <Finder rehearse={rehearsal.start} />
       <Keys />
+      <Dialogs saver={saver} />
       {conflict && <Conflict saver={saver} />}
     </div>
   );

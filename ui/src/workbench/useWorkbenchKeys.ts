@@ -1,7 +1,8 @@
 import { useEffect } from "react";
 import { useDraftStore } from "./draft";
 
-const zones = ["header", "board", "ledger", "proof"];
+const zones = ["header", "board", "ledger", "sheet", "proof"];
+const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
 
 /** Moves the focus to a zone: to its grid, its selected part, or the first thing that takes it. */
 function enter(zone: string): boolean {
@@ -23,7 +24,9 @@ export function useWorkbenchKeys() {
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
       if (e.key === "F1") store.setState({ asking: "keys" });
-      else if (command && key === "k") store.setState({ asking: "find" });
+      else if (command && (key === "1" || key === "2" || key === "3")) {
+        store.setState({ divider: rooms[Number(key) as 1 | 2 | 3] });
+      } else if (command && key === "k") store.setState({ asking: "find" });
       else if (e.key === "F6") {
         const at = zones.indexOf(target.closest<HTMLElement>("[data-zone]")?.dataset.zone ?? "");
         const step = e.shiftKey ? -1 : 1;

@@ -114,7 +114,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
         <DrawTools />
         <div
           ref={room}
-          className="relative -m-1 min-h-0 min-w-0 flex-1 overflow-auto p-1 select-none"
+          className="relative isolate -m-1 min-h-0 min-w-0 flex-1 overflow-auto p-1 select-none"
           style={{ "--s": scale } as CSSProperties}
         >
           {size.width > 0 && (

@@ -1,0 +1,177 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// A new activity of each kind opens with a layout that can be rehearsed at once.
+func TestNewActivitiesOfEveryKind(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	for _, kind := range []string{"Match", "Sequence", "Label", "Gap text", "Build"} {
+		ana.click("New activity")
+		ana.fill("Title", "Try "+strings.ToLower(kind))
+		eval[any](ana, `[...document.querySelectorAll('input[name=kind]')].find((e) => e.closest('label').textContent.startsWith(`+js(kind)+`)).click()`)
+		if kind == "Match" {
+			ana.shot("new-activity")
+		}
+		ana.click("Make it")
+		ana.sees("It can be solved")
+		ana.shot("new-" + strings.ToLower(kind[:3]))
+		ana.click("Rehearse")
+		ana.sees("Rehearsing")
+		ana.until("pieces", `document.querySelector('[data-piece]')`)
+		ana.click("Shelf /")
+	}
+}
+
+// The shelf: a copy, another workspace, what is deleted comes back; found by a word.
+func TestTheShelfKeepsWhatIsDeleted(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("More about Parts drawers")
+	ana.click("Duplicate")
+	ana.sees("Copy of Parts drawers")
+	ana.click("More about Copy of Parts drawers")
+	ana.click("Delete")
+	ana.seesNot("Copy of Parts drawers")
+	ana.click("Deleted")
+	ana.sees("for 30 more days")
+	ana.shot("deleted")
+	ana.click("Bring back")
+	ana.click("Close")
+	ana.sees("Copy of Parts drawers")
+	ana.fill("Find on the shelf", "copy of")
+	ana.until("one card", `document.querySelectorAll('main li h2').length === 1`)
+	ana.click("Cobble Lane Cycle Workshop")
+	ana.click("New workspace…")
+	ana.fill("Name of the workspace", "Saturday class")
+	ana.click("Make it")
+	ana.sees("Nothing is here yet.")
+	ana.click("Saturday class")
+	ana.click("Cobble Lane Cycle Workshop")
+	ana.sees("Copy of Parts drawers")
+	ana.click("More about Copy of Parts drawers")
+	ana.click("Move to Saturday class")
+	ana.seesNot("Copy of Parts drawers")
+}
+
+// Revisions say what was changed; one is looked at and brought back, and undone.
+func TestRevisionsAreBroughtBack(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Target 5 Seat")
+	ana.press(kb.Delete)
+	ana.sees("4 targets")
+	ana.click("Activity")
+	ana.click("Revisions")
+	ana.sees("1 target taken away: Seat")
+	eval[any](ana, `[...document.querySelectorAll('ol[aria-label=Revisions] button')].at(-1).click()`)
+	ana.until("the board as it was", `document.querySelector('section[aria-label="As it was"] [data-form], section[aria-label="As it was"] [inert]')`)
+	ana.shot("revisions")
+	ana.click("Bring it back")
+	ana.sees("5 targets")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("4 targets")
+}
+
+// A table is looked at before it is taken in; a row with a fault is told and left out.
+func TestATableIsTakenIn(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Content")
+	ana.click("Table…")
+	ana.fill("Rows of the table", "Item\tPoints\tPicture\tRight in\nChain\t2\trotor\tDrivetrain\nLamp\t1\t\tLights\nHorn\tloud\t\tLights")
+	ana.sees("1 made, 1 changed, 0 left alone, 1 with a fault left out")
+	ana.sees(`points: "loud" should be a whole number from 0 to 1000`)
+	ana.sees("New targets: Lights")
+	ana.shot("table-merge")
+	ana.click("Take in the other 2")
+	ana.sees("6 targets")
+	ana.sees(contentCell("Lamp", "text") + "Lamp")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("5 targets")
+
+	ana.click("Table…")
+	dir := t.TempDir()
+	file := filepath.Join(dir, "parts.csv")
+	if err := os.WriteFile(file, []byte("Item,Tags\nBell,sound\n"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="File of the table"]`), []string{file}))
+	ana.sees("0 made, 1 changed, 0 left alone")
+	ana.click("Cancel")
+}
+
+// Other words in the same board: what is right and where it stands stay.
+func TestContentIsSwapped(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Activity")
+	ana.click("Swap content")
+	ana.fill("Rows of the new content", "Flour\nSugar\tchain.svg\nButter\nMilk\nSpoon\nDry\nFrom the fridge")
+	ana.shot("swap")
+	ana.click("Swap 7")
+	ana.sees("Flour in 1 Dry: right")
+	doc := ana.document()
+	if doc.Items[1].Name != "Sugar" || doc.Items[1].Picture == "" || doc.Targets[1].Label.Text != "From the fridge" || doc.Targets[1].ID != "brakes" {
+		t.Errorf("swapped: %+v", doc.Items[1])
+	}
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("Chain in 1 Drivetrain: right")
+}
+
+// Media are found, described and used again; a theme is chosen, changed and kept, and
+// says where its colours cannot be told apart.
+func TestMediaAndThemes(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Item Bell")
+	ana.click("Activity")
+	ana.click("Media")
+	ana.fill("Find in Media", "bell")
+	ana.until("one picture", `document.querySelectorAll('ul[aria-label=Media] button').length === 1`)
+	eval[any](ana, `document.querySelector('ul[aria-label=Media] button').click()`)
+	ana.sees("Used in Parts drawers")
+	ana.fill("Source", "drawn at the stand")
+	ana.press(kb.Enter)
+	ana.shot("media")
+	ana.click("Use for the selected item")
+	if doc := ana.document(); doc.Item("bell").Picture == "" {
+		t.Error("the bell has no picture")
+	}
+	ana.click("Activity")
+	ana.click("Theme of the board")
+	ana.click("Evening")
+	ana.sees("Everything can be told apart.")
+	ana.shot("theme")
+	eval[any](ana, `(() => { const e = [...document.querySelectorAll('input[type=color]')][1]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '#444444'); e.dispatchEvent(new Event('input', {bubbles: true})) })()`)
+	ana.sees("text on the board: ")
+	ana.click("Keep as a theme of the workspace")
+	ana.until("four themes and none", `document.querySelectorAll('[aria-label=Themes] [role=radio]').length === 5`)
+	ana.click("Done")
+	if doc := ana.document(); doc.Board.Theme == nil || doc.Board.Theme.Colors.Ink != "#444444" {
+		t.Errorf("the theme is %+v", doc.Board.Theme)
+	}
+	ana.click("Rehearse")
+	ana.sees("Rehearsing")
+	ana.shot("themed")
+}

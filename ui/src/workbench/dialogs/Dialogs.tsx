@@ -1,0 +1,29 @@
+import { useDraft } from "../draft";
+import type { Saver } from "../saving";
+import { MediaDialog } from "./MediaDialog";
+import { Revisions } from "./Revisions";
+import { SwapDialog } from "./SwapDialog";
+import { TableDialog } from "./TableDialog";
+import { TagsDialog } from "./TagsDialog";
+import { ThemeDialog } from "./ThemeDialog";
+
+/** What is asked over the workbench, one at a time. */
+export function Dialogs({ saver }: { saver: Saver }) {
+  const asking = useDraft((s) => s.asking);
+  switch (asking) {
+    case "media":
+      return <MediaDialog />;
+    case "revisions":
+      return <Revisions saver={saver} />;
+    case "swap":
+      return <SwapDialog />;
+    case "table":
+      return <TableDialog saver={saver} />;
+    case "tags":
+      return <TagsDialog />;
+    case "theme":
+      return <ThemeDialog />;
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,236 @@
+import { useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { FileUp, Volume2 } from "lucide-react";
+import { api, ask } from "../../api/client";
+import type { Medium } from "../../api/types";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { mediaURL } from "../../shared/mediaURL";
+import { nameOfFile, sizeOf, upload } from "../content/files";
+import { useDraft, useDraftStore } from "../draft";
+
+/** Everything uploaded in the workspace: found, used again, described. */
+export function MediaDialog() {
+  const store = useDraftStore();
+  const queries = useQueryClient();
+  const { doc, selection } = useDraft((s) => s);
+  const [find, setFind] = useState("");
+  const [chosen, setChosen] = useState<string>();
+  const file = useRef<HTMLInputElement>(null);
+  const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
+  const words = find.trim().toLowerCase();
+  const list = (media.data?.media ?? []).filter((m) =>
+    `${m.name} ${m.licence} ${m.source} ${m.usedIn.map((u) => u.title).join(" ")}`.toLowerCase().includes(words),
+  );
+  const m = media.data?.media.find((x) => x.id === chosen);
+  const close = () => store.setState({ asking: "" });
+  const sound = m?.type.startsWith("audio/");
+  const items = selection.items.length;
+  const picturing = selection.scenery.filter((id) => doc.scenery.find((s) => s.id === id)?.type === "picture");
+
+  /** Onto what is selected, else as something new. */
+  const use = () => {
+    if (!m) return;
+    close();
+    if (items > 0 || picturing.length > 0) {
+      store.getState().change({
+        says: sound ? "use a sound" : "use a picture",
+        apply: (d) => {
+          for (const i of d.items) if (selection.items.includes(i.id)) i[sound ? "sound" : "picture"] = m.id;
+          if (!sound) for (const s of d.scenery) if (picturing.includes(s.id)) s.picture = m.id;
+        },
+      });
+      return;
+    }
+    const name = nameOfFile(m.name) || "New item";
+    const merge = `media ${Date.now()}`;
+    void store
+      .getState()
+      .edit("use from Media", { act: "addItems", names: [name] }, merge)
+      .then((made) =>
+        store.getState().change({
+          says: "use from Media",
+          merge,
+          apply: (d) => {
+            const item = d.items.find((i) => i.id === made.items[0]);
+            if (!item) return;
+            if (sound) item.sound = m.id;
+            else {
+              item.picture = m.id;
+              item.text = "";
+              item.alt = name;
+              item.size = sizeOf(m);
+            }
+          },
+        }),
+      );
+  };
+  const asGround = () => {
+    close();
+    store.getState().change({ says: "set the board's picture", apply: (d) => (d.board.background.picture = m!.id) });
+  };
+  const asScenery = () => {
+    close();
+    const size = sizeOf(m!, { w: doc.board.width / 2, h: doc.board.height - 80 });
+    const taken = new Set(doc.scenery.map((s) => s.id));
+    let n = 1;
+    while (taken.has(`picture-${n}`)) n++;
+    store.getState().change({
+      says: "set a picture on the board",
+      apply: (d) =>
+        void d.scenery.push({
+          id: `picture-${n}`,
+          type: "picture",
+          picture: m!.id,
+          alt: nameOfFile(m!.name),
+          text: "",
+          tie: "",
+          group: "",
+          pinned: true,
+          hidden: false,
+          z: 0,
+          frame: {
+            x: Math.round((doc.board.width - size.w) / 2),
+            y: Math.round((doc.board.height - size.h) / 2),
+            ...size,
+          },
+        }),
+    });
+    store.getState().select({ scenery: [`picture-${n}`] });
+  };
+  return (
+    <Dialog open wide onClose={close} title="Media" about="Everything uploaded in this workspace.">
+      <div className="grid gap-5 md:grid-cols-[1fr_18rem]">
+        <div>
+          <div className="mb-3 flex gap-2">
+            <input
+              autoFocus
+              aria-label="Find in Media"
+              placeholder="Find by name, licence, source or activity"
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+              className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+            />
+            <Button onClick={() => file.current?.click()}>
+              <FileUp size={15} aria-hidden /> Upload
+            </Button>
+            <input
+              ref={file}
+              type="file"
+              multiple
+              aria-label="Files for Media"
+              accept="image/*,audio/*"
+              className="hidden"
+              onChange={(e) => {
+                const files = [...(e.target.files ?? [])];
+                void Promise.all(files.map((f) => upload(f, f.name).catch(() => undefined))).then((kept) => {
+                  setChosen(kept[0]?.id);
+                  return queries.invalidateQueries({ queryKey: ["media"] });
+                });
+              }}
+            />
+          </div>
+          <ul
+            aria-label="Media"
+            className="grid max-h-[52vh] grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2 overflow-auto"
+          >
+            {list.map((x) => (
+              <li key={x.id}>
+                <button
+                  type="button"
+                  aria-pressed={x.id === chosen}
+                  onClick={() => setChosen(x.id)}
+                  className={`w-full rounded-(--radius) border p-1 ${x.id === chosen ? "border-feather bg-feather-soft" : "border-line"}`}
+                >
+                  <span className="grid h-16 place-items-center">
+                    {x.type.startsWith("audio/") ? (
+                      <Volume2 aria-hidden />
+                    ) : (
+                      <img src={mediaURL(x.id)} alt="" loading="lazy" className="size-full bg-picture object-contain" />
+                    )}
+                  </span>
+                  <span className="block truncate text-[12px]">{x.name || "without a name"}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          {media.data && list.length === 0 && <p className="text-slate">Nothing here is called that.</p>}
+        </div>
+        {m ? (
+          <About key={m.id} medium={m}>
+            <Button kind="main" onClick={use}>
+              {items > 0
+                ? `Use for ${items === 1 ? "the selected item" : `${items} selected items`}`
+                : picturing.length > 0
+                  ? "Use for the selected picture"
+                  : "Make an item of it"}
+            </Button>
+            {!sound && (
+              <>
+                <Button onClick={asScenery}>Set on the board</Button>
+                <Button onClick={asGround}>Lay under the board</Button>
+              </>
+            )}
+          </About>
+        ) : (
+          <p className="text-slate">Choose one to see where it is used.</p>
+        )}
+      </div>
+    </Dialog>
+  );
+}
+
+/** What is known of a medium, and where it is used. */
+function About({ medium: m, children }: { medium: Medium; children: React.ReactNode }) {
+  const queries = useQueryClient();
+  const describe = async (change: Partial<Medium>) => {
+    const { name, licence, source } = { ...m, ...change };
+    await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
+    await queries.invalidateQueries({ queryKey: ["media"] });
+  };
+  const field = (label: string, key: "name" | "licence" | "source") => (
+    <label className="block">
+      <span className="text-[13px] text-slate">{label}</span>
+      <input
+        defaultValue={m[key]}
+        maxLength={200}
+        onBlur={(e) => e.target.value !== m[key] && void describe({ [key]: e.target.value })}
+        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+        className="h-8 w-full rounded-(--radius) border border-line bg-paper px-2"
+      />
+    </label>
+  );
+  return (
+    <section aria-label="About it" className="flex flex-col gap-2">
+      {m.type.startsWith("audio/") ? (
+        <audio controls src={mediaURL(m.id)} className="w-full" />
+      ) : (
+        <img
+          src={mediaURL(m.id)}
+          alt={m.name}
+          className="h-32 w-full rounded-(--radius) border border-line bg-picture object-contain"
+        />
+      )}
+      <p className="text-slate">
+        {m.width > 0 && `${m.width} × ${m.height} · `}
+        {Math.max(1, Math.round(m.bytes / 1024))} KB
+      </p>
+      {field("Name", "name")}
+      {field("Licence", "licence")}
+      {field("Source", "source")}
+      <p className="text-slate">
+        {m.usedIn.length === 0 ? "Used nowhere." : "Used in "}
+        {m.usedIn.map((u, i) => (
+          <span key={u.id}>
+            {i > 0 && ", "}
+            <Link to={`/activity/${u.id}`} className="text-feather underline">
+              {u.title || "Untitled"}
+            </Link>
+          </span>
+        ))}
+      </p>
+      <div className="mt-auto flex flex-col gap-2">{children}</div>
+    </section>
+  );
+}

@@ -1,0 +1,105 @@
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate, useParams } from "react-router";
+import { api, ask } from "../../api/client";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { Miniature } from "../../shelf/Miniature";
+import { takeDocument } from "../changes";
+import { useDraftStore } from "../draft";
+import { keepCopy, type Saver } from "../saving";
+
+const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
+
+/** What was changed when, and by whom; each can be looked at, brought back, or kept as a copy. */
+export function Revisions({ saver }: { saver: Saver }) {
+  const store = useDraftStore();
+  const navigate = useNavigate();
+  const { id = "" } = useParams();
+  const [chosen, setChosen] = useState<number>();
+  const close = () => store.setState({ asking: "" });
+  const list = useQuery({
+    queryKey: ["revisions", id],
+    gcTime: 0,
+    queryFn: async () => {
+      await saver.flush(); // what was done a moment ago is in it
+      return ask(api.GET("/api/activities/{id}/revisions", { params: { path: { id } } }));
+    },
+  });
+  const look = useQuery({
+    queryKey: ["revision", id, chosen],
+    enabled: chosen !== undefined,
+    queryFn: () =>
+      ask(api.GET("/api/activities/{id}/revisions/{revision}", { params: { path: { id, revision: chosen! } } })),
+  });
+  const bring = () => {
+    if (!look.data) return;
+    store.getState().change(takeDocument(look.data.document, `bring back revision ${chosen}`));
+    store.setState({ remark: `Revision ${chosen} is back. Undo goes to where you were; nothing of it is lost.` });
+    close();
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={close}
+      title="Revisions"
+      about="Bringing one back is a change like any other: what came after it stays in this list."
+    >
+      <div className="grid gap-5 md:grid-cols-2">
+        <ol aria-label="Revisions" className="max-h-[60vh] overflow-auto">
+          {list.isPending && <li className="text-slate">Looking…</li>}
+          {list.data?.revisions.map((r, i) => (
+            <li key={r.revision}>
+              <button
+                type="button"
+                aria-pressed={chosen === r.revision}
+                onClick={() => setChosen(r.revision)}
+                className={`w-full rounded-(--radius) border p-2 text-left ${chosen === r.revision ? "border-feather bg-feather-soft" : "border-transparent hover:bg-shade"}`}
+              >
+                <span className="flex justify-between gap-2">
+                  <span className="font-medium">{when.format(new Date(r.savedAt))}</span>
+                  <span className="text-slate">{r.savedBy}</span>
+                </span>
+                <span className="block text-slate">
+                  {r.changes.length > 0
+                    ? r.changes.slice(0, 5).join("; ") + (r.changes.length > 5 ? "…" : "")
+                    : i === list.data.revisions.length - 1 && !list.data.more
+                      ? "as it began"
+                      : "nothing that counts"}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        <section aria-label="As it was" className="flex min-h-72 flex-col gap-3">
+          <div className="grid flex-1 place-items-center rounded-(--radius) border border-line bg-mist p-3">
+            {look.data ? (
+              <Miniature scene={look.data.scene} width={380} height={250} />
+            ) : (
+              <span className="text-slate">Choose one to see it.</span>
+            )}
+          </div>
+          <div className="flex justify-end gap-2">
+            <Button
+              disabled={!look.data}
+              onClick={() =>
+                void keepCopy({ ...look.data!.document, title: `${look.data!.document.title} (${chosen})` }).then(
+                  (d) => {
+                    close();
+                    void navigate(`/activity/${d.id}`);
+                  },
+                )
+              }
+            >
+              Keep it as a copy
+            </Button>
+            <Button kind="main" disabled={!look.data} onClick={bring}>
+              Bring it back
+            </Button>
+          </div>
+        </section>
+      </div>
+    </Dialog>
+  );
+}

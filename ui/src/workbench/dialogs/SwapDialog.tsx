@@ -1,0 +1,158 @@
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { ArrowRight, ImagePlus } from "lucide-react";
+import { api, ask, problemOf } from "../../api/client";
+import type { Problem } from "../../api/types";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { mediaURL } from "../../shared/mediaURL";
+import { Said } from "../../shared/Said";
+import { fromTabs } from "../content/columns";
+import { nameOfFile, upload } from "../content/files";
+import { useDraft, useDraftStore } from "../draft";
+import type { Face } from "../../engine/engine";
+
+type Row = { words: string; picture: string; fault?: string };
+
+/** Other words and pictures in the same board: places, cells, replies and marks stay. */
+export function SwapDialog() {
+  const store = useDraftStore();
+  const { items, targets } = useDraft((s) => s.doc);
+  const [text, setText] = useState("");
+  const [pictures, setPictures] = useState<{ id: string; name: string }[]>([]);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
+  const known = new Map((media.data?.media ?? []).map((m) => [m.name.toLowerCase(), m.id]));
+  const table = text.trim() ? fromTabs(text.replace(/\s+$/, "")) : [];
+  const row = (i: number): Row | undefined => {
+    const cells = table[i];
+    const taken = pictures[i];
+    if (!cells && !taken) return undefined;
+    const file = cells?.[1]?.trim() ?? "";
+    const found = file ? known.get(file.toLowerCase()) : taken?.id;
+    return {
+      words: cells?.[0]?.trim() || nameOfFile(taken?.name ?? file),
+      picture: found ?? "",
+      fault: file && !found ? `There is no picture called ${file} in Media` : undefined,
+    };
+  };
+  // Items first, then targets, as the Content lens has them.
+  const parts = [
+    ...items.map((i) => ({ kind: "item" as const, id: i.id, name: i.name, picture: i.picture, text: i.text })),
+    ...targets.map((t) => ({ kind: "target" as const, id: t.id, name: t.name, picture: "", text: t.label.text })),
+  ];
+  const faults = parts.filter((_, i) => row(i)?.fault).length;
+  const many = parts.filter((_, i) => row(i)).length;
+  const close = () => store.setState({ asking: "" });
+  const take = () => {
+    const faces = parts.flatMap((p, i): Face[] => {
+      const r = row(i);
+      if (!r) return [];
+      return [
+        {
+          item: p.kind === "item" ? p.id : "",
+          target: p.kind === "target" ? p.id : "",
+          name: r.words || p.name,
+          text: r.picture && !p.text ? "" : r.words,
+          picture: r.picture,
+          alt: r.picture ? r.words : "",
+          sound: "",
+          transcript: "",
+        },
+      ];
+    });
+    void store.getState().edit("swap content", { act: "swap", faces });
+    close();
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={close}
+      title="Swap content"
+      about="One row for each item, then one for each target, in the order below: the words, and the name of a picture file in Media, if any."
+    >
+      <div className="grid gap-5 md:grid-cols-2">
+        <div className="flex flex-col gap-2">
+          <textarea
+            autoFocus
+            aria-label="Rows of the new content"
+            value={text}
+            spellCheck={false}
+            placeholder={"Tail light\nHeadlight\theadlight.svg"}
+            onChange={(e) => setText(e.target.value)}
+            className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
+          />
+          <label className="inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
+            <ImagePlus size={16} aria-hidden /> Picture files, one for each row
+            <input
+              type="file"
+              multiple
+              accept="image/*"
+              aria-label="Pictures of the new content"
+              className="sr-only"
+              onChange={async (e) => {
+                const files = [...(e.target.files ?? [])].sort((a, b) =>
+                  a.name.localeCompare(b.name, undefined, { numeric: true }),
+                );
+                try {
+                  setPictures(
+                    await Promise.all(files.map(async (f) => ({ id: (await upload(f, f.name)).id, name: f.name }))),
+                  );
+                } catch (error) {
+                  setProblem(problemOf(error));
+                }
+              }}
+            />
+          </label>
+          {problem && <Said problem={problem} />}
+        </div>
+        <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
+          <ul className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line">
+            {parts.map((p, i) => {
+              const r = row(i);
+              return (
+                <li
+                  key={`${p.kind} ${p.id}`}
+                  className={`grid grid-cols-[1fr_20px_1fr] items-center gap-2 border-b border-line/60 px-3 py-1 last:border-0 ${i === items.length ? "border-t-2 border-t-line" : ""}`}
+                >
+                  <span className="flex min-w-0 items-center gap-2">
+                    <Thumb picture={p.picture} />
+                    <span className="truncate">{p.name}</span>
+                  </span>
+                  <ArrowRight size={15} className="text-slate" aria-label="becomes" />
+                  <span className="flex min-w-0 items-center gap-2">
+                    {r ? (
+                      <>
+                        <Thumb picture={r.picture} />
+                        <span className={`truncate ${r.fault ? "text-ember" : ""}`} title={r.fault}>
+                          {r.fault ?? r.words}
+                        </span>
+                      </>
+                    ) : (
+                      <span className="text-slate">stays</span>
+                    )}
+                  </span>
+                </li>
+              );
+            })}
+          </ul>
+          {table.length > parts.length && (
+            <p className="text-ember">
+              {table.length - parts.length} more rows than parts: the last ones have no place and are left out.
+            </p>
+          )}
+          <div className="mt-auto flex justify-end gap-2">
+            <Button onClick={close}>Cancel</Button>
+            <Button kind="main" disabled={many === 0 || faults > 0} onClick={take}>
+              Swap {many > 0 ? many : ""}
+            </Button>
+          </div>
+        </section>
+      </div>
+    </Dialog>
+  );
+}
+
+const Thumb = ({ picture }: { picture: string }) =>
+  picture ? <img src={mediaURL(picture)} alt="" className="size-7 shrink-0 bg-picture object-contain" /> : null;

@@ -1,0 +1,209 @@
+import { useDeferredValue, useEffect, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { FileDown, FileUp } from "lucide-react";
+import { api, ask, problemOf } from "../../api/client";
+import type { Doc, Merged, Problem } from "../../api/types";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { Said } from "../../shared/Said";
+import { takeDocument } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import type { Saver } from "../saving";
+
+const meanings: [string, string][] = [
+  ["", "left out"],
+  ["name", "item"],
+  ["text", "text"],
+  ["alt", "alternative text"],
+  ["tags", "tags"],
+  ["copies", "copies"],
+  ["points", "points"],
+  ["penalty", "penalty"],
+  ["picture", "picture file"],
+  ["sound", "sound file"],
+  ["right", "right in"],
+  ["whenRight", "reply when right"],
+  ["whenWrong", "reply when wrong"],
+];
+
+/** The rows of a file as text, whichever kind of table it is. */
+export async function textOf(file: File): Promise<string> {
+  const { text } = await ask(
+    api.POST("/api/tables/text", {
+      body: file as never,
+      bodySerializer: (b) => b as never,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
+  return text;
+}
+
+/** A table taken into the activity, after a look at what it does; and the same table out again. */
+export function TableDialog({ saver }: { saver: Saver }) {
+  const store = useDraftStore();
+  const { id = "" } = useParams();
+  const { doc, tableFile } = useDraft((s) => s);
+  const [text, setText] = useState("");
+  const [assign, setAssign] = useState<string[]>([]);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const fill = (value: string) => {
+    setText(value);
+    setAssign([]);
+    setProblem(null);
+  };
+  const read = (file: File) => textOf(file).then(fill, (error: unknown) => setProblem(problemOf(error)));
+  useEffect(() => {
+    if (!tableFile) return;
+    store.setState({ tableFile: undefined });
+    void read(tableFile);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for the file that it begins with
+  }, [tableFile]);
+  const asked = useDeferredValue(JSON.stringify({ text, assign }));
+  const look = useQuery({
+    queryKey: ["merge", asked, doc],
+    enabled: text.trim() !== "",
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    queryFn: () =>
+      ask(
+        api.POST("/api/tables/merge", {
+          body: { ...(JSON.parse(asked) as { text: string; assign: string[] }), document: doc },
+        }),
+      ),
+  });
+  const close = () => store.setState({ asking: "" });
+  const merged = text.trim() ? look.data : undefined;
+  const take = () => {
+    if (!merged) return;
+    store.getState().change(takeDocument(merged.document as Doc, `take in a table of ${merged.rows.length} rows`));
+    store.setState({ remark: `${words(merged)}.` });
+    close();
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={close}
+      title="Table"
+      about="Rows with the name of an item change that item; others make new ones. Nothing changes before you have seen it here."
+    >
+      <div className="grid gap-5 md:grid-cols-2">
+        <div className="flex flex-col gap-2">
+          <textarea
+            autoFocus
+            aria-label="Rows of the table"
+            value={text}
+            spellCheck={false}
+            placeholder={"Item\tTags\tPicture\tRight in\nChain\tdrive\tchain.svg\tDrivetrain"}
+            onChange={(e) => fill(e.target.value)}
+            className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
+          />
+          <label className="inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
+            <FileUp size={16} aria-hidden /> Take a CSV, TSV or XLSX file
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,.xlsx"
+              aria-label="File of the table"
+              className="sr-only"
+              onChange={(e) => e.target.files?.[0] && void read(e.target.files[0])}
+            />
+          </label>
+          <p className="mt-auto flex flex-wrap items-center gap-2 border-t border-line pt-3">
+            <FileDown size={16} aria-hidden /> This activity as a table:
+            {["xlsx", "csv", "tsv"].map((as) => (
+              <a
+                key={as}
+                href={`/api/activities/${id}/table?as=${as}`}
+                download
+                onClick={(e) => {
+                  // What was changed a moment ago is in it.
+                  const link = e.currentTarget;
+                  if (store.getState().saving === "saved") return;
+                  e.preventDefault();
+                  void saver.flush().then(() => link.click());
+                }}
+                className="text-feather uppercase underline"
+              >
+                {as}
+              </a>
+            ))}
+          </p>
+        </div>
+        <section aria-label="What it does" className="flex min-h-64 flex-col gap-3">
+          {merged ? (
+            <Look
+              merged={merged}
+              onAssign={(column, meaning) =>
+                setAssign(merged.columns.map((c, i) => (i === column ? meaning : (assign[i] ?? c))))
+              }
+            />
+          ) : (
+            <p className="text-slate">Paste rows from a spreadsheet at the left, or take a file.</p>
+          )}
+          {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
+          <div className="mt-auto flex justify-end gap-2">
+            <Button onClick={close}>Cancel</Button>
+            <Button
+              kind="main"
+              disabled={!merged || merged.made + merged.changed === 0 || look.isPlaceholderData}
+              onClick={take}
+            >
+              {merged && merged.faults > 0 ? `Take in the other ${merged.made + merged.changed}` : "Take it in"}
+            </Button>
+          </div>
+        </section>
+      </div>
+    </Dialog>
+  );
+}
+
+const words = (m: Merged) =>
+  [
+    `${m.made} made`,
+    `${m.changed} changed`,
+    `${m.same} left alone`,
+    ...(m.faults > 0 ? [`${m.faults} with a fault left out`] : []),
+  ].join(", ");
+
+function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number, meaning: string) => void }) {
+  const told = merged.rows.filter((r) => r.does !== "same");
+  return (
+    <>
+      <p className="font-semibold">{words(merged)}</p>
+      <div className="flex flex-wrap gap-x-3 gap-y-1">
+        {merged.columns.map((c, i) => (
+          <label key={i} className="flex items-center gap-1.5">
+            <span className="max-w-24 truncate text-slate">{merged.heads[i] || `column ${i + 1}`}:</span>
+            <select
+              value={c}
+              onChange={(e) => onAssign(i, e.target.value)}
+              className="h-7 rounded-(--radius) border border-line bg-paper"
+            >
+              {meanings.map(([key, title]) => (
+                <option key={key} value={key}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+      {merged.targets.length > 0 && <p>New targets: {merged.targets.join(", ")}</p>}
+      <ul className="max-h-64 overflow-auto rounded-(--radius) border border-line">
+        {told.map((r) => (
+          <li key={r.number} className="flex gap-2 border-b border-line/60 px-3 py-1 last:border-0">
+            <span className="w-14 shrink-0 text-slate">Row {r.number}</span>
+            <span className="min-w-0">
+              <span className="font-medium">{r.name}</span>{" "}
+              <span className={r.does === "fault" ? "text-ember" : "text-slate"}>
+                {r.does === "made" ? "new" : r.what.join(", ")}
+              </span>
+            </span>
+          </li>
+        ))}
+        {told.length === 0 && <li className="px-3 py-1 text-slate">Every row is as it is here already.</li>}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,47 @@
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { useDraft, useDraftStore } from "../draft";
+
+/** Renames a tag everywhere: in items, in what is right, in who is let in, in replies. */
+export function TagsDialog() {
+  const store = useDraftStore();
+  const items = useDraft((s) => s.doc.items);
+  const counts = new Map<string, number>();
+  for (const tag of items.flatMap((i) => i.tags)) counts.set(tag, (counts.get(tag) ?? 0) + 1);
+  const close = () => store.setState({ asking: "" });
+  const rename = (from: string, to: string) => {
+    if (to.trim() && to.trim() !== from) {
+      void store.getState().edit(`rename the tag ${from}`, { act: "renameTag", names: [from, to.trim()] });
+    }
+  };
+  return (
+    <Dialog
+      open
+      onClose={close}
+      title="Rename tags"
+      about="A tag is renamed wherever it stands: in items, in what is right, in who is let in, in replies."
+    >
+      {counts.size === 0 && <p className="text-slate">No item has a tag yet.</p>}
+      <ul className="flex flex-col gap-1.5">
+        {[...counts].map(([tag, n]) => (
+          <li key={tag} className="flex items-center gap-3">
+            <input
+              aria-label={`Tag ${tag}`}
+              defaultValue={tag}
+              maxLength={200}
+              onBlur={(e) => rename(tag, e.target.value)}
+              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+              className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+            />
+            <span className="w-20 text-slate">
+              {n} {n === 1 ? "item" : "items"}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex justify-end">
+        <Button onClick={close}>Done</Button>
+      </div>
+    </Dialog>
+  );
+}

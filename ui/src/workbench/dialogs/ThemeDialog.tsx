@@ -1,0 +1,210 @@
+import { useDeferredValue, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask } from "../../api/client";
+import type { Theme } from "../../api/types";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { themed } from "../../shared/looks";
+import { PieceCard } from "../../shared/PieceCard";
+import { placed, TargetWell } from "../../shared/TargetWell";
+import { ChoiceField, NumberField, TextField } from "../sheet/fields";
+import { useDraft, useDraftStore } from "../draft";
+
+type Colour = keyof Theme["colors"];
+
+const colours: [Colour, string][] = [
+  ["board", "board"],
+  ["ink", "text"],
+  ["well", "inside of targets"],
+  ["rim", "rim of targets"],
+  ["card", "pieces"],
+  ["edge", "edge of pieces"],
+  ["accent", "selected, open"],
+  ["right", "right"],
+  ["near", "nearly"],
+  ["wrong", "wrong"],
+];
+
+/** Colours, type, corners and the form of pieces: chosen for this board, changed, kept for the workspace. */
+export function ThemeDialog() {
+  const store = useDraftStore();
+  const queries = useQueryClient();
+  const theme = useDraft((s) => s.doc.board.theme);
+  const [own, setOwn] = useState<string>(); // the kept theme that is being changed
+  const themes = useQuery({ queryKey: ["themes"], queryFn: () => ask(api.GET("/api/themes")) });
+  const asked = useDeferredValue(theme);
+  const checked = useQuery({
+    queryKey: ["theme", asked],
+    enabled: !!asked,
+    gcTime: 0,
+    placeholderData: (before) => before,
+    queryFn: () => ask(api.POST("/api/themes/check", { body: asked! })),
+  });
+  const close = () => store.setState({ asking: "" });
+  const set = (says: string, to: Theme | undefined) =>
+    store.getState().change({
+      says,
+      merge: `theme ${says}`,
+      apply: (doc) => {
+        if (to) doc.board.theme = to;
+        else delete doc.board.theme;
+      },
+    });
+  const change = (says: string, part: Partial<Theme>) => theme && set(says, { ...theme, ...part });
+  const weak = theme ? (checked.data?.pairs ?? []).filter((p) => !p.enough) : [];
+  const keep = async (id?: string) => {
+    const kept = await ask(api.PUT("/api/themes", { params: { query: id ? { id } : {} }, body: theme! }));
+    setOwn(kept.id);
+    await queries.invalidateQueries({ queryKey: ["themes"] });
+  };
+  const drop = async (id: string) => {
+    await ask(api.DELETE("/api/themes/{id}", { params: { path: { id } } }));
+    setOwn(undefined);
+    await queries.invalidateQueries({ queryKey: ["themes"] });
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={close}
+      title="Theme of the board"
+      about="The board keeps its own copy, wherever it goes."
+    >
+      <div role="radiogroup" aria-label="Themes" className="mb-4 flex gap-3 overflow-x-auto pb-1">
+        <Choice
+          name="As the application"
+          theme={undefined}
+          on={!theme}
+          onChoose={() => set("take the theme off", undefined)}
+        />
+        {themes.data?.themes.map((t) => (
+          <Choice
+            key={t.id ?? t.theme.name}
+            name={t.theme.name || "Without a name"}
+            theme={t.theme}
+            on={JSON.stringify(t.theme) === JSON.stringify(theme)}
+            onChoose={() => {
+              setOwn(t.id);
+              set(`choose the theme ${t.theme.name}`, t.theme);
+            }}
+          />
+        ))}
+      </div>
+      {theme && (
+        <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
+          <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
+            <TextField label="name" values={[theme.name]} onDone={(name) => change("name the theme", { name })} />
+            <ChoiceField
+              label="type"
+              values={[theme.font]}
+              options={[
+                ["text", "plain, easily read"],
+                ["heading", "wide"],
+                ["serif", "with serifs"],
+                ["fixed", "typewriter"],
+              ]}
+              onDone={(font) => change("change the type", { font: font as Theme["font"] })}
+            />
+            <NumberField
+              label="text of pieces"
+              values={[theme.size]}
+              low={8}
+              high={48}
+              onDone={(size) => change("change the text", { size: size! })}
+            />
+            <NumberField
+              label="corners"
+              values={[theme.corner]}
+              low={0}
+              high={60}
+              onDone={(corner) => change("change the corners", { corner: corner! })}
+            />
+            <ChoiceField
+              label="pieces are"
+              values={[theme.piece]}
+              options={[
+                ["cut", "cut at a corner"],
+                ["notch", "notched above"],
+                ["round", "rounded but for a corner"],
+              ]}
+              onDone={(piece) => change("change the form of pieces", { piece: piece as Theme["piece"] })}
+            />
+            {colours.map(([key, title]) => (
+              <label key={key} className="flex flex-col">
+                <span className="truncate text-[12px] text-slate">{title}</span>
+                <input
+                  type="color"
+                  value={theme.colors[key]}
+                  onChange={(e) => change(`change colours`, { colors: { ...theme.colors, [key]: e.target.value } })}
+                  className="h-7 w-full rounded-(--radius) border border-line bg-paper"
+                />
+              </label>
+            ))}
+          </div>
+          <section aria-label="Contrast" className="flex flex-col gap-2">
+            <h3 className="font-semibold">Contrast</h3>
+            {weak.length === 0 ? (
+              <p className="text-teal">Everything can be told apart.</p>
+            ) : (
+              <ul className="flex flex-col gap-1">
+                {weak.map((p) => (
+                  <li key={p.over + p.under} className="text-ember">
+                    {p.meaning}: {p.ratio} to 1, and {p.needed} is needed
+                  </li>
+                ))}
+              </ul>
+            )}
+            <div className="mt-auto flex flex-col gap-2">
+              {own && <Button onClick={() => void keep(own)}>Change it in the workspace</Button>}
+              <Button onClick={() => void keep()}>Keep as a theme of the workspace</Button>
+              {own && (
+                <Button kind="quiet" onClick={() => void drop(own)}>
+                  Take it from the workspace
+                </Button>
+              )}
+            </div>
+          </section>
+        </div>
+      )}
+      <div className="mt-4 flex justify-end">
+        <Button kind="main" onClick={close}>
+          Done
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+type ChoiceProps = { name: string; theme: Theme | undefined; on: boolean; onChoose: () => void };
+
+/** A theme as it is: a target, a piece at rest, a right one. */
+function Choice({ name, theme, on, onChoose }: ChoiceProps) {
+  const well = { x: 8, y: 14, w: 124, h: 50 };
+  return (
+    <button
+      type="button"
+      role="radio"
+      aria-checked={on}
+      onClick={onChoose}
+      className={`shrink-0 rounded-(--radius) border p-1 ${on ? "border-feather bg-feather-soft" : "border-line"}`}
+    >
+      <span
+        aria-hidden
+        data-form={theme?.piece}
+        className="relative block h-20 w-36 overflow-hidden rounded-(--radius) bg-paper"
+        style={{ "--s": 1, ...themed(theme) } as React.CSSProperties}
+      >
+        <span style={placed(well)}>
+          <TargetWell shape="rect" frame={well} label="" side="above" />
+        </span>
+        <span className="absolute top-5 left-4">
+          <PieceCard text="Bell" w={54} h={38} />
+        </span>
+        <span className="absolute top-5 left-[76px]">
+          <PieceCard text="Hub" w={50} h={38} mark="right" />
+        </span>
+      </span>
+      <span className="block pt-1 text-center text-[13px]">{name}</span>
+    </button>
+  );
+}
