@@ -112,7 +112,7 @@ func TestATableIsTakenIn(t *testing.T) {
 	if err := os.WriteFile(file, []byte("Item,Tags\nBell,sound\n"), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="File of the table"]`), []string{file}))
+	ana.files("File of the table", file)
 	ana.sees("0 made, 1 changed, 0 left alone")
 	ana.click("Cancel")
 }

@@ -186,6 +186,7 @@ func TestTheSheet(t *testing.T) {
 // choose takes an option of a field by its value.
 func (p *person) choose(name, value string) {
 	p.t.Helper()
+	p.acts++
 	p.until(name, find(name))
 	eval[any](p, `(() => { const e = `+find(name)+`; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+js(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })()`)
 }

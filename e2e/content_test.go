@@ -99,6 +99,7 @@ func TestContentAsATable(t *testing.T) {
 // put it there.
 func (p *person) paste(text string) {
 	p.t.Helper()
+	p.acts++
 	eval[bool](p, `(() => { const data = new DataTransfer(); data.setData('text/plain', `+js(text)+`);
 		return document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true})) })()`)
 }
@@ -124,7 +125,7 @@ func TestPicturesAllAtOnce(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	ana.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label="Picture and sound files"]`), files))
+	ana.files("Picture and sound files", files...)
 	ana.sees("3 new items in the tray. 1 item has its file. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
 	ana.sees("8 items")
 	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
@@ -178,6 +179,7 @@ func TestActsOnTheSelection(t *testing.T) {
 
 func (p *person) shift(name string) {
 	p.t.Helper()
+	p.acts++
 	at := p.middle(name)
 	p.do(chromedp.MouseClickXY(at.X, at.Y, chromedp.ButtonModifiers(chromedp.ModifierShift)))
 }

@@ -50,6 +50,10 @@ func TestMain(m *testing.M) {
 			chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
 			chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
 			chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
+		if os.Getenv("MAGPIE_BENCH") != "" {
+			// Frames come as fast as they are drawn, so that the time between two is what one takes.
+			opts = append(opts, chromedp.Flag("disable-frame-rate-limit", true), chromedp.Flag("disable-gpu-vsync", true))
+		}
 		alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
 		defer stop()
 		ctx, leave := chromedp.NewContext(alloc)
@@ -69,7 +73,7 @@ type world struct {
 	store *store.Store
 }
 
-func newWorld(t *testing.T) *world {
+func newWorld(t testing.TB) *world {
 	t.Helper()
 	ctx := context.Background()
 	st, err := demo.Open(ctx, db, t.Name())
@@ -85,16 +89,18 @@ func newWorld(t *testing.T) *world {
 
 // person is somebody at a browser of their own: no cookie is shared.
 type person struct {
-	t   *testing.T
+	t   testing.TB
 	w   *world
 	ctx context.Context
+	// acts counts what a person would do: clicks, keys, drags, pastes, a text typed.
+	acts int
 }
 
-func (w *world) person(t *testing.T) *person {
+func (w *world) person(t testing.TB) *person {
 	t.Helper()
 	ctx, leave := chromedp.NewContext(chromium, chromedp.WithNewBrowserContext())
 	t.Cleanup(leave)
-	p := &person{t, w, ctx}
+	p := &person{t: t, w: w, ctx: ctx}
 	// The first run makes the tab, and belongs to no deadline of a later one.
 	if err := chromedp.Do(ctx); err != nil {
 		t.Fatal(err)
@@ -121,7 +127,7 @@ func eval[T any](p *person, script string) T {
 	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](script))
 	if err != nil {
 		p.shot("failed")
-		p.t.Fatalf("%v\nin %s", err, script)
+		p.t.Fatalf("%v\nin %.600s", err, script)
 	}
 	return v
 }
@@ -188,6 +194,7 @@ func (p *person) middle(name string) spot {
 
 func (p *person) click(name string) {
 	p.t.Helper()
+	p.acts++
 	p.until(name+", enabled", `(() => { const e = `+find(name)+`; return e && !e.disabled })()`)
 	m := p.middle(name)
 	p.do(chromedp.MouseClickXY(m.X, m.Y))
@@ -195,6 +202,7 @@ func (p *person) click(name string) {
 
 func (p *person) doubleClick(name string) {
 	p.t.Helper()
+	p.acts++
 	m := p.middle(name)
 	p.do(chromedp.MouseClickXY(m.X, m.Y), chromedp.MouseClickXY(m.X, m.Y, chromedp.ClickCount(2)))
 }
@@ -202,6 +210,7 @@ func (p *person) doubleClick(name string) {
 // fill replaces what stands in a field, as by pasting.
 func (p *person) fill(name, text string) {
 	p.t.Helper()
+	p.acts++
 	p.until(name, find(name))
 	eval[any](p, find(name)+".focus(), "+find(name)+".select()")
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
@@ -214,6 +223,7 @@ func (p *person) fill(name, text string) {
 // keyboard sends them: the page may keep them from also being a click.
 func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
 	p.t.Helper()
+	p.acts++
 	known := map[string]input.DispatchKeyEventParams{
 		kb.Enter: {Key: "Enter", Code: "Enter", Text: "\r", WindowsVirtualKeyCode: 13},
 		" ":      {Key: " ", Code: "Space", Text: " ", WindowsVirtualKeyCode: 32},
@@ -238,6 +248,7 @@ func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
 // drag moves the mouse with its button down, and lets go.
 func (p *person) drag(from, to spot) {
 	p.t.Helper()
+	p.acts++
 	p.hold(from, to)
 	p.letGo(to)
 }
@@ -254,6 +265,13 @@ func (p *person) hold(from, to spot) {
 func (p *person) letGo(at spot) {
 	p.t.Helper()
 	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+}
+
+// files gives files to a field for them, as by dropping them on it.
+func (p *person) files(field string, paths ...string) {
+	p.t.Helper()
+	p.acts++
+	p.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label=`+js(field)+`]`), paths))
 }
 
 // spotOn is a place on the board of the workbench, in board units.

@@ -120,7 +120,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
           {size.width > 0 && (
             <div
               ref={surface}
-              className={`flex w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
+              className={`relative flex w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
               {...handlers}
               {...keys}
               onDoubleClick={(e) => {

@@ -12,7 +12,7 @@ type Shown = {
   /** The only one selected: it has handles. */
   alone: boolean;
   dimmed: boolean;
-  /** It follows the pointer: by --dx and --dy of the board. */
+  /** A picture of it follows the pointer; it is not seen itself. */
   moving: boolean;
   /** Its place in the reading order, where that is shown. */
   order?: number;
@@ -29,10 +29,8 @@ type ShellProps = Shown & {
 
 function Shell({ part, label, frame, z, selected, alone, dimmed, moving, order, children, handles }: ShellProps) {
   const style: CSSProperties = frame ? placed(frame) : { position: "relative" };
-  if (moving) {
-    style.transform = "translate(calc(var(--dx, 0) * var(--s) * 1px), calc(var(--dy, 0) * var(--s) * 1px))";
-    style.zIndex = 2000;
-  } else if (z || selected) style.zIndex = selected ? 1500 : z;
+  if (moving) style.opacity = 0;
+  else if (z || selected) style.zIndex = selected ? 1500 : z;
   return (
     <div
       role="button"
@@ -43,7 +41,7 @@ function Shell({ part, label, frame, z, selected, alone, dimmed, moving, order, 
         frame && `at ${Math.round(frame.x)}, ${Math.round(frame.y)}, ${Math.round(frame.w)} by ${Math.round(frame.h)}`
       }
       aria-pressed={selected}
-      className={`touch-none rounded-sm ${dimmed ? "opacity-25" : ""} ${moving ? "cursor-grabbing opacity-90" : "cursor-grab"}`}
+      className={`touch-none rounded-sm ${dimmed ? "opacity-25" : ""} cursor-grab`}
       style={style}
     >
       {children}

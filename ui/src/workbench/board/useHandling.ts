@@ -99,8 +99,48 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     others: [],
     parts: [],
   });
+  /**
+   * What is moved is drawn once, as a layer of its own that then only slides: a
+   * frame costs the same for two hundred pieces as for one.
+   */
+  const layer = useRef<HTMLElement | null>(null);
+  const lift = (parts: PartID[]) => {
+    const root = surface.current;
+    if (!root) return;
+    const made = document.createElement("div");
+    made.setAttribute("aria-hidden", "true");
+    Object.assign(made.style, { position: "absolute", inset: "0", zIndex: "2500", willChange: "transform" });
+    made.style.pointerEvents = "none";
+    const r = root.getBoundingClientRect();
+    for (const { kind, id } of parts) {
+      const found = root.querySelector<HTMLElement>(`[data-part="${kind}-${CSS.escape(id)}"]`);
+      if (!found) continue;
+      const at = found.getBoundingClientRect();
+      const copy = found.cloneNode(true) as HTMLElement;
+      for (const name of ["data-part", "role", "tabindex", "aria-label", "aria-pressed"]) copy.removeAttribute(name);
+      copy.querySelectorAll("[data-gap]").forEach((e) => e.removeAttribute("data-gap"));
+      Object.assign(copy.style, {
+        position: "absolute",
+        left: `${at.left - r.left}px`,
+        top: `${at.top - r.top}px`,
+        width: `${at.width}px`,
+        height: `${at.height}px`,
+        transform: "",
+      });
+      // Colours of a theme are those of the board or the tray that it is in.
+      const dressed = found.closest<HTMLElement>("[data-form], [data-themed]");
+      if (dressed?.dataset.form) copy.dataset.form = dressed.dataset.form;
+      made.append(copy);
+    }
+    const theme = board.current?.parentElement?.getAttribute("style");
+    if (theme)
+      for (const [, name, value] of theme.matchAll(/(--[a-z-]+): ([^;]+)/g)) made.style.setProperty(name!, value!);
+    root.append(made);
+    layer.current = made;
+  };
   const beginMove = () => {
     const parts = movable();
+    lift(parts);
     const { doc } = store.getState();
     const frames = parts.flatMap((p) => frameOf(doc, p) ?? []);
     still.current = { parts, box: frames.length > 0 ? around(frames) : undefined, others: others(parts) };
@@ -133,16 +173,17 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       if (home.length > 0) change(together("put into the tray", home));
       return;
     }
-    const out = within(board.current, e) ? inTray.map((x) => setHome(x.id, seen(x.id))) : [];
+    const out = within(board.current, e) ? inTray.map((x) => setHome(x.id, seen(x.id, dx, dy))) : [];
     const steps = onGround.length > 0 ? [move(onGround, dx, dy)] : [];
     if (out.length > 0) change(together("put on the board", [...out, ...steps]));
     else if (steps[0]) change(steps[0]);
   };
 
-  /** Where an item of the tray is on the screen now, in board units. */
-  const seen = (id: string) => {
+  /** Where an item of the tray comes to lie, in board units. */
+  const seen = (id: string, dx: number, dy: number) => {
     const r = tray.current?.querySelector(`[data-part="item-${CSS.escape(id)}"]`)?.getBoundingClientRect();
-    return r && onBoard({ clientX: r.left, clientY: r.top });
+    const at = r && onBoard({ clientX: r.left, clientY: r.top });
+    return at && { x: at.x + dx, y: at.y + dy };
   };
 
   const stretched = (e: PointerEvent, part: PartID, f: Rect, corner: string): { frame: Rect; guides: Guide[] } => {
@@ -208,8 +249,8 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
 
   const drop = () => {
     press.current = null;
-    surface.current?.style.removeProperty("--dx");
-    surface.current?.style.removeProperty("--dy");
+    layer.current?.remove();
+    layer.current = null;
     setHandling(null);
   };
 
@@ -282,9 +323,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
         beginMove();
       }
       const { dx, dy, guides } = moved(p, e);
-      // The parts follow by two properties of the surface: nothing is drawn anew for it.
-      surface.current?.style.setProperty("--dx", String(dx));
-      surface.current?.style.setProperty("--dy", String(dy));
+      if (layer.current) layer.current.style.transform = `translate(${dx * scale}px, ${dy * scale}px)`;
       setHandling((h) =>
         h?.kind === "move" && sameGuides(h.guides, guides) ? h : { kind: "move", parts: still.current.parts, guides },
       );

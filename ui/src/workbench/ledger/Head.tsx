@@ -22,10 +22,13 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
     <div
       role="row"
       aria-rowindex={1}
-      className="grid items-end border-b border-line"
+      className="sticky top-0 z-20 grid items-end border-b border-line bg-paper"
       style={{ gridTemplateColumns: columns }}
     >
-      <span role="columnheader" className="px-4 pb-2 font-semibold text-slate">
+      <span
+        role="columnheader"
+        className="sticky left-0 z-10 self-stretch bg-paper px-4 pb-2 font-semibold text-slate flex items-end"
+      >
         {count} {count === 1 ? "item" : "items"}
       </span>
       {doc.targets.map((t, i) => (

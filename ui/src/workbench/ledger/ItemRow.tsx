@@ -1,54 +1,79 @@
-import type { CSSProperties } from "react";
+import { memo } from "react";
 import type { Item, Target } from "../../api/types";
 import { mediaURL } from "../../shared/mediaURL";
 import { nameOf } from "../changes";
 import { NameField } from "../NameField";
-import type { Place } from "./rows";
 import { mustWords } from "./words";
 
-type Cells = Record<string, string[]>;
+const none: ReadonlySet<string> = new Set();
 
 type Props = {
   item: Item;
   number: number;
-  style: CSSProperties;
+  top: number;
+  height: number;
+  columns: string;
   targets: Target[];
+  /** The columns that are in view, of all of them. */
+  first: number;
+  last: number;
   /** False until the engine has said what the cells are. */
   known: boolean;
   letting: boolean;
-  right: Cells;
-  lets: Cells;
-  at: Place;
-  inRange: (column: number) => boolean;
+  /** The targets in which the item is right, and that let it in. */
+  right?: ReadonlySet<string>;
+  lets?: ReadonlySet<string>;
+  /** The column in focus, where it is in this row. */
+  at?: number;
+  /** The columns of the range, where it reaches this row. */
+  from?: number;
+  to?: number;
   selected: boolean;
   naming: boolean;
-  onNamed: (name: string) => void;
-  onDown: (column: number, extend: boolean) => void;
-  onOver: (column: number) => void;
-  onAct: (column: number) => void;
+  onNamed: (item: string, name: string) => void;
 };
 
-/** One item with its cells. */
-export function ItemRow(p: Props) {
-  const { item, number, targets, right, lets, at } = p;
-  const here = (column: number) => at.row === number && at.column === column;
+/** One item with its cells. The grid handles what is done to them: each says its row and column. */
+export const ItemRow = memo(function ItemRow(p: Props) {
+  const { item, number, targets, first, last, right = none, lets = none, at, from = 0, to = -2 } = p;
+  const ranged = (column: number) => column >= from && column <= to;
   const look = (column: number) =>
-    `${p.inRange(column) ? "bg-feather-soft" : ""} ${here(column) ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`;
+    `${ranged(column) ? "bg-feather-soft" : ""} ${at === column ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`;
+  const cells = [];
+  for (let column = first; column <= last && column < targets.length; column++) {
+    const t = targets[column]!;
+    const isRight = right.has(t.id) && !p.letting;
+    const isIn = lets.has(t.id);
+    const state = !p.known ? "not known yet" : isRight ? "right" : isIn ? "let in" : "turned away";
+    cells.push(
+      <div
+        key={t.id}
+        id={`cell-${number}-${column}`}
+        role="gridcell"
+        aria-colindex={column + 2}
+        aria-selected={ranged(column)}
+        aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
+        data-cell={`${number} ${column}`}
+        style={{ gridColumn: column + 2 }}
+        data-socket={p.known ? (isRight ? "right" : isIn ? (p.letting ? "let" : "in") : "away") : undefined}
+        className={`cursor-default ${look(column)}`}
+      />,
+    );
+  }
   return (
     <div
       role="row"
       aria-rowindex={number + 2}
-      style={p.style}
-      className={`border-b border-line/60 ${p.selected ? "bg-feather-soft/60" : ""}`}
+      data-sockets
+      style={{ top: p.top, height: p.height, gridTemplateColumns: p.columns }}
+      className={`absolute inset-x-0 grid border-b border-line [contain:layout_paint_style] ${p.selected ? "bg-feather-soft/60" : ""}`}
     >
       <div
         id={`cell-${number}--1`}
         role="rowheader"
         title={`${nameOf(item)} (double-click or F2 renames)`}
-        onPointerDown={(e) => !p.naming && p.onDown(-1, e.shiftKey)}
-        onPointerEnter={() => p.onOver(-1)}
-        onDoubleClick={() => p.onAct(-1)}
-        className={`flex min-w-0 cursor-default items-center gap-2 pl-4 ${look(-1)}`}
+        data-cell={p.naming ? undefined : `${number} -1`}
+        className={`sticky left-0 z-10 flex min-w-0 cursor-default items-center gap-2 pl-4 ${p.selected ? "bg-feather-soft" : "bg-paper"} ${look(-1)}`}
       >
         <span className="cut-corner grid h-6 w-7 shrink-0 place-items-center bg-mist p-0.5 [--s:0.4]">
           {item.picture && (
@@ -65,7 +90,7 @@ export function ItemRow(p: Props) {
             label={`Name of item ${nameOf(item)}`}
             value={nameOf(item)}
             className="min-w-0 flex-1"
-            onDone={p.onNamed}
+            onDone={(name) => p.onNamed(item.id, name)}
           />
         ) : (
           <span className="truncate">
@@ -74,39 +99,10 @@ export function ItemRow(p: Props) {
           </span>
         )}
       </div>
-      {targets.map((t, column) => {
-        const isRight = (right[t.id] ?? []).includes(item.id);
-        const isIn = (lets[t.id] ?? []).includes(item.id);
-        const state = !p.known ? "not known yet" : isRight && !p.letting ? "right" : isIn ? "let in" : "turned away";
-        return (
-          <div
-            key={t.id}
-            id={`cell-${number}-${column}`}
-            role="gridcell"
-            aria-selected={p.inRange(column)}
-            aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
-            onPointerDown={(e) => p.onDown(column, e.shiftKey)}
-            onPointerEnter={() => p.onOver(column)}
-            onDoubleClick={() => p.onAct(column)}
-            className={`grid cursor-default place-items-center border-l border-line/60 ${look(column)}`}
-          >
-            {p.known && <Socket right={isRight && !p.letting} open={isIn} strong={p.letting} />}
-          </div>
-        );
-      })}
-      <span className="truncate px-3 text-[13px] leading-[29px] text-slate">{p.known && mustWords(item, right)}</span>
+      {cells}
+      <span className="truncate px-3 text-[13px] leading-[29px] text-slate" style={{ gridColumn: targets.length + 2 }}>
+        {p.known && mustWords(item, right.size)}
+      </span>
     </div>
   );
-}
-
-/** A seated piece is right, an empty socket lets it in, a hatched one turns it away. */
-function Socket({ right, open, strong }: { right: boolean; open: boolean; strong: boolean }) {
-  if (!open) return <span className="hatched h-3.5 w-4.5 rounded-[2px]" />;
-  return (
-    <span
-      className={`relative h-3.5 w-4.5 rounded-[2px] ${strong ? "bg-feather-soft outline-1 outline-feather" : "sunk"}`}
-    >
-      {right && <span className="cut-corner absolute inset-0.5 bg-ink [--s:0.35]" />}
-    </span>
-  );
-}
+});

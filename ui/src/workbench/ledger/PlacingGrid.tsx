@@ -1,39 +1,35 @@
-import { useEffect, useMemo, useRef, useState } from "react";
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Switch } from "radix-ui";
 import { engine } from "../../engine/engine";
 import { nameOf, rename, takeCells, type PartID } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { Head } from "./Head";
-import { ItemRow } from "./ItemRow";
-import { inRange, rangeColumns, rangeRows, rowsOf, type Place, type Range } from "./rows";
+import { columnWidth, nameWidth, PlacingBody, type BodyHandle } from "./PlacingBody";
+import { rangeColumns, rangeRows, rowsOf, type Place, type Range } from "./rows";
 import { useRange } from "./useRange";
 import { cellWords } from "./words";
 
-const rowHeight = 30;
-const groupHeight = 24;
+const empty: Record<string, string[]> = {};
 
 /** Which item is right in which target, or, with the switch, who is let in. */
 export function PlacingGrid({ solution }: { solution: number }) {
   const store = useDraftStore();
-  const { doc, known, selection } = useDraft((s) => s);
+  const doc = useDraft((s) => s.doc);
+  const known = useDraft((s) => s.known);
+  const selection = useDraft((s) => s.selection);
   const [letting, setLetting] = useState(false);
   const [naming, setNaming] = useState<Place | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
+  const body = useRef<BodyHandle>(null);
 
   const rows = useMemo(() => rowsOf(doc), [doc]);
   // The rows of items, as the grid counts them, and where each stands among all rows.
   const items = useMemo(() => rows.flatMap((r, index) => (r.item ? [{ item: r.item, index }] : [])), [rows]);
-  const right = known?.cells.right[solution] ?? {};
-  const lets = known?.cells.lets ?? {};
-
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: (i) => (rows[i]?.item ? rowHeight : groupHeight),
-    overscan: 12,
-  });
+  const right = known?.cells.right[solution] ?? empty;
+  const lets = known?.cells.lets ?? empty;
+  const rightOf = useMemo(() => byItem(right), [right]);
+  const letsOf = useMemo(() => byItem(lets), [lets]);
 
   const partsIn = (r: Range) => {
     const [a, b] = rangeRows(r);
@@ -49,7 +45,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
     low: { row: -1, column: -1 },
     onGo: (next) => {
       const row = items[next.to.row];
-      if (row) virtual.scrollToIndex(row.index);
+      if (row) body.current?.show(row.index, next.to.column);
       store.getState().select(partsIn(next));
     },
   });
@@ -84,21 +80,39 @@ export function PlacingGrid({ solution }: { solution: number }) {
     e.preventDefault();
   };
 
-  const named = (part: PartID, name: string) => {
-    setNaming(null);
-    grid.current?.focus();
-    if (name) store.getState().change(rename(part, name));
+  const named = useCallback(
+    (part: PartID, name: string) => {
+      setNaming(null);
+      grid.current?.focus();
+      if (name) store.getState().change(rename(part, name));
+    },
+    [store],
+  );
+  const namedItem = useCallback((id: string, name: string) => named({ kind: "item", id }, name), [named]);
+
+  /** The cell that an event is over, and what is done to it. */
+  const cellAt = (e: { target: EventTarget }) => {
+    const at = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]")?.dataset.cell?.split(" ").map(Number);
+    return at && { row: at[0]!, column: at[1]! };
+  };
+  const over = (e: React.PointerEvent) => {
+    const cell = cellAt(e);
+    if (!cell || pointer.over(cell)) return;
+    const item = items[cell.row]?.item;
+    const target = doc.targets[cell.column];
+    if (item) store.getState().point({ items: [item.id], targets: target ? [target.id] : [] });
   };
 
   // What is selected on the board comes into view here.
   const firstSelected = selection.items[0];
   useEffect(() => {
     const row = items.find((x) => x.item.id === firstSelected);
-    if (row) virtual.scrollToIndex(row.index);
+    if (row) body.current?.show(row.index, -1);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another item is selected
   }, [firstSelected]);
 
-  const columns = `minmax(140px, 1fr) repeat(${doc.targets.length}, 44px) 136px`;
+  const columns = `minmax(${nameWidth}px, 1fr) repeat(${doc.targets.length}, ${columnWidth}px) 136px`;
+  const width = nameWidth + doc.targets.length * columnWidth + 136;
   return (
     <>
       <div className="flex items-center gap-3 border-b border-line px-4 py-1.5">
@@ -135,93 +149,87 @@ export function PlacingGrid({ solution }: { solution: number }) {
         aria-activedescendant={`cell-${at.row}-${at.column}`}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
-        className="group/grid flex min-h-0 flex-1 flex-col overflow-x-auto outline-none"
+        className="group/grid flex min-h-0 flex-1 flex-col outline-none"
       >
-        <Head
-          doc={doc}
-          columns={columns}
-          at={at}
-          naming={naming}
-          count={items.length}
-          onGo={(column) => {
-            grid.current?.focus();
-            go({ row: -1, column }, false);
-          }}
-          onName={(column) => setNaming({ row: -1, column })}
-          onNamed={(id, name) => named({ kind: "target", id }, name)}
-          onPoint={(id) => store.getState().point({ items: [], targets: [id] })}
-          selected={selection.targets}
-        />
-        <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
-          <div className="relative" style={{ height: virtual.getTotalSize() }}>
-            {virtual.getVirtualItems().map((v) => {
-              const row = rows[v.index]!;
-              const style = { position: "absolute" as const, top: v.start, height: v.size, left: 0, right: 0 };
-              if (!row.item) {
-                return (
-                  <div
-                    key={v.key}
-                    style={style}
-                    className="border-b border-line/60 bg-shade px-4 text-[13px] leading-6 text-slate"
-                  >
-                    {row.group} · {row.count}
-                  </div>
-                );
-              }
-              const item = row.item;
-              const number = items.findIndex((x) => x.item === item);
-              return (
-                <ItemRow
-                  key={item.id}
-                  item={item}
-                  number={number}
-                  style={{ ...style, display: "grid", gridTemplateColumns: columns }}
-                  targets={doc.targets}
-                  known={known !== undefined}
-                  letting={letting}
-                  right={right}
-                  lets={lets}
-                  at={at}
-                  inRange={(column) => inRange(range, number, column)}
-                  selected={selection.items.includes(item.id)}
-                  naming={naming?.row === number && naming.column === -1}
-                  onNamed={(name) => named({ kind: "item", id: item.id }, name)}
-                  onDown={(column, extend) => {
-                    grid.current?.focus();
-                    pointer.down({ row: number, column }, extend);
-                  }}
-                  onOver={(column) => {
-                    if (!pointer.over({ row: number, column }))
-                      store
-                        .getState()
-                        .point({ items: [item.id], targets: column >= 0 ? [doc.targets[column]!.id] : [] });
-                  }}
-                  onAct={(column) => {
-                    if (column < 0) setNaming({ row: number, column });
-                    else toggle();
-                  }}
-                />
-              );
-            })}
-          </div>
-        </div>
         <div
-          className="grid border-t border-line bg-shade text-[13px] text-slate"
-          style={{ gridTemplateColumns: columns }}
+          ref={scroller}
+          className="min-h-0 flex-1 overflow-auto"
+          onPointerDown={(e) => {
+            const cell = cellAt(e);
+            if (!cell) return;
+            grid.current?.focus();
+            pointer.down(cell, e.shiftKey);
+          }}
+          onPointerOver={over}
+          onDoubleClick={(e) => {
+            const cell = cellAt(e);
+            if (!cell) return;
+            if (cell.column < 0) setNaming(cell);
+            else toggle();
+          }}
         >
-          <span className="px-4 py-1.5">holds</span>
-          {doc.targets.map((t) => (
-            <span
-              key={t.id}
-              className="border-l border-line/60 py-1.5 text-center"
-              title={`${nameOf(t)} holds ${t.holds ?? "any number"}`}
+          <div className="flex min-h-full flex-col" style={{ width: `max(100%, ${width}px)` }}>
+            <Head
+              doc={doc}
+              columns={columns}
+              at={at}
+              naming={naming}
+              count={items.length}
+              onGo={(column) => {
+                grid.current?.focus();
+                go({ row: -1, column }, false);
+              }}
+              onName={(column) => setNaming({ row: -1, column })}
+              onNamed={(id, name) => named({ kind: "target", id }, name)}
+              onPoint={(id) => store.getState().point({ items: [], targets: [id] })}
+              selected={selection.targets}
+            />
+            <PlacingBody
+              ref={body}
+              scroller={scroller}
+              rows={rows}
+              targets={doc.targets}
+              columns={columns}
+              known={known !== undefined}
+              letting={letting}
+              right={rightOf}
+              lets={letsOf}
+              range={range}
+              selected={selection.items}
+              naming={naming}
+              onNamed={namedItem}
+            />
+            <div
+              className="sticky bottom-0 z-20 mt-auto grid border-t border-line bg-shade text-[13px] text-slate"
+              style={{ gridTemplateColumns: columns }}
             >
-              {t.holds ?? "any"}
-            </span>
-          ))}
-          <span />
+              <span className="sticky left-0 bg-shade px-4 py-1.5">holds</span>
+              {doc.targets.map((t) => (
+                <span
+                  key={t.id}
+                  className="border-l border-line/60 py-1.5 text-center"
+                  title={`${nameOf(t)} holds ${t.holds ?? "any number"}`}
+                >
+                  {t.holds ?? "any"}
+                </span>
+              ))}
+              <span />
+            </div>
+          </div>
         </div>
       </div>
     </>
   );
+}
+
+/** The targets of each item, from the items of each target. */
+function byItem(cells: Record<string, string[]>): ReadonlyMap<string, ReadonlySet<string>> {
+  const out = new Map<string, Set<string>>();
+  for (const [target, list] of Object.entries(cells)) {
+    for (const item of list) {
+      const set = out.get(item) ?? new Set();
+      out.set(item, set.add(target));
+    }
+  }
+  return out;
 }

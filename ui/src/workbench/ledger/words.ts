@@ -4,8 +4,7 @@ import { nameOf } from "../changes";
 type Cells = Record<string, string[]>;
 
 /** Whether an item must be placed, in words. */
-export function mustWords(item: Item, right: Cells): string {
-  const places = Object.values(right).filter((ids) => ids.includes(item.id)).length;
+export function mustWords(item: Item, places: number): string {
   if (places === 0) return "belongs nowhere";
   const all = item.copies > 1 ? `all ${item.copies}` : "yes";
   return places === 1 ? all : places === 2 ? `${all}, in either` : `${all}, in any of ${places}`;

@@ -1,0 +1,155 @@
+package e2e
+
+import (
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
+	"os"
+	"path/filepath"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
+	"keenmagpie/demo"
+)
+
+// These measure; bench/workbench.sh runs them. They stand here for the browser and
+// the person that the tests have.
+
+// many is an activity of so many items and targets.
+func many(items, targets int, onBoard bool) *activity.Doc {
+	doc := layout.New("sort", fmt.Sprintf("%d items, %d targets", items, targets))
+	names := func(word string, n int) (out []string) {
+		for i := range n {
+			out = append(out, fmt.Sprintf("%s %d", word, i+1))
+		}
+		return out
+	}
+	doc.Targets, doc.Key.Solutions[0].Right = nil, nil
+	doc, _ = doc.AddItems(names("Piece", items))
+	doc, _ = doc.AddTargets(names("Place", targets))
+	layout.Start(doc)
+	for i := range doc.Items {
+		it := &doc.Items[i]
+		it.Size = geometry.Size{W: 5000, H: 3000}
+		if onBoard {
+			it.Home = &activity.Point{X: geometry.U(i%20) * 5800, Y: geometry.U(i/20) * 5000}
+		}
+		doc.SetCells(0, []string{it.ID}, []string{doc.Targets[i%len(doc.Targets)].ID}, true)
+	}
+	return doc
+}
+
+func (p *person) openDocument(doc *activity.Doc) {
+	p.t.Helper()
+	p.signIn(demo.Accounts()[0])
+	m, err := p.w.store.MemberByEmail(p.ctx, demo.Accounts()[0].Email)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	a, err := p.w.store.AddActivity(p.ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	p.open("/activity/" + a.ID)
+	p.sees(doc.Title)
+}
+
+// frames runs a script in each of n frames, after another once, and gives the
+// milliseconds of each frame.
+func (p *person) frames(n int, once, each string) []float64 {
+	p.t.Helper()
+	eval[any](p, fmt.Sprintf(`void (async () => { const times = []; let before; window.times = undefined; %s;
+		const each = (i) => {%s};
+		for (let i = 0; i < %d; i++) { const now = await new Promise(requestAnimationFrame); if (before !== undefined) times.push(now - before); before = now; each(i); }
+		window.times = times.slice(5) })()`, once, each, n))
+	p.until("all frames", "window.times")
+	return eval[[]float64](p, "window.times")
+}
+
+func report(b *testing.B, times []float64) {
+	slices.Sort(times)
+	b.ReportMetric(times[len(times)/2], "ms/frame-median")
+	b.ReportMetric(times[len(times)*95/100], "ms/frame-p95")
+	b.ReportMetric(0, "ns/op")
+}
+
+func BenchmarkMoving200Pieces(b *testing.B) {
+	ana := newWorld(b).person(b)
+	ana.openDocument(many(200, 4, true))
+	ana.click("Item Piece 1")
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.sees("204 selected")
+	at := ana.middle("Item Piece 90")
+	for b.Loop() {
+		ana.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+		times := ana.frames(300, `const part = document.querySelector('[data-part]')`, fmt.Sprintf(`part.dispatchEvent(new PointerEvent('pointermove', {pointerId: 1, bubbles: true, clientX: %f + 40 * Math.sin(i / 9), clientY: %f + 30 * Math.cos(i / 7)}))`, at.X, at.Y))
+		ana.letGo(at)
+		report(b, times)
+	}
+}
+
+func BenchmarkScrollingALedgerOf300By40(b *testing.B) {
+	ana := newWorld(b).person(b)
+	ana.openDocument(many(300, 40, false))
+	ana.sees("300 items")
+	for b.Loop() {
+		report(b, ana.frames(300, `const s = [...document.querySelectorAll('[role=grid] *')].find((e) => e.scrollHeight > e.clientHeight + 100 && getComputedStyle(e).overflowY !== 'visible')`,
+			`s.scrollTop = (i * 20) % (s.scrollHeight - s.clientHeight)`))
+	}
+}
+
+// Thirty pictures of 1600 × 1200, from dropping them to all of them placed and saved.
+func BenchmarkThirtyPictures(b *testing.B) {
+	dir := b.TempDir()
+	var files []string
+	for i := range 30 {
+		files = append(files, filepath.Join(dir, fmt.Sprintf("part-%d.png", i+1)))
+		if err := os.WriteFile(files[i], photograph(i), 0o600); err != nil {
+			b.Fatal(err)
+		}
+	}
+	for b.Loop() {
+		ana := newWorld(b).person(b)
+		ana.signIn(demo.Accounts()[0])
+		ana.makeSort("Pictures")
+		ana.click("Content")
+		start := time.Now()
+		ana.files("Picture and sound files", files...)
+		for range 3 {
+			if eval[bool](ana, `document.body.innerText.includes("30 new items in the tray")`) {
+				break
+			}
+			ana.until("the files", `document.body.innerText.includes("30 new items in the tray") || performance.now() % 15000 > 14000`)
+		}
+		ana.until("all drawn and saved", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Saved') && document.querySelectorAll('[data-part^="item-part"] img').length === 30 && [...document.images].every((i) => i.complete)`)
+		b.ReportMetric(time.Since(start).Seconds(), "s/30-pictures")
+		b.ReportMetric(0, "ns/op")
+	}
+}
+
+// photograph is a picture with grain, so that it does not pack to nothing.
+func photograph(seed int) []byte {
+	img := image.NewNRGBA(image.Rect(0, 0, 1600, 1200))
+	n := uint32(seed + 1)
+	for y := range 1200 {
+		for x := range 1600 {
+			n = n*1664525 + 1013904223
+			img.SetNRGBA(x, y, color.NRGBA{uint8(x >> 3), uint8(y>>3) + uint8(n>>30), uint8(seed * 8), 255})
+		}
+	}
+	var out buffer
+	_ = png.Encode(&out, img)
+	return out
+}
+
+type buffer []byte
+
+func (b *buffer) Write(p []byte) (int, error) { *b = append(*b, p...); return len(p), nil }

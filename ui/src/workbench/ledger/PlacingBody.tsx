@@ -1,0 +1,135 @@
+import { memo, useEffect, useImperativeHandle, useMemo, useState, type Ref, type RefObject } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import type { Target } from "../../api/types";
+import { ItemRow } from "./ItemRow";
+import { rangeColumns, rangeRows, type Place, type Range, type Row } from "./rows";
+
+const rowHeight = 30;
+const groupHeight = 24;
+export const nameWidth = 140;
+export const columnWidth = 44;
+const beside = 4; // columns drawn on each side of those in view
+
+type Sets = ReadonlyMap<string, ReadonlySet<string>>;
+
+/** Brings a row, and a column unless it is a name, into view. */
+export type BodyHandle = { show: (index: number, column: number) => void };
+
+type Props = {
+  ref: Ref<BodyHandle>;
+  scroller: RefObject<HTMLDivElement | null>;
+  rows: Row[];
+  targets: Target[];
+  columns: string;
+  known: boolean;
+  letting: boolean;
+  right: Sets;
+  lets: Sets;
+  range: Range;
+  selected: string[];
+  naming: Place | null;
+  onNamed: (item: string, name: string) => void;
+};
+
+/** The rows and cells that are in view, of however many there are. */
+export const PlacingBody = memo(function PlacingBody(p: Props) {
+  const { scroller, rows, targets, range } = p;
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => (rows[i]?.item ? rowHeight : groupHeight),
+    overscan: 6,
+    scrollPaddingStart: 105, // what the heads cover
+    scrollPaddingEnd: 32,
+  });
+  const [first, last] = useColumns(scroller, targets.length);
+  useImperativeHandle(p.ref, () => ({
+    show: (index, column) => {
+      virtual.scrollToIndex(index);
+      const s = scroller.current;
+      if (!s || column < 0) return;
+      const left = column * columnWidth;
+      if (s.scrollLeft > left) s.scrollLeft = left;
+      else if (s.scrollLeft + s.clientWidth - nameWidth < left + columnWidth) {
+        s.scrollLeft = left + columnWidth - s.clientWidth + nameWidth;
+      }
+    },
+  }));
+  // The number that each row has among the items.
+  const numbers = useMemo(() => {
+    let n = 0;
+    return rows.map((r) => (r.item ? n++ : -1));
+  }, [rows]);
+  const chosen = useMemo(() => new Set(p.selected), [p.selected]);
+  const [top, bottom] = rangeRows(range);
+  const [from, to] = rangeColumns(range);
+  return (
+    <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      {virtual.getVirtualItems().map((v) => {
+        const row = rows[v.index]!;
+        if (!row.item) {
+          return (
+            <div
+              key={v.key}
+              style={{ top: v.start, height: v.size }}
+              className="absolute inset-x-0 border-b border-line/60 bg-shade text-[13px] leading-6 text-slate"
+            >
+              <span className="sticky left-0 px-4">
+                {row.group} · {row.count}
+              </span>
+            </div>
+          );
+        }
+        const { item } = row;
+        const number = numbers[v.index]!;
+        const reached = number >= top && number <= bottom;
+        return (
+          <ItemRow
+            key={item.id}
+            item={item}
+            number={number}
+            top={v.start}
+            height={v.size}
+            columns={p.columns}
+            targets={targets}
+            first={first}
+            last={last}
+            known={p.known}
+            letting={p.letting}
+            right={p.right.get(item.id)}
+            lets={p.lets.get(item.id)}
+            at={range.to.row === number ? range.to.column : undefined}
+            from={reached ? from : undefined}
+            to={reached ? to : undefined}
+            selected={chosen.has(item.id)}
+            naming={p.naming?.row === number && p.naming.column === -1}
+            onNamed={p.onNamed}
+          />
+        );
+      })}
+    </div>
+  );
+});
+
+/** The columns in view with some beside them, in steps, so that a row changes seldom. */
+function useColumns(scroller: RefObject<HTMLDivElement | null>, count: number): [number, number] {
+  const [seen, setSeen] = useState<[number, number]>([0, 30]);
+  useEffect(() => {
+    const s = scroller.current;
+    if (!s) return;
+    const look = () => {
+      const first = Math.floor(s.scrollLeft / columnWidth / beside) * beside - beside;
+      const last = first + Math.ceil(s.clientWidth / columnWidth / beside) * beside + 2 * beside;
+      setSeen((was) => (was[0] === first && was[1] === last ? was : [first, last]));
+    };
+    look();
+    s.addEventListener("scroll", look, { passive: true });
+    const observer = new ResizeObserver(look);
+    observer.observe(s);
+    return () => {
+      s.removeEventListener("scroll", look);
+      observer.disconnect();
+    };
+  }, [scroller, count]);
+  return [Math.max(0, seen[0]), Math.min(count - 1, seen[1])];
+}
