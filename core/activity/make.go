@@ -102,10 +102,34 @@ func (d *Doc) AddItems(names []string) (*Doc, Selection) {
 	var made Selection
 	for _, name := range names {
 		id := FreshID(items, name)
-		out.Items = append(out.Items, NewItem(id, name))
+		it := NewItem(id, name)
+		it.Size = d.SizeFor(name)
+		out.Items = append(out.Items, it)
 		made.Items = append(made.Items, id)
 	}
 	return out, made
+}
+
+// SizeFor is the size that a new piece with these words has here: that of the word in
+// gap text, that of the others where they are all alike, else wide enough for it.
+func (d *Doc) SizeFor(name string) geometry.Size {
+	if d.HasGaps() {
+		return geometry.Size{W: wordWidth(name), H: 3600}
+	}
+	size := fresh[Item]().Size
+	if len(d.Items) > 0 {
+		size = d.Items[0].Size
+		for _, it := range d.Items {
+			if it.Size != size {
+				size = fresh[Item]().Size
+				break
+			}
+		}
+	}
+	if n := len([]rune(name)); n > 14 && size.W < 24000 {
+		size.W = max(size.W, min(24000, 3000+U(n)*800))
+	}
+	return size
 }
 
 // AddTargets adds a target for each name, beside each other from the left upper

@@ -42,13 +42,7 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 		if d.Target(word) != nil {
 			word = d.wordOf(word) // the same gap once more is another one for its word
 		}
-		gaps := 1
-		for _, t := range out.Targets {
-			if strings.HasPrefix(t.Name, "Gap ") {
-				gaps++
-			}
-		}
-		t := NewTarget(FreshID(targets, word), fmt.Sprintf("Gap %d", gaps)) // its name must not tell the word
+		t := NewTarget(FreshID(targets, word), "Gap 0") // its name must not tell the word
 		t.Label.Text = ""
 		t.Frame = geometry.Rect{X: 0, Y: min(place, out.Board.Height-3600), W: 8000, H: 3600}
 		t.Holds, t.Arrange.As, t.Arrange.Gap = 1, "centre", 0
@@ -91,8 +85,25 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 		out, lost = out.Remove(gone)
 	}
 	out.EqualGaps(true)
+	out.numberGaps()
 	return out, made, lost, nil
 }
+
+// numberGaps names the gaps of all texts by their number, in the order of reading;
+// one that has got another name keeps it.
+func (d *Doc) numberGaps() {
+	n := 0
+	for _, x := range d.Scenery {
+		for _, id := range richtext.Gaps(x.Text) {
+			n++
+			if t := d.Target(id); t != nil && gapName.MatchString(t.Name) {
+				t.Name = fmt.Sprintf("Gap %d", n)
+			}
+		}
+	}
+}
+
+var gapName = regexp.MustCompile(`^Gap \d+$`)
 
 // wordWidth is about as wide as a word is set on a piece; the interface measures
 // nothing of it, it only has to be enough.

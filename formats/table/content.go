@@ -240,7 +240,9 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 		for _, it := range doc.Items {
 			taken[it.ID] = true
 		}
-		doc.Items = append(doc.Items, item(activity.FreshID(taken, name), name))
+		it := activity.NewItem(activity.FreshID(taken, name), name)
+		it.Size = doc.SizeFor(name)
+		doc.Items = append(doc.Items, it)
 		at = len(doc.Items) - 1
 	}
 	id := doc.Items[at].ID

@@ -256,7 +256,9 @@ func (t Table) Sort(title string) *activity.Doc {
 	taken = map[string]bool{}
 	for _, it := range t.Items {
 		id := activity.FreshID(taken, it.Name)
-		doc.Items = append(doc.Items, item(id, it.Name))
+		x := activity.NewItem(id, it.Name)
+		x.Size = (&activity.Doc{}).SizeFor(it.Name)
+		doc.Items = append(doc.Items, x)
 		for _, b := range it.Right {
 			sel := right[targetOf[b]]
 			sel.Items = append(sel.Items, id)
@@ -266,13 +268,4 @@ func (t Table) Sort(title string) *activity.Doc {
 	doc.Key.Solutions[0].Right = right
 	layout.Start(doc)
 	return doc
-}
-
-// item is one with a text face, wide enough for its name.
-func item(id, name string) activity.Item {
-	it := activity.NewItem(id, name)
-	if n := utf8.RuneCountInString(name); n > 14 {
-		it.Size.W = activity.U(min(24000, 3000+n*800))
-	}
-	return it
 }

@@ -1,15 +1,22 @@
 /** How board and tray share the room: the tray below or beside, whichever lets the board be larger. */
 export type Fit = { scale: number; beside: boolean };
 
-type Needs = { width: number; height: number; pieces: { w: number; h: number }[]; besideAllowed?: boolean };
+type Needs = {
+  width: number;
+  height: number;
+  pieces: { w: number; h: number }[];
+  besideAllowed?: boolean;
+  smallest?: number;
+};
 
 const gap = 8;
-const smallest = 0.3;
+const usual = 0.3;
 
 export function fit(room: { width: number; height: number }, needs: Needs): Fit {
   const w = Math.max(40, ...needs.pieces.map((p) => p.w));
   const h = Math.max(24, ...needs.pieces.map((p) => p.h));
   const n = needs.pieces.length;
+  const smallest = needs.smallest ?? usual;
   const fits = (scale: number, beside: boolean) => {
     const board = { w: needs.width * scale + 2, h: needs.height * scale + 2 };
     const cell = { w: w * scale + gap, h: h * scale + gap };

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { RichText } from "../shared/RichText";
 import { instruct } from "./changes";
 import { useDraft, useDraftStore } from "./draft";
 
@@ -6,17 +7,20 @@ import { useDraft, useDraftStore } from "./draft";
 export function Instructions() {
   const store = useDraftStore();
   const text = useDraft((s) => s.doc.instructions);
+  const rich = useDraft((s) => s.known?.instructions);
   const [editing, setEditing] = useState(false);
   if (!editing) {
     return (
       <button
         type="button"
         aria-label="Instructions"
-        title={`${text}\nPress to change what learners are asked to do`}
+        title="Press to change what learners are asked to do. **Strong**, *emphasis*, - lists, [links](https://…)"
         onClick={() => setEditing(true)}
         className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
       >
-        {text || <span className="text-slate">Say here what learners are asked to do.</span>}
+        {(text && rich ? <RichText nodes={rich} /> : text) || (
+          <span className="text-slate">Say here what learners are asked to do.</span>
+        )}
       </button>
     );
   }

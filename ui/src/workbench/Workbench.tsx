@@ -22,6 +22,7 @@ import { forgetUnsaved, Saver, unsavedOf, whileSettled } from "./saving";
 import { Sheet } from "./sheet/Sheet";
 import { TopBar } from "./TopBar";
 import { useWorkbenchKeys } from "./useWorkbenchKeys";
+import { keepView } from "./view";
 
 /** The editor: board left, ledger right, proof below. */
 export function Workbench({ me }: { me: Me }) {
@@ -53,6 +54,7 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
   const [saver, setSaver] = useState<Saver | null>(null);
 
   useEffect(() => {
+    const leaveView = keepView(store);
     const made = new Saver(store);
     setSaver(made);
     // What an earlier visit could not save comes back; a newer revision is then a conflict like any other.
@@ -64,6 +66,7 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
       forgetUnsaved(draft.id);
     }
     return () => {
+      leaveView();
       void made.stop().then(() => queries.invalidateQueries({ queryKey: ["shelf"] }));
     };
   }, [store, draft, queries]);

@@ -20,7 +20,15 @@ export function selectionOf(parts: PartID[]): Selection {
   return out;
 }
 
-type Step = { says: string; merge?: string; at: number; patches: Patch[]; inverse: Patch[]; selection: Selection };
+type Step = {
+  says: string;
+  merge?: string;
+  at: number;
+  patches: Patch[];
+  inverse: Patch[];
+  selection: Selection;
+  lens: string;
+};
 
 export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
 
@@ -127,7 +135,7 @@ export function createDraft(draft: Draft): DraftStore {
       return made;
     },
     change: (change) => {
-      const { doc, past, selection } = get();
+      const { doc, past, selection, lens } = get();
       const [next, patches, inverse] = produceWithPatches(doc, (d) => {
         change.apply(d);
         tieLines(d);
@@ -138,7 +146,7 @@ export function createDraft(draft: Draft): DraftStore {
       const joined = change.merge && last?.merge === change.merge && at - last.at < mergeWithin;
       const step = joined
         ? { ...last, at, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
-        : { says: change.says, merge: change.merge, at, patches, inverse, selection };
+        : { says: change.says, merge: change.merge, at, patches, inverse, selection, lens };
       set({
         doc: next,
         past: [...(joined ? past.slice(0, -1) : past), step],
@@ -169,6 +177,7 @@ export function createDraft(draft: Draft): DraftStore {
         past: past.slice(0, -1),
         future: [...future, step],
         selection: step.selection,
+        lens: step.lens,
         saving: "unsaved",
         undone: `Undone: ${step.says}`,
         remark: "",
@@ -183,6 +192,7 @@ export function createDraft(draft: Draft): DraftStore {
         past: [...past, { ...step, merge: undefined }],
         future: future.slice(0, -1),
         selection: step.selection,
+        lens: step.lens,
         saving: "unsaved",
         undone: `Done again: ${step.says}`,
         remark: "",

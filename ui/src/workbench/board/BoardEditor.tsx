@@ -41,6 +41,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
           width: doc.board.width,
           height: doc.board.height,
           pieces: doc.items.filter((i) => !i.home).map((i) => i.size),
+          smallest: 0.15,
         },
       ).scale,
     [size, doc.board, doc.items],

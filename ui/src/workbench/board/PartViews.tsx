@@ -30,7 +30,8 @@ type ShellProps = Shown & {
 function Shell({ part, label, frame, z, selected, alone, dimmed, moving, order, children, handles }: ShellProps) {
   const style: CSSProperties = frame ? placed(frame) : { position: "relative" };
   if (moving) style.opacity = 0;
-  else if (z || selected) style.zIndex = selected ? 1500 : z;
+  // Scenery lies under the rest also while it is selected, so that the rest can still be reached.
+  else if (z || selected) style.zIndex = selected && part.kind !== "scenery" ? 1500 : z;
   return (
     <div
       role="button"

@@ -1,10 +1,11 @@
 import { useLayoutEffect, type RefObject } from "react";
-import { moveFrame, targetOf } from "../changes";
+import { moveFrame, sceneryOf, targetOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 
 /**
  * Gaps stand where their text leaves room for them: after the text is drawn its gaps
- * are measured, and their targets put there, as part of the step that changed it.
+ * are measured, and their targets put there, as part of the step that changed it. A
+ * text that is longer than its frame gets a higher one.
  */
 export function useGaps(board: RefObject<HTMLElement | null>, scale: number) {
   const store = useDraftStore();
@@ -23,8 +24,17 @@ export function useGaps(board: RefObject<HTMLElement | null>, scale: number) {
         // A pixel more or less is rounding, not another place.
         return f && (Math.abs(f.x - x) > 1.5 || Math.abs(f.y - y) > 1.5) ? [{ id: e.dataset.gap!, x, y }] : [];
       });
-      if (found.length === 0) return;
+      // A text has room for all of its lines.
+      const grown = [...board.current!.querySelectorAll<HTMLElement>("[data-part^='scenery-'] [data-text]")].flatMap(
+        (e) => {
+          const id = e.closest<HTMLElement>("[data-part]")!.dataset.part!.slice("scenery-".length);
+          const s = sceneryOf(store.getState().doc, id);
+          return s?.type === "text" && s.frame && e.offsetHeight > s.frame.h + 1 ? [{ id, h: e.offsetHeight }] : [];
+        },
+      );
+      if (found.length + grown.length === 0) return;
       store.getState().adjust((d) => {
+        for (const { id, h } of grown) sceneryOf(d, id)!.frame!.h = h;
         for (const { id, x, y } of found) {
           const t = targetOf(d, id)!;
           moveFrame(t, { ...t.frame, x: Math.max(0, x), y: Math.max(0, y) });

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
+import { useKeptScroll } from "../view";
 import { rangeColumns, rangeRows, type Range } from "../ledger/rows";
 import { useRange } from "../ledger/useRange";
 import { ContentHead } from "./ContentHead";
@@ -35,6 +36,8 @@ export function ContentGrid() {
     estimateSize: () => rowHeight,
     overscan: 10,
   });
+
+  useKeptScroll(scroller, "content"); // after the virtualizer, which begins at the top
 
   const partsIn = (r: Range) => {
     const [a, b] = rangeRows(r);
@@ -186,7 +189,10 @@ export function ContentGrid() {
 
   // What is selected on the board comes into view here.
   const first = selection.items[0] ?? selection.targets[0];
+  const shownBefore = useRef(first);
   useEffect(() => {
+    if (shownBefore.current === first) return;
+    shownBefore.current = first;
     const row = parts.find((x) => x.part.id === first);
     if (row) virtual.scrollToIndex(row.index);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part is selected

@@ -41,9 +41,6 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
         <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "table" })}>
           Table…
         </Button>
-        <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "media" })}>
-          Media…
-        </Button>
         <input
           ref={files}
           type="file"

@@ -1,4 +1,6 @@
 import type { Doc, Item, Target } from "../../api/types";
+import { readingOrder } from "../board/frames";
+import { readAt } from "../readingOrder";
 import { itemOf, moveFrame, nameOf, setName, targetOf, type Change, type PartID } from "../changes";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
@@ -15,7 +17,7 @@ export type Column = {
 type Field<T> = {
   /** What this is called for this kind of part, where the head says it otherwise. */
   name?: string;
-  read: (part: T) => string;
+  read: (part: T, doc: Doc) => string;
   /** Writes it; or says why it cannot be. */
   write: (part: T, text: string, doc: Doc) => string | void;
 };
@@ -65,6 +67,19 @@ function length(side: "w" | "h"): Pick<Column, "item" | "target"> {
     target: {
       read: (t) => String(t.frame[side]),
       write: numeric(1, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [side]: n })),
+    },
+  };
+}
+
+/** The place in the reading order, from 1. */
+function reading<K extends "item" | "target">(kind: K) {
+  return {
+    read: (part: { id: string }, doc: Doc) =>
+      String(readingOrder(doc).findIndex((p) => p.kind === kind && p.id === part.id) + 1),
+    write: (part: { id: string }, text: string, doc: Doc) => {
+      const n = number(text, 1, readingOrder(doc).length, true);
+      if (typeof n === "string") return n;
+      readAt({ kind, id: part.id }, n).apply(doc);
     },
   };
 }
@@ -126,10 +141,33 @@ export const columns: Column[] = [
     item: { read: (i) => String(i.weight), write: numeric(0, 1000, true, (i: Item, n) => (i.weight = n)) },
     target: { read: (t) => String(t.weight), write: numeric(0, 1000, true, (t: Target, n) => (t.weight = n)) },
   },
+  {
+    key: "sound",
+    title: "Sound",
+    width: 70,
+    item: {
+      read: (i) => (i.sound ? i.transcript || "has one" : ""),
+      write: (i, text) => {
+        if (text === "") {
+          i.sound = "";
+          i.transcript = "";
+        } else if (i.sound) i.transcript = text.slice(0, 4000);
+        else return "take a sound in first: drop a file with the item's name, or record one in the sheet";
+      },
+    },
+  },
   { key: "x", title: "x", width: 60, number: true, ...place("x") },
   { key: "y", title: "y", width: 60, number: true, ...place("y") },
   { key: "w", title: "width", width: 64, number: true, ...length("w") },
   { key: "h", title: "height", width: 64, number: true, ...length("h") },
+  {
+    key: "order",
+    title: "Read as",
+    width: 70,
+    number: true,
+    item: { name: "place in the reading order", ...reading("item") },
+    target: { name: "place in the reading order", ...reading("target") },
+  },
 ];
 
 /** The name, before the first column. */
@@ -146,10 +184,10 @@ export const columnAt = (index: number) => (index < 0 ? nameColumn : columns[ind
 export function readCell(doc: Doc, part: PartID, column: Column): string | undefined {
   if (part.kind === "item") {
     const item = itemOf(doc, part.id);
-    return item && column.item?.read(item);
+    return item && column.item?.read(item, doc);
   }
   const target = targetOf(doc, part.id);
-  return target && column.target?.read(target);
+  return target && column.target?.read(target, doc);
 }
 
 /** Whether there is such a cell at all: a target has no tags. */
@@ -165,7 +203,7 @@ export function writeCells(doc: Doc, says: string, writes: Write[]): { change: C
     const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
     const field = column[part.kind] as Field<unknown> | undefined;
     if (!found || !field) return false;
-    const fault = field.write(structuredClone(found), text, doc);
+    const fault = field.write(structuredClone(found), text, { ...doc, order: [...doc.order] });
     if (fault) faults.push(`${nameOf(found)}, ${column.title}: ${fault}`);
     return !fault;
   });

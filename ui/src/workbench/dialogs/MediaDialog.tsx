@@ -8,6 +8,7 @@ import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
 import { mediaURL } from "../../shared/mediaURL";
 import { nameOfFile, sizeOf, upload } from "../content/files";
+import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../draft";
 
 /** Everything uploaded in the workspace: found, used again, described. */
@@ -170,6 +171,16 @@ export function MediaDialog() {
               <>
                 <Button onClick={asScenery}>Set on the board</Button>
                 <Button onClick={asGround}>Lay under the board</Button>
+                {isDrawing(m.type) && (
+                  <Button
+                    onClick={() => {
+                      close();
+                      void takeNamedParts(store, m.id, m.name);
+                    }}
+                  >
+                    An item for each named part
+                  </Button>
+                )}
               </>
             )}
           </About>

@@ -6,6 +6,7 @@ import { useDraft, useDraftStore } from "../draft";
 import { Head } from "./Head";
 import { columnWidth, nameWidth, PlacingBody, type BodyHandle } from "./PlacingBody";
 import { rangeColumns, rangeRows, rowsOf, type Place, type Range } from "./rows";
+import { useKeptScroll } from "../view";
 import { useRange } from "./useRange";
 import { cellWords } from "./words";
 
@@ -23,6 +24,7 @@ export function PlacingGrid({ solution }: { solution: number }) {
   const grid = useRef<HTMLDivElement>(null);
   const body = useRef<BodyHandle>(null);
 
+  useKeptScroll(scroller, "placing");
   const rows = useMemo(() => rowsOf(doc), [doc]);
   // The rows of items, as the grid counts them, and where each stands among all rows.
   const items = useMemo(() => rows.flatMap((r, index) => (r.item ? [{ item: r.item, index }] : [])), [rows]);
@@ -105,7 +107,10 @@ export function PlacingGrid({ solution }: { solution: number }) {
 
   // What is selected on the board comes into view here.
   const firstSelected = selection.items[0];
+  const shownBefore = useRef(firstSelected);
   useEffect(() => {
+    if (shownBefore.current === firstSelected) return;
+    shownBefore.current = firstSelected;
     const row = items.find((x) => x.item.id === firstSelected);
     if (row) body.current?.show(row.index, -1);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another item is selected

@@ -1,0 +1,188 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// drawings are small SVG files, by name.
+func drawings(t testing.TB, names ...string) (files []string) {
+	dir := t.TempDir()
+	for i, name := range names {
+		body := fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 120 90"><rect x="%d" width="90" height="90" fill="#2346a0"/></svg>`, i)
+		files = append(files, filepath.Join(dir, name+".svg"))
+		if err := os.WriteFile(files[len(files)-1], []byte(body), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	return files
+}
+
+// dropOn lets a file go on something on the page.
+func (p *person) dropOn(name, file, body string) {
+	p.t.Helper()
+	p.acts++
+	p.until(name, find(name))
+	eval[any](p, `(() => { const data = new DataTransfer(); data.items.add(new File([`+js(body)+`], `+js(file)+`, {type: 'image/svg+xml'}));
+		for (const type of ['dragenter', 'dragover', 'drop']) `+find(name)+`.dispatchEvent(new DragEvent(type, {dataTransfer: data, bubbles: true, cancelable: true})) })()`)
+}
+
+// Three activities are built from nothing, and what it takes is counted: a click, a
+// key, a drag, a paste or a text is one act.
+func TestActsToBuild(t *testing.T) {
+	w := newWorld(t)
+	count := func(name string, most int, build func(ana *person)) {
+		ana := w.person(t)
+		ana.signIn(demo.Accounts()[0])
+		ana.acts = 0
+		build(ana)
+		t.Logf("acts: %s: %d (aim: at most %d)", name, ana.acts, most)
+		if ana.acts > most {
+			t.Errorf("%s takes %d acts, more than %d", name, ana.acts, most)
+		}
+	}
+	count("a sort of 30 pictures into six targets", 20, func(ana *person) {
+		var names, rows []string
+		for i := range 30 {
+			names = append(names, fmt.Sprintf("part-%d", i+1))
+			rows = append(rows, fmt.Sprintf("Part %d\tDrawer %d", i+1, i%6+1))
+		}
+		ana.click("New sort from a table")
+		ana.fill("Title", "Thirty parts")
+		ana.fill("Rows", strings.Join(rows, "\n"))
+		ana.click("Make the sort")
+		ana.click("Content")
+		ana.files("Picture and sound files", drawings(t, names...)...)
+		ana.sees("30 items have their files")
+		ana.sees("It can be solved")
+		doc := ana.document()
+		for _, it := range doc.Items {
+			if it.Picture == "" {
+				t.Errorf("%s has no picture", it.Name)
+			}
+		}
+		if len(doc.Items) != 30 || len(doc.Targets) != 6 {
+			t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))
+		}
+	})
+	count("a labelled picture with eight targets", 40, func(ana *person) {
+		ana.click("New activity")
+		ana.fill("Title", "A bicycle")
+		ana.click("Label")
+		ana.click("Make it")
+		// The sample's spots and labels make room for one's own.
+		ana.click("Target 1 Spot 1")
+		ana.press("a", chromedp.ModifierCtrl)
+		ana.press(kb.Delete)
+		ana.sees("0 targets")
+		ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="none" stroke="#141a24"/></svg>`)
+		ana.until("the picture", `document.querySelector('[data-part="scenery-picture"] img')`)
+		ana.click("Draw a target")
+		for i := range 8 {
+			x, y := float64(60+i%2*880), float64(60+i/2*160)
+			ana.draw(x, y, x+180, y+60)
+			ana.sees(fmt.Sprintf("%d target", i+1))
+		}
+		ana.click("Content")
+		ana.click("Target 1, Name: ")
+		ana.paste("Saddle\nHandlebar\nFrame\nFork\nFront wheel\nBack wheel\nPedal\nChain")
+		ana.sees("Chain, Name: ")
+		ana.click("Saddle, Name: ")
+		ana.shift("Chain, Name: ")
+		ana.click("Make into")
+		ana.click("A piece for each target, right there")
+		ana.sees("8 items")
+		ana.sees("It can be solved")
+		ana.shot("labelled")
+		if doc := ana.document(); len(doc.Items) != 8 || doc.Items[7].Name != "Chain" || !doc.Key.Solutions[0].RightCell(&doc.Targets[7], &doc.Items[7]) || doc.Scenery[0].Picture == "" {
+			t.Errorf("made %+v", doc.Items)
+		}
+	})
+	count("gap text with eight gaps and four distractors", 20, func(ana *person) {
+		ana.click("New activity")
+		ana.fill("Title", "Safety note")
+		ana.click("Gap text")
+		ana.click("Make it")
+		ana.doubleClick("Scenery Write the text")
+		ana.fill("Text", "Before each ride squeeze both [[brakes]], spin both [[wheels]] and pull the [[chain]] up. The [[tyres]] should be hard, the [[lights]] lit, the [[bell]] heard. Wear a [[helmet]], and never carry a [[passenger]] on the rack.")
+		ana.click("Done")
+		ana.sees("8 targets")
+		ana.click("Content")
+		ana.click("Table…")
+		ana.fill("Rows of the table", "mudguards\nsaddle\npump\nbasket")
+		ana.click("Take it in")
+		ana.sees("4 belong nowhere")
+		ana.sees("It can be solved")
+		ana.shot("safety-note")
+		if doc := ana.document(); len(doc.Items) != 12 || len(doc.Targets) != 8 {
+			t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))
+		}
+	})
+}
+
+// A drawing with named parts becomes one item a part, where it stands in the drawing
+// and with no card behind it.
+func TestNamedPartsOfADrawing(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Activity")
+	ana.click("Media")
+	file := filepath.Join(t.TempDir(), "stand.svg")
+	if err := os.WriteFile(file, []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 200"><g id="layer1" transform="translate(100 0)"><rect id="clamp" width="100" height="50" fill="#0b6e6e"/><circle id="base-plate" cx="50" cy="150" r="40"/><path id="path12" d="M0 0h5v5z"/></g></svg>`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ana.files("Files for Media", file)
+	ana.click("An item for each named part")
+	ana.sees("2 items, one for each named part of stand.svg.")
+	ana.shot("named-parts")
+	doc := ana.document()
+	clamp, plate := doc.Item("clamp"), doc.Item("base-plate")
+	if clamp == nil || plate == nil {
+		t.Fatalf("made %d items", len(doc.Items))
+	}
+	// The drawing of 400 × 200 is 1080 × 540 on the board: 2.7 times, from (60, 90).
+	if clamp.Home.X != 33000 || clamp.Home.Y != 9000 || clamp.Size.W != 27000 || clamp.Size.H != 13500 || plate.Home.X != 35700 || plate.Size.W != 21600 {
+		t.Errorf("the clamp is at %v, %v; the plate at %v, %v", *clamp.Home, clamp.Size, *plate.Home, plate.Size)
+	}
+	if clamp.Looks.Rest.Style.Card || clamp.Alt != "Clamp" {
+		t.Errorf("the clamp looks %+v", clamp.Looks.Rest)
+	}
+}
+
+// Left and come back to, the workbench is as it was; undo goes to the lens in which
+// it was done.
+func TestTheViewIsFoundAgain(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Content")
+	ana.click(contentCell("Chain", "Tags"))
+	ana.press("drive")
+	ana.press(kb.Enter)
+	ana.sees(contentCell("Chain", "Tags") + "drive")
+	ana.click("Placing")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees(contentCell("Chain", "Tags") + "drivetrain")
+	ana.click("Target 3 Wheels")
+	ana.press("3", chromedp.ModifierCtrl)
+	eval[any](ana, `document.querySelector('[role=grid] .overflow-auto').scrollTo(0, 220)`)
+	ana.until("what was done is saved", `JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith('magpie-view-')))).scrolled?.content?.[1] === 220`)
+	ana.document()
+	ana.do(chromedp.Reload())
+	ana.until("the lens", `document.querySelector('[role=tab][data-state=active]')?.textContent === 'Content'`)
+	ana.until("the scroll", `document.querySelector('[role=grid] .overflow-auto').scrollTop === 220`)
+	ana.until("the selection", `document.querySelector('[data-part="target-wheels"]').getAttribute('aria-pressed') === 'true'`)
+	ana.until("the divider", `document.querySelector('section[aria-label=Board]').clientWidth < 500`)
+	ana.shot("ledger-large")
+}

@@ -1,0 +1,67 @@
+import { useLayoutEffect, type RefObject } from "react";
+import { sceneryOf, itemOf, targetOf } from "./changes";
+import { partsOf, selectionOf, useDraftStore, type DraftState, type DraftStore } from "./draft";
+
+// How the workbench was left is found again: per activity, in this browser.
+const key = (id: string) => `magpie-view-${id}`;
+type View = Pick<DraftState, "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection"> & {
+  scrolled: Record<string, [number, number]>;
+};
+
+function load(id: string): Partial<View> {
+  try {
+    return JSON.parse(localStorage.getItem(key(id)) ?? "{}") as Partial<View>;
+  } catch {
+    return {};
+  }
+}
+
+/** Gives the draft the view in which it was left, and keeps it up to date; returns how to stop. */
+export function keepView(store: DraftStore): () => void {
+  const { id, doc } = store.getState();
+  const { selection, scrolled, ...kept } = load(id);
+  void scrolled; // the scrollers take it themselves
+  const there = { item: itemOf, target: targetOf, scenery: sceneryOf };
+  const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
+  store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
+  return store.subscribe((now, before) => {
+    const { lens, divider, zoom, sheet, alignTo, selection } = now;
+    const same =
+      lens === before.lens &&
+      divider === before.divider &&
+      zoom === before.zoom &&
+      sheet === before.sheet &&
+      alignTo === before.alignTo &&
+      selection === before.selection;
+    if (!same) save(id, { lens, divider, zoom, sheet, alignTo, selection });
+  });
+}
+
+function save(id: string, view: Partial<View>) {
+  localStorage.setItem(key(id), JSON.stringify({ ...load(id), ...view }));
+}
+
+/** Keeps how far an element is scrolled. */
+export function useKeptScroll(element: RefObject<HTMLElement | null>, name: string) {
+  const store = useDraftStore();
+  useLayoutEffect(() => {
+    const { id } = store.getState();
+    const e = element.current;
+    if (!e) return;
+    const at = load(id).scrolled?.[name];
+    if (at) e.scrollTo(at[0], at[1]);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const scrolled = () => {
+      clearTimeout(timer);
+      timer = setTimeout(
+        () => save(id, { scrolled: { ...load(id).scrolled, [name]: [e.scrollLeft, e.scrollTop] } }),
+        200,
+      );
+    };
+    e.addEventListener("scroll", scrolled, { passive: true });
+    return () => {
+      clearTimeout(timer);
+      e.removeEventListener("scroll", scrolled);
+    };
+  }, [store, element, name]);
+}
