@@ -68,6 +68,7 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		x.From = &activity.Point{X: d.Points[0][0], Y: d.Points[0][1]}
 		x.To = &activity.Point{X: d.Points[1][0], Y: d.Points[1][1]}
 		x.Tie = d.Tie
+		x.Z = 1 // it leads over targets, not under them
 	}
 	if kind == "text" {
 		x.Text = "Text"

@@ -27,8 +27,10 @@ const asks = [
   ["tags", "Rename tags"],
 ] as const;
 
+const entry = "cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
+
 /** What concerns the whole activity. */
-function Menu() {
+function Menu({ id }: { id: string }) {
   const store = useDraftStore();
   return (
     <DropdownMenu.Root>
@@ -43,14 +45,13 @@ function Menu() {
           className="z-50 min-w-52 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
         >
           {asks.map(([asking, title]) => (
-            <DropdownMenu.Item
-              key={asking}
-              className="cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft"
-              onSelect={() => store.setState({ asking })}
-            >
+            <DropdownMenu.Item key={asking} className={entry} onSelect={() => store.setState({ asking })}>
               {title}
             </DropdownMenu.Item>
           ))}
+          <DropdownMenu.Item asChild className={`block lg:hidden ${entry}`}>
+            <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
@@ -65,7 +66,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
     <header data-zone="header" className="flex items-center gap-3 border-b border-line bg-paper px-4">
-      <Link to="/" className="text-slate hover:text-ink">
+      <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
         Shelf /
       </Link>
       {naming ? (
@@ -116,12 +117,12 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
       <button
         type="button"
         onClick={() => store.setState({ asking: "find" })}
-        className="ml-auto flex h-8 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
+        className="ml-auto flex h-8 shrink-0 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
       >
         <Search size={15} aria-hidden /> Find <kbd className="text-[13px]">Ctrl+K</kbd>
       </button>
-      <Menu />
-      <Link to={`/activity/${id}/releases`} className=" whitespace-nowrap text-slate hover:text-ink">
+      <Menu id={id} />
+      <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
         Releases and sittings
       </Link>
       {me.role === "designer" && (

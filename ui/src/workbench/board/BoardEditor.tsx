@@ -137,6 +137,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                 color={doc.board.background.color}
                 picture={doc.board.background.picture}
                 theme={doc.board.theme}
+                className="z-1"
                 scenery={[]}
                 mediaURL={mediaURL}
               >

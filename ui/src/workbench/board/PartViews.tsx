@@ -23,15 +23,29 @@ type ShellProps = Shown & {
   label: string;
   frame?: Rect;
   z?: number;
+  /** It stays where it is in the drawing order also while it is selected. */
+  under?: boolean;
   children: ReactNode;
   handles?: ReactNode;
 };
 
-function Shell({ part, label, frame, z, selected, alone, dimmed, moving, order, children, handles }: ShellProps) {
+function Shell({
+  part,
+  label,
+  frame,
+  z,
+  under,
+  selected,
+  alone,
+  dimmed,
+  moving,
+  order,
+  children,
+  handles,
+}: ShellProps) {
   const style: CSSProperties = frame ? placed(frame) : { position: "relative" };
   if (moving) style.opacity = 0;
-  // Scenery lies under the rest also while it is selected, so that the rest can still be reached.
-  else if (z || selected) style.zIndex = selected && part.kind !== "scenery" ? 1500 : z;
+  else if (z || selected) style.zIndex = selected && !under ? 1500 : z;
   return (
     <div
       role="button"
@@ -146,6 +160,7 @@ export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, 
       label={label}
       frame={frame ?? bounds(line)}
       z={s.z}
+      under={s.text.includes("[[")} // else its gaps could not be reached
       handles={line ? <Ends {...line} frame={bounds(line)} /> : undefined}
     >
       {line ? (

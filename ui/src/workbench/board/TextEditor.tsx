@@ -9,6 +9,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
   const store = useDraftStore();
   const field = useRef<HTMLTextAreaElement>(null);
   const left = useRef(false);
+  const opened = useRef(false);
   const done = (keep: boolean) => {
     if (left.current) return;
     left.current = true;
@@ -48,7 +49,10 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
         aria-label="Text"
         defaultValue={s.text}
         maxLength={4000}
-        onFocus={(e) => e.target.select()}
+        onFocus={(e) => {
+          if (!opened.current) e.target.select();
+          opened.current = true; // later it is the author's own selection that counts
+        }}
         onKeyDown={(e) => {
           e.stopPropagation();
           const key = e.key.toLowerCase();
