@@ -235,3 +235,42 @@ func (p *person) clip(what string) {
 	p.t.Helper()
 	eval[any](p, `(document.activeElement.closest('[data-part]') ?? document.querySelector('[data-part][aria-pressed="true"]')).dispatchEvent(new ClipboardEvent(`+js(what)+`, {clipboardData: new DataTransfer(), bubbles: true, cancelable: true}))`)
 }
+
+// A sound is recorded with its level shown, listened to, kept or discarded; an item
+// has one, and so has what is said to its placement.
+func TestSoundsAreRecorded(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Item Bell")
+	ana.click("Sheet")
+	record := func(button string) {
+		ana.click(button)
+		ana.until("the level", `parseFloat(document.querySelector('[role=meter] span')?.style.width) > 2`)
+		ana.shot("recording")
+		ana.click("Stop")
+		ana.until("what was recorded", `document.querySelector('audio[aria-label="What was recorded"]')`)
+	}
+	record("Record a sound")
+	ana.click("Discard")
+	record("Record a sound")
+	ana.click("Keep it")
+	ana.sees("Record anew")
+	ana.fill("what the sound says", "Ding")
+	ana.press(kb.Enter)
+	ana.fill("said when wrong", "A bell belongs on the handlebar.")
+	ana.press(kb.Enter)
+	record("Record a sound when wrong")
+	ana.click("Keep it")
+	ana.until("it is there", `[...document.querySelectorAll('button')].filter((b) => b.textContent.includes('Record anew')).length === 2`)
+	doc := ana.document()
+	if it := doc.Item("bell"); it.Sound == "" || it.Transcript != "Ding" {
+		t.Errorf("the bell: %+v", it)
+	}
+	if s := doc.SaidOf("bell", "wrong"); s.Sound == "" || s.Text != "A bell belongs on the handlebar." {
+		t.Errorf("what is said: %+v", s)
+	}
+	ana.click("Rehearse")
+	ana.click("Hear Bell")
+}

@@ -125,10 +125,15 @@ func TestPicturesAllAtOnce(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
+	files = append(files, filepath.Join(dir, "rotor.wav"))
+	if err := os.WriteFile(files[len(files)-1], []byte("RIFF\x24\x00\x00\x00WAVEfmt "), 0o600); err != nil {
+		t.Fatal(err)
+	}
 	ana.files("Picture and sound files", files...)
-	ana.sees("3 new items in the tray. 1 item has its file. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
+	ana.sees("3 new items in the tray. 2 items have their files. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
 	ana.sees("8 items")
 	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
+	ana.sees(contentCell("Rotor", "Sound") + "has one")
 	ana.until("the new ones in the order of their names", `(() => { const names = [...document.querySelectorAll('[role=rowheader]')].map((e) => e.textContent);
 		return names.indexOf('Brake lever') < names.indexOf('Tyre lever 2') && names.indexOf('Tyre lever 2') < names.indexOf('Tyre lever 10') })()`)
 	ana.until("their pictures", `document.images.length >= 4 && [...document.images].every((i) => i.complete && i.naturalWidth > 0)`)

@@ -49,6 +49,7 @@ func TestMain(m *testing.M) {
 		opts = append(opts, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.ExecPath("/usr/bin/chromium"),
 			chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
 			chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+			chromedp.Flag("use-fake-device-for-media-stream", true), chromedp.Flag("use-fake-ui-for-media-stream", true),
 			chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
 		if os.Getenv("MAGPIE_BENCH") != "" {
 			// Frames come as fast as they are drawn, so that the time between two is what one takes.

@@ -127,6 +127,8 @@ type known struct {
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
+	// Said is what is said to an item's placement alone: by item, then right or wrong.
+	Said map[string]map[string]activity.Say `json:"said"`
 }
 
 func figures(in []byte) (any, error) {
@@ -137,6 +139,17 @@ func figures(in []byte) (any, error) {
 	parts := activity.NewParts(doc)
 	out := known{Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
 		Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+	out.Said = map[string]map[string]activity.Say{}
+	for _, it := range doc.Items {
+		for _, result := range []string{"right", "wrong"} {
+			if what := doc.SaidOf(it.ID, result); what != (activity.Say{}) {
+				if out.Said[it.ID] == nil {
+					out.Said[it.ID] = map[string]activity.Say{}
+				}
+				out.Said[it.ID][result] = what
+			}
+		}
+	}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
@@ -193,6 +206,7 @@ func edit(in []byte) (any, error) {
 		DX       activity.U      `json:"dx"`
 		DY       activity.U      `json:"dy"`
 		Faces    []activity.Face `json:"faces"`
+		Say      activity.Say    `json:"say"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -248,6 +262,11 @@ func edit(in []byte) (any, error) {
 		doc.EqualGaps(q.Act == "equalGaps")
 	case "itemsOfTargets":
 		doc, out.Made = doc.ItemsOfTargets(q.Parts.Targets)
+	case "say": // to: right or wrong, for each item
+		doc = doc.Clone()
+		for _, id := range q.Parts.Items {
+			doc.SayOf(id, q.To, q.Say)
+		}
 	case "keep":
 		doc = doc.Keep(q.Parts)
 	case "insert":

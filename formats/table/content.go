@@ -278,7 +278,9 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	}
 	for key, result := range map[string]string{"whenRight": "right", "whenWrong": "wrong"} {
 		if v, ok := first(key); ok {
-			say(doc, id, result, v)
+			what := doc.SaidOf(id, result)
+			what.Text = v
+			doc.SayOf(id, result, what)
 		}
 	}
 	after := describe(doc, doc.Item(id), files)
@@ -331,43 +333,6 @@ func rightIn(doc *activity.Doc, id string, values []string) {
 	}
 }
 
-// The replies of a table are those that speak of one item's placement, right or
-// wrong, and of nothing else.
-func repliesOf(r *activity.Reply, item, result string) bool {
-	w := r.When
-	return r.Moment == "placed" && w != nil && len(w.All) == 2 && w.All[0].Piece != nil &&
-		slices.Equal(w.All[0].Piece.Items, []string{item}) && !w.All[0].Piece.All && len(w.All[0].Piece.Tags) == 0 && w.All[1].Result == result
-}
-
-func said(doc *activity.Doc, item, result string) string {
-	for i := range doc.Replies {
-		if repliesOf(&doc.Replies[i], item, result) {
-			return doc.Replies[i].Say.Text
-		}
-	}
-	return ""
-}
-
-func say(doc *activity.Doc, item, result, text string) {
-	at := slices.IndexFunc(doc.Replies, func(r activity.Reply) bool { return repliesOf(&r, item, result) })
-	switch {
-	case text == "" && at >= 0:
-		doc.Replies = slices.Delete(doc.Replies, at, at+1)
-	case text == "":
-	case at >= 0:
-		doc.Replies[at].Say.Text = text
-	default:
-		taken := map[string]bool{}
-		for _, r := range doc.Replies {
-			taken[r.ID] = true
-		}
-		r := activity.NewReply(activity.FreshID(taken, result+"-"+item), "placed")
-		r.When = &activity.Condition{All: []activity.Condition{{Piece: &activity.Selector{Items: []string{item}}}, {Result: result}}}
-		r.Say.Text, r.Tone = text, result
-		doc.Replies = append(doc.Replies, r)
-	}
-}
-
 // Export is the content of an activity as rows, headings first: what [Merge] takes
 // in again without a change. Columns that no item has anything in are left out, but
 // for the item and where it is right.
@@ -404,5 +369,5 @@ func describe(doc *activity.Doc, it *activity.Item, files Files) []string {
 	}
 	return []string{it.Name, it.Text, it.Alt, strings.Join(it.Tags, ", "), strconv.Itoa(it.Copies), strconv.Itoa(it.Weight),
 		strconv.Itoa(it.Penalty), files.NameOf(it.Picture), files.NameOf(it.Sound), strings.Join(right, "; "),
-		said(doc, it.ID, "right"), said(doc, it.ID, "wrong")}
+		doc.SaidOf(it.ID, "right").Text, doc.SaidOf(it.ID, "wrong").Text}
 }

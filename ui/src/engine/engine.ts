@@ -51,7 +51,11 @@ export type Known = {
   /** The texts of the board as they are drawn, by scenery. */
   rich: Record<string, RichNode[]>;
   instructions: RichNode[] | null;
+  /** What is said to an item's placement alone, by item, then right or wrong. */
+  said: Record<string, Partial<Record<"right" | "wrong", Say>>>;
 };
+
+export type Say = { text: string; picture: string; alt: string; sound: string; transcript: string };
 
 /** Something new on the board. */
 export type Drawing = {
@@ -93,6 +97,7 @@ export type Edit = {
   dx?: number;
   dy?: number;
   faces?: Face[];
+  say?: Say;
 };
 export type Edited = { document: Doc; made: { [kind in keyof Parts]: string[] | null }; lost: string[] };
 

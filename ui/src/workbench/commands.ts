@@ -53,6 +53,41 @@ export function act(store: DraftStore, says: string, name: string, to?: string) 
   void edit(says, { act: name, parts: selection, to: to ?? alignTo, first: selection.first ?? partsOf(selection)[0] });
 }
 
+const drawings: Record<string, string> = {
+  ellipse: "a round target",
+  polygon: "a target with corners",
+  text: "a text",
+  box: "a box",
+  disc: "an ellipse",
+  line: "a line",
+  arrow: "an arrow",
+  pointer: "a pointer from the selected target",
+};
+
+/** Draws something in the middle of the board: what the pointer does elsewhere. */
+function addDrawing(store: DraftStore, what: string) {
+  const { doc, selection, edit } = store.getState();
+  const x = Math.round(doc.board.width / 2);
+  const y = Math.round(doc.board.height / 2);
+  const frame = { x: x - 100, y: y - 60, w: 200, h: 120 };
+  const points: [number, number][] =
+    what === "polygon"
+      ? [
+          [x, y - 80],
+          [x + 90, y + 60],
+          [x - 90, y + 60],
+        ]
+      : [
+          [x - 80, y],
+          [x + 80, y],
+        ];
+  const lines = ["line", "arrow", "pointer", "polygon"].includes(what);
+  void edit(`add ${drawings[what]}`, {
+    act: "draw",
+    drawing: { what, ...(lines ? { points } : { frame }), tie: what === "pointer" ? (selection.targets[0] ?? "") : "" },
+  });
+}
+
 /** What is selected, the first chosen first. */
 function chosenOrder(store: DraftStore) {
   const { selection } = store.getState();
@@ -107,6 +142,11 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: "Make",
       run: () => void state().edit("add a target", { act: "addTargets", names: ["New target"] }),
     },
+    ...["ellipse", "polygon", "text", "box", "disc", "line", "arrow", "pointer"].map((what) => ({
+      title: `Add ${drawings[what]}`,
+      group: "Make",
+      run: () => addDrawing(store, what),
+    })),
     ...tools.map((t) => ({ title: t.title, group: "Make", run: () => store.setState({ tool: t.tool }) })),
     { title: "Paste parts", group: "Make", keys: "Ctrl+V", run: () => pasteParts(store) },
     { title: "Table: take in or export", group: "Make", run: ask("table") },

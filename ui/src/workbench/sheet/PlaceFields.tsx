@@ -9,9 +9,11 @@ type Side = "x" | "y" | "w" | "h";
 /** Where parts are and how large, as numbers: also of many at once. */
 export function PlaceFields({ chosen, set }: Props) {
   const store = useDraftStore();
-  const lang = useDraft((s) => s.doc.board);
+  const board = useDraft((s) => s.doc.board);
   const { items, targets, scenery } = chosen;
   const framed = scenery.filter((s) => s.frame);
+  const lines = scenery.filter((s) => s.from && s.to);
+  const boxes = items.length + targets.length + framed.length > 0;
   const values = (side: Side): (number | undefined)[] => [
     ...items.map((i) => (side === "x" || side === "y" ? i.home?.[side] : i.size[side])),
     ...targets.map((t) => t.frame[side]),
@@ -30,19 +32,37 @@ export function PlaceFields({ chosen, set }: Props) {
     set(on ? says : `not ${says}`, ["items", "targets", "scenery"], (part) => (part[name] = on));
   return (
     <Group title="Place and size">
-      {(["x", "y", "w", "h"] as const).map((side) => (
-        <NumberField
-          key={side}
-          label={{ x: "x", y: "y", w: "width", h: "height" }[side]}
-          values={values(side)}
-          low={side === "w" || side === "h" ? 1 : 0}
-          high={side === "x" || side === "w" ? lang.width : lang.height}
-          empty={items.length > 0 && (side === "x" || side === "y") ? "tray" : undefined}
-          onDone={(n) =>
-            n === undefined ? set("put into the tray", ["items"], (part) => delete part.home) : write(side, n)
-          }
-        />
-      ))}
+      {boxes &&
+        (["x", "y", "w", "h"] as const).map((side) => (
+          <NumberField
+            key={side}
+            label={{ x: "x", y: "y", w: "width", h: "height" }[side]}
+            values={values(side)}
+            low={side === "w" || side === "h" ? 1 : 0}
+            high={side === "x" || side === "w" ? board.width : board.height}
+            empty={items.length > 0 && (side === "x" || side === "y") ? "tray" : undefined}
+            onDone={(n) =>
+              n === undefined ? set("put into the tray", ["items"], (part) => delete part.home) : write(side, n)
+            }
+          />
+        ))}
+      {lines.length > 0 &&
+        (["from", "to"] as const).flatMap((end) =>
+          (["x", "y"] as const).map((axis) => (
+            <NumberField
+              key={end + axis}
+              label={`${end === "from" ? "begins" : "ends"} at ${axis}`}
+              values={lines.map((s) => s[end]![axis])}
+              low={0}
+              high={axis === "x" ? board.width : board.height}
+              onDone={(n) =>
+                set("move an end", ["scenery"], (s) => {
+                  if (s[end]) s[end] = { ...s[end], [axis]: n! };
+                })
+              }
+            />
+          )),
+        )}
       {items.length > 0 && (
         <CheckField
           label="starts in the tray"

@@ -5,11 +5,11 @@ import { Button } from "../../shared/Button";
 import { mediaURL } from "../../shared/mediaURL";
 import { upload } from "../content/files";
 
-type Props = { sound: string; onDone: (id: string) => void };
+type Props = { sound: string; of?: string; onDone: (id: string) => void };
 type Recording = { recorder: MediaRecorder; stop: () => void; level: AnalyserNode };
 
 /** A sound from the microphone or a file: recorded with its level shown, heard, kept or discarded. */
-export function SoundField({ sound, onDone }: Props) {
+export function SoundField({ sound, of = "", onDone }: Props) {
   const [recording, setRecording] = useState<Recording | null>(null);
   const [taken, setTaken] = useState<{ blob: Blob; url: string } | null>(null);
   const [fault, setFault] = useState("");
@@ -53,7 +53,7 @@ export function SoundField({ sound, onDone }: Props) {
   };
   const button = "h-7 px-2";
   return (
-    <div className="col-span-full flex flex-wrap items-center gap-2" role="group" aria-label="Sound">
+    <div className="col-span-full flex flex-wrap items-center gap-2" role="group" aria-label={`Sound${of}`}>
       {recording ? (
         <>
           <Button className={button} onClick={recording.stop}>
@@ -74,7 +74,7 @@ export function SoundField({ sound, onDone }: Props) {
       ) : (
         <>
           <Button className={button} onClick={() => void record()}>
-            <Mic size={14} aria-hidden /> {sound ? "Record anew" : "Record a sound"}
+            <Mic size={14} aria-hidden /> {sound ? "Record anew" : `Record a sound${of}`}
           </Button>
           <Button className={button} onClick={() => file.current?.click()}>
             Sound from a file…
@@ -94,7 +94,7 @@ export function SoundField({ sound, onDone }: Props) {
       <input
         ref={file}
         type="file"
-        aria-label="Sound file"
+        aria-label={`Sound file${of}`}
         accept="audio/*"
         className="hidden"
         onChange={(e) => {

@@ -93,6 +93,7 @@ export function TargetFields({ targets, set }: Props) {
             set("say what happens when full", ["targets"], (t) => (t.whenFull = to as Target["whenFull"]))
           }
         />
+        {targets.length === 1 && targets[0]!.shape === "polygon" && <CornersField target={targets[0]!} />}
         <CheckField
           label="lane: order matters"
           values={one((t) => t.ordered)}
@@ -159,6 +160,29 @@ export function TargetFields({ targets, set }: Props) {
         <Hit />
       </Group>
     </>
+  );
+}
+
+/** A polygon's corners as numbers. */
+function CornersField({ target }: { target: Target }) {
+  const store = useDraftStore();
+  return (
+    <TextField
+      label="corners: x,y x,y …"
+      wide
+      values={[(target.points ?? []).map((p) => p!.join(",")).join(" ")]}
+      onDone={(text) => {
+        const points = text
+          .trim()
+          .split(/\s+/)
+          .map((p) => p.split(",").map(Number) as [number, number]);
+        void store.getState().edit("move corners", {
+          act: "reshape",
+          parts: { items: [], targets: [target.id], scenery: [] },
+          drawing: { what: "polygon", points },
+        });
+      }}
+    />
   );
 }
 
