@@ -137,6 +137,25 @@ func TestContentIsSwapped(t *testing.T) {
 	ana.sees("Chain in 1 Drivetrain: right")
 }
 
+// A tag renamed once is renamed in what is right, too.
+func TestATagIsRenamedEverywhere(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Activity")
+	ana.click("Rename tags")
+	ana.fill("Tag brakes", "stopping")
+	ana.press(kb.Enter)
+	ana.sees("stopping")
+	ana.click("Done")
+	ana.sees("stopping · 5")
+	doc := ana.document()
+	if sel := doc.Key.Solutions[0].Right["brakes"]; strings.Join(sel.Tags, " ") != "stopping" || !doc.Key.Solutions[0].RightCell(doc.Target("brakes"), doc.Item("rotor")) {
+		t.Errorf("right in Brakes: %+v", sel)
+	}
+}
+
 // Media are found, described and used again; a theme is chosen, changed and kept, and
 // says where its colours cannot be told apart.
 func TestMediaAndThemes(t *testing.T) {

@@ -3,6 +3,7 @@ import type { Rect } from "../../api/types";
 import { bendLine, itemOf, move, resize, setHome, targetOf, together, type PartID } from "../changes";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
 import { allParts, around, frameOf, holds, meets, partOf } from "./frames";
+import { liftedLayer } from "./liftedLayer";
 import { snap, type Guide } from "./snapping";
 
 type Point = { x: number; y: number };
@@ -99,48 +100,10 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     others: [],
     parts: [],
   });
-  /**
-   * What is moved is drawn once, as a layer of its own that then only slides: a
-   * frame costs the same for two hundred pieces as for one.
-   */
   const layer = useRef<HTMLElement | null>(null);
-  const lift = (parts: PartID[]) => {
-    const root = surface.current;
-    if (!root) return;
-    const made = document.createElement("div");
-    made.setAttribute("aria-hidden", "true");
-    Object.assign(made.style, { position: "absolute", inset: "0", zIndex: "2500", willChange: "transform" });
-    made.style.pointerEvents = "none";
-    const r = root.getBoundingClientRect();
-    for (const { kind, id } of parts) {
-      const found = root.querySelector<HTMLElement>(`[data-part="${kind}-${CSS.escape(id)}"]`);
-      if (!found) continue;
-      const at = found.getBoundingClientRect();
-      const copy = found.cloneNode(true) as HTMLElement;
-      for (const name of ["data-part", "role", "tabindex", "aria-label", "aria-pressed"]) copy.removeAttribute(name);
-      copy.querySelectorAll("[data-gap]").forEach((e) => e.removeAttribute("data-gap"));
-      Object.assign(copy.style, {
-        position: "absolute",
-        left: `${at.left - r.left}px`,
-        top: `${at.top - r.top}px`,
-        width: `${at.width}px`,
-        height: `${at.height}px`,
-        transform: "",
-      });
-      // Colours of a theme are those of the board or the tray that it is in.
-      const dressed = found.closest<HTMLElement>("[data-form], [data-themed]");
-      if (dressed?.dataset.form) copy.dataset.form = dressed.dataset.form;
-      made.append(copy);
-    }
-    const theme = board.current?.parentElement?.getAttribute("style");
-    if (theme)
-      for (const [, name, value] of theme.matchAll(/(--[a-z-]+): ([^;]+)/g)) made.style.setProperty(name!, value!);
-    root.append(made);
-    layer.current = made;
-  };
   const beginMove = () => {
     const parts = movable();
-    lift(parts);
+    layer.current = surface.current && liftedLayer(surface.current, parts);
     const { doc } = store.getState();
     const frames = parts.flatMap((p) => frameOf(doc, p) ?? []);
     still.current = { parts, box: frames.length > 0 ? around(frames) : undefined, others: others(parts) };

@@ -54,8 +54,20 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         aria-selected={ranged(column)}
         aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
         data-cell={`${number} ${column}`}
-        style={{ gridColumn: column + 2 }}
-        data-socket={p.known ? (isRight ? "right" : isIn ? (p.letting ? "let" : "in") : "away") : undefined}
+        style={{ gridColumn: column + 2, gridRow: 1 }}
+        data-socket={
+          !p.known
+            ? undefined
+            : isRight
+              ? "right"
+              : !isIn
+                ? "away"
+                : ranged(column)
+                  ? p.letting
+                    ? "let"
+                    : "in"
+                  : undefined
+        }
         className={`cursor-default ${look(column)}`}
       />,
     );
@@ -64,7 +76,6 @@ export const ItemRow = memo(function ItemRow(p: Props) {
     <div
       role="row"
       aria-rowindex={number + 2}
-      data-sockets
       style={{ top: p.top, height: p.height, gridTemplateColumns: p.columns }}
       className={`absolute inset-x-0 grid border-b border-line [contain:layout_paint_style] ${p.selected ? "bg-feather-soft/60" : ""}`}
     >
@@ -99,8 +110,19 @@ export const ItemRow = memo(function ItemRow(p: Props) {
           </span>
         )}
       </div>
+      {/* Most cells are alike: their sockets are drawn once for the row, and by a cell where it is not. */}
+      {p.known && (
+        <span
+          aria-hidden
+          data-sockets={p.letting ? "let" : "in"}
+          style={{ gridColumn: `2 / span ${targets.length}`, gridRow: 1 }}
+        />
+      )}
       {cells}
-      <span className="truncate px-3 text-[13px] leading-[29px] text-slate" style={{ gridColumn: targets.length + 2 }}>
+      <span
+        className="truncate px-3 text-[13px] leading-[29px] text-slate"
+        style={{ gridColumn: targets.length + 2, gridRow: 1 }}
+      >
         {p.known && mustWords(item, right.size)}
       </span>
     </div>
