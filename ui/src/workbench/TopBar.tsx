@@ -65,7 +65,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
   const [naming, setNaming] = useState(false);
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
-    <header data-zone="header" className="flex items-center gap-3 border-b border-line bg-paper px-4">
+    <header data-zone="header" className="flex items-center gap-3 overflow-x-auto border-b border-line bg-paper px-4">
       <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
         Shelf /
       </Link>
@@ -80,7 +80,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
           }}
         />
       ) : (
-        <h1 className="min-w-0 truncate text-lg">
+        <h1 className="min-w-24 truncate text-lg">
           <button type="button" title="Rename" onClick={() => setNaming(true)} className="font-[inherit]">
             {doc.title || "Untitled"}
           </button>
