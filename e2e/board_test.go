@@ -274,3 +274,75 @@ func TestSoundsAreRecorded(t *testing.T) {
 	ana.click("Rehearse")
 	ana.click("Hear Bell")
 }
+
+// A part dragged between two others comes to rest with equal gaps, and is shown why.
+func TestEqualGaps(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New activity")
+	ana.fill("Title", "Three bins")
+	ana.click("Build")
+	ana.click("Make it")
+	ana.sees("3 targets")
+	// Three of 120 × 120 side by side; the outer ones are put at 100 and at 900.
+	ana.click("Target 1 Part 1")
+	ana.click("Sheet")
+	ana.fill("x", "100")
+	ana.press(kb.Enter)
+	ana.click("Target 3 Part 3")
+	ana.fill("x", "900")
+	ana.press(kb.Enter)
+	doc := ana.document()
+	middle := doc.Targets[1].Frame
+	y := float64(middle.Y)/100 + 60
+	from := ana.spotOn(float64(middle.X)/100+60, y)
+	to := ana.spotOn(560+6, y) // from 220 to 900 are 680: with equal gaps its middle is at 560
+	ana.hold(from, to)
+	ana.until("two gaps that are alike", `document.querySelectorAll('[data-guide="gap"]').length === 2`)
+	ana.shot("equal-gaps")
+	ana.letGo(to)
+	ana.until("it is put down", `!document.querySelector('[data-guide]')`)
+	if got := ana.document().Targets[1].Frame.X; got != 50000 {
+		t.Errorf("it came to rest at %v", got)
+	}
+}
+
+// What the sheet says of how parts show is what a learner sees: a target only while a
+// piece is in hand, a faint copy at home, a round picture without a card.
+func TestHowPartsShow(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Target 1 Drivetrain")
+	ana.click("Sheet")
+	ana.choose("learners see it", "inHand")
+	ana.click("Target 2 Brakes")
+	ana.sees("Looks")
+	ana.choose("learners see it", "never")
+	ana.click("Item Chain")
+	ana.click("faint copy stays")
+	ana.click("no card behind")
+	ana.click("crop round")
+	ana.fill("width", "112")
+	ana.press(kb.Enter)
+	if look := ana.document().Item("chain").Looks.Rest; look.Style.Card || look.Style.Crop != "round" {
+		t.Errorf("the chain looks %+v", look.Style)
+	}
+	ana.click("Rehearse")
+	ana.sees("Rehearsing")
+	well := func(n int) string {
+		return `document.querySelectorAll('[data-target]')[` + js(n) + `]?.querySelector('.sunk, .bg-feather-soft')`
+	}
+	ana.until("only what always shows", "!"+well(0)+" && !"+well(1)+" && "+well(2))
+	from, to := ana.middle(piece("Chain")), ana.middle("Drivetrain, ")
+	ana.hold(from, to)
+	ana.until("the one for pieces in hand", well(0)+" && !"+well(1))
+	ana.shot("shows-in-hand")
+	ana.letGo(to)
+	ana.sees(piece("Chain") + "in Drivetrain")
+	ana.until("a faint copy in the tray", `document.querySelector('[data-tray] .opacity-30 img')`)
+	ana.until("round, without a card", `(() => { const i = document.querySelector('[data-piece="chain"] img'); return i.className.includes('rounded-[50%]') && !i.closest('.cut-corner') })()`)
+	ana.shot("shows")
+}

@@ -153,7 +153,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
         >
           <Ledger />
-          <Sheet />
+          {!rehearsal.on && <Sheet />}
           {rehearsal.on && <Trail rehearsal={rehearsal} />}
         </section>
       </main>

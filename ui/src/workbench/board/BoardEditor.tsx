@@ -168,7 +168,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                         />
                       ),
                   )}
-                  <Samples doc={doc} />
+                  {handling?.kind !== "move" && <Samples doc={doc} />}
                   {doc.items.map((i) => i.home && item(i, false))}
                   {naming && naming.kind !== "scenery" && frameOf(doc, naming) && (
                     <Naming part={naming} frame={frameOf(doc, naming)!} onDone={() => setNaming(null)} />

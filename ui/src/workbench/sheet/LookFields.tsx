@@ -60,7 +60,8 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               >
                 <Sample part={first} point={point} />
                 <span>{title}</span>
-                {lookOf(first, point) && <span className="text-feather">set here</span>}
+                {/* Its room is kept, so that nothing moves away from under the pointer. */}
+                <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>set here</span>
               </button>
             ))}
           </div>

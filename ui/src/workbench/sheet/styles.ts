@@ -3,6 +3,9 @@ import type { Item, Look, Scenery, Style, Target } from "../../api/types";
 /** A part whose looks can depart from the theme. */
 export type Dressed = Item | Target | Scenery;
 
+/** A copy to be changed, also of what stands in a document that is being changed (whose parts cannot be cloned). */
+const copyOf = <T>(v: T): T => (v === undefined ? v : (JSON.parse(JSON.stringify(v)) as T));
+
 const plain = (): Style => ({ fill: "", crop: "none", card: true, shadow: false });
 
 const isScenery = (part: Dressed): part is Scenery => "type" in part;
@@ -40,7 +43,7 @@ export function lookOf(part: Dressed, point: string): Look | undefined {
 export function setLook(part: Dressed, point: string, set: (look: Look) => void) {
   if (isScenery(part)) return;
   const looks = { ...(part.looks as Looks | undefined) };
-  const look = structuredClone(looks[point] ?? {}) as Look;
+  const look = copyOf(looks[point] ?? {}) as Look;
   set(look);
   for (const key of Object.keys(look) as (keyof Look)[]) if (look[key] === undefined) delete look[key];
   if (Object.keys(look).length > 0) looks[point] = look;
@@ -55,7 +58,7 @@ export function styleOf(part: Dressed, point: string): Style | undefined {
 
 /** Changes the style of a part at a point; of scenery the only one. */
 export function setStyle(part: Dressed, point: string, set: (style: Style) => void) {
-  const style = structuredClone(styleOf(part, point)) ?? plain();
+  const style = copyOf(styleOf(part, point)) ?? plain();
   set(style);
   const { edge, text } = style;
   if (edge && !edge.color && edge.width === undefined && !edge.dash) delete style.edge;
