@@ -10,6 +10,14 @@ export const nameWidth = 140;
 export const columnWidth = 44;
 const beside = 4; // columns drawn on each side of those in view
 
+/** Rows come and go in blocks: most frames of a scroll then change nothing in the page. */
+function inBlocks({ startIndex, endIndex, count }: { startIndex: number; endIndex: number; count: number }): number[] {
+  const from = Math.max(0, (Math.floor(startIndex / block) - 1) * block);
+  const to = Math.min(count, (Math.floor(endIndex / block) + 2) * block);
+  return Array.from({ length: to - from }, (_, i) => from + i);
+}
+const block = 3;
+
 type Sets = ReadonlyMap<string, ReadonlySet<string>>;
 
 /** Brings a row, and a column unless it is a name, into view. */
@@ -38,7 +46,8 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: (i) => (rows[i]?.item ? rowHeight : groupHeight),
-    overscan: 6,
+    overscan: 0,
+    rangeExtractor: inBlocks,
     scrollPaddingStart: 105, // what the heads cover
     scrollPaddingEnd: 32,
   });
