@@ -206,7 +206,7 @@ func edit(in []byte) (any, error) {
 		DX       activity.U      `json:"dx"`
 		DY       activity.U      `json:"dy"`
 		Faces    []activity.Face `json:"faces"`
-		Say      activity.Say    `json:"say"`
+		Say      json.RawMessage `json:"say"` // the fields that change
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -265,7 +265,11 @@ func edit(in []byte) (any, error) {
 	case "say": // to: right or wrong, for each item
 		doc = doc.Clone()
 		for _, id := range q.Parts.Items {
-			doc.SayOf(id, q.To, q.Say)
+			what := doc.SaidOf(id, q.To)
+			if err := json.Unmarshal(q.Say, &what); err != nil {
+				return nil, err
+			}
+			doc.SayOf(id, q.To, what)
 		}
 	case "keep":
 		doc = doc.Keep(q.Parts)

@@ -19,14 +19,16 @@ func drawers(t *testing.T) string {
 func TestQuestionsAndAnswers(t *testing.T) {
 	doc := drawers(t)
 	for name, c := range map[string]struct{ question, in, says string }{
-		"figures":            {"figures", doc, `"pieces":24,"targets":5,"nowhere":["bell","pump"]`},
-		"a rehearsal":        {"rehearse", `{"document":` + doc + `,"seed":1,"moves":[{"n":1,"t":5,"do":"place","piece":"chain","target":"seat"}]}`, `"code":"wrongHere","why":"noCell","piece":"chain","item":"chain","target":"seat"`},
-		"a hit":              {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","X":10,"Y":5.25}`, `{"answer":0}`},
-		"beside":             {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","x":10.01,"y":5}`, `{"answer":-1}`},
-		"cells":              {"setCells", `{"document":` + doc + `,"solution":0,"items":["bell"],"targets":["seat"],"on":true}`, `"seat":{"all":false,"items":["bell"],"tags":["seat"],"except":[]}`},
-		"a removal":          {"edit", `{"document":` + doc + `,"act":"remove","parts":{"items":["chain"]}}`, `"lost":["1 right cell"]`},
-		"new items":          {"edit", `{"document":` + doc + `,"act":"addItems","names":["Bell"]}`, `"made":{"items":["bell-2"]`},
-		"lining up":          {"edit", `{"document":` + doc + `,"act":"left","to":"board","parts":{"targets":["seat"]}}`, `"id":"seat","name":"Seat","label":{"text":"Seat","side":"above"},"frame":{"x":0`},
+		"figures":     {"figures", doc, `"pieces":24,"targets":5,"nowhere":["bell","pump"]`},
+		"a rehearsal": {"rehearse", `{"document":` + doc + `,"seed":1,"moves":[{"n":1,"t":5,"do":"place","piece":"chain","target":"seat"}]}`, `"code":"wrongHere","why":"noCell","piece":"chain","item":"chain","target":"seat"`},
+		"a hit":       {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","X":10,"Y":5.25}`, `{"answer":0}`},
+		"beside":      {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","x":10.01,"y":5}`, `{"answer":-1}`},
+		"cells":       {"setCells", `{"document":` + doc + `,"solution":0,"items":["bell"],"targets":["seat"],"on":true}`, `"seat":{"all":false,"items":["bell"],"tags":["seat"],"except":[]}`},
+		"a removal":   {"edit", `{"document":` + doc + `,"act":"remove","parts":{"items":["chain"]}}`, `"lost":["1 right cell"]`},
+		"new items":   {"edit", `{"document":` + doc + `,"act":"addItems","names":["Bell"]}`, `"made":{"items":["bell-2"]`},
+		"lining up":   {"edit", `{"document":` + doc + `,"act":"left","to":"board","parts":{"targets":["seat"]}}`, `"id":"seat","name":"Seat","label":{"text":"Seat","side":"above"},"frame":{"x":0`},
+		// Each keeps what is not spoken of.
+		"a reply of two":     {"edit", `{"document":` + strings.Replace(doc, `"key": {`, `"replies":[{"id":"r","moment":"placed","when":{"all":[{"piece":{"items":["bell"]}},{"result":"wrong"}]},"say":{"sound":"ding"}}], "key": {`, 1) + `,"act":"say","parts":{"items":["pump","bell"]},"to":"wrong","say":{"text":"No."}}`, `"say":{"text":"No.","picture":"","alt":"","sound":"ding","transcript":""}`},
 		"an unknown act":     {"edit", `{"document":` + doc + `,"act":"fly"}`, `there is no act \"fly\"`},
 		"a bad document":     {"figures", `{"format":1}`, `"code":"bad-document"`},
 		"an impossible key":  {"rehearse", `{"document":` + strings.Replace(doc, `"name": "Seat",`, `"name": "Seat", "holds": 1,`, 1) + `}`, `"code":"key-impossible"`},

@@ -97,7 +97,8 @@ export type Edit = {
   dx?: number;
   dy?: number;
   faces?: Face[];
-  say?: Say;
+  /** What changes of what is said. */
+  say?: Partial<Say>;
 };
 export type Edited = { document: Doc; made: { [kind in keyof Parts]: string[] | null }; lost: string[] };
 

@@ -131,7 +131,7 @@ function Said({ items }: { items: Item[] }) {
             act: "say",
             parts: { items: items.map((i) => i.id), targets: [], scenery: [] },
             to: result,
-            say: { ...said[0]!, ...part },
+            say: part,
           });
         return (
           <Fragment key={result}>
