@@ -178,6 +178,13 @@ func TestMediaAndThemes(t *testing.T) {
 		t.Error("the bell has no picture")
 	}
 	ana.click("Activity")
+	ana.click("Media")
+	ana.fill("Find in Media", "pump")
+	ana.until("one picture", `document.querySelectorAll('ul[aria-label=Media] button').length === 1`)
+	eval[any](ana, `document.querySelector('ul[aria-label=Media] button').click()`)
+	ana.click("Set on the board")
+	ana.sees("Scenery Pump")
+	ana.click("Activity")
 	ana.click("Theme of the board")
 	ana.click("Evening")
 	ana.sees("Everything can be told apart.")

@@ -10,13 +10,16 @@ import (
 )
 
 // Drawing is something new on the board: a target (rect, ellipse, polygon) or
-// scenery (text, box, disc for an ellipse, line, arrow, pointer). Lines have two
-// Points, a polygon its corners, everything else a Frame.
+// scenery (text, picture, box, disc for an ellipse, line, arrow, pointer). Lines have
+// two Points, a polygon its corners, everything else a Frame; a picture its medium,
+// and Name as its alternative text.
 type Drawing struct {
 	What   string            `json:"what"`
 	Frame  *geometry.Rect    `json:"frame"`
 	Points []geometry.Vertex `json:"points"`
 	Name   string            `json:"name"`
+	// Picture is the medium of a picture.
+	Picture string `json:"picture"`
 	// Tie is the target that a pointer's first end follows.
 	Tie string `json:"tie"`
 }
@@ -54,13 +57,17 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	for _, x := range out.Scenery {
 		taken[x.ID] = true
 	}
-	kind := map[string]string{"text": "text", "box": "box", "disc": "ellipse", "line": "line", "arrow": "arrow", "pointer": "line"}[d.What]
+	kind := map[string]string{"text": "text", "picture": "picture", "box": "box", "disc": "ellipse", "line": "line", "arrow": "arrow", "pointer": "line"}[d.What]
 	if kind == "" {
 		return nil, activity.Selection{}, fmt.Errorf("there is no way to draw %q", d.What)
 	}
 	x := activity.NewScenery(activity.FreshID(taken, kind), kind)
 	x.Frame = d.Frame
-	if kind == "line" || kind == "arrow" {
+	line := kind == "line" || kind == "arrow"
+	if !line && d.Frame == nil {
+		return nil, activity.Selection{}, fmt.Errorf("a %s needs a frame", kind)
+	}
+	if line {
 		if len(d.Points) != 2 {
 			return nil, activity.Selection{}, fmt.Errorf("a line has two ends")
 		}
@@ -70,8 +77,11 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		x.Tie = d.Tie
 		x.Z = 1 // it leads over targets, not under them
 	}
-	if kind == "text" {
+	switch {
+	case kind == "text":
 		x.Text = "Text"
+	case kind == "picture":
+		x.Picture, x.Alt = d.Picture, d.Name
 	}
 	x.Pinned = kind != "text" // so that nothing is dragged by accident
 	out.Scenery = append(out.Scenery, x)

@@ -79,6 +79,8 @@ func TestDrawing(t *testing.T) {
 		"a box":            {layout.Drawing{What: "box", Frame: frame}, "scenery box box pinned"},
 		"an arrow":         {layout.Drawing{What: "arrow", Points: []geometry.Vertex{{0, 0}, {5, 5}}}, "scenery arrow arrow pinned"},
 		"a pointer":        {layout.Drawing{What: "pointer", Tie: "target-1", Points: []geometry.Vertex{{0, 0}, {5, 5}}}, "scenery line line pinned target-1"},
+		"a picture":        {layout.Drawing{What: "picture", Frame: frame, Picture: "medium", Name: "A bell"}, "scenery picture picture pinned"},
+		"no frame":         {layout.Drawing{What: "text"}, "a text needs a frame"},
 		"a line of one":    {layout.Drawing{What: "line", Points: []geometry.Vertex{{0, 0}}}, "a line has two ends"},
 		"what is not":      {layout.Drawing{What: "cloud"}, `there is no way to draw "cloud"`},
 		"without a frame":  {layout.Drawing{What: "rect"}, "a target needs a frame"},

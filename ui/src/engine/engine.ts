@@ -63,6 +63,7 @@ export type Drawing = {
   frame?: Rect;
   points?: [number, number][];
   name?: string;
+  picture?: string;
   tie?: string;
 };
 

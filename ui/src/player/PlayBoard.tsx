@@ -175,9 +175,9 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     return t && t.opacity < 100 ? { opacity: t.opacity / 100 } : {};
   };
   const gaps = useMemo(() => new Map(scene.targets.map((t) => [t.id, t.frame])), [scene]);
-  const rank = (id: string) => (scene.order.indexOf(id) + 1 || Infinity) - 1;
-  const inOrder = <T extends { id: string }>(list: T[]) =>
-    scene.order.length === 0 ? list : [...list].sort((a, b) => Math.min(rank(a.id), 1e6) - Math.min(rank(b.id), 1e6));
+  // What the reading order leaves out follows in its own.
+  const rank = (id: string) => (scene.order.includes(id) ? scene.order.indexOf(id) : scene.order.length);
+  const inOrder = <T extends { id: string }>(list: T[]) => [...list].sort((a, b) => rank(a.id) - rank(b.id));
 
   const inHand = hand?.at ? pieces.get(hand.piece) : undefined;
   return (

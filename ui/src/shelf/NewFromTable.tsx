@@ -6,6 +6,7 @@ import { api, ask, problemOf } from "../api/client";
 import type { Problem, Table, TableEdit } from "../api/types";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
+import { FilePick } from "../shared/FilePick";
 import { Said } from "../shared/Said";
 
 type Props = { open: boolean; onClose: () => void };
@@ -36,6 +37,10 @@ export function NewFromTable({ open, onClose }: Props) {
     setText(value);
     setEdits([]);
     setProblem(null);
+  };
+  const read = async (file: File) => {
+    if (!title) setTitle(file.name.replace(/\.[^.]*$/, ""));
+    fill(await file.text());
   };
   const make = async () => {
     setBusy(true);
@@ -91,21 +96,11 @@ export function NewFromTable({ open, onClose }: Props) {
             }}
             className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <label className="mt-2 inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
-            <FileUp size={16} aria-hidden /> Take a CSV or TSV file
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,text/csv"
-              aria-label="File of rows"
-              className="sr-only"
-              onChange={async (e) => {
-                const chosen = e.target.files?.[0];
-                if (!chosen) return;
-                if (!title) setTitle(chosen.name.replace(/\.[^.]*$/, ""));
-                fill(await chosen.text());
-              }}
-            />
-          </label>
+          <span className="mt-2">
+            <FilePick label="File of rows" accept=".csv,.tsv,.txt,text/csv" onFiles={([file]) => void read(file!)}>
+              <FileUp size={16} aria-hidden /> Take a CSV or TSV file
+            </FilePick>
+          </span>
         </div>
         <section aria-label="What will be made" className="flex min-h-64 flex-col gap-3">
           <h3 className="text-base">What will be made</h3>

@@ -19,8 +19,8 @@ function load(id: string): Partial<View> {
 /** Gives the draft the view in which it was left, and keeps it up to date; returns how to stop. */
 export function keepView(store: DraftStore): () => void {
   const { id, doc } = store.getState();
-  const { selection, scrolled, ...kept } = load(id);
-  void scrolled; // the scrollers take it themselves
+  const { selection, ...kept } = load(id);
+  delete kept.scrolled; // the scrollers take it themselves
   const there = { item: itemOf, target: targetOf, scenery: sceneryOf };
   const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
   store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });

@@ -74,31 +74,19 @@ export function MediaDialog() {
   const asScenery = () => {
     close();
     const size = sizeOf(m!, { w: doc.board.width / 2, h: doc.board.height - 80 });
-    const taken = new Set(doc.scenery.map((s) => s.id));
-    let n = 1;
-    while (taken.has(`picture-${n}`)) n++;
-    store.getState().change({
-      says: "set a picture on the board",
-      apply: (d) =>
-        void d.scenery.push({
-          id: `picture-${n}`,
-          type: "picture",
-          picture: m!.id,
-          alt: nameOfFile(m!.name),
-          text: "",
-          tie: "",
-          group: "",
-          pinned: true,
-          hidden: false,
-          z: 0,
-          frame: {
-            x: Math.round((doc.board.width - size.w) / 2),
-            y: Math.round((doc.board.height - size.h) / 2),
-            ...size,
-          },
-        }),
+    void store.getState().edit("set a picture on the board", {
+      act: "draw",
+      drawing: {
+        what: "picture",
+        picture: m!.id,
+        name: nameOfFile(m!.name),
+        frame: {
+          x: Math.round((doc.board.width - size.w) / 2),
+          y: Math.round((doc.board.height - size.h) / 2),
+          ...size,
+        },
+      },
     });
-    store.getState().select({ scenery: [`picture-${n}`] });
   };
   return (
     <Dialog open wide onClose={close} title="Media" about="Everything uploaded in this workspace.">

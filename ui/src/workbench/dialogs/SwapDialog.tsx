@@ -5,6 +5,7 @@ import { api, ask, problemOf } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
+import { FilePick } from "../../shared/FilePick";
 import { mediaURL } from "../../shared/mediaURL";
 import { Said } from "../../shared/Said";
 import { fromTabs } from "../content/columns";
@@ -44,6 +45,14 @@ export function SwapDialog() {
   const faults = parts.filter((_, i) => row(i)?.fault).length;
   const many = parts.filter((_, i) => row(i)).length;
   const close = () => store.setState({ asking: "" });
+  const takePictures = async (files: File[]) => {
+    const inOrder = files.sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+    try {
+      setPictures(await Promise.all(inOrder.map(async (f) => ({ id: (await upload(f, f.name)).id, name: f.name }))));
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
   const take = () => {
     const faces = parts.flatMap((p, i): Face[] => {
       const r = row(i);
@@ -83,28 +92,14 @@ export function SwapDialog() {
             onChange={(e) => setText(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <label className="inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
+          <FilePick
+            label="Pictures of the new content"
+            accept="image/*"
+            multiple
+            onFiles={(files) => void takePictures(files)}
+          >
             <ImagePlus size={16} aria-hidden /> Picture files, one for each row
-            <input
-              type="file"
-              multiple
-              accept="image/*"
-              aria-label="Pictures of the new content"
-              className="sr-only"
-              onChange={async (e) => {
-                const files = [...(e.target.files ?? [])].sort((a, b) =>
-                  a.name.localeCompare(b.name, undefined, { numeric: true }),
-                );
-                try {
-                  setPictures(
-                    await Promise.all(files.map(async (f) => ({ id: (await upload(f, f.name)).id, name: f.name }))),
-                  );
-                } catch (error) {
-                  setProblem(problemOf(error));
-                }
-              }}
-            />
-          </label>
+          </FilePick>
           {problem && <Said problem={problem} />}
         </div>
         <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">

@@ -6,6 +6,7 @@ import { api, ask, problemOf } from "../../api/client";
 import type { Doc, Merged, Problem } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
+import { FilePick } from "../../shared/FilePick";
 import { Said } from "../../shared/Said";
 import { takeDocument } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
@@ -99,16 +100,9 @@ export function TableDialog({ saver }: { saver: Saver }) {
             onChange={(e) => fill(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <label className="inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade">
+          <FilePick label="File of the table" accept=".csv,.tsv,.txt,.xlsx" onFiles={([file]) => void read(file!)}>
             <FileUp size={16} aria-hidden /> Take a CSV, TSV or XLSX file
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx"
-              aria-label="File of the table"
-              className="sr-only"
-              onChange={(e) => e.target.files?.[0] && void read(e.target.files[0])}
-            />
-          </label>
+          </FilePick>
           <p className="mt-auto flex flex-wrap items-center gap-2 border-t border-line pt-3">
             <FileDown size={16} aria-hidden /> This activity as a table:
             {["xlsx", "csv", "tsv"].map((as) => (

@@ -62,7 +62,7 @@ export function Sheet() {
         {n > 0 && <PlaceFields chosen={chosen} set={set} />}
         {chosen.targets.length > 0 && <TargetFields targets={chosen.targets} set={set} />}
         {chosen.items.length > 0 && <FaceFields items={chosen.items} set={set} />}
-        {n > 0 && <LookFields key={n === 0 ? "" : selection.first?.id} chosen={chosen} set={set} />}
+        {n > 0 && <LookFields key={selection.first?.id} chosen={chosen} set={set} />}
       </div>
     </section>
   );
