@@ -45,19 +45,20 @@ type Solution struct {
 	Index  int
 	Credit int
 	cells  []int16 // target × item
-	needs  []need
+	needs  []Need
 	needed []bool  // by item: all its pieces must be placed
 	itemAt [][]int // by target: the items that are right there
 	lanes  []*Lane // by target; nil where there is no order
 }
 
-type need struct{ target, least, most int } // most −1: no limit
+// Need is how many pieces that it counts a target must have: at least and at most.
+type Need struct{ Target, Least, Most int } // Most −1: no limit
 
 // Lane is the order of a lane's items.
 type Lane struct {
 	Order  *order.Order
 	Items  []int // by their number in the order
-	number map[int]int
+	number []int // by item; order.Foreign where it has no place
 }
 
 // New makes a solution of the document ready. Cost: O(items × targets), and for
@@ -92,7 +93,7 @@ func New(parts *activity.Parts, index int) *Solution {
 		if n.Max != nil {
 			most = *n.Max
 		}
-		s.needs = append(s.needs, need{t, n.Min, most})
+		s.needs = append(s.needs, Need{t, n.Min, most})
 		for i, picked := range parts.Picks(n.Of) {
 			if picked && s.cell(t, i) != notRight {
 				s.cells[t*len(doc.Items)+i] = int16(k)
@@ -104,7 +105,7 @@ func New(parts *activity.Parts, index int) *Solution {
 		o := &from.Orders[i]
 		t, _ := parts.Target(o.Target)
 		names := o.Names()
-		lane := &Lane{number: map[int]int{}}
+		lane := &Lane{number: slices.Repeat([]int{order.Foreign}, len(doc.Items))}
 		lane.Order, _ = o.Compile(names)
 		for k, id := range names {
 			item, _ := parts.Item(id)
@@ -123,6 +124,12 @@ func (s *Solution) cell(target, item int) int {
 // RightCell reports whether the item is right in the target.
 func (s *Solution) RightCell(target, item int) bool { return s.cell(target, item) != notRight }
 
+// Needs lists the needs in document order.
+func (s *Solution) Needs() []Need { return s.needs }
+
+// CountedBy is the need that counts the item in the target, or −1.
+func (s *Solution) CountedBy(target, item int) int { return max(uncount, s.cell(target, item)) }
+
 // Needed reports whether all pieces of the item must be placed.
 func (s *Solution) Needed(item int) bool { return s.needed[item] }
 
@@ -136,7 +143,7 @@ func (s *Solution) Asked() int {
 		}
 	}
 	for _, k := range s.needs {
-		n += k.least
+		n += k.Least
 	}
 	return n
 }
@@ -147,16 +154,18 @@ func (s *Solution) ItemsAt(target int) []int { return s.itemAt[target] }
 // Lane is the order of a target, or nil.
 func (s *Solution) Lane(target int) *Lane { return s.lanes[target] }
 
-// Sequence is what stands in a lane, by numbers in its order.
-func (l *Lane) Sequence(a *placing.Arrangement, target int) []int {
-	out := make([]int, len(a.In[target]))
-	for i, p := range a.In[target] {
-		out[i] = order.Foreign
-		if k, ok := l.number[a.Parts.Pieces[p.Piece].Item]; ok {
-			out[i] = k
-		}
+// Sequence adds to out what stands in a lane, by numbers in its order.
+func (l *Lane) Sequence(a *placing.Arrangement, target int, out []int) []int {
+	for _, p := range a.In[target] {
+		out = append(out, l.number[a.Parts.Pieces[p.Piece].Item])
 	}
 	return out
+}
+
+// Comes reports whether the order has item a before item b.
+func (l *Lane) Comes(a, b int) bool {
+	x, y := l.number[a], l.number[b]
+	return x != order.Foreign && y != order.Foreign && l.Order.Before(x, y)
 }
 
 // State is what a target is.
@@ -217,10 +226,10 @@ func (s *Solution) Look(a *placing.Arrangement, seen *Seen) {
 	}
 	needsHold := true
 	for k, n := range s.needs {
-		if n.most >= 0 && seen.count[k] > n.most {
+		if n.Most >= 0 && seen.count[k] > n.Most {
 			s.surplus(a, k, seen)
 		}
-		needsHold = needsHold && seen.count[k] >= n.least
+		needsHold = needsHold && seen.count[k] >= n.Least
 	}
 	for _, list := range a.In {
 		for _, p := range list {
@@ -268,8 +277,8 @@ func (s *Solution) alongLane(a *placing.Arrangement, target int, seen *Seen) {
 func (s *Solution) surplus(a *placing.Arrangement, k int, seen *Seen) {
 	n := s.needs[k]
 	seen.group = seen.group[:0]
-	for _, p := range a.In[n.target] {
-		if s.cell(n.target, s.Parts.Pieces[p.Piece].Item) == k {
+	for _, p := range a.In[n.Target] {
+		if s.cell(n.Target, s.Parts.Pieces[p.Piece].Item) == k {
 			seen.group = append(seen.group, p)
 		}
 	}
@@ -282,10 +291,10 @@ func (s *Solution) surplus(a *placing.Arrangement, k int, seen *Seen) {
 		}
 		px, py := s.Parts.Pieces[x.Piece], s.Parts.Pieces[y.Piece]
 		return cmp.Or(
-			s.Parts.Weight(n.target, py.Item)-s.Parts.Weight(n.target, px.Item),
+			s.Parts.Weight(n.Target, py.Item)-s.Parts.Weight(n.Target, px.Item),
 			x.Since-y.Since, cmp.Compare(px.ID, py.ID))
 	})
-	for _, p := range seen.group[n.most:] {
+	for _, p := range seen.group[n.Most:] {
 		seen.Right[p.Piece] = false
 	}
 }
@@ -302,7 +311,7 @@ func (s *Solution) state(t int, list []placing.Placed, seen *Seen) State {
 		whole = whole && !seen.Missing[i]
 	}
 	for k, n := range s.needs {
-		whole = whole && (n.target != t || seen.count[k] >= n.least)
+		whole = whole && (n.Target != t || seen.count[k] >= n.Least)
 	}
 	switch {
 	case whole:

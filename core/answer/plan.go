@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/order"
 	"keenmagpie/core/placing"
 )
 
@@ -86,17 +87,17 @@ func (s *Solution) plan(w wish) (p Plan, ok bool) {
 		}
 	}
 	for k, n := range s.needs {
-		least := n.least
+		least := n.Least
 		if lifted(len(doc.Items) + k) {
 			least = 0
 		}
 		demanded += least
-		f.edge(needNode(k), target(n.target), least, must)
-		most := n.most
+		f.edge(needNode(k), target(n.Target), least, must)
+		most := n.Most
 		if most < 0 {
 			most = len(s.Parts.Pieces)
 		}
-		f.edge(needNode(k), target(n.target), max(0, most-least), 0)
+		f.edge(needNode(k), target(n.Target), max(0, most-least), 0)
 	}
 	for t := range doc.Targets {
 		holds := doc.Targets[t].Holds
@@ -277,8 +278,8 @@ func (s *Solution) IndexFor(a *placing.Arrangement, item, target int) int {
 	s.Look(a, &seen)
 	index := 0
 	for i, p := range a.In[target] {
-		other, ok := lane.number[s.Parts.Pieces[p.Piece].Item]
-		if ok && seen.Right[p.Piece] && lane.Order.Before(other, lane.number[item]) {
+		other := lane.number[s.Parts.Pieces[p.Piece].Item]
+		if other != order.Foreign && seen.Right[p.Piece] && lane.Order.Before(other, lane.number[item]) {
 			index = i + 1
 		}
 	}
@@ -292,12 +293,12 @@ func (s *Solution) Unmet(a *placing.Arrangement) map[int][]int {
 	s.Look(a, &seen)
 	out := map[int][]int{}
 	for k, n := range s.needs {
-		if seen.count[k] >= n.least {
+		if seen.count[k] >= n.Least {
 			continue
 		}
-		for _, i := range s.itemAt[n.target] {
-			if s.cell(n.target, i) == k {
-				out[i] = append(out[i], n.target)
+		for _, i := range s.itemAt[n.Target] {
+			if s.cell(n.Target, i) == k {
+				out[i] = append(out[i], n.Target)
 			}
 		}
 	}
@@ -314,7 +315,7 @@ func (s *Solution) Conflict() (items, targets []string) {
 	optional := make([]bool, len(doc.Items)+len(s.needs))
 	var rest []int
 	for d := range optional {
-		if d >= len(doc.Items) && s.needs[d-len(doc.Items)].least > 0 || d < len(doc.Items) && s.needed[d] {
+		if d >= len(doc.Items) && s.needs[d-len(doc.Items)].Least > 0 || d < len(doc.Items) && s.needed[d] {
 			rest = append(rest, d)
 		}
 	}
@@ -344,9 +345,9 @@ func (s *Solution) Conflict() (items, targets []string) {
 			continue
 		}
 		n := s.needs[d-len(doc.Items)]
-		in[n.target] = true
-		for _, i := range s.itemAt[n.target] {
-			atFault[i] = atFault[i] || s.cell(n.target, i) == d-len(doc.Items)
+		in[n.Target] = true
+		for _, i := range s.itemAt[n.Target] {
+			atFault[i] = atFault[i] || s.cell(n.Target, i) == d-len(doc.Items)
 		}
 	}
 	return named(atFault, func(i int) string { return doc.Items[i].ID }), named(in, func(t int) string { return doc.Targets[t].ID })

@@ -1,6 +1,10 @@
 package order
 
-import "math/bits"
+import (
+	"math/big"
+	"math/bits"
+	"slices"
+)
 
 // Foreign stands in a sequence for something that the order does not know.
 const Foreign = -1
@@ -76,14 +80,7 @@ func (o *Order) Position(seq []int) (got, of int) {
 		}
 		return got, o.n
 	}
-	before := make([]uint32, o.n) // those that must come earlier
-	for a := range o.n {
-		for b := range o.n {
-			if o.Before(a, b) {
-				before[b] |= 1 << a
-			}
-		}
-	}
+	before := o.before()
 	all := uint32(1)<<o.n - 1
 	best := make([]int8, all+1) // one more than the agreements of the best beginning with this set; 0: none
 	best[0] = 1
@@ -105,4 +102,97 @@ func (o *Order) Position(seq []int) (got, of int) {
 		}
 	}
 	return int(best[all]) - 1, o.n
+}
+
+// before is, for each of up to 32 things, the set of those that must come earlier.
+func (o *Order) before() []uint32 {
+	out := make([]uint32, o.n)
+	for a := range o.n {
+		for b := range o.n {
+			if o.Before(a, b) {
+				out[b] |= 1 << a
+			}
+		}
+	}
+	return out
+}
+
+// Extensions is how many sequences of all n things follow the order, or nil where
+// that would take too long. With tiers, also such as come about by joining two
+// orders by tiers, it is the product of their factorials; otherwise it is dynamic
+// programming over the sets that a sequence can begin with.
+// Cost: O(n²/64), or O(n 2ⁿ) for n up to [MostPairs].
+func (o *Order) Extensions() *big.Int {
+	if count := o.byTiers(); count != nil {
+		return count
+	}
+	if o.n > MostPairs {
+		return nil
+	}
+	before := o.before()
+	all := uint32(1)<<o.n - 1
+	ways := make([]uint64, all+1)
+	ways[0] = 1
+	for set := uint32(0); set < all; set++ {
+		for rest := all &^ set; rest != 0 && ways[set] > 0; rest &= rest - 1 {
+			b := bits.TrailingZeros32(rest)
+			if before[b]&^set == 0 {
+				ways[set|1<<b] += ways[set]
+			}
+		}
+	}
+	return new(big.Int).SetUint64(ways[all])
+}
+
+// byTiers counts the sequences where the things fall into tiers: those that have
+// the same things after them, of which each tier has all that are in later ones.
+func (o *Order) byTiers() *big.Int {
+	size := map[row]int{}
+	for _, r := range o.after {
+		size[r]++
+	}
+	tiers := make([]row, 0, len(size))
+	for r := range size {
+		tiers = append(tiers, r)
+	}
+	slices.SortFunc(tiers, func(a, b row) int { return a.len() - b.len() })
+	count, later := big.NewInt(1), 0
+	for _, r := range tiers {
+		if r.len() != later {
+			return nil
+		}
+		later += size[r]
+		count.Mul(count, new(big.Int).MulRange(1, int64(size[r])))
+	}
+	return count
+}
+
+// Join is the order in which both hold, of the same n things, or nil where they
+// contradict each other. Cost: that of [New].
+func (o *Order) Join(p *Order) *Order {
+	var before [][2]int
+	for a := range o.n {
+		for b := range o.n {
+			if o.Before(a, b) || p.Before(a, b) {
+				before = append(before, [2]int{a, b})
+			}
+		}
+	}
+	joined, _ := New(o.n, nil, before)
+	return joined
+}
+
+// Renumbered is the order with its things numbered in another way: thing i is
+// number[i].
+func (o *Order) Renumbered(number []int) *Order {
+	var before [][2]int
+	for a := range o.n {
+		for b := range o.n {
+			if o.Before(a, b) {
+				before = append(before, [2]int{number[a], number[b]})
+			}
+		}
+	}
+	out, _ := New(o.n, nil, before)
+	return out
 }

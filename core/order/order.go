@@ -39,6 +39,12 @@ type row [4]uint64 // a set of up to 256 things
 
 func (r *row) add(i int)     { r[i>>6] |= 1 << (i & 63) }
 func (r row) has(i int) bool { return r[i>>6]>>(i&63)&1 != 0 }
+func (r row) len() (n int) {
+	for _, w := range r {
+		n += bits.OnesCount64(w)
+	}
+	return n
+}
 
 // Order is a partial order of n things.
 type Order struct {
@@ -81,9 +87,7 @@ func New(n int, tiers [][]int, before [][2]int) (o *Order, circle []int) {
 		if o.after[i].has(i) {
 			return nil, o.circle(direct, i)
 		}
-		for _, w := range o.after[i] {
-			o.pairs += bits.OnesCount64(w)
-		}
+		o.pairs += o.after[i].len()
 	}
 	if len(before) == 0 {
 		o.tier = make([]int, n)
@@ -157,24 +161,54 @@ func (o *Order) Extension() []int {
 	return out
 }
 
-// Follows reports whether no two of the sequence stand against each other.
+// Follows reports whether no two of the sequence stand against each other. Things
+// that the order does not know are passed over.
 func (o *Order) Follows(seq []int) bool {
 	if o.tier != nil {
-		for i := 1; i < len(seq); i++ {
-			if o.tier[seq[i]] < o.tier[seq[i-1]] {
+		high := 0
+		for _, a := range seq {
+			if a == Foreign {
+				continue
+			}
+			if o.tier[a] < high {
 				return false
 			}
+			high = o.tier[a]
 		}
 		return true
 	}
 	for i, b := range seq {
 		for _, a := range seq[:i] {
-			if o.Before(b, a) {
+			if a != Foreign && b != Foreign && o.Before(b, a) {
 				return false
 			}
 		}
 	}
 	return true
+}
+
+// Longest is how many things a largest set of the sequence has without two that
+// stand against each other. Things that the order does not know are in none.
+// Cost: O(n log n) with tiers; with pairs O(n³) for n up to [MostPairs].
+func (o *Order) Longest(seq []int) int {
+	known := make([]int, 0, len(seq))
+	for _, a := range seq {
+		if a != Foreign {
+			known = append(known, a)
+		}
+	}
+	if o.tier != nil {
+		return slices.Max(append(runs(len(known), func(i int) int { return o.tier[known[i]] }), 0))
+	}
+	against := make([]uint32, len(known))
+	for i := range known {
+		for j := i + 1; j < len(known); j++ {
+			if o.Before(known[j], known[i]) {
+				against[i] |= 1 << j
+			}
+		}
+	}
+	return widest(against, 1<<len(known)-1)
 }
 
 // Largest marks a largest set of the sequence without two that stand against
