@@ -13,9 +13,10 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
 )
 
-// judgeCmd and replayCmd are the core on the command line: one JSON object a
+// judgeCmd, replayCmd and proveCmd are the core on the command line: one JSON object a
 // line in and out (core.md, section 12).
 type judgeCmd struct {
 	Activity string `arg:"" help:"The activity document." type:"existingfile"`
@@ -24,6 +25,20 @@ type judgeCmd struct {
 type replayCmd struct {
 	Activity string `arg:"" help:"The activity document." type:"existingfile"`
 	Seed     uint64 `help:"Seed of shuffling and dealing."`
+}
+
+type proveCmd struct {
+	Activity string `arg:"" help:"The activity document." type:"existingfile"`
+}
+
+// Run writes the proof on one line. A key that cannot be met is a finding here, not
+// an error.
+func (c *proveCmd) Run() error {
+	doc, err := read(c.Activity, os.Stdout)
+	if err != nil {
+		return err
+	}
+	return writeLine(os.Stdout, proof.Prove(doc))
 }
 
 // Run reads arrangements and writes verdicts.
@@ -57,8 +72,8 @@ func (e *lineError) Error() string { return e.Code + ": " + e.Message }
 
 var errBadDocument = errors.New("the document cannot be played")
 
-// open reads a document and makes it ready; what is wrong with it goes to out.
-func open(path string, out io.Writer) (*play.Game, error) {
+// read reads a document; what is wrong with it goes to out.
+func read(path string, out io.Writer) (*activity.Doc, error) {
 	body, err := os.ReadFile(path)
 	if err != nil {
 		return nil, err
@@ -68,6 +83,15 @@ func open(path string, out io.Writer) (*play.Game, error) {
 		return nil, errors.Join(writeLine(out, map[string]any{"error": &lineError{
 			Code: "bad-document", Message: fmt.Sprintf("the document has %d faults", len(faults)), Faults: faults,
 		}}), errBadDocument)
+	}
+	return doc, nil
+}
+
+// open reads a document and makes it ready; what is wrong with it goes to out.
+func open(path string, out io.Writer) (*play.Game, error) {
+	doc, err := read(path, out)
+	if err != nil {
+		return nil, err
 	}
 	game, err := play.New(doc)
 	var impossible *marks.Impossible

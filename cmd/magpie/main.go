@@ -31,6 +31,7 @@ type cli struct {
 	Migrate migrateCmd `cmd:"" help:"Bring a database's schema up to date."`
 	Judge   judgeCmd   `cmd:"" help:"Judge arrangements, one a line."`
 	Replay  replayCmd  `cmd:"" help:"Replay moves, one a line."`
+	Prove   proveCmd   `cmd:"" help:"Say what can be known before anyone plays."`
 	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 	Schema  schemaCmd  `cmd:"" help:"Write the activity document's JSON Schema."`
 }

@@ -195,3 +195,26 @@ func (d *Doc) Media() []string {
 	walk(reflect.ValueOf(d))
 	return sortedNames(ids)
 }
+
+// DropTag takes a tag out of every selector that goes by it. A selector of right
+// that then picks nothing goes as well.
+func (d *Doc) DropTag(tag string) {
+	drop := func(s *Selector) {
+		s.Tags = slices.DeleteFunc(slices.Clone(s.Tags), func(t string) bool { return t == tag })
+	}
+	d.selectors(drop)
+	for i := range d.Key.Solutions {
+		for id, s := range d.Key.Solutions[i].Right {
+			if !s.All && len(s.Items) == 0 && len(s.Tags) == 0 {
+				delete(d.Key.Solutions[i].Right, id)
+			}
+		}
+	}
+	for i := range d.Replies {
+		d.Replies[i].When.Each(func(c *Condition) {
+			if c.Piece != nil {
+				drop(c.Piece)
+			}
+		})
+	}
+}

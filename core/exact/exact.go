@@ -97,8 +97,8 @@ func (h Hundredths) Fixed() string {
 	return fmt.Sprintf("%s%d.%02d", sign, h/100, h%100)
 }
 
-// roundRat rounds to hundredths, half away from zero.
-func roundRat(r *big.Rat) Hundredths {
+// RoundRat rounds to hundredths, half away from zero.
+func RoundRat(r *big.Rat) Hundredths {
 	// round(|p|/q) = floor((2|p| + q) / 2q), taken on 100·r.
 	num := new(big.Int).Mul(new(big.Int).Abs(r.Num()), big.NewInt(200))
 	num.Add(num, r.Denom())

@@ -179,5 +179,5 @@ func (r Ratio) Round() Hundredths {
 			return Hundredths(q)
 		}
 	}
-	return roundRat(r.Rat())
+	return RoundRat(r.Rat())
 }

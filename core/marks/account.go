@@ -5,6 +5,7 @@ import (
 
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
+	"keenmagpie/core/order"
 	"keenmagpie/core/placing"
 )
 
@@ -153,23 +154,14 @@ func (j *Judge) finish(i int, l *line, total *sum) {
 // lane adds what a lane earns by its order: its weight times the measure.
 func (j *Judge) lane(s *answer.Solution, a *placing.Arrangement, t int, seen *answer.Seen, total *sum) {
 	lane := s.Lane(t)
-	seq := lane.Sequence(a, t)
-	var got, of int
-	switch j.Parts.Doc.Marks.Measure {
-	case "position":
-		got, of = lane.Order.Position(seq)
-	case "pairs":
-		got, of = lane.Order.Pairs(seq)
-	case "neighbours":
-		got, of = lane.Order.Neighbours(seq)
-	default: // run
-		of = lane.Order.Len()
+	got, of := j.measured(lane.Order, lane.Sequence(a, t, nil), func([]int) (right int) {
 		for _, p := range a.In[t] {
 			if seen.Right[p.Piece] {
-				got++
+				right++
 			}
 		}
-	}
+		return right
+	})
 	weight := j.Parts.Doc.Targets[t].Weight
 	earned := exact.Of(int64(weight)*int64(got), int64(of))
 	total.lanes = total.lanes.Add(earned)
@@ -181,6 +173,20 @@ func (j *Judge) lane(s *answer.Solution, a *placing.Arrangement, t int, seen *an
 	if total.note != nil {
 		total.note(Entry{What: "lane", Points: earned.String(), Of: exact.Int(weight).String(), Share: share}, -1, t)
 	}
+}
+
+// measured is how near a lane's sequence comes to its order, by the document's
+// measure. run tells how many of it are right.
+func (j *Judge) measured(o *order.Order, seq []int, run func([]int) int) (got, of int) {
+	switch j.Parts.Doc.Marks.Measure {
+	case "position":
+		return o.Position(seq)
+	case "pairs":
+		return o.Pairs(seq)
+	case "neighbours":
+		return o.Neighbours(seq)
+	}
+	return run(seq), o.Len()
 }
 
 // Charge is what a wrong placement costs that has just been made: the penalty of

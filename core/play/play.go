@@ -296,3 +296,10 @@ func (g *Game) names(has func(piece int) bool) []string {
 	slices.Sort(out)
 	return out
 }
+
+// Holds reports whether a condition about an arrangement holds; judged is what the
+// arrangement comes to. What it says of a placement does not, and attempts count as
+// the first with any number left.
+func (g *Game) Holds(c *activity.Condition, a *placing.Arrangement, judged *marks.Judgement) bool {
+	return g.book.Holds(c, reply.Situation{Arrangement: a, Judgement: judged, Attempt: 1, Left: reply.Unlimited})
+}

@@ -266,3 +266,9 @@ func (l *looker) whereabouts(item int) string {
 	}
 	return text
 }
+
+// Holds reports whether one of the document's conditions holds.
+func (b *Book) Holds(c *activity.Condition, s Situation) bool {
+	look := looker{Book: b, s: &s}
+	return look.holds(c, "")
+}

@@ -1,0 +1,216 @@
+package proof
+
+import (
+	"cmp"
+	"math/rand/v2"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
+	"keenmagpie/core/exact"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+)
+
+// Learners is a class that is made up: how many, how likely each is to know the
+// place of an item (percent), and the seed that they follow from.
+type Learners struct {
+	Number  int    `json:"number"`
+	Ability int    `json:"ability"`
+	Seed    uint64 `json:"seed"`
+}
+
+// Class is how they did. Percents are rounded as scores are.
+type Class struct {
+	Number      int         `json:"number"`
+	Scores      [11]int     `json:"scores"`   // by tens of percent, those below 0 with the first; 100 by itself
+	Attempts    map[int]int `json:"attempts"` // learners, by attempts used
+	Right       int         `json:"right"`    // ended with everything right
+	Passed      int         `json:"passed"`
+	MeanPercent string      `json:"meanPercent"`
+	// Moves are the quartiles of how many moves a learner made: least, lower, median,
+	// upper, most.
+	Moves [5]int `json:"moves"`
+}
+
+// mostChecks ends the sitting of a learner who would try for ever.
+const mostChecks = 50
+
+// Simulate lets a class play to the end. Each learner has one solution in mind and
+// knows of each item, with the given probability, where it goes by that; other
+// pieces go to any target that is open, or stay at home where the document has
+// distractors, but never where the learner saw them judged wrong. watch, unless it
+// is nil, is told how many are done and stops the class by false.
+// Cost: the moves of all learners, some microseconds each.
+func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
+	c := Class{Number: who.Number, Attempts: map[int]int{}}
+	total := exact.Hundredths(0)
+	moves := make([]int, 0, who.Number)
+	witnesses := make([]*placing.Arrangement, len(game.Judge.Solutions))
+	for i, s := range game.Judge.Solutions {
+		witnesses[i] = s.Witness()
+	}
+	home := len(answer.Nowhere(game.Parts)) > 0
+	for n := range who.Number {
+		if watch != nil && !watch(n) {
+			c.Number = n
+			break
+		}
+		rnd := rand.New(rand.NewPCG(who.Seed, uint64(n)))
+		l := learner{game: game, rnd: rnd, mind: witnesses[rnd.IntN(len(witnesses))], home: home, wrong: map[[2]int]bool{},
+			state: game.Open(rnd.Uint64())}
+		for range game.Doc.Items {
+			l.knows = append(l.knows, rnd.IntN(100) < who.Ability)
+		}
+		l.play()
+		final := game.Final(l.state)
+		percent, _ := exact.Parse(final.Percent)
+		total += percent
+		c.Scores[min(10, max(0, int(percent)/1000))]++
+		c.Attempts[final.Attempts]++
+		if final.Outcome == "right" {
+			c.Right++
+		}
+		if final.Passed {
+			c.Passed++
+		}
+		moves = append(moves, l.state.N)
+	}
+	c.MeanPercent = exact.Of(int64(total), int64(100*max(1, c.Number))).Round().Fixed()
+	slices.Sort(moves)
+	for k := range c.Moves {
+		if len(moves) > 0 {
+			c.Moves[k] = moves[k*(len(moves)-1)/4]
+		}
+	}
+	return c
+}
+
+// learner is one of them.
+type learner struct {
+	game  *play.Game
+	rnd   *rand.Rand
+	mind  *placing.Arrangement
+	knows []bool // by item
+	home  bool   // leaving a piece at home may be right
+	wrong map[[2]int]bool
+	state *play.State
+}
+
+func (l *learner) do(m play.Move) play.Answer {
+	m.N, m.T = l.state.N+1, l.state.T
+	var a play.Answer
+	l.state, a = l.game.Move(l.state, m)
+	return a
+}
+
+func (l *learner) play() {
+	for range mostChecks {
+		l.place()
+		if l.state.Phase == play.Placing {
+			if a := l.do(play.Move{Do: "check"}); a.Result == "rejected" {
+				l.crowd()
+				l.do(play.Move{Do: "check"})
+			}
+		}
+		if l.state.Phase != play.Paused {
+			return
+		}
+		l.learn(l.state.Verdict.Wrong)
+		l.do(play.Move{Do: "again"})
+	}
+}
+
+// learn remembers what was judged wrong, where it shows.
+func (l *learner) learn(wrong []string) {
+	if l.game.Doc.Play.Show == "never" {
+		return
+	}
+	for _, id := range wrong {
+		p, _ := l.game.Parts.Piece(id)
+		if t := l.state.Now.Where[p]; t >= 0 {
+			l.wrong[[2]int{l.game.Parts.Pieces[p].Item, t}] = true
+		}
+	}
+}
+
+// place puts down every piece that is at home or known to be wrong, as the pieces
+// come.
+func (l *learner) place() {
+	for k := 0; k < len(l.state.Order) && l.state.Phase == play.Placing; k++ {
+		p := l.state.Order[k]
+		item := l.game.Parts.Pieces[p].Item
+		at := l.state.Now.Where[p]
+		if l.state.Now.Held[p] || !l.state.HasAppeared(p) || at >= 0 && !l.wrong[[2]int{item, at}] {
+			continue
+		}
+		for range len(l.game.Doc.Targets) + 1 {
+			t := l.choose(p, item)
+			if t < 0 {
+				if at >= 0 {
+					l.do(play.Move{Do: "lift", Piece: l.game.Parts.Pieces[p].ID})
+				}
+				break
+			}
+			m := play.Move{Do: "place", Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID}
+			if l.game.Doc.Targets[t].Ordered {
+				index := l.index(p, item, t)
+				m.Index = &index
+			}
+			a := l.do(m)
+			if a.Verdict != nil && slices.Contains(a.Verdict.Wrong, m.Piece) || a.Result == "refused" && a.Reason == "closed" ||
+				l.game.Doc.Play.Check == "each" && l.state.Now.Where[p] != t {
+				l.wrong[[2]int{item, t}] = true
+			}
+			if l.state.Phase != play.Placing || l.state.Now.Where[p] == t && !l.wrong[[2]int{item, t}] {
+				break
+			}
+		}
+	}
+}
+
+// choose is where a learner would put a piece, or home.
+func (l *learner) choose(piece, item int) int {
+	if t := l.mind.Where[piece]; l.knows[item] && (t < 0 || !l.wrong[[2]int{item, t}]) {
+		return t
+	}
+	var open []int
+	for t := range l.game.Doc.Targets {
+		if l.game.Parts.LetsIn(t, item) && !l.wrong[[2]int{item, t}] && (l.state.Now.Where[piece] == t || l.state.Now.Room(t)) {
+			open = append(open, t)
+		}
+	}
+	if l.home || len(open) == 0 {
+		open = append(open, activity.Home)
+	}
+	return open[l.rnd.IntN(len(open))]
+}
+
+// index is where in a lane: after those that the learner knows to come before it,
+// else anywhere.
+func (l *learner) index(piece, item, target int) int {
+	list := l.state.Now.In[target]
+	if !l.knows[item] {
+		return l.rnd.IntN(len(list) + 1)
+	}
+	at := 0
+	for i, x := range list {
+		if l.mind.Where[x.Piece] == target && l.mind.Where[piece] == target && l.mind.Index(x.Piece) < l.mind.Index(piece) {
+			at = i + 1
+		}
+	}
+	return at
+}
+
+// crowd places whatever can be placed, where a check asks for that.
+func (l *learner) crowd() {
+	order := slices.Clone(l.state.Order)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(l.state.Now.Where[a], l.state.Now.Where[b]) })
+	for _, p := range order {
+		for t := range l.game.Doc.Targets {
+			if l.state.Now.Where[p] < 0 && l.state.HasAppeared(p) && l.game.Parts.LetsIn(t, l.game.Parts.Pieces[p].Item) && l.state.Now.Room(t) {
+				l.do(play.Move{Do: "place", Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID})
+			}
+		}
+	}
+}

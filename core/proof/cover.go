@@ -1,0 +1,113 @@
+package proof
+
+import (
+	"fmt"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
+)
+
+// Cover says in which situation each reply is given, and which situations end
+// without one.
+type Cover struct {
+	Replies []Covered `json:"replies"`
+	Silent  []Silence `json:"silent"`
+}
+
+// Covered is a reply with a situation in which it is given, or why it never is.
+type Covered struct {
+	ID      string   `json:"id"`
+	Given   bool     `json:"given"`
+	Example *Example `json:"example,omitempty"`
+	// Shadowed is the earlier reply that is given in its place, where its own
+	// condition can hold.
+	Shadowed string `json:"shadowed,omitempty"`
+}
+
+// Example is a sitting that leads to a situation: its moves, and what stands in the
+// targets after them.
+type Example struct {
+	Moves   []play.Move         `json:"moves"`
+	Targets map[string][]string `json:"targets"`
+	Attempt int                 `json:"attempt"`
+}
+
+// Silence is a check that is followed by no reply.
+type Silence struct {
+	Outcome string   `json:"outcome"`
+	Last    bool     `json:"last"` // no attempt was left
+	Example *Example `json:"example"`
+}
+
+// Cover plays many sittings (arrangements near to what is right, near to what is
+// wrong, each placement, and guesses), looks which replies come, and searches for
+// those that did not come by putting right, one after the other, what their
+// condition still lacks. A reply is said to be never given when none of it found a
+// situation; that is certain for conditions that contradict themselves, and very
+// likely for others. Cost: some ten thousand moves at most, and none without
+// replies; nothing is known where the key is impossible.
+func (p *Proof) Cover() Cover {
+	if p.covered != nil {
+		return *p.covered
+	}
+	out := Cover{Replies: []Covered{}, Silent: []Silence{}}
+	p.covered = &out
+	game, err := play.New(p.doc)
+	if err != nil || len(p.doc.Replies) == 0 {
+		return out
+	}
+	c := newCoverer(p, game)
+	c.everything()
+	for i := range p.doc.Replies {
+		r := &p.doc.Replies[i]
+		this := Covered{ID: r.ID}
+		if c.found[r.ID] == nil {
+			c.search(i)
+		}
+		if this.Example = c.found[r.ID]; this.Example == nil {
+			this.Shadowed = c.shadow(i)
+		}
+		this.Given = this.Example != nil
+		out.Replies = append(out.Replies, this)
+	}
+	for _, outcome := range []string{"right", "part", "wrong"} {
+		for _, last := range []bool{false, true} {
+			if e := c.silent[silence{outcome, last}]; e != nil {
+				out.Silent = append(out.Silent, Silence{outcome, last, e})
+			}
+		}
+	}
+	return out
+}
+
+// findings are those that follow from which replies come.
+func (c Cover) findings(doc *activity.Doc, p *Proof) []Finding {
+	f := finder{Proof: p, out: []Finding{}}
+	for _, r := range c.Replies {
+		switch {
+		case r.Given:
+		case r.Shadowed != "":
+			f.add("reply-shadowed", warn, about{replies: []string{r.ID}},
+				fmt.Sprintf("Reply %s is never given: %s comes before it and takes its place.", r.ID, r.Shadowed),
+				fmt.Sprintf("Put it before %s", r.Shadowed), func(d *activity.Doc) {
+					from := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.ID })
+					to := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.Shadowed })
+					moved := d.Replies[from]
+					d.Replies = slices.Insert(slices.Delete(d.Replies, from, from+1), to, moved)
+				})
+		default:
+			f.add("reply-never", warn, about{replies: []string{r.ID}},
+				fmt.Sprintf("Reply %s is never given: no situation was found in which its condition holds.", r.ID), "", nil)
+		}
+	}
+	words := map[string]string{"right": "all right", "part": "partly right", "wrong": "all wrong"}
+	for _, s := range c.Silent {
+		if !s.Last {
+			f.add("outcome-silent", info, about{}, fmt.Sprintf("After a check that is %s, nothing is said.", words[s.Outcome]), "", nil)
+		} else if s.Outcome != "right" {
+			f.add("attempts-silent", warn, about{}, fmt.Sprintf("When the last attempt is %s, nothing is said.", words[s.Outcome]), "", nil)
+		}
+	}
+	return f.out
+}

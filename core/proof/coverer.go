@@ -1,0 +1,325 @@
+package proof
+
+import (
+	"math/rand/v2"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+)
+
+const (
+	coverMoves  = 60_000 // what playing through situations may cost
+	coverTries  = 20_000 // what searching for one more may cost, in judgements
+	triedPieces = 200    // variations of one arrangement
+)
+
+type silence struct {
+	outcome string
+	last    bool
+}
+
+// coverer plays sittings and notes what comes of them.
+type coverer struct {
+	*Proof
+	game     *play.Game
+	rnd      *rand.Rand
+	moves    int
+	tries    int
+	found    map[string]*Example
+	silent   map[silence]*Example
+	speaking bool // there are replies at checks at all
+}
+
+func newCoverer(p *Proof, game *play.Game) *coverer {
+	c := &coverer{Proof: p, game: game, rnd: rand.New(rand.NewPCG(guessSeed, 1)), found: map[string]*Example{}, silent: map[silence]*Example{}}
+	for _, r := range p.doc.Replies {
+		c.speaking = c.speaking || r.Moment == "checked" || r.Moment == "done" || r.Moment == "timeUp"
+	}
+	return c
+}
+
+// sitting is one being played; what is done to it leaves the one it came from as it
+// was.
+type sitting struct {
+	state *play.State
+	moves []play.Move
+}
+
+func (c *coverer) open() sitting {
+	s := sitting{state: c.game.Open(1)}
+	for _, g := range s.state.Opening {
+		c.note(g.ID, s)
+	}
+	return s
+}
+
+func (c *coverer) note(reply string, s sitting) {
+	if c.found[reply] == nil {
+		c.found[reply] = c.example(s)
+	}
+}
+
+func (c *coverer) example(s sitting) *Example {
+	return &Example{slices.Clone(s.moves), s.state.Now.Names(), s.state.Attempt}
+}
+
+// do plays one move and notes the replies that come.
+func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
+	c.moves++
+	m.N, m.T = s.state.N+1, s.state.T
+	if m.Do == "timeUp" {
+		m.T = int64(c.doc.Play.TimeLimit)
+	}
+	state, answer := c.game.Move(s.state, m)
+	if answer.Result == "rejected" {
+		return s, answer
+	}
+	s = sitting{state, append(s.moves[:len(s.moves):len(s.moves)], m)}
+	for _, g := range answer.Replies {
+		c.note(g.ID, s)
+	}
+	if c.speaking && len(answer.Replies) == 0 && answer.Verdict != nil && state.Phase != play.Placing {
+		left, limited := c.game.Left(state)
+		key := silence{answer.Verdict.Outcome, state.Phase == play.Done && limited && left == 0}
+		if c.silent[key] == nil {
+			c.silent[key] = c.example(s)
+		}
+	}
+	return s, answer
+}
+
+// arranged plays an arrangement: its pieces go into their targets, in the order in
+// which they stand, lanes from the front. Pieces that are dealt one by one are
+// placed as they come; those that stay at home end it.
+func (c *coverer) arranged(s sitting, a *placing.Arrangement) sitting {
+	place := func(p int) {
+		t := a.Where[p]
+		if s.state.Phase != play.Placing || s.state.Now.Where[p] == t {
+			return
+		}
+		id := c.parts.Pieces[p].ID
+		if t < 0 {
+			s, _ = c.do(s, play.Move{Do: "lift", Piece: id})
+			return
+		}
+		m := play.Move{Do: "place", Piece: id, Target: c.doc.Targets[t].ID}
+		if c.doc.Targets[t].Ordered {
+			at := 0
+			for _, x := range s.state.Now.In[t] {
+				if a.Where[x.Piece] == t && a.Index(x.Piece) < a.Index(p) {
+					at++
+				}
+			}
+			m.Index = &at
+		}
+		s, _ = c.do(s, m)
+	}
+	for _, p := range slices.Clone(s.state.Order) {
+		if a.Where[p] < 0 && s.state.Now.Where[p] >= 0 {
+			place(p)
+		}
+	}
+	for _, p := range slices.Clone(s.state.Order) {
+		if a.Where[p] >= 0 {
+			place(p)
+		}
+	}
+	return s
+}
+
+// later is a sitting at its nth attempt, with the earlier ones failed, or ok false.
+func (c *coverer) later(s sitting, n int) (out sitting, ok bool) {
+	for range 3 * n {
+		if s.state.Attempt >= n || s.state.Phase == play.Done {
+			break
+		}
+		was := s.state.N
+		if s.state.Phase == play.Paused {
+			s, _ = c.do(s, play.Move{Do: "again"})
+			continue
+		}
+		if c.doc.Play.Check == "each" {
+			s = c.oneWrong(s)
+		} else {
+			if !c.game.CanCheck(s.state) {
+				s = c.arranged(s, c.allWrong())
+			}
+			s, _ = c.do(s, play.Move{Do: "check"})
+		}
+		if s.state.N == was {
+			break
+		}
+	}
+	return s, s.state.Attempt == n && s.state.Phase == play.Placing
+}
+
+// oneWrong places some piece where it is wrong.
+func (c *coverer) oneWrong(s sitting) sitting {
+	for p := range c.parts.Pieces {
+		if s.state.Now.Where[p] >= 0 || !s.state.HasAppeared(p) {
+			continue
+		}
+		for t := range c.doc.Targets {
+			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !c.rightSomewhere(t, item) && s.state.Now.Room(t) {
+				s, _ = c.do(s, play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID})
+				return s
+			}
+		}
+	}
+	return s
+}
+
+func (c *coverer) rightSomewhere(target, item int) bool {
+	for _, s := range c.solutions {
+		if s.RightCell(target, item) {
+			return true
+		}
+	}
+	return false
+}
+
+// allWrong has every piece where it is wrong, as far as there is room.
+func (c *coverer) allWrong() *placing.Arrangement {
+	a := placing.New(c.parts)
+	for p := range c.parts.Pieces {
+		for t := range c.doc.Targets {
+			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !c.rightSomewhere(t, item) && a.Room(t) {
+				a.Put(p, t, p+1)
+				break
+			}
+		}
+	}
+	return a
+}
+
+// everything plays what learners may well come to.
+func (c *coverer) everything() {
+	attempts := []int{1}
+	if n := c.doc.Play.Attempts; n == 0 {
+		attempts = []int{1, 2, 3}
+	} else if n > 1 {
+		attempts = append(attempts, n)
+		if n > 2 {
+			attempts = append(attempts, 2)
+		}
+	}
+	for _, n := range attempts {
+		s, ok := c.later(c.open(), n)
+		if !ok {
+			continue
+		}
+		c.placements(s)
+		for _, a := range c.situations() {
+			if c.moves > coverMoves {
+				return
+			}
+			c.ended(c.arranged(s, a))
+		}
+	}
+	s := c.open()
+	for range c.doc.Hints {
+		s, _ = c.do(s, play.Move{Do: "hint"})
+	}
+}
+
+// ended checks, or lets the time run out.
+func (c *coverer) ended(s sitting) {
+	if s.state.Phase == play.Placing {
+		c.do(s, play.Move{Do: "check"})
+		if c.doc.Play.TimeLimit > 0 {
+			c.do(s, play.Move{Do: "timeUp"})
+		}
+	}
+}
+
+// placements tries one piece of every item in every target, on the board as it is
+// and on boards that are otherwise right.
+func (c *coverer) placements(s sitting) {
+	for i := range c.doc.Items {
+		p := c.parts.First[i]
+		boards := []sitting{s}
+		for _, sol := range c.solutions {
+			w := sol.Witness()
+			if w.Where[p] >= 0 {
+				w.Home(p)
+			}
+			if board := c.arranged(s, w); board.state.Phase == play.Placing {
+				boards = append(boards, board)
+			}
+			if c.moves > coverMoves {
+				return
+			}
+		}
+		for _, board := range boards {
+			for t := range c.doc.Targets {
+				m := play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID}
+				after, _ := c.do(board, m)
+				if after.state.Phase == play.Placing {
+					c.do(after, m) // once more: kept
+				}
+			}
+		}
+	}
+}
+
+// situations lists arrangements: nothing, everything right by each solution, all but
+// one, one elsewhere, one target alone, all but one target, all wrong, guesses.
+func (c *coverer) situations() []*placing.Arrangement {
+	out := []*placing.Arrangement{placing.New(c.parts), c.allWrong()}
+	for _, s := range c.solutions {
+		w := s.Witness()
+		out = append(out, w)
+		for p, where := range w.Where {
+			if where < 0 || len(out) > triedPieces {
+				continue
+			}
+			without := w.Clone()
+			without.Home(p)
+			out = append(out, without)
+			for t := range c.doc.Targets {
+				if t != where && c.parts.LetsIn(t, c.parts.Pieces[p].Item) && without.Room(t) {
+					moved := without.Clone()
+					moved.Put(p, t, len(w.Where)+1)
+					out = append(out, moved)
+				}
+			}
+		}
+		for t := range c.doc.Targets {
+			if len(w.In[t]) == 0 {
+				continue
+			}
+			alone, others := placing.New(c.parts), w.Clone()
+			for k, x := range w.In[t] {
+				alone.Put(x.Piece, t, k+1)
+				others.Home(x.Piece)
+			}
+			out = append(out, alone, others)
+		}
+	}
+	for range 40 {
+		a := placing.New(c.parts)
+		for p := range c.parts.Pieces {
+			if t := c.anywhere(a, p); t >= 0 && c.rnd.IntN(5) > 0 {
+				a.Put(p, t, p+1)
+			}
+		}
+		out = append(out, a)
+	}
+	return out
+}
+
+// anywhere is some target that lets a piece in and has room, or home.
+func (c *coverer) anywhere(a *placing.Arrangement, piece int) int {
+	var open []int
+	for t := range c.doc.Targets {
+		if c.parts.LetsIn(t, c.parts.Pieces[piece].Item) && a.Room(t) {
+			open = append(open, t)
+		}
+	}
+	if len(open) == 0 {
+		return activity.Home
+	}
+	return open[c.rnd.IntN(len(open))]
+}

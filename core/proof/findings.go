@@ -1,0 +1,375 @@
+package proof
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
+)
+
+// Finding is something that should be looked at.
+type Finding struct {
+	Code     string `json:"code"`
+	Severity string `json:"severity" enum:"stop,warn,info"`
+	// Parts are the ids of all that it is about: items, targets, scenery, replies.
+	Parts   []string `json:"parts"`
+	Message string   `json:"message"`
+	// Mend says what would put it right, where something would; see [Mend].
+	Mend string `json:"mend,omitempty"`
+	// At are the parts by kind.
+	At      activity.Selection `json:"at"`
+	Replies []string           `json:"replies,omitempty"`
+	mend    func(*activity.Doc)
+}
+
+// How much a finding matters: stop is in the way of a release.
+const (
+	stop = "stop"
+	warn = "warn"
+	info = "info"
+)
+
+// finder collects findings.
+type finder struct {
+	*Proof
+	out []Finding
+}
+
+// about is what a finding concerns.
+type about struct{ items, targets, scenery, replies []string }
+
+func (f *finder) add(code, severity string, at about, message, mends string, mend func(*activity.Doc)) {
+	parts := slices.Concat(at.items, at.targets, at.scenery, at.replies)
+	if parts == nil {
+		parts = []string{}
+	}
+	f.out = append(f.out, Finding{code, severity, parts, message, mends,
+		activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, at.replies, mend})
+}
+
+func orNone(list []string) []string {
+	if list == nil {
+		return []string{}
+	}
+	return list
+}
+
+// Mend is the document with a finding put right; ok is false where there is no
+// such finding or nothing can be done about it here. The finding is given by its
+// code and parts.
+func Mend(doc *activity.Doc, code string, parts []string) (mended *activity.Doc, ok bool) {
+	p := New(doc)
+	for _, f := range append(p.Findings(), p.Cover().findings(doc, p)...) {
+		if f.Code == code && slices.Equal(f.Parts, parts) && f.mend != nil {
+			out := doc.Clone()
+			f.mend(out)
+			return out, true
+		}
+	}
+	return nil, false
+}
+
+// Findings are those of the document itself; what replies are given when is that
+// of [Proof.Cover]. While nothing is right anywhere, only what stays true
+// whatever comes is found. Cost: O(solutions × items × targets), and that of
+// [Proof.Solve].
+func (p *Proof) Findings() []Finding {
+	f := finder{Proof: p, out: []Finding{}}
+	if p.Solve().State == Keyed {
+		f.impossible()
+		f.cells()
+		f.room()
+		f.nowhere()
+		f.unneeded()
+		f.lanes()
+		f.bouncing()
+	}
+	f.tags()
+	f.playing()
+	f.words()
+	f.places()
+	f.contrast()
+	rank := map[string]int{stop: 0, warn: 1, info: 2}
+	slices.SortStableFunc(f.out, func(a, b Finding) int { return rank[a.Severity] - rank[b.Severity] })
+	return f.out
+}
+
+func (f *finder) solutionName(i int) string {
+	switch s := &f.doc.Key.Solutions[i]; {
+	case len(f.doc.Key.Solutions) == 1:
+		return "the key"
+	case s.Name != "":
+		return "solution “" + s.Name + "”"
+	}
+	return fmt.Sprintf("solution %d", i+1)
+}
+
+func (f *finder) impossible() {
+	c := f.Solve().Conflict
+	if c == nil {
+		return
+	}
+	why := f.targetNames(c.Targets)
+	if why == "" {
+		why = "any target"
+	}
+	f.add("key-impossible", stop, about{items: c.Items, targets: c.Targets},
+		fmt.Sprintf("%s cannot be met: what it asks for with %s does not go together with what %s can take.",
+			strings.ToUpper(f.solutionName(c.Solution)[:1])+f.solutionName(c.Solution)[1:], orWord(f.itemNames(c.Items), "no item"), why), "", nil)
+}
+
+func orWord(s, word string) string {
+	if s == "" {
+		return word
+	}
+	return s
+}
+
+// cells finds what is said to be right where it is not let in, by target.
+func (f *finder) cells() {
+	for i := range f.doc.Key.Solutions {
+		for t := range f.doc.Targets {
+			target := &f.doc.Targets[t]
+			sel, ok := f.doc.Key.Solutions[i].Right[target.ID]
+			if !ok {
+				continue
+			}
+			var items []string
+			for item, picked := range f.parts.Picks(sel) {
+				if picked && !f.parts.LetsIn(t, item) {
+					items = append(items, f.doc.Items[item].ID)
+				}
+			}
+			if len(items) == 0 {
+				continue
+			}
+			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
+				fmt.Sprintf("%s: right in %s by %s, but turned away there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
+				"Let it in", func(d *activity.Doc) { *d = *d.SetCells(-1, items, []string{target.ID}, true) })
+		}
+	}
+}
+
+// room finds targets that hold fewer pieces than can only go there, and needs for
+// more than there is.
+func (f *finder) room() {
+	told := map[string]bool{}
+	for i, s := range f.solutions {
+		only := make([]int, len(f.doc.Targets)) // pieces that can only go here
+		for item := range f.doc.Items {
+			at, places := 0, 0
+			for t := range f.doc.Targets {
+				if s.RightCell(t, item) {
+					at, places = t, places+1
+				}
+			}
+			if places == 1 && s.Needed(item) {
+				only[at] += f.doc.Items[item].Copies
+			}
+		}
+		for t, n := range only {
+			target := &f.doc.Targets[t]
+			if target.Holds == 0 || n <= target.Holds || told[target.ID] {
+				continue
+			}
+			told[target.ID] = true
+			f.add("too-few-places", stop, about{targets: []string{target.ID}},
+				fmt.Sprintf("%s holds %d, but %d pieces belong there by %s.", f.targetName(target.ID), target.Holds, n, f.solutionName(i)),
+				fmt.Sprintf("Let it hold %d", n), func(d *activity.Doc) { d.Target(target.ID).Holds = n })
+		}
+		for k, n := range s.Needs() {
+			pieces := 0
+			for _, item := range s.ItemsAt(n.Target) {
+				if s.CountedBy(n.Target, item) == k {
+					pieces += f.doc.Items[item].Copies
+				}
+			}
+			id := f.doc.Targets[n.Target].ID
+			holds := f.doc.Targets[n.Target].Holds
+			switch {
+			case n.Least > pieces:
+				f.add("need-beyond", stop, about{targets: []string{id}},
+					fmt.Sprintf("%s needs at least %d pieces by %s, and there are %d that count.", f.targetName(id), n.Least, f.solutionName(i), pieces),
+					fmt.Sprintf("Need at least %d", pieces), func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces })
+			case holds > 0 && n.Least > holds:
+				f.add("need-beyond", stop, about{targets: []string{id}},
+					fmt.Sprintf("%s needs at least %d pieces by %s, and holds %d.", f.targetName(id), n.Least, f.solutionName(i), holds),
+					fmt.Sprintf("Let it hold %d", n.Least), func(d *activity.Doc) { d.Target(id).Holds = n.Least })
+			}
+		}
+	}
+}
+
+// nowhere finds distractors, once, and targets where nothing is right.
+func (f *finder) nowhere() {
+	if items := answer.Nowhere(f.parts); len(items) > 0 {
+		f.add("distractor", info, about{items: items}, fmt.Sprintf("%s: right nowhere. Learners are to leave %s out.", f.itemNames(items), itThem(len(items))), "", nil)
+	}
+	for t := range f.doc.Targets {
+		if !slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return len(s.ItemsAt(t)) > 0 }) {
+			id := f.doc.Targets[t].ID
+			f.add("nothing-right-here", warn, about{targets: []string{id}}, f.targetName(id)+": nothing is right here in any solution.", "", nil)
+		}
+	}
+}
+
+func itThem(n int) string {
+	if n == 1 {
+		return "it"
+	}
+	return "them"
+}
+
+// unneeded finds copies that no valid arrangement has room for, and items that no
+// need asks for.
+func (f *finder) unneeded() {
+	for item := range f.doc.Items {
+		it := &f.doc.Items[item]
+		most, right, asked := 0, false, false
+		for _, s := range f.solutions {
+			n, ok := s.Available(func(i, _ int) int {
+				if i == item {
+					return 1
+				}
+				return 0
+			})
+			if ok {
+				most = max(most, n)
+			}
+			for t := range f.doc.Targets {
+				if !s.RightCell(t, item) {
+					continue
+				}
+				right = true
+				k := s.CountedBy(t, item)
+				asked = asked || s.Needed(item) || k >= 0 && s.Needs()[k].Least > 0
+			}
+		}
+		switch {
+		case !right || !f.Solve().Solvable:
+		case !asked:
+			f.add("not-required", info, about{items: []string{it.ID}}, fmt.Sprintf("Nothing requires %s: it may be placed or left out.", f.itemName(it.ID)), "", nil)
+		case most < it.Copies:
+			f.add("copies-not-required", warn, about{items: []string{it.ID}},
+				fmt.Sprintf("%s has %d pieces, and no solution has room for more than %d.", f.itemName(it.ID), it.Copies, most),
+				fmt.Sprintf("Make it %d", max(1, most)), func(d *activity.Doc) { d.Item(it.ID).Copies = max(1, most) })
+		}
+	}
+}
+
+// lanes finds those that keep an order and have none.
+func (f *finder) lanes() {
+	for t := range f.doc.Targets {
+		target := &f.doc.Targets[t]
+		if !target.Ordered {
+			continue
+		}
+		for i, s := range f.solutions {
+			if s.Lane(t) == nil && len(s.ItemsAt(t)) > 1 {
+				f.add("any-order", info, about{targets: []string{target.ID}}, fmt.Sprintf("%s is a lane, but by %s any order is right.", f.targetName(target.ID), f.solutionName(i)), "", nil)
+			}
+		}
+	}
+}
+
+// bouncing finds activities that tell everything to those who just try.
+func (f *finder) bouncing() {
+	play := &f.doc.Play
+	all := activity.Selector{All: true}
+	if play.Check == "each" && play.Attempts == 0 && play.WrongPieces == "home" {
+		f.add("all-by-trying", info, about{}, "Every wrong piece comes back at once, as often as one likes: the answer can be found by trying.", "", nil)
+		return
+	}
+	if play.Attempts > 0 && play.Check == "each" && play.Refusals == "count" || len(f.doc.Targets) < 2 {
+		return
+	}
+	away := false
+	for t := range f.doc.Targets {
+		for item := range f.doc.Items {
+			right := slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return s.RightCell(t, item) })
+			if f.parts.LetsIn(t, item) != right {
+				return
+			}
+			away = away || !right
+		}
+	}
+	if away {
+		f.add("all-by-bouncing", warn, about{}, "Every target lets in only what is right in it: refusals tell the answer to those who just try.",
+			"Let everything in everywhere", func(d *activity.Doc) {
+				for t := range d.Targets {
+					d.Targets[t].Lets = all
+				}
+			})
+	}
+}
+
+// tags finds selectors that wait for a tag that nobody has.
+func (f *finder) tags() {
+	has := map[string]bool{}
+	for i := range f.doc.Items {
+		for _, tag := range f.doc.Items[i].Tags {
+			has[tag] = true
+		}
+	}
+	missing := map[string][]string{} // tag: targets
+	var order []string
+	look := func(sel activity.Selector, target string) {
+		for _, tag := range sel.Tags {
+			if has[tag] {
+				continue
+			}
+			if missing[tag] == nil {
+				order = append(order, tag)
+			}
+			if !slices.Contains(missing[tag], target) {
+				missing[tag] = append(missing[tag], target)
+			}
+		}
+	}
+	for i := range f.doc.Targets {
+		t := &f.doc.Targets[i]
+		look(t.Lets, t.ID)
+		for k := range f.doc.Key.Solutions {
+			s := &f.doc.Key.Solutions[k]
+			look(s.Right[t.ID], t.ID)
+			for _, n := range s.Needs {
+				if n.Target == t.ID {
+					look(n.Of, t.ID)
+				}
+			}
+		}
+	}
+	for _, tag := range order {
+		f.add("tag-unknown", warn, about{targets: missing[tag]},
+			fmt.Sprintf("%s: goes by the tag %s, which no item has.", f.targetNames(missing[tag]), tag),
+			"Take the tag out", func(d *activity.Doc) { d.DropTag(tag) })
+	}
+}
+
+// playing finds rules of play that do not go together.
+func (f *finder) playing() {
+	play := &f.doc.Play
+	if play.Beckon == "right" {
+		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is right show themselves: the answer is given away.",
+			"Let all open targets beckon", func(d *activity.Doc) { d.Play.Beckon = "open" })
+	}
+	if play.TimeLimit > 0 && play.Extension <= 100 {
+		f.add("no-extension", warn, about{}, "There is a time limit, and nobody can be given more time.",
+			"Allow twice the time", func(d *activity.Doc) { d.Play.Extension = 200 })
+	}
+	for i := range f.doc.Replies {
+		r := &f.doc.Replies[i]
+		if !slices.Contains(r.Offer, "again") {
+			continue
+		}
+		if r.Moment != "done" && r.Moment != "timeUp" && !(play.Attempts == 1 && r.Moment == "checked") {
+			continue
+		}
+		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers another try when there is none left.", r.ID),
+			"Take the offer out", func(d *activity.Doc) {
+				d.Replies[i].Offer = slices.DeleteFunc(d.Replies[i].Offer, func(o string) bool { return o == "again" })
+			})
+	}
+}

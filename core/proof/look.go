@@ -1,0 +1,247 @@
+package proof
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"unicode"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/placing"
+)
+
+// What learners see and hear of the parts.
+
+// words finds pictures that say nothing to those who cannot see them, and names
+// and texts that say too much.
+func (f *finder) words() {
+	var silent []string
+	for i := range f.doc.Items {
+		it := &f.doc.Items[i]
+		if it.Picture != "" && it.Alt == "" && it.Text == "" && (it.Name == "" || it.Name == it.ID) {
+			silent = append(silent, it.ID)
+		}
+	}
+	if len(silent) > 0 {
+		f.add("alt-missing", warn, about{items: silent},
+			fmt.Sprintf("%s: a picture without a name or a text, so nobody hears what it is.", f.itemNames(silent)), "", nil)
+	}
+	for i := range f.doc.Hints {
+		if h := &f.doc.Hints[i]; h.Picture != "" && h.Alt == "" && h.Text == "" {
+			f.add("alt-missing", warn, about{}, fmt.Sprintf("Hint %d is a picture without a text.", i+1), "", nil)
+		}
+	}
+	for i := range f.doc.Replies {
+		if r := &f.doc.Replies[i]; r.Say.Picture != "" && r.Say.Alt == "" && r.Say.Text == "" {
+			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("What reply %s shows is a picture without a text.", r.ID), "", nil)
+		}
+	}
+	for item := range f.doc.Items {
+		it := &f.doc.Items[item]
+		for t := range f.doc.Targets {
+			target := &f.doc.Targets[t]
+			right := false
+			for _, s := range f.solutions {
+				right = right || s.RightCell(t, item)
+			}
+			name := target.Label.Text
+			if name == "" {
+				name = target.Name
+			}
+			// What everyone reads on the piece gives nothing away that is not given already.
+			if right && says(it.Alt, name) && !says(it.Text, name) {
+				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
+					fmt.Sprintf("The alternative text of %s says “%s”: that gives away where it belongs.", f.itemName(it.ID), name), "", nil)
+			}
+		}
+	}
+}
+
+// says reports whether a text has all words of a name, one after the other.
+func says(text, name string) bool {
+	split := func(s string) []string {
+		return strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	}
+	words, part := split(text), split(name)
+	for i := 0; len(part) > 0 && i+len(part) <= len(words); i++ {
+		same := true
+		for k, w := range part {
+			same = same && words[i+k] == w
+		}
+		if same {
+			return true
+		}
+	}
+	return false
+}
+
+const smallest = 24 * 100 // hundredths of a unit (WCAG 2.2, 2.5.8)
+
+// places finds parts that are too small, off the board, or over each other.
+func (f *finder) places() {
+	board := geometry.Rect{W: f.doc.Board.Width, H: f.doc.Board.Height}
+	var small, off []string
+	for i := range f.doc.Items {
+		it := &f.doc.Items[i]
+		if it.Size.W < smallest || it.Size.H < smallest {
+			small = append(small, it.ID)
+		}
+		if it.Home != nil && !board.Covers(geometry.Rect{X: it.Home.X, Y: it.Home.Y, W: it.Size.W, H: it.Size.H}) {
+			off = append(off, it.ID)
+		}
+	}
+	if len(small) > 0 {
+		f.add("small", warn, about{items: small}, fmt.Sprintf("%s: under 24 units, hard to pick up.", f.itemNames(small)), "Make it 24",
+			func(d *activity.Doc) {
+				for _, id := range small {
+					it := d.Item(id)
+					it.Size.W, it.Size.H = max(it.Size.W, smallest), max(it.Size.H, smallest)
+				}
+			})
+	}
+	if len(off) > 0 {
+		f.add("off-board", warn, about{items: off}, fmt.Sprintf("%s: not wholly on the board.", f.itemNames(off)), "Bring it in",
+			func(d *activity.Doc) {
+				for _, id := range off {
+					it := d.Item(id)
+					it.Home.X, it.Home.Y = inward(it.Home.X, it.Size.W, board.W), inward(it.Home.Y, it.Size.H, board.H)
+				}
+			})
+	}
+	for i := range f.doc.Targets {
+		t := &f.doc.Targets[i]
+		at := about{targets: []string{t.ID}}
+		box := placing.Shape(t).Box
+		polygon := t.Shape == "polygon"
+		if box.W < smallest || box.H < smallest {
+			mends, mend := "Make it 24", func(d *activity.Doc) {
+				r := &d.Target(t.ID).Frame
+				r.W, r.H = max(r.W, smallest), max(r.H, smallest)
+			}
+			if polygon {
+				mends, mend = "", nil
+			}
+			f.add("small", warn, at, f.targetName(t.ID)+": under 24 units, hard to hit.", mends, mend)
+		}
+		if !board.Covers(box) {
+			mends, mend := "Bring it in", func(d *activity.Doc) {
+				r := &d.Target(t.ID).Frame
+				r.X, r.Y = inward(r.X, r.W, board.W), inward(r.Y, r.H, board.H)
+			}
+			if polygon {
+				mends, mend = "", nil
+			}
+			f.add("off-board", warn, at, f.targetName(t.ID)+": not wholly on the board.", mends, mend)
+		}
+		for j := range f.doc.Targets {
+			o := &f.doc.Targets[j]
+			shape := placing.Shape(t)
+			if j > i && shape.Area(placing.Shape(o).Box).Sign() > 0 && placing.Shape(o).Area(box).Sign() > 0 {
+				f.add("overlap", warn, about{targets: []string{t.ID, o.ID}},
+					fmt.Sprintf("%s and %s lie over each other: where both are hit, the later one takes the piece.", f.targetName(t.ID), f.targetName(o.ID)), "", nil)
+			}
+			if label, ok := labelBox(t); ok && j != i && len(f.doc.Targets) <= 60 {
+				f.covered(t, o, label)
+			}
+		}
+	}
+}
+
+func inward(at, size, room activity.U) activity.U { return max(0, min(at, room-size)) }
+
+// labelBox is about where a label stands: on the rim, as wide as its text may be.
+// Labels at a side and inside are left out: pieces keep clear of those.
+func labelBox(t *activity.Target) (geometry.Rect, bool) {
+	const height = 2600
+	width := activity.U(len([]rune(t.Label.Text))*850 + 1700)
+	switch {
+	case t.Label.Text == "":
+		return geometry.Rect{}, false
+	case t.Label.Side == "above":
+		return geometry.Rect{X: t.Frame.X + 800, Y: t.Frame.Y - height/2, W: width, H: height}, true
+	case t.Label.Side == "below":
+		return geometry.Rect{X: t.Frame.X + 800, Y: t.Frame.Y + t.Frame.H - height/2, W: width, H: height}, true
+	}
+	return geometry.Rect{}, false
+}
+
+// covered finds a label that pieces in another target would stand on.
+func (f *finder) covered(t, o *activity.Target, label geometry.Rect) {
+	if o.Arrange.Opacity == 0 && o.Arrange.As == "" {
+		return
+	}
+	for _, sample := range placing.Samples(f.doc, []string{o.ID}, 60)[o.ID] {
+		if r := sample.Frame; r.X < label.X+label.W && label.X < r.X+r.W && r.Y < label.Y+label.H && label.Y < r.Y+r.H {
+			f.add("label-covered", warn, about{targets: []string{o.ID, t.ID}},
+				fmt.Sprintf("Pieces in %s would cover the label of %s.", f.targetName(o.ID), f.targetName(t.ID)), "", nil)
+			return
+		}
+	}
+}
+
+// contrast finds texts that are hard to read on what is behind them.
+func (f *finder) contrast() {
+	theme := activity.Themes()[0]
+	if f.doc.Board.Theme != nil {
+		theme = *f.doc.Board.Theme
+	}
+	named := map[string]string{
+		"board": theme.Colors.Board, "ink": theme.Colors.Ink, "well": theme.Colors.Well, "rim": theme.Colors.Rim,
+		"card": theme.Colors.Card, "edge": theme.Colors.Edge, "accent": theme.Colors.Accent,
+		"right": theme.Colors.Right, "near": theme.Colors.Near, "wrong": theme.Colors.Wrong,
+	}
+	colour := func(name, otherwise string) string {
+		if c, ok := named[name]; ok {
+			return c
+		}
+		if strings.HasPrefix(name, "#") {
+			return name
+		}
+		return named[otherwise]
+	}
+	weak := func(s *activity.Style, behind string) (float64, bool) {
+		if s == nil || s.Fill == "" && (s.Text == nil || s.Text.Color == "") {
+			return 0, false
+		}
+		ink := "ink"
+		if s.Text != nil && s.Text.Color != "" {
+			ink = s.Text.Color
+		}
+		ratio := activity.Contrast(colour(ink, "ink"), colour(s.Fill, behind))
+		return math.Floor(ratio*10) / 10, ratio < 4.5
+	}
+	plain := func(s *activity.Style) {
+		if s.Text != nil {
+			s.Text.Color = ""
+		}
+		s.Fill = ""
+	}
+	for i := range f.doc.Items {
+		it := &f.doc.Items[i]
+		if it.Text == "" || it.Looks == nil || it.Looks.Rest == nil {
+			continue
+		}
+		if ratio, is := weak(it.Looks.Rest.Style, "card"); is {
+			f.add("contrast", warn, about{items: []string{it.ID}}, fmt.Sprintf("%s: its text has a contrast of %.1f to 1, and needs 4.5.", f.itemName(it.ID), ratio),
+				"Take the theme's colours", func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) })
+		}
+	}
+	for i := range f.doc.Scenery {
+		x := &f.doc.Scenery[i]
+		if x.Text == "" {
+			continue
+		}
+		if ratio, is := weak(x.Style, "board"); is {
+			f.add("contrast", warn, about{scenery: []string{x.ID}}, fmt.Sprintf("The text “%s” has a contrast of %.1f to 1, and needs 4.5.", short(x.Text), ratio),
+				"Take the theme's colours", func(d *activity.Doc) { plain(d.Scenery[i].Style) })
+		}
+	}
+}
+
+func short(s string) string {
+	if r := []rune(s); len(r) > 30 {
+		return string(r[:30]) + "…"
+	}
+	return s
+}

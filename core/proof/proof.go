@@ -1,0 +1,186 @@
+// Package proof says what can be known of an activity before anyone plays it: that
+// it can be solved, in how many ways, how a blind guesser would do, in which
+// situation each reply is given, and what should be looked at.
+//
+//	report := proof.Prove(doc)
+//	report.Count          // "12"
+//	report.Findings[0]    // key-impossible, with the parts at fault and a sentence
+//
+// A finding may have a mend: [Mend] gives the document with it done. The quick
+// questions (what can be solved, findings of the document itself), the count, the
+// guesser and the replies can be asked each by itself, so that an editor shows one
+// while the next is worked out.
+//
+// Where the document leaves it open, this package decides: an outcome of the
+// guesser is one way of choosing, piece after piece, so that pieces of one item
+// make outcomes of their own; the intervals of drawn figures are Wilson's for the
+// probability and the normal one for the mean; the witness is that of the first
+// solution that has one; for the guesser, solutions that are impossible count for
+// nothing.
+package proof
+
+import (
+	"fmt"
+	"math/big"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/ways"
+)
+
+// Report is everything that is known.
+type Report struct {
+	Solution
+	Count string `json:"count"`
+	// Exact is false where Count is a lower bound.
+	Exact    bool      `json:"exact"`
+	Chance   Chance    `json:"chance"`
+	Findings []Finding `json:"findings"`
+	Cover
+}
+
+// Solution says whether the activity can be solved.
+type Solution struct {
+	// State is "not done yet" while nothing is right anywhere, then "keyed".
+	State    string `json:"state"`
+	Solvable bool   `json:"solvable"`
+	// Witness is a valid arrangement, Witnesses one of each solution that has one.
+	Witness   map[string][]string   `json:"witness,omitempty"`
+	Witnesses []map[string][]string `json:"witnesses"`
+	Conflict  *Conflict             `json:"conflict,omitempty"`
+}
+
+// Conflict is the smallest set of parts found that do not go together.
+type Conflict struct {
+	Solution int      `json:"solution"`
+	Items    []string `json:"items"`
+	Targets  []string `json:"targets"`
+}
+
+// States of a document.
+const (
+	NotDone = "not done yet"
+	Keyed   = "keyed"
+)
+
+// Proof is a document about to be proved.
+type Proof struct {
+	doc       *activity.Doc
+	parts     *activity.Parts
+	solutions []*answer.Solution
+	solved    *Solution
+	covered   *Cover
+}
+
+// New makes a document ready. Cost: O(solutions × items × targets).
+func New(doc *activity.Doc) *Proof {
+	p := &Proof{doc: doc, parts: activity.NewParts(doc)}
+	for i := range doc.Key.Solutions {
+		p.solutions = append(p.solutions, answer.New(p.parts, i))
+	}
+	return p
+}
+
+// Prove answers everything. Cost: see [Proof.Solve], [ways.Count], [Proof.Chance] and
+// [Proof.Cover].
+func Prove(doc *activity.Doc) *Report {
+	p := New(doc)
+	r := &Report{Solution: p.Solve()}
+	r.Count, r.Exact = p.Count()
+	r.Chance = p.Chance()
+	r.Cover = p.Cover()
+	r.Findings = append(p.Findings(), r.Cover.findings(doc, p)...)
+	return r
+}
+
+// Solve says whether the activity can be solved. Cost: a plan for each solution
+// (package answer), and for each demand of an impossible one.
+func (p *Proof) Solve() Solution {
+	if p.solved != nil {
+		return *p.solved
+	}
+	out := Solution{State: NotDone, Solvable: true, Witnesses: make([]map[string][]string, len(p.solutions))}
+	for i, s := range p.solutions {
+		for t := range p.doc.Targets {
+			if len(s.ItemsAt(t)) > 0 {
+				out.State = Keyed
+			}
+		}
+		if w := s.Witness(); w != nil {
+			out.Witnesses[i] = w.Names()
+			if out.Witness == nil {
+				out.Witness = out.Witnesses[i]
+			}
+			continue
+		}
+		out.Solvable = false
+		if items, targets := s.Conflict(); out.Conflict == nil || len(items)+len(targets) < len(out.Conflict.Items)+len(out.Conflict.Targets) {
+			out.Conflict = &Conflict{i, items, targets}
+		}
+	}
+	p.solved = &out
+	return out
+}
+
+// Count is how many valid arrangements there are, or at least are.
+func (p *Proof) Count() (count string, exact bool) {
+	n := ways.Count(p.parts)
+	if !n.Exact && n.Value.Sign() == 0 && p.Solve().Witness != nil {
+		return "1", false
+	}
+	return n.Value.String(), n.Exact
+}
+
+// Chance is that of a blind guesser. Solutions that are impossible count for
+// nothing.
+func (p *Proof) Chance() Chance {
+	doc := *p.doc
+	doc.Key.Solutions = nil
+	for i, w := range p.Solve().Witnesses {
+		if w != nil {
+			doc.Key.Solutions = append(doc.Key.Solutions, p.doc.Key.Solutions[i])
+		}
+	}
+	judge, err := marks.NewJudge(&doc)
+	if err != nil || len(doc.Key.Solutions) == 0 {
+		return chance(new(big.Rat), new(big.Rat), true)
+	}
+	return guess(judge, len(answer.Nowhere(p.parts)) > 0)
+}
+
+func (p *Proof) itemName(id string) string {
+	if it := p.doc.Item(id); it != nil && it.Name != "" {
+		return it.Name
+	}
+	return id
+}
+
+func (p *Proof) targetName(id string) string {
+	if t := p.doc.Target(id); t != nil && t.Name != "" {
+		return t.Name
+	}
+	return id
+}
+
+func (p *Proof) itemNames(ids []string) string { return some(ids, p.itemName) }
+
+func (p *Proof) targetNames(ids []string) string { return some(ids, p.targetName) }
+
+// some names the first few of a list.
+func some(ids []string, name func(string) string) string {
+	const most = 4
+	out := ""
+	for i, id := range ids {
+		switch {
+		case i == most:
+			return fmt.Sprintf("%s and %d more", out, len(ids)-most)
+		case i > 0 && i == len(ids)-1:
+			out += " and "
+		case i > 0:
+			out += ", "
+		}
+		out += name(id)
+	}
+	return out
+}
