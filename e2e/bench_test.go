@@ -36,14 +36,16 @@ func many(items, targets int, onBoard bool) *activity.Doc {
 	doc, _ = doc.AddItems(names("Piece", items))
 	doc, _ = doc.AddTargets(names("Place", targets))
 	layout.Start(doc)
+	var rows []activity.Row
 	for i := range doc.Items {
 		it := &doc.Items[i]
 		it.Size = geometry.Size{W: 5000, H: 3000}
 		if onBoard {
 			it.Home = &activity.Point{X: geometry.U(i%20) * 5800, Y: geometry.U(i/20) * 5000}
 		}
-		doc.SetCells(0, []string{it.ID}, []string{doc.Targets[i%len(doc.Targets)].ID}, true)
+		rows = append(rows, activity.Row{Item: it.ID, Targets: []string{doc.Targets[i%len(doc.Targets)].ID}})
 	}
+	doc.PutRight(0, rows)
 	return doc
 }
 

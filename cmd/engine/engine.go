@@ -61,10 +61,14 @@ func fail(code string, err error) string {
 }
 
 var questions = map[string]func([]byte) (any, error){
+	"prove":    prove,
+	"mend":     mend,
+	"ways":     everyWay,
+	"tell":     tell,
+	"exchange": exchange,
 	"rehearse": rehearse,
 	"figures":  figures,
 	"hit":      hit,
-	"setCells": setCells,
 	"edit":     edit,
 	"samples":  samples,
 }
@@ -119,11 +123,18 @@ func rehearse(in []byte) (any, error) {
 
 // known is what the ledger and the proof strip show of a draft.
 type known struct {
-	Pieces     int            `json:"pieces"`
-	Targets    int            `json:"targets"`
-	Nowhere    []string       `json:"nowhere"` // items that are right nowhere
-	Cells      activity.Cells `json:"cells"`
-	Impossible *failure       `json:"impossible,omitempty"`
+	Pieces  int            `json:"pieces"`
+	Targets int            `json:"targets"`
+	Nowhere []string       `json:"nowhere"` // items that are right nowhere
+	Cells   activity.Cells `json:"cells"`
+	// Must says of each item, by solution, whether it must be placed.
+	Must [][]string `json:"must"`
+	// Settled is the draft with orders and needs brought in line with what they rest
+	// on, where that alone was wrong with it; Lost what went with that.
+	Settled json.RawMessage `json:"settled,omitempty"`
+	Lost    []string        `json:"lost,omitempty"`
+	// TagsFor proposes tags for targets.
+	TagsFor []activity.TagFor `json:"tagsFor"`
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
@@ -133,11 +144,17 @@ type known struct {
 
 func figures(in []byte) (any, error) {
 	doc, faults := activity.Read(in)
+	var settled json.RawMessage
+	var lost []string
 	if faults != nil {
-		return nil, faults
+		mended, gone, ok := activity.Settle(in)
+		if !ok {
+			return nil, faults
+		}
+		doc, settled, lost = mended, mended.Full(), gone
 	}
 	parts := activity.NewParts(doc)
-	out := known{Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
+	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
 		Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	out.Said = map[string]map[string]activity.Say{}
 	for _, it := range doc.Items {
@@ -155,33 +172,14 @@ func figures(in []byte) (any, error) {
 			out.Rich[x.ID] = richtext.Read(x.Text)
 		}
 	}
-	var impossible *marks.Impossible
-	if _, err := marks.NewJudge(doc); errors.As(err, &impossible) {
-		out.Impossible = &failure{"key-impossible", impossible.Error(), nil, append(impossible.Items, impossible.Targets...)}
+	for k := range doc.Key.Solutions {
+		must := make([]string, len(doc.Items))
+		for i := range doc.Items {
+			must[i] = doc.Must(k, &doc.Items[i])
+		}
+		out.Must = append(out.Must, must)
 	}
 	return out, nil
-}
-
-// setCells changes a block of cells and gives the selectors that are different.
-func setCells(in []byte) (any, error) {
-	var q struct {
-		Document json.RawMessage `json:"document"`
-		Solution int             `json:"solution"` // −1: who is let in
-		Items    []string        `json:"items"`
-		Targets  []string        `json:"targets"`
-		On       bool            `json:"on"`
-	}
-	if err := json.Unmarshal(in, &q); err != nil {
-		return nil, err
-	}
-	doc, faults := activity.Read(q.Document)
-	if faults != nil {
-		return nil, faults
-	}
-	if q.Solution >= len(doc.Key.Solutions) {
-		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
-	}
-	return doc.SetCells(q.Solution, q.Items, q.Targets, q.On).Full(), nil
 }
 
 // edited is a draft after an act of the workbench: what was made, to be selected,
@@ -190,24 +188,29 @@ type edited struct {
 	Document json.RawMessage    `json:"document"`
 	Made     activity.Selection `json:"made"`
 	Lost     []string           `json:"lost"`
+	Solution *int               `json:"solution,omitempty"` // the one made or changed
+}
+
+// request is an act with what it needs.
+type request struct {
+	Document json.RawMessage    `json:"document"`
+	Act      string             `json:"act"`
+	Parts    activity.Selection `json:"parts"`
+	Names    []string           `json:"names"`
+	To       string             `json:"to"`
+	First    struct{ Kind, ID string }
+	Drawing  layout.Drawing  `json:"drawing"`
+	From     json.RawMessage `json:"from"` // the document whose parts are put in
+	DX       activity.U      `json:"dx"`
+	DY       activity.U      `json:"dy"`
+	Faces    []activity.Face `json:"faces"`
+	Say      json.RawMessage `json:"say"` // the fields that change
+	keyRequest
 }
 
 // edit does an act of the workbench to a draft.
 func edit(in []byte) (any, error) {
-	var q struct {
-		Document json.RawMessage    `json:"document"`
-		Act      string             `json:"act"`
-		Parts    activity.Selection `json:"parts"`
-		Names    []string           `json:"names"`
-		To       string             `json:"to"`
-		First    struct{ Kind, ID string }
-		Drawing  layout.Drawing  `json:"drawing"`
-		From     json.RawMessage `json:"from"` // the document whose parts are put in
-		DX       activity.U      `json:"dx"`
-		DY       activity.U      `json:"dy"`
-		Faces    []activity.Face `json:"faces"`
-		Say      json.RawMessage `json:"say"` // the fields that change
-	}
+	var q request
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
 	}
@@ -282,6 +285,13 @@ func edit(in []byte) (any, error) {
 	case "swap":
 		doc = doc.Swap(q.Faces)
 	default:
+		if changed, err := editKey(doc, &q, &out); changed != nil || err != nil {
+			if err != nil {
+				return nil, err
+			}
+			doc = changed
+			break
+		}
 		if !slices.Contains(layout.Acts, q.Act) {
 			return nil, fmt.Errorf("there is no act %q", q.Act)
 		}

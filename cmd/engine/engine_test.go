@@ -23,18 +23,26 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"a rehearsal": {"rehearse", `{"document":` + doc + `,"seed":1,"moves":[{"n":1,"t":5,"do":"place","piece":"chain","target":"seat"}]}`, `"code":"wrongHere","why":"noCell","piece":"chain","item":"chain","target":"seat"`},
 		"a hit":       {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","X":10,"Y":5.25}`, `{"answer":0}`},
 		"beside":      {"hit", `{"targets":[{"frame":{"x":0,"y":0,"w":10,"h":10},"shape":"rect"}],"size":{"w":4,"h":4},"hit":"centre","x":10.01,"y":5}`, `{"answer":-1}`},
-		"cells":       {"setCells", `{"document":` + doc + `,"solution":0,"items":["bell"],"targets":["seat"],"on":true}`, `"seat":{"all":false,"items":["bell"],"tags":["seat"],"except":[]}`},
+		"cells":       {"edit", `{"document":` + doc + `,"act":"cells","solution":0,"parts":{"items":["bell"],"targets":["seat"]},"on":true}`, `"seat":{"all":false,"items":["bell"],"tags":["seat"],"except":[]}`},
 		"a removal":   {"edit", `{"document":` + doc + `,"act":"remove","parts":{"items":["chain"]}}`, `"lost":["1 right cell"]`},
 		"new items":   {"edit", `{"document":` + doc + `,"act":"addItems","names":["Bell"]}`, `"made":{"items":["bell-2"]`},
 		"lining up":   {"edit", `{"document":` + doc + `,"act":"left","to":"board","parts":{"targets":["seat"]}}`, `"id":"seat","name":"Seat","label":{"text":"Seat","side":"above"},"frame":{"x":0`},
 		// Each keeps what is not spoken of.
 		"a reply of two":     {"edit", `{"document":` + strings.Replace(doc, `"key": {`, `"replies":[{"id":"r","moment":"placed","when":{"all":[{"piece":{"items":["bell"]}},{"result":"wrong"}]},"say":{"sound":"ding"}}], "key": {`, 1) + `,"act":"say","parts":{"items":["pump","bell"]},"to":"wrong","say":{"text":"No."}}`, `"say":{"text":"No.","picture":"","alt":"","sound":"ding","transcript":""}`},
+		"a tag":              {"edit", `{"document":` + doc + `,"act":"tagRight","tag":"wheels","parts":{"targets":["seat"]},"on":true}`, `"tags":["seat","wheels"]`},
+		"a need":             {"edit", `{"document":` + doc + `,"act":"ask","parts":{"items":["saddle","bell"],"targets":["seat"]},"asking":{"how":"exactly","n":1}}`, `"needs":[{"target":"seat","of":{"all":false,"items":["saddle","bell"],"tags":[],"except":[]},"min":1,"max":1}]`},
+		"another solution":   {"edit", `{"document":` + doc + `,"act":"anotherSolution"}`, `"solution":1`},
+		"what a cell is":     {"tell", `{"document":` + doc + `,"item":"inner-cable","target":"drivetrain"}`, `right by itself; let in by default`},
+		"a proof":            {"prove", `{"document":` + doc + `,"what":"count"}`, `"count":"2"`},
+		"ways":               {"ways", `{"document":` + doc + `,"most":5}`, `"done":true`},
+		"a class":            {"prove", `{"document":` + doc + `,"what":"class","learners":{"number":20,"ability":100,"seed":1}}`, `"right":20`},
+		"no finding to mend": {"mend", `{"document":` + doc + `,"code":"overlap","parts":[]}`, `nothing to mend`},
 		"an unknown act":     {"edit", `{"document":` + doc + `,"act":"fly"}`, `there is no act \"fly\"`},
 		"a bad document":     {"figures", `{"format":1}`, `"code":"bad-document"`},
 		"an impossible key":  {"rehearse", `{"document":` + strings.Replace(doc, `"name": "Seat",`, `"name": "Seat", "holds": 1,`, 1) + `}`, `"code":"key-impossible"`},
 		"an unknown one":     {"sing", `{}`, `"code":"unknown-question"`},
 		"not a question":     {"rehearse", `[`, `"code":"failed"`},
-		"a solution too far": {"setCells", `{"document":` + doc + `,"solution":3}`, "no solution 4"},
+		"a solution too far": {"edit", `{"document":` + doc + `,"act":"cells","solution":3}`, "no solution 4"},
 	} {
 		got := answer(c.question, c.in)
 		if !json.Valid([]byte(got)) || !strings.Contains(got, c.says) {

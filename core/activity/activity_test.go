@@ -247,19 +247,19 @@ func TestSettingCellsKeepsTheRuleAndMakesExceptions(t *testing.T) {
 	if faults != nil {
 		t.Fatal(faults)
 	}
-	off := doc.SetCells(0, []string{"y"}, []string{"box"}, false)
+	off, _ := doc.SetCells(0, []string{"y"}, []string{"box"}, false)
 	if got := string(json.RawMessage(mustJSON(t, off.Key.Solutions[0].Right["box"]))); got != `{"all":false,"items":null,"tags":["t"],"except":["y"]}` {
 		t.Errorf("taking one tagged item out: %s", got)
 	}
 	// z is turned away; made right, it is let in as well, or it would not count.
-	on := doc.SetCells(0, []string{"z"}, []string{"box"}, true)
+	on, _ := doc.SetCells(0, []string{"z"}, []string{"box"}, true)
 	if c := on.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y z" || strings.Join(c.Lets["box"], " ") != "x y z" {
 		t.Errorf("making z right: %+v", c)
 	}
 	if c := doc.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y" {
 		t.Errorf("the document before was changed: %+v", c)
 	}
-	away := doc.SetCells(-1, []string{"x"}, []string{"box"}, false)
+	away, _ := doc.SetCells(-1, []string{"x"}, []string{"box"}, false)
 	if c := away.Cells(); strings.Join(c.Right[0]["box"], " ") != "y" {
 		t.Errorf("turned away, x is still right: %+v", c)
 	}

@@ -55,11 +55,10 @@ func (d *Doc) Cells() Cells {
 // SetCells changes a block of cells: items × targets, of what is right under a
 // solution or, with solution −1, of who is let in. Making an item right also lets
 // it in, since it would not count otherwise; turning it away leaves what is right
-// as it stands. It returns the changed document.
-func (d *Doc) SetCells(solution int, items, targets []string, on bool) *Doc {
-	out := *d
-	out.Targets = slices.Clone(d.Targets)
-	out.Key.Solutions = slices.Clone(d.Key.Solutions)
+// as it stands. It returns the changed document, and what went with it (see
+// [Doc.settle]).
+func (d *Doc) SetCells(solution int, items, targets []string, on bool) (changed *Doc, lost []string) {
+	out := d.Clone()
 	for i := range out.Targets {
 		t := &out.Targets[i]
 		if !slices.Contains(targets, t.ID) {
@@ -75,16 +74,11 @@ func (d *Doc) SetCells(solution int, items, targets []string, on bool) *Doc {
 				continue
 			}
 			s := &out.Key.Solutions[solution]
-			right := map[string]Selector{}
-			for id, sel := range s.Right {
-				right[id] = sel
-			}
-			right[t.ID] = right[t.ID].With(it, on)
-			s.Right = right
+			s.right(t.ID, s.Right[t.ID].With(it, on))
 			if on {
 				t.Lets = t.Lets.With(it, true)
 			}
 		}
 	}
-	return &out
+	return out, out.settle()
 }

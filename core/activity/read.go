@@ -54,14 +54,29 @@ func Read(body []byte) (*Doc, Faults) {
 	if tree == nil && len(faults) > 0 {
 		return nil, faults
 	}
+	doc, faults := taken(tree, faults)
+	if len(faults) > 0 {
+		return nil, faults
+	}
+	return doc, nil
+}
+
+// readAnyway reads what can be read of a document with faults; nil where it is not
+// even JSON.
+func readAnyway(body []byte) (*Doc, Faults) {
+	tree, faults := parse(body)
+	if tree == nil && len(faults) > 0 {
+		return nil, faults
+	}
+	return taken(tree, faults)
+}
+
+func taken(tree any, faults Faults) (*Doc, Faults) {
 	r := reader{shapes: shapes{}, faults: faults}
 	doc := new(Doc)
 	r.value("", tree, reflect.ValueOf(doc).Elem(), "")
 	check(doc, &r)
-	if len(r.faults) > 0 {
-		return nil, r.faults
-	}
-	return doc, nil
+	return doc, r.faults
 }
 
 // reader walks a parsed tree and a Go type side by side.

@@ -81,8 +81,10 @@ func (p *Proof) Cover() Cover {
 	return out
 }
 
-// findings are those that follow from which replies come.
-func (c Cover) findings(doc *activity.Doc, p *Proof) []Finding {
+// CoverFindings are those that follow from which replies come. Cost: that of
+// [Proof.Cover].
+func (p *Proof) CoverFindings() []Finding {
+	c := p.Cover()
 	f := finder{Proof: p, out: []Finding{}}
 	for _, r := range c.Replies {
 		switch {

@@ -61,7 +61,7 @@ func orNone(list []string) []string {
 // code and parts.
 func Mend(doc *activity.Doc, code string, parts []string) (mended *activity.Doc, ok bool) {
 	p := New(doc)
-	for _, f := range append(p.Findings(), p.Cover().findings(doc, p)...) {
+	for _, f := range append(p.Findings(), p.CoverFindings()...) {
 		if f.Code == code && slices.Equal(f.Parts, parts) && f.mend != nil {
 			out := doc.Clone()
 			f.mend(out)
@@ -147,7 +147,10 @@ func (f *finder) cells() {
 			}
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
 				fmt.Sprintf("%s: right in %s by %s, but turned away there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
-				"Let it in", func(d *activity.Doc) { *d = *d.SetCells(-1, items, []string{target.ID}, true) })
+				"Let it in", func(d *activity.Doc) {
+					out, _ := d.SetCells(-1, items, []string{target.ID}, true)
+					*d = *out
+				})
 		}
 	}
 }

@@ -90,7 +90,7 @@ func Prove(doc *activity.Doc) *Report {
 	r.Count, r.Exact = p.Count()
 	r.Chance = p.Chance()
 	r.Cover = p.Cover()
-	r.Findings = append(p.Findings(), r.Cover.findings(doc, p)...)
+	r.Findings = append(p.Findings(), p.CoverFindings()...)
 	return r
 }
 

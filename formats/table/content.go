@@ -323,14 +323,7 @@ func rightIn(doc *activity.Doc, id string, values []string) {
 			want = append(want, doc.Targets[at].ID)
 		}
 	}
-	it := doc.Item(id)
-	for i := range doc.Targets {
-		t := &doc.Targets[i]
-		if on := slices.Contains(want, t.ID); on != doc.Key.Solutions[0].RightCell(t, it) {
-			*doc = *doc.SetCells(0, []string{id}, []string{t.ID}, on)
-			it = doc.Item(id)
-		}
-	}
+	doc.PutRight(0, []activity.Row{{Item: id, Targets: want}})
 }
 
 // Export is the content of an activity as rows, headings first: what [Merge] takes

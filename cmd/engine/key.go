@@ -1,0 +1,238 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
+	"keenmagpie/core/ways"
+)
+
+// keyRequest is what acts on the key need.
+type keyRequest struct {
+	Solution int               `json:"solution"`
+	Tag      string            `json:"tag"`
+	On       bool              `json:"on"`
+	Rows     []activity.Row    `json:"rows"`
+	Asking   activity.Asking   `json:"asking"`
+	Needs    []activity.Need   `json:"needs"`
+	Order    *activity.Order   `json:"order"`
+	Shown    activity.Shown    `json:"shown"`
+	Spots    []activity.Spot   `json:"spots"`
+	Pairs    []activity.TagFor `json:"pairs"`
+}
+
+// editKey does an act on what is right; nil where the act is none of those.
+func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc, err error) {
+	if q.Solution < -1 || q.Solution >= len(doc.Key.Solutions) || q.Solution == -1 && q.Act != "cells" {
+		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
+	}
+	at := q.Solution
+	switch q.Act {
+	case "cells": // solution −1: who is let in
+		changed, out.Lost = doc.SetCells(at, q.Parts.Items, q.Parts.Targets, q.On)
+	case "tagRight":
+		for _, id := range q.Parts.Targets {
+			var lost []string
+			if changed, lost = doc.TagRight(at, q.Tag, id, q.On); changed != nil {
+				doc, out.Lost = changed, append(out.Lost, lost...)
+			}
+		}
+	case "tagsRight":
+		for _, p := range q.Pairs {
+			var lost []string
+			changed, lost = doc.TagRight(at, p.Tag, p.Target, true)
+			doc, out.Lost = changed, append(out.Lost, lost...)
+		}
+	case "rightIn":
+		changed, out.Lost = doc.RightIn(at, q.Rows)
+	case "ask":
+		changed, out.Lost, err = doc.Ask(at, q.Parts.Items, q.Parts.Targets, q.Asking)
+	case "needs":
+		for _, id := range q.Parts.Targets {
+			doc = doc.SetNeeds(at, id, q.Needs)
+		}
+		changed = doc
+	case "order":
+		for _, id := range q.Parts.Targets {
+			if doc, err = doc.SetOrder(at, id, q.Order); err != nil {
+				return nil, err
+			}
+		}
+		changed = doc
+	case "anotherSolution":
+		changed = doc.AnotherSolution(at, fmt.Sprintf("Way %d", len(doc.Key.Solutions)+1))
+		at = len(doc.Key.Solutions)
+	case "dropSolution":
+		changed, out.Lost = doc.DropSolution(at)
+		at = max(0, at-1)
+	case "countRight":
+		changed, at, out.Lost, err = doc.CountRight(at, q.Shown, q.To)
+	case "targetsHere":
+		changed, out.Made = doc.TargetsHere(at, q.Spots, q.To)
+	default:
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	out.Solution = &at
+	if changed == nil {
+		return doc, nil
+	}
+	if _, faults := activity.Read(changed.Write()); faults != nil {
+		return nil, faults
+	}
+	return changed, nil
+}
+
+// exchange says by which exchange a demonstration and a solution differ, or null.
+func exchange(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		Solution int             `json:"solution"`
+		Shown    activity.Shown  `json:"shown"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	if q.Solution < 0 || q.Solution >= len(doc.Key.Solutions) {
+		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
+	}
+	return doc.Exchange(q.Solution, q.Shown), nil
+}
+
+// tell says in words what a cell, an item or a target is.
+func tell(in []byte) (any, error) {
+	var q struct {
+		Document     json.RawMessage `json:"document"`
+		Solution     int             `json:"solution"`
+		Item, Target string
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	if q.Solution < 0 || q.Solution >= len(doc.Key.Solutions) {
+		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
+	}
+	switch {
+	case q.Item != "" && q.Target != "":
+		return doc.TellCell(q.Solution, q.Item, q.Target), nil
+	case q.Item != "":
+		return doc.TellItem(q.Solution, q.Item), nil
+	}
+	return doc.TellTarget(q.Solution, q.Target), nil
+}
+
+// prove answers one part of the proof: solve (with the findings of the document),
+// count, chance, replies (with their findings), or class.
+func prove(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		What     string          `json:"what"`
+		Learners proof.Learners  `json:"learners"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	p := proof.New(doc)
+	switch q.What {
+	case "solve":
+		return struct {
+			proof.Solution
+			Findings []proof.Finding `json:"findings"`
+		}{p.Solve(), p.Findings()}, nil
+	case "count":
+		count, exact := p.Count()
+		return map[string]any{"count": count, "exact": exact}, nil
+	case "chance":
+		return p.Chance(), nil
+	case "replies":
+		cover := p.Cover()
+		return struct {
+			proof.Cover
+			Findings []proof.Finding `json:"findings"`
+		}{cover, p.CoverFindings()}, nil
+	case "class":
+		g, err := play.New(doc)
+		if err != nil {
+			return nil, err
+		}
+		return proof.Simulate(g, q.Learners, nil), nil
+	}
+	return nil, fmt.Errorf("there is no proof of %q", q.What)
+}
+
+// mend gives the draft with a finding put right.
+func mend(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		Code     string          `json:"code"`
+		Parts    []string        `json:"parts"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	mended, ok := proof.Mend(doc, q.Code, q.Parts)
+	if !ok {
+		return nil, fmt.Errorf("there is nothing to mend any more")
+	}
+	return mended.Full(), nil
+}
+
+// way is a valid arrangement, and where its pieces would stand.
+type way struct {
+	Solution int                 `json:"solution"`
+	Targets  map[string][]string `json:"targets"`
+	Stands   any                 `json:"stands"`
+}
+
+// everyWay lists valid arrangements from one number on; done is true where there are
+// no more.
+func everyWay(in []byte) (any, error) {
+	var q struct {
+		Document json.RawMessage `json:"document"`
+		From     int             `json:"from"`
+		Most     int             `json:"most"`
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	parts := activity.NewParts(doc)
+	list, n := []way{}, 0
+	done := ways.Each(parts, func(a *placing.Arrangement, solution int) bool {
+		if n >= q.From {
+			stands := map[string]any{}
+			for piece, r := range a.Stands() {
+				stands[parts.Pieces[piece].ID] = r
+			}
+			list = append(list, way{solution, a.Names(), stands})
+		}
+		n++
+		return len(list) < q.Most
+	})
+	return map[string]any{"ways": list, "done": done && len(list) < q.Most}, nil
+}

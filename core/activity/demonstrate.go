@@ -1,0 +1,219 @@
+package activity
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"keenmagpie/core/geometry"
+)
+
+// Shown is an arrangement put on the board to say what is right: the pieces in each
+// target, in order.
+type Shown map[string][]string
+
+// Exchange is what a demonstration and a solution differ by, where that is only
+// which of some items are in which of some targets: either of these will do.
+type Exchange struct {
+	Items   []string       `json:"items"`
+	Targets []string       `json:"targets"`
+	Each    map[string]int `json:"each"` // by target: how many of them are there
+}
+
+func itemOfPiece(piece string) string {
+	id, _, _ := strings.Cut(piece, "~")
+	return id
+}
+
+// Exchange compares a demonstration with what is right under a solution: nil where
+// they agree, or differ by more than an exchange. Items count that are right in one
+// target and have one piece.
+func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
+	s := &d.Key.Solutions[solution]
+	where := map[string]string{} // item: target, in the demonstration
+	for t, pieces := range shown {
+		for _, p := range pieces {
+			where[itemOfPiece(p)] = t
+		}
+	}
+	x := Exchange{Each: map[string]int{}}
+	was := map[string]int{}
+	for i := range d.Items {
+		it := &d.Items[i]
+		var right []string
+		for j := range d.Targets {
+			if s.RightCell(&d.Targets[j], it) {
+				right = append(right, d.Targets[j].ID)
+			}
+		}
+		at, is := where[it.ID]
+		if it.Copies > 1 || len(right) > 1 {
+			if is && !contains(right, at) {
+				return nil
+			}
+			continue
+		}
+		if len(right) == 1 && is && right[0] == at || len(right) == 0 && !is {
+			continue
+		}
+		x.Items = append(x.Items, it.ID)
+		for _, t := range append(right, at) {
+			if t != "" && !contains(x.Targets, t) {
+				x.Targets = append(x.Targets, t)
+			}
+		}
+		if len(right) > 0 {
+			was[right[0]]++
+		}
+		if is {
+			x.Each[at]++
+		}
+	}
+	for _, t := range x.Targets {
+		if target := d.Target(t); x.Each[t] == 0 || x.Each[t] != was[t] || target == nil || target.Ordered {
+			return nil
+		}
+	}
+	if len(x.Items) < 2 {
+		return nil
+	}
+	return &x
+}
+
+// CountRight makes a demonstration right under a solution: "instead" of what was
+// right for the items that are shown, as "either" of the items that Exchange names,
+// or, with "another", in a solution of its own. Lanes take the order shown. Targets
+// let in what is right there, and hold what was put there; what had to change for
+// that is told.
+func (d *Doc) CountRight(solution int, shown Shown, how string) (out *Doc, at int, lost []string, err error) {
+	if how == "either" {
+		x := d.Exchange(solution, shown)
+		if x == nil {
+			return nil, 0, nil, fmt.Errorf("what is shown differs from what is right by more than an exchange")
+		}
+		out = d
+		for _, t := range x.Targets {
+			var more []string
+			out, more, err = out.Ask(solution, x.Items, []string{t}, Asking{"exactly", x.Each[t]})
+			if err != nil {
+				return nil, 0, nil, err
+			}
+			lost = append(lost, more...)
+		}
+		return out, solution, lost, nil
+	}
+	out = d.Clone()
+	if how == "another" {
+		solution = len(out.Key.Solutions)
+		out.Key.Solutions = append(out.Key.Solutions, Solution{Name: fmt.Sprintf("Way %d", solution+1), Credit: 100, Right: map[string]Selector{}})
+	}
+	var rows []Row
+	count := map[string]map[string]int{} // item, target
+	for i := range out.Targets {
+		t := &out.Targets[i]
+		if n := len(shown[t.ID]); t.Holds > 0 && n > t.Holds {
+			lost = append(lost, fmt.Sprintf("%s held %d, and now holds %d", nameOr(t.Name, t.ID), t.Holds, n))
+			t.Holds = n
+		}
+		for _, p := range shown[t.ID] {
+			id := itemOfPiece(p)
+			if count[id] == nil {
+				count[id] = map[string]int{}
+			}
+			count[id][t.ID]++
+		}
+	}
+	for i := range out.Items {
+		id := out.Items[i].ID
+		if count[id] == nil {
+			continue
+		}
+		r := Row{Item: id}
+		for j := range out.Targets {
+			if t := out.Targets[j].ID; count[id][t] > 0 {
+				r.Targets = append(r.Targets, t)
+			}
+		}
+		rows = append(rows, r)
+	}
+	out, more := out.RightIn(solution, rows)
+	lost = append(lost, more...)
+	// Pieces of one item that are not all in one target: so many in each.
+	for _, r := range rows {
+		it := out.Item(r.Item)
+		if len(r.Targets) == 1 && count[r.Item][r.Targets[0]] == it.Copies {
+			continue
+		}
+		for _, t := range r.Targets {
+			if out, more, err = out.Ask(solution, []string{r.Item}, []string{t}, Asking{"exactly", count[r.Item][t]}); err != nil {
+				return nil, 0, nil, err
+			}
+			lost = append(lost, more...)
+		}
+	}
+	for i := range out.Targets {
+		t := &out.Targets[i]
+		if !t.Ordered || len(shown[t.ID]) < 2 {
+			continue
+		}
+		o := Order{}
+		for _, p := range shown[t.ID] {
+			o.Tiers = append(o.Tiers, []string{itemOfPiece(p)})
+		}
+		if ordered, err := out.SetOrder(solution, t.ID, &o); err == nil {
+			out = ordered
+		} else {
+			lost = append(lost, "no order was set: "+err.Error())
+		}
+	}
+	return out, solution, lost, nil
+}
+
+// Spot is where a piece was set down on the bare board.
+type Spot struct {
+	Item  string        `json:"item"`
+	Frame geometry.Rect `json:"frame"`
+}
+
+// TargetsHere makes a target of each spot, as large as the piece that lies there,
+// which is right there under the solution. Their names give nothing away.
+func (d *Doc) TargetsHere(solution int, spots []Spot, shows string) (out *Doc, made Selection) {
+	out = d.Clone()
+	for range spots {
+		made.Targets = append(made.Targets, "")
+	}
+	names := make([]string, len(spots))
+	number := len(d.Targets)
+	for i := range names {
+		number++
+		names[i] = fmt.Sprintf("Spot %d", number)
+	}
+	out, made = out.AddTargets(names)
+	var rows []Row
+	for i, id := range made.Targets {
+		t := out.Target(id)
+		t.Frame, t.Holds, t.Label.Text = spots[i].Frame, 1, ""
+		t.Frame.X = max(0, min(t.Frame.X, out.Board.Width-t.Frame.W))
+		t.Frame.Y = max(0, min(t.Frame.Y, out.Board.Height-t.Frame.H))
+		if shows != "" {
+			t.Shows = shows
+		}
+		k := slices.IndexFunc(rows, func(r Row) bool { return r.Item == spots[i].Item })
+		if k < 0 {
+			rows = append(rows, Row{Item: spots[i].Item})
+			k = len(rows) - 1
+		}
+		rows[k].Targets = append(rows[k].Targets, id)
+	}
+	// What was right elsewhere stays so.
+	for k := range rows {
+		it := out.Item(rows[k].Item)
+		for j := range out.Targets {
+			if t := &out.Targets[j]; it != nil && out.Key.Solutions[solution].RightCell(t, it) && !contains(rows[k].Targets, t.ID) {
+				rows[k].Targets = append(rows[k].Targets, t.ID)
+			}
+		}
+	}
+	out, _ = out.RightIn(solution, rows)
+	return out, made
+}

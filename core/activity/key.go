@@ -1,0 +1,439 @@
+package activity
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Acts on the key. Each gives the changed document and leaves d as it is; what had to
+// go with it is said in words. All of them keep orders sound: an order names the
+// items that are right in its lane, and goes where it can no longer hold.
+
+// TagRight makes everything that bears a tag right in a target under a solution, by
+// the tag itself, so that a later item with it follows; or takes that back. Items
+// that were named one by one, or excepted, follow the tag from then on.
+func (d *Doc) TagRight(solution int, tag, target string, on bool) (out *Doc, lost []string) {
+	out = d.Clone()
+	s := &out.Key.Solutions[solution]
+	t := out.Target(target)
+	if t == nil {
+		return out, nil
+	}
+	tagged := func(id string) bool { it := out.Item(id); return it != nil && contains(it.Tags, tag) }
+	change := func(sel Selector) Selector {
+		sel.Tags = slices.DeleteFunc(slices.Clone(sel.Tags), func(x string) bool { return x == tag })
+		if !on {
+			return sel
+		}
+		sel.Items = slices.DeleteFunc(slices.Clone(sel.Items), tagged)
+		sel.Except = slices.DeleteFunc(slices.Clone(sel.Except), tagged)
+		if !sel.All {
+			sel.Tags = append(sel.Tags, tag)
+		}
+		return sel
+	}
+	s.right(target, change(s.Right[target]))
+	if on {
+		t.Lets = change(t.Lets)
+	}
+	return out, out.settle()
+}
+
+// right sets what is right in a target.
+func (s *Solution) right(target string, sel Selector) {
+	if !sel.All && len(sel.Items) == 0 && len(sel.Tags) == 0 {
+		delete(s.Right, target)
+		return
+	}
+	if s.Right == nil {
+		s.Right = map[string]Selector{}
+	}
+	s.Right[target] = sel
+}
+
+// Row is the targets in which an item is right.
+type Row struct {
+	Item    string   `json:"item"`
+	Targets []string `json:"targets"`
+}
+
+// RightIn makes each item right in exactly the targets of its row under a
+// solution.
+func (d *Doc) RightIn(solution int, rows []Row) (out *Doc, lost []string) {
+	out = d.Clone()
+	return out, out.PutRight(solution, rows)
+}
+
+// PutRight is RightIn for a document that may be changed. Cost: O(rows × targets),
+// and O(needs × items).
+func (d *Doc) PutRight(solution int, rows []Row) (lost []string) {
+	s := &d.Key.Solutions[solution]
+	for _, r := range rows {
+		it := d.Item(r.Item)
+		if it == nil {
+			continue
+		}
+		for i := range d.Targets {
+			t := &d.Targets[i]
+			on := contains(r.Targets, t.ID)
+			if s.RightCell(t, it) == on {
+				continue
+			}
+			s.right(t.ID, s.Right[t.ID].With(it, on))
+			if on {
+				t.Lets = t.Lets.With(it, true)
+			}
+		}
+	}
+	return d.settle()
+}
+
+// Asking is how many of some pieces a target must have.
+type Asking struct {
+	How string `json:"how" one:"all|may|exactly|atLeast|atMost"`
+	N   int    `json:"n"`
+}
+
+// Ask says of items together how many of them each target must have: all of their
+// pieces somewhere (no need), any number (may), or a number in each of the targets.
+// Without targets, those where each item is right are meant. A number makes them right
+// there as well.
+func (d *Doc) Ask(solution int, items, targets []string, a Asking) (out *Doc, lost []string, err error) {
+	out = d.Clone()
+	s := &out.Key.Solutions[solution]
+	given := len(targets) > 0
+	for i := range out.Targets {
+		t := &out.Targets[i]
+		if given && !contains(targets, t.ID) {
+			continue
+		}
+		var here []string
+		for _, id := range items {
+			it := out.Item(id)
+			if it == nil {
+				continue
+			}
+			if given && a.How != "all" && a.How != "may" && !s.RightCell(t, it) {
+				s.right(t.ID, s.Right[t.ID].With(it, true))
+				t.Lets = t.Lets.With(it, true)
+			}
+			if s.RightCell(t, it) {
+				here = append(here, id)
+			}
+		}
+		if len(here) == 0 {
+			continue
+		}
+		if i := slices.IndexFunc(s.Orders, func(o Order) bool { return o.Target == t.ID }); i >= 0 && a.How != "all" {
+			return nil, nil, fmt.Errorf("%s keeps an order, in which all its items are needed; take the order away first", nameOr(t.Name, t.ID))
+		}
+		out.uncounted(s, t, here)
+		n := Need{Target: t.ID, Of: Selector{Items: here}, Min: a.N}
+		switch a.How {
+		case "all":
+			continue
+		case "may":
+			n.Min = 0
+		case "exactly":
+			n.Max = &a.N
+		case "atMost":
+			n.Min, n.Max = 0, &a.N
+		case "atLeast":
+		default:
+			return nil, nil, fmt.Errorf("a need cannot be %q", a.How)
+		}
+		s.Needs = append(s.Needs, n)
+	}
+	return out, out.settle(), nil
+}
+
+// uncounted takes items out of the needs of a target; needs that count nothing then
+// go.
+func (d *Doc) uncounted(s *Solution, t *Target, items []string) {
+	s.Needs = slices.DeleteFunc(s.Needs, func(n Need) bool { return n.Target == t.ID && !d.counts(s, t, n, items) })
+	for k := range s.Needs {
+		n := &s.Needs[k]
+		for _, id := range items {
+			if it := d.Item(id); n.Target == t.ID && n.Of.Selects(it) {
+				n.Of = n.Of.With(it, false)
+			}
+		}
+	}
+}
+
+// counts reports whether a need counts any item but these.
+func (d *Doc) counts(s *Solution, t *Target, n Need, but []string) bool {
+	for i := range d.Items {
+		if it := &d.Items[i]; n.Of.Selects(it) && s.RightCell(t, it) && !contains(but, it.ID) {
+			return true
+		}
+	}
+	return false
+}
+
+// SetNeeds sets all needs of a target.
+func (d *Doc) SetNeeds(solution int, target string, needs []Need) *Doc {
+	out := d.Clone()
+	s := &out.Key.Solutions[solution]
+	s.Needs = slices.DeleteFunc(s.Needs, func(n Need) bool { return n.Target == target })
+	for _, n := range needs {
+		n.Target = target
+		s.Needs = append(s.Needs, n)
+	}
+	return out
+}
+
+// SetOrder sets the order of a lane, or with nil takes it away. With no tiers at
+// all, the items that are right there are lined up as they stand in the document.
+func (d *Doc) SetOrder(solution int, target string, order *Order) (*Doc, error) {
+	out := d.Clone()
+	s := &out.Key.Solutions[solution]
+	s.Orders = slices.DeleteFunc(s.Orders, func(o Order) bool { return o.Target == target })
+	if order == nil {
+		return out, nil
+	}
+	t := out.Target(target)
+	if t == nil {
+		return nil, fmt.Errorf("there is no target %q", target)
+	}
+	o := *order
+	o.Target, t.Ordered = target, true
+	names, why := out.orderable(s, t)
+	if why != "" {
+		return nil, errors.New(why)
+	}
+	if len(names) == 0 {
+		return nil, fmt.Errorf("nothing is right in %s yet", nameOr(t.Name, t.ID))
+	}
+	s.Orders = append(s.Orders, o)
+	out.settle()
+	k := slices.IndexFunc(s.Orders, func(o Order) bool { return o.Target == target })
+	if k < 0 {
+		return nil, errors.New("that order cannot be kept here")
+	}
+	set := &s.Orders[k]
+	if _, circle := set.Compile(set.Names()); circle != nil {
+		words := make([]string, 0, len(circle)+1)
+		for _, i := range append(circle, circle[0]) {
+			it := out.Item(set.Names()[i])
+			words = append(words, nameOr(it.Name, it.ID))
+		}
+		return nil, fmt.Errorf("that goes in a circle: %s", strings.Join(words, " before "))
+	}
+	if most := set.most(); len(set.Names()) > most {
+		return nil, fmt.Errorf("with pairs of before, an order has at most %d items, and this has %d", most, len(set.Names()))
+	}
+	return out, nil
+}
+
+func nameOr(name, id string) string {
+	if name == "" {
+		return id
+	}
+	return name
+}
+
+// orderable lists the items that are right in a lane, or says why they cannot have
+// an order.
+func (d *Doc) orderable(s *Solution, lane *Target) (names []string, why string) {
+	for i := range d.Items {
+		it := &d.Items[i]
+		if !s.RightCell(lane, it) {
+			continue
+		}
+		names = append(names, it.ID)
+		switch {
+		case it.Copies != 1:
+			return names, fmt.Sprintf("%s has %d pieces; in an order every item has one", nameOr(it.Name, it.ID), it.Copies)
+		case d.governed(s, it):
+			return names, fmt.Sprintf("%s is counted by a need, and cannot have a place in an order as well", nameOr(it.Name, it.ID))
+		}
+		for j := range d.Targets {
+			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
+				return names, fmt.Sprintf("%s is right in %s as well, and in an order it can be right there alone", nameOr(it.Name, it.ID), nameOr(t.Name, t.ID))
+			}
+		}
+	}
+	return names, ""
+}
+
+func (d *Doc) governed(s *Solution, it *Item) bool {
+	return slices.ContainsFunc(s.Needs, func(n Need) bool {
+		t := d.Target(n.Target)
+		return t != nil && n.Of.Selects(it) && s.RightCell(t, it)
+	})
+}
+
+// settle keeps orders sound after a change of anything that they rest on: items
+// that are new in a lane come last in its order, those that are no longer right there
+// leave it, and an order that cannot hold any more goes. Needs that count the same
+// item twice keep it in the first.
+func (d *Doc) settle() (lost []string) {
+	for i := range d.Key.Solutions {
+		s := &d.Key.Solutions[i]
+		d.settleNeeds(s)
+		s.Orders = slices.DeleteFunc(s.Orders, func(o Order) bool {
+			t := d.Target(o.Target)
+			if t == nil || !t.Ordered {
+				lost = append(lost, "the order of "+o.Target)
+				return true
+			}
+			names, why := d.orderable(s, t)
+			if why != "" || len(names) == 0 || len(names) > 200 {
+				lost = append(lost, "the order of "+nameOr(t.Name, t.ID))
+				return true
+			}
+			return false
+		})
+		for k := range s.Orders {
+			o := &s.Orders[k]
+			names, _ := d.orderable(s, d.Target(o.Target))
+			gone := func(id string) bool { return !contains(names, id) }
+			tiers := make([][]string, 0, len(o.Tiers))
+			for _, tier := range o.Tiers {
+				if tier = slices.DeleteFunc(slices.Clone(tier), gone); len(tier) > 0 {
+					tiers = append(tiers, tier)
+				}
+			}
+			o.Tiers = tiers
+			o.Before = slices.DeleteFunc(slices.Clone(o.Before), func(pair []string) bool { return slices.ContainsFunc(pair, gone) })
+			has := o.Names()
+			for _, id := range names {
+				if !contains(has, id) {
+					o.Tiers = append(o.Tiers, []string{id})
+				}
+			}
+			if len(o.Before) > 0 && len(names) > o.most() {
+				o.Before = nil
+				lost = append(lost, "pairs of before")
+				for _, id := range names {
+					if !slices.ContainsFunc(o.Tiers, func(tier []string) bool { return contains(tier, id) }) {
+						o.Tiers = append(o.Tiers, []string{id})
+					}
+				}
+			}
+		}
+	}
+	return lost
+}
+
+func (d *Doc) settleNeeds(s *Solution) {
+	for i := range d.Targets {
+		t := &d.Targets[i]
+		taken := map[string]bool{}
+		for k := range s.Needs {
+			n := &s.Needs[k]
+			if n.Target != t.ID {
+				continue
+			}
+			for j := range d.Items {
+				it := &d.Items[j]
+				if !n.Of.Selects(it) || !s.RightCell(t, it) {
+					continue
+				}
+				if taken[it.ID] {
+					n.Of = n.Of.With(it, false)
+				}
+				taken[it.ID] = true
+			}
+		}
+	}
+}
+
+// Settle mends a document that is faulty only because orders and needs no longer fit
+// what they rest on, as when an item's tags or copies have changed; ok is false
+// where there is more, or nothing, to mend.
+func Settle(body []byte) (doc *Doc, lost []string, ok bool) {
+	doc, faults := readAnyway(body)
+	if doc == nil || len(faults) == 0 {
+		return nil, nil, false
+	}
+	for _, f := range faults {
+		if !strings.HasPrefix(f.Pointer, "/key/solutions/") || !strings.Contains(f.Pointer, "/orders/") && !strings.Contains(f.Pointer, "/needs/") {
+			return nil, nil, false
+		}
+	}
+	lost = doc.settle()
+	if _, faults := Read(doc.Write()); len(faults) > 0 {
+		return nil, nil, false
+	}
+	return doc, lost, true
+}
+
+// AnotherSolution adds one that starts from another: the same, to be changed.
+func (d *Doc) AnotherSolution(from int, name string) *Doc {
+	out := d.Clone()
+	more := d.Clone().Key.Solutions[from]
+	more.Name = name
+	out.Key.Solutions = append(out.Key.Solutions, more)
+	return out
+}
+
+// DropSolution takes one away; the last stays. Replies that speak of it go, and
+// those that speak of later ones follow.
+func (d *Doc) DropSolution(k int) (out *Doc, lost []string) {
+	out = d.Clone()
+	if len(out.Key.Solutions) == 1 {
+		return out, nil
+	}
+	out.Key.Solutions = slices.Delete(out.Key.Solutions, k, k+1)
+	before := len(out.Replies)
+	out.Replies = slices.DeleteFunc(out.Replies, func(r Reply) bool {
+		found := false
+		r.When.Each(func(c *Condition) { found = found || c.Solution != nil && *c.Solution == k })
+		return found
+	})
+	for i := range out.Replies {
+		out.Replies[i].When.Each(func(c *Condition) {
+			if c.Solution != nil && *c.Solution > k {
+				n := *c.Solution - 1
+				c.Solution = &n
+			}
+		})
+	}
+	if n := before - len(out.Replies); n > 0 {
+		lost = append(lost, count(n, "reply", "replies"))
+	}
+	return out, lost
+}
+
+// TagFor is a tag that is right in a target.
+type TagFor struct {
+	Tag    string `json:"tag"`
+	Target string `json:"target"`
+}
+
+// TagsFor proposes a tag for each target: one that is called as it is, else the tag
+// that stands at its place where there are as many tags as targets; or none.
+func (d *Doc) TagsFor() []TagFor {
+	var tags []string
+	for i := range d.Items {
+		for _, tag := range d.Items[i].Tags {
+			if !contains(tags, tag) {
+				tags = append(tags, tag)
+			}
+		}
+	}
+	taken := map[string]bool{}
+	out := make([]TagFor, len(d.Targets))
+	for i := range d.Targets {
+		t := &d.Targets[i]
+		out[i].Target = t.ID
+		for _, tag := range tags {
+			for _, name := range []string{t.Name, t.Label.Text, t.ID} {
+				if strings.EqualFold(tag, name) && !taken[tag] && out[i].Tag == "" {
+					out[i].Tag = tag
+					taken[tag] = true
+				}
+			}
+		}
+	}
+	if len(tags) == len(d.Targets) && len(taken) == 0 {
+		for i := range out {
+			out[i].Tag = tags[i]
+		}
+	}
+	return out
+}

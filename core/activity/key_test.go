@@ -1,0 +1,245 @@
+package activity_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+// shed is six items by tag, two boxes and a lane.
+func shed(t *testing.T) *activity.Doc {
+	t.Helper()
+	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"shed","title":"Shed",
+		"items":[{"id":"pad","name":"Pad","tags":["brakes"]},{"id":"lever","name":"Lever","tags":["brakes"]},{"id":"rim","name":"Rim","tags":["wheels"]},
+			{"id":"bolt","name":"Bolt","copies":3},{"id":"first","name":"First"},{"id":"second","name":"Second"}],
+		"targets":[{"id":"brakes","name":"Brakes","frame":{"x":0,"y":0,"w":200,"h":100},"lets":{"items":["rim"]}},
+			{"id":"wheels","name":"Wheels","frame":{"x":300,"y":0,"w":200,"h":100},"holds":2},
+			{"id":"steps","name":"Steps","ordered":true,"frame":{"x":0,"y":300,"w":500,"h":100}}],
+		"key":{"solutions":[{}]}}`))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	return doc
+}
+
+// right lists what is right in each target under a solution.
+func right(d *activity.Doc, solution int) string {
+	var out []string
+	for _, t := range d.Targets {
+		if list := d.Cells().Right[solution][t.ID]; len(list) > 0 {
+			out = append(out, t.ID+": "+strings.Join(list, " "))
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
+// sound fails where a document would be refused.
+func sound(t *testing.T, d *activity.Doc) {
+	t.Helper()
+	if _, faults := activity.Read(d.Write()); faults != nil {
+		t.Fatal(faults)
+	}
+}
+
+func TestATagIsRightSomewhere(t *testing.T) {
+	d := shed(t)
+	d, _ = d.SetCells(0, []string{"pad"}, []string{"brakes"}, true)
+	d, _ = d.TagRight(0, "brakes", "brakes", true)
+	if got := right(d, 0); got != "brakes: pad lever" {
+		t.Error(got)
+	}
+	if s := d.Key.Solutions[0].Right["brakes"]; fmt.Sprint(s) != "{false [] [brakes] []}" {
+		t.Errorf("kept as %v: what the tag covers is not named besides", s)
+	}
+	// A later item with the tag follows; an exception is an exception.
+	d, made := d.AddItems([]string{"Disc"})
+	d.Item(made.Items[0]).Tags = []string{"brakes"}
+	d, _ = d.SetCells(0, []string{"lever"}, []string{"brakes"}, false)
+	if got := right(d, 0); got != "brakes: pad disc" {
+		t.Error(got)
+	}
+	if got := d.TellTarget(0, "brakes"); got != "Brakes lets in everything tagged brakes and Rim; right here: everything tagged brakes but Lever." {
+		t.Error(got)
+	}
+	if got := d.TellCell(0, "lever", "brakes"); got != "not right, as an exception; let in by its tag brakes" {
+		t.Error(got)
+	}
+	if d, _ = d.TagRight(0, "brakes", "brakes", false); right(d, 0) != "" {
+		t.Error(right(d, 0))
+	}
+	if got := fmt.Sprint(shed(t).TagsFor()); got != "[{brakes brakes} {wheels wheels} { steps}]" {
+		t.Errorf("proposed %s", got)
+	}
+	sound(t, d)
+}
+
+func TestHowManyAreAsked(t *testing.T) {
+	both := []string{"brakes", "wheels"}
+	for _, c := range []struct {
+		name           string
+		items, targets []string
+		asking         activity.Asking
+		must, right    string
+	}{
+		{"exactly", []string{"pad", "lever"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1}, "exactly 1 of 2 in Brakes", "brakes: pad lever"},
+		{"in each of two", []string{"pad", "lever"}, both, activity.Asking{How: "exactly", N: 1}, "exactly 1 of 2 in Brakes; exactly 1 of 2 in Wheels", "brakes: pad lever; wheels: pad lever"},
+		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, activity.Asking{How: "atLeast", N: 2}, "at least 2 of 3 in Wheels", "wheels: pad lever rim"},
+		{"at most", []string{"pad"}, []string{"wheels"}, activity.Asking{How: "atMost", N: 1}, "at most 1 of 1 in Wheels", "wheels: pad"},
+	} {
+		d, _, err := shed(t).Ask(0, c.items, c.targets, c.asking)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := d.Must(0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
+			t.Errorf("%s: %q with %q", c.name, got, right(d, 0))
+		}
+		sound(t, d)
+		// Once more, with another number, does not add a second need.
+		d, _, err = d.Ask(0, c.items, c.targets, activity.Asking{How: "atLeast", N: 1})
+		if err != nil || len(d.Key.Solutions[0].Needs) != len(c.targets) {
+			t.Errorf("%s: %d needs, %v", c.name, len(d.Key.Solutions[0].Needs), err)
+		}
+		sound(t, d)
+		d, _, _ = d.Ask(0, c.items, nil, activity.Asking{How: "may"})
+		if got := d.Must(0, d.Item("pad")); got != "may stay" {
+			t.Errorf("%s, then may: %q", c.name, got)
+		}
+		sound(t, d)
+		d, _, _ = d.Ask(0, c.items, nil, activity.Asking{How: "all"})
+		if len(d.Key.Solutions[0].Needs) != 0 {
+			t.Errorf("%s, then all: %v", c.name, d.Key.Solutions[0].Needs)
+		}
+	}
+	d := shed(t)
+	d, _ = d.RightIn(0, []activity.Row{{Item: "bolt", Targets: both}})
+	if got := d.Must(0, d.Item("bolt")) + ", " + d.Must(0, d.Item("rim")); got != "all 3, in either, belongs nowhere" {
+		t.Error(got)
+	}
+	// One taken out of a need leaves the others in it.
+	d, _, _ = shed(t).Ask(0, []string{"pad", "lever", "rim"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1})
+	d, _, _ = d.Ask(0, []string{"rim"}, nil, activity.Asking{How: "all"})
+	if got := d.TellTarget(0, "brakes"); !strings.Contains(got, "needs exactly 1 of Pad and Lever") {
+		t.Error(got)
+	}
+}
+
+func TestOrdersStaySound(t *testing.T) {
+	d, _ := shed(t).RightIn(0, []activity.Row{{"pad", []string{"steps"}}, {"first", []string{"steps"}}, {"second", []string{"steps"}}})
+	if _, err := d.SetOrder(0, "brakes", &activity.Order{}); err == nil {
+		t.Error("an order where nothing is right")
+	}
+	d, err := d.SetOrder(0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	tiers := func(d *activity.Doc) string {
+		if len(d.Key.Solutions[0].Orders) == 0 {
+			return "none"
+		}
+		return fmt.Sprint(d.Key.Solutions[0].Orders[0].Tiers, d.Key.Solutions[0].Orders[0].Before)
+	}
+	if got := tiers(d); got != "[[first] [second] [pad]] []" {
+		t.Errorf("what was left out comes last: %s", got)
+	}
+	if _, err := d.SetOrder(0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}, {"pad"}}, Before: [][]string{{"pad", "first"}}}); err == nil ||
+		!strings.Contains(err.Error(), "in a circle: First before") {
+		t.Errorf("a circle: %v", err)
+	}
+	if _, _, err := d.Ask(0, []string{"first"}, nil, activity.Asking{How: "may"}); err == nil || !strings.Contains(err.Error(), "Steps keeps an order") {
+		t.Errorf("a need in an order: %v", err)
+	}
+	more, _ := d.SetCells(0, []string{"rim"}, []string{"steps"}, true)
+	if got := tiers(more); got != "[[first] [second] [pad] [rim]] []" {
+		t.Errorf("one more: %s", got)
+	}
+	sound(t, more)
+	less, lost := d.SetCells(0, []string{"second"}, []string{"steps"}, false)
+	if got := tiers(less); got != "[[first] [pad]] []" || len(lost) > 0 {
+		t.Errorf("one less: %s, %v", got, lost)
+	}
+	gone, lost := d.SetCells(0, []string{"pad"}, []string{"brakes"}, true)
+	if got := tiers(gone); got != "none" || strings.Join(lost, "") != "the order of Steps" {
+		t.Errorf("right elsewhere too: %s, %v", got, lost)
+	}
+	sound(t, gone)
+	// A change of copies or tags that spoils an order is mended as a whole.
+	spoiled := d.Clone()
+	spoiled.Item("pad").Copies = 2
+	mended, lost, ok := activity.Settle(spoiled.Write())
+	if !ok || tiers(mended) != "none" || len(lost) != 1 {
+		t.Errorf("settled %v: %v", ok, lost)
+	}
+	if _, _, ok := activity.Settle(d.Write()); ok {
+		t.Error("a sound document was settled")
+	}
+	if _, _, ok := activity.Settle([]byte(`{"format":1}`)); ok {
+		t.Error("a document that is no document was settled")
+	}
+	if free, err := d.SetOrder(0, "steps", nil); err != nil || tiers(free) != "none" {
+		t.Errorf("taken away: %v", err)
+	}
+}
+
+func TestDemonstrations(t *testing.T) {
+	shown := activity.Shown{"brakes": {"pad", "lever"}, "wheels": {"rim", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
+	d, at, lost, err := shed(t).CountRight(0, shown, "instead")
+	if err != nil || at != 0 {
+		t.Fatal(at, err)
+	}
+	if got := right(d, 0); got != "brakes: pad lever; wheels: rim bolt; steps: first second" {
+		t.Error(got)
+	}
+	if fmt.Sprint(d.Key.Solutions[0].Orders[0].Tiers) != "[[second] [first]]" || d.Target("wheels").Holds != 4 || len(lost) != 1 {
+		t.Errorf("order %v, holds %d, %v", d.Key.Solutions[0].Orders, d.Target("wheels").Holds, lost)
+	}
+	if !d.Target("brakes").LetsIn(d.Item("pad")) {
+		t.Error("it is right, and turned away")
+	}
+	sound(t, d)
+	if x := d.Exchange(0, shown); x != nil {
+		t.Errorf("the same is no exchange: %v", x)
+	}
+	// Pad and rim in each other's place: either of these will do.
+	other := activity.Shown{"brakes": {"rim", "lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
+	x := d.Exchange(0, other)
+	if x == nil || fmt.Sprint(x.Items, x.Targets, x.Each) != "[pad rim] [brakes wheels] map[brakes:1 wheels:1]" {
+		t.Fatalf("exchange: %v", x)
+	}
+	either, _, _, err := d.CountRight(0, other, "either")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := right(either, 0); got != "brakes: pad lever rim; wheels: pad rim bolt; steps: first second" {
+		t.Error(got)
+	}
+	if got := either.Must(0, either.Item("pad")); got != "exactly 1 of 2 in Brakes; exactly 1 of 2 in Wheels" {
+		t.Error(got)
+	}
+	sound(t, either)
+	// One that takes the place of another, which stays at home.
+	if x := d.Exchange(0, activity.Shown{"brakes": {"lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}); x != nil {
+		t.Errorf("the places are not the same: %v", x)
+	}
+	way, at, _, err := d.CountRight(0, activity.Shown{"brakes": {"pad", "bolt"}, "wheels": {"bolt~2"}}, "another")
+	if err != nil || at != 1 || right(way, 0) != right(d, 0) {
+		t.Fatalf("another: at %d, %v", at, err)
+	}
+	if got := right(way, 1) + "; " + way.Must(1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; exactly 1 of 3 in Brakes; exactly 1 of 3 in Wheels" {
+		t.Error(got)
+	}
+	sound(t, way)
+	less, _ := way.DropSolution(0)
+	if len(less.Key.Solutions) != 1 || right(less, 0) != right(way, 1) {
+		t.Error("the wrong solution went")
+	}
+	made, sel := d.TargetsHere(0, []activity.Spot{{Item: "first", Frame: d.Targets[0].Frame}, {Item: "rim", Frame: d.Targets[1].Frame}}, "never")
+	if len(sel.Targets) != 2 || made.Target(sel.Targets[0]).Shows != "never" || made.Target(sel.Targets[1]).Frame != d.Targets[1].Frame {
+		t.Fatal(sel)
+	}
+	if got := right(made, 0); !strings.Contains(got, sel.Targets[1]+": rim") || !strings.Contains(got, "wheels: rim bolt") {
+		t.Errorf("what is right elsewhere stays so: %s", got)
+	}
+	sound(t, made)
+}

@@ -1,0 +1,263 @@
+package activity
+
+import (
+	"fmt"
+	"strings"
+)
+
+// What the key says, in words for its author.
+
+// names lists up to so many items by name.
+func (d *Doc) names(ids []string) string {
+	const most = 5
+	var list []string
+	for i, id := range ids {
+		if i == most && len(ids) > most+1 {
+			list = append(list, fmt.Sprintf("%d more", len(ids)-most))
+			break
+		}
+		if it := d.Item(id); it != nil {
+			id = nameOr(it.Name, id)
+		}
+		list = append(list, id)
+	}
+	return and(list, "and")
+}
+
+func and(list []string, word string) string {
+	if len(list) < 2 {
+		return strings.Join(list, "")
+	}
+	return strings.Join(list[:len(list)-1], ", ") + " " + word + " " + list[len(list)-1]
+}
+
+// selected says which items a selector picks: "everything tagged brakes but Lever".
+func (d *Doc) selected(s Selector) string {
+	var parts []string
+	if s.All {
+		parts = append(parts, "everything")
+	} else {
+		if len(s.Tags) > 0 {
+			parts = append(parts, "everything tagged "+and(s.Tags, "or"))
+		}
+		var extra []string
+		for _, id := range s.Items {
+			if it := d.Item(id); it != nil && !containsAny(it.Tags, s.Tags) {
+				extra = append(extra, id)
+			}
+		}
+		if len(extra) > 0 {
+			parts = append(parts, d.names(extra))
+		}
+	}
+	var but []string
+	for _, id := range s.Except {
+		if it := d.Item(id); it != nil && (s.All || containsAny(it.Tags, s.Tags)) {
+			but = append(but, id)
+		}
+	}
+	text := and(parts, "and")
+	switch {
+	case text == "":
+		return "nothing"
+	case len(but) > 0:
+		return text + " but " + d.names(but)
+	}
+	return text
+}
+
+func containsAny(list, of []string) bool {
+	for _, x := range of {
+		if contains(list, x) {
+			return true
+		}
+	}
+	return false
+}
+
+// amount says how many a need asks for: "exactly 2".
+func (n *Need) amount() string {
+	switch {
+	case n.Max == nil && n.Min == 0:
+		return "any number"
+	case n.Max == nil:
+		return fmt.Sprintf("at least %d", n.Min)
+	case *n.Max == n.Min:
+		return fmt.Sprintf("exactly %d", n.Min)
+	case n.Min == 0:
+		return fmt.Sprintf("at most %d", *n.Max)
+	}
+	return fmt.Sprintf("%d to %d", n.Min, *n.Max)
+}
+
+// TellTarget says in a sentence or two what a target lets in, what is right there
+// under a solution, what it needs, and how much it holds.
+func (d *Doc) TellTarget(solution int, id string) string {
+	t := d.Target(id)
+	if t == nil {
+		return ""
+	}
+	s := &d.Key.Solutions[solution]
+	right, ok := s.Right[id]
+	said := nameOr(t.Name, id) + " lets in " + d.selected(t.Lets)
+	if ok {
+		said += "; right here: " + d.selected(right)
+	} else {
+		said += "; nothing is right here"
+	}
+	var needs []string
+	for i := range s.Needs {
+		if n := &s.Needs[i]; n.Target == id {
+			needs = append(needs, n.amount()+" of "+d.selected(n.Of))
+		}
+	}
+	if len(needs) > 0 {
+		said += "; needs " + and(needs, "and")
+	}
+	for i := range s.Orders {
+		if s.Orders[i].Target == id {
+			said += "; in order"
+		}
+	}
+	if t.Holds > 0 {
+		full := map[string]string{"refuse": "turns further ones away", "oust": "sends the earlier one home when full", "trade": "trades places when full"}
+		said += fmt.Sprintf("; holds %d, %s", t.Holds, full[t.WhenFull])
+	}
+	return said + "."
+}
+
+// TellItem says where an item is right under a solution, and why.
+func (d *Doc) TellItem(solution int, id string) string {
+	it := d.Item(id)
+	if it == nil {
+		return ""
+	}
+	s := &d.Key.Solutions[solution]
+	var right, away []string
+	for i := range d.Targets {
+		t := &d.Targets[i]
+		if s.RightCell(t, it) {
+			right = append(right, fmt.Sprintf("%d %s", i+1, nameOr(t.Name, t.ID)))
+		}
+		if !t.LetsIn(it) {
+			away = append(away, fmt.Sprintf("%d %s", i+1, nameOr(t.Name, t.ID)))
+		}
+	}
+	name := nameOr(it.Name, id)
+	said := name + " belongs nowhere"
+	if len(right) > 0 {
+		said = name + " is right in " + and(right, "and") + "; " + d.Must(solution, it)
+	}
+	if len(away) > 0 && len(away) <= 4 {
+		said += "; turned away from " + and(away, "and")
+	}
+	return said + "."
+}
+
+// TellCell says what an item is in a target under a solution, and why: by a tag, by
+// itself, by default.
+func (d *Doc) TellCell(solution int, item, target string) string {
+	it, t := d.Item(item), d.Target(target)
+	if it == nil || t == nil {
+		return ""
+	}
+	s := &d.Key.Solutions[solution]
+	sel, ok := s.Right[target]
+	let := "let in" + why(t.Lets, it)
+	if t.Lets.All && len(t.Lets.Except) == 0 {
+		let = "let in by default"
+	}
+	switch {
+	case !t.LetsIn(it) && ok && sel.Selects(it):
+		return "right" + why(sel, it) + ", but turned away" + why(t.Lets, it) + ", so it does not count"
+	case !t.LetsIn(it):
+		return "turned away" + why(t.Lets, it)
+	case !ok || !sel.Selects(it):
+		if ok && contains(sel.Except, item) {
+			return "not right, as an exception; " + let
+		}
+		return "not right; " + let
+	}
+	said := "right" + why(sel, it)
+	for i := range s.Needs {
+		if n := &s.Needs[i]; n.Target == target && n.Of.Selects(it) {
+			said += fmt.Sprintf(", counted by the need for %s of %s", n.amount(), d.selected(n.Of))
+		}
+	}
+	return said + "; " + let
+}
+
+// why says by what a selector picks an item, or does not.
+func why(s Selector, it *Item) string {
+	switch {
+	case contains(s.Except, it.ID):
+		return ", as an exception"
+	case s.All:
+		return " with everything"
+	}
+	for _, tag := range it.Tags {
+		if contains(s.Tags, tag) {
+			return " by its tag " + tag
+		}
+	}
+	if contains(s.Items, it.ID) {
+		return " by itself"
+	}
+	return ""
+}
+
+// Must says whether an item must be placed under a solution: "all 3, in either",
+// "exactly 1 of 3 in Brakes", "may stay", "belongs nowhere".
+func (d *Doc) Must(solution int, it *Item) string {
+	s := &d.Key.Solutions[solution]
+	places := 0
+	var counted []string
+
+	for i := range d.Targets {
+		t := &d.Targets[i]
+		if !s.RightCell(t, it) {
+			continue
+		}
+		places++
+		by := (*Need)(nil)
+		for k := range s.Needs {
+			if n := &s.Needs[k]; n.Target == t.ID && n.Of.Selects(it) {
+				by = n
+			}
+		}
+		if by == nil {
+
+			continue
+		}
+		of := 0
+		for j := range d.Items {
+			if x := &d.Items[j]; by.Of.Selects(x) && s.RightCell(t, x) {
+				of += x.Copies
+			}
+		}
+		if by.Min > 0 || by.Max != nil {
+			counted = append(counted, fmt.Sprintf("%s of %d in %s", by.amount(), of, nameOr(t.Name, t.ID)))
+		}
+	}
+	switch {
+	case places == 0:
+		return "belongs nowhere"
+	case len(counted) > 2:
+		return fmt.Sprintf("counted by %d needs", len(counted))
+	case len(counted) > 0:
+		return strings.Join(counted, "; ")
+	case d.governed(s, it):
+		return "may stay"
+	}
+	word := "yes"
+	if it.Copies > 1 {
+		word = fmt.Sprintf("all %d", it.Copies)
+	}
+	switch places {
+	case 1:
+		return word
+	case 2:
+		return word + ", in either"
+	}
+	return fmt.Sprintf("%s, in any of %d", word, places)
+}
