@@ -1,0 +1,265 @@
+package proof_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
+)
+
+// base is two items in two drawers; the fields given replace those that are there.
+func base(t *testing.T, fields string) *activity.Doc {
+	t.Helper()
+	parts := map[string]string{
+		"items": `[{"id":"chain","name":"Chain","text":"Chain"},{"id":"pump","name":"Pump","text":"Pump"}]`,
+		"targets": `[{"id":"upper","name":"Upper","frame":{"x":20,"y":40,"w":260,"h":300}},
+			{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+		"key": `{"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"]}}}]}`,
+	}
+	body := `{"format":"keen-magpie/activity","version":1,"id":"base"`
+	for _, f := range strings.Split(fields, "\n") {
+		if name, value, ok := strings.Cut(strings.TrimSpace(f), ": "); ok {
+			parts[name] = value
+		}
+	}
+	for name, value := range parts {
+		body += fmt.Sprintf(`,%q:%s`, name, value)
+	}
+	doc, faults := activity.Read([]byte(body + "}"))
+	if faults != nil {
+		t.Fatal(faults, body)
+	}
+	return doc
+}
+
+func Example() {
+	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"lamps",
+		"items":[{"id":"front"},{"id":"rear"}],
+		"targets":[{"id":"bar","frame":{"x":0,"y":0,"w":200,"h":100}},{"id":"post","frame":{"x":300,"y":0,"w":200,"h":100}}],
+		"key":{"solutions":[{"right":{"bar":{"items":["front"]},"post":{"items":["front","rear"]}}}]}}`))
+	r := proof.Prove(doc)
+	fmt.Println(r.Solvable, r.Count, r.Chance.Valid, r.Chance.MeanPercent)
+	// Output: true 2 1/2 75.00
+}
+
+const drawers = `{"id":"upper","name":"Upper","frame":{"x":20,"y":40,"w":260,"h":300}`
+
+func TestFindings(t *testing.T) {
+	for _, c := range []struct {
+		name, fields string
+		code         string // none: nothing may be found
+		parts, says  string
+		mended       bool // it has a mend, after which it is gone
+	}{
+		{"nothing to find", "", "", "", "", false},
+		{"room for fewer", "items: [{\"id\":\"chain\",\"copies\":3},{\"id\":\"pump\"}]\ntargets: [" + drawers + `,"holds":2},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"too-few-places", "[upper]", "Upper holds 2, but 3 pieces belong there", true},
+		{"and so impossible", "items: [{\"id\":\"chain\",\"copies\":3},{\"id\":\"pump\"}]\ntargets: [" + drawers + `,"holds":2},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"key-impossible", "[chain upper]", "The key cannot be met", false},
+		{"a need beyond what there is", `key: {"solutions":[{"right":{"upper":{"all":true}},"needs":[{"target":"upper","min":3}]}]}`,
+			"need-beyond", "[upper]", "at least 3 pieces by the key, and there are 2", true},
+		{"a need beyond what it holds", "key: {\"solutions\":[{\"right\":{\"upper\":{\"all\":true}},\"needs\":[{\"target\":\"upper\",\"min\":2}]}]}\ntargets: [" + drawers + `,"holds":1}]`,
+			"need-beyond", "[upper]", "and holds 1", true},
+		{"right, but turned away", "targets: [" + drawers + `,"lets":{"items":["pump"]}},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"right-not-let-in", "[chain upper]", "turned away there, so it does not count", true},
+		{"a distractor", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"tags":["none"]}}}]}`, "distractor", "[pump]", "Pump: right nowhere", false},
+		{"a tag that nobody has", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"],"tags":["none"]}}}]}`, "tag-unknown", "[lower]", "by the tag none", true},
+		{"nothing right here", `key: {"solutions":[{"right":{"upper":{"all":true}}}]}`, "nothing-right-here", "[lower]", "Lower: nothing is right here", false},
+		{"nothing requires it", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"]}},"needs":[{"target":"lower","min":0}]}]}`,
+			"not-required", "[pump]", "Nothing requires Pump", false},
+		{"nothing requires its copies", "items: [{\"id\":\"chain\",\"copies\":5},{\"id\":\"pump\"}]\nkey: {\"solutions\":[{\"right\":{\"upper\":{\"items\":[\"chain\"]},\"lower\":{\"items\":[\"pump\"]}},\"needs\":[{\"target\":\"upper\",\"min\":1,\"max\":2}]}]}",
+			"copies-not-required", "[chain]", "has 5 pieces, and no solution has room for more than 2", true},
+		{"a lane in any order", `targets: [{"id":"upper","ordered":true,"frame":{"x":20,"y":40,"w":260,"h":300}}]` + "\n" + `key: {"solutions":[{"right":{"upper":{"all":true}}}]}`,
+			"any-order", "[upper]", "any order is right", false},
+		{"told by bouncing", `targets: [{"id":"upper","lets":{"items":["chain"]},"frame":{"x":20,"y":40,"w":260,"h":300}},{"id":"lower","lets":{"items":["pump"]},"frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"all-by-bouncing", "[]", "refusals tell the answer", true},
+		{"told by trying", `play: {"check":"each","attempts":0,"wrongPieces":"home"}`, "all-by-trying", "[]", "found by trying", false},
+		{"beckoning", `play: {"beckon":"right"}`, "beckons-right", "[]", "given away", true},
+		{"no extension", `play: {"timeLimit":60000}`, "no-extension", "[]", "nobody can be given more time", true},
+		{"again, with none left", `replies: [{"id":"r","moment":"done","say":{"text":"Well."},"offer":["again"]}]`, "again-not-left", "[r]", "when there is none left", true},
+		{"a picture that says nothing", `items: [{"id":"chain","picture":"p"},{"id":"pump","name":"Pump"}]`, "alt-missing", "[chain]", "nobody hears what it is", false},
+		{"a picture that says too much", `items: [{"id":"chain","name":"Chain","picture":"p","alt":"A chain from the upper drawer"},{"id":"pump","name":"Pump"}]`,
+			"alt-tells", "[chain upper]", "says “Upper”", false},
+		{"too small", `items: [{"id":"chain","name":"Chain","size":{"w":20,"h":40}},{"id":"pump"}]`, "small", "[chain]", "under 24 units", true},
+		{"a target too small", `targets: [` + drawers + `},{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":10,"h":300}}]`, "small", "[lower]", "hard to hit", true},
+		{"off the board", `items: [{"id":"chain","home":{"x":1150,"y":10}},{"id":"pump"}]`, "off-board", "[chain]", "not wholly on the board", true},
+		{"a target off the board", `targets: [` + drawers + `},{"id":"lower","frame":{"x":1000,"y":600,"w":260,"h":300}}]`, "off-board", "[lower]", "not wholly on the board", true},
+		{"over each other", `targets: [` + drawers + `},{"id":"lower","name":"Lower","frame":{"x":200,"y":40,"w":260,"h":300}}]`, "overlap", "[upper lower]", "the later one takes the piece", false},
+		{"a covered label", `targets: [` + drawers + `},{"id":"lower","name":"Lower","label":{"text":"Lower"},"frame":{"x":20,"y":342,"w":260,"h":300},"arrange":{"anchor":"top"}}]` + "\n" +
+			`key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"]}}}]}` + "\n" + `items: [{"id":"chain","size":{"w":250,"h":295}},{"id":"pump"}]`, "label-covered", "[upper lower]", "would cover the label of Lower", false},
+		{"weak contrast", `items: [{"id":"chain","text":"Chain","looks":{"rest":{"style":{"text":{"color":"#cccccc"}}}}},{"id":"pump"}]`, "contrast", "[chain]", "a contrast of 1.6 to 1", true},
+		{"weak contrast of a text", `scenery: [{"id":"note","type":"text","text":"Read me","frame":{"x":700,"y":10,"w":100,"h":40},"style":{"text":{"color":"#eeeeee"}}}]`, "contrast", "[note]", "Read me", true},
+		{"shadowed", `replies: [{"id":"any","moment":"placed","say":{"text":"Hm."}},{"id":"one","moment":"placed","when":{"item":"chain","is":"right"}}]`,
+			"reply-shadowed", "[one]", "any comes before it", true},
+		{"never", `replies: [{"id":"all","moment":"checked"},{"id":"one","moment":"placed","when":{"all":[{"item":"chain","is":"right"},{"item":"chain","is":"home"}]}}]`,
+			"reply-never", "[one]", "no situation was found", false},
+		{"silent at the last", `play: {"attempts":2}` + "\n" + `replies: [{"id":"well","moment":"checked","when":{"outcome":"right"}},{"id":"more","moment":"checked","when":{"left":{"min":1}}}]`,
+			"attempts-silent", "[]", "nothing is said", false},
+		{"silent when partly right", `play: {"attempts":2}` + "\n" + `replies: [{"id":"well","moment":"checked","when":{"outcome":"right"}}]`,
+			"outcome-silent", "[]", "partly right", false},
+	} {
+		doc := base(t, c.fields)
+		find := func(doc *activity.Doc) *proof.Finding {
+			for _, f := range proof.Prove(doc).Findings {
+				if f.Code == c.code && fmt.Sprint(f.Parts) == c.parts {
+					return &f
+				}
+			}
+			return nil
+		}
+		if c.code == "" {
+			if found := proof.Prove(doc).Findings; len(found) > 0 {
+				t.Errorf("%s: found %v", c.name, found)
+			}
+			continue
+		}
+		f := find(doc)
+		if f == nil {
+			t.Errorf("%s: %s was not found with %s among %v", c.name, c.code, c.parts, proof.Prove(doc).Findings)
+			continue
+		}
+		if !strings.Contains(f.Message, c.says) || (f.Mend != "") != c.mended {
+			t.Errorf("%s: %q, mend %q", c.name, f.Message, f.Mend)
+		}
+		mended, ok := proof.Mend(doc, f.Code, f.Parts)
+		if ok != c.mended {
+			t.Errorf("%s: mended %v", c.name, ok)
+		}
+		if ok {
+			if _, faults := activity.Read(mended.Write()); faults != nil || find(mended) != nil {
+				t.Errorf("%s: after its mend %v, and %v", c.name, find(mended), faults)
+			}
+		}
+	}
+}
+
+func TestNothingIsRightYet(t *testing.T) {
+	r := proof.Prove(base(t, `key: {"solutions":[{}]}`))
+	if r.State != proof.NotDone || len(r.Findings) > 0 || !r.Solvable {
+		t.Errorf("%+v", r)
+	}
+}
+
+func TestASolutionThatIsImpossible(t *testing.T) {
+	doc := base(t, "targets: ["+drawers+`,"holds":1}]`+"\n"+`key: {"solutions":[{"right":{"upper":{"all":true}}},{"right":{"upper":{"items":["pump"]}}}]}`)
+	r := proof.Prove(doc)
+	if r.Solvable || r.Count != "1" || r.Conflict == nil || r.Conflict.Solution != 0 || fmt.Sprint(r.Witness) != "map[upper:[pump]]" {
+		t.Errorf("%+v", r.Solution)
+	}
+	// The chain comes first and takes the only place.
+	if r.Chance.Valid != "0" || !r.Chance.Exact {
+		t.Errorf("%+v", r.Chance)
+	}
+}
+
+func TestChance(t *testing.T) {
+	for _, c := range []struct{ name, fields, want string }{
+		{"each in its drawer", "", "1/4 50.00"},
+		{"with a distractor, home is a choice", `key: {"solutions":[{"right":{"upper":{"items":["chain"]}}}]}`, "1/9 33.33"},
+		{"a full drawer is none", `targets: [{"id":"upper","holds":1,"frame":{"x":0,"y":0,"w":90,"h":90}},{"id":"lower","holds":1,"frame":{"x":100,"y":0,"w":90,"h":90}}]`, "1/2 50.00"},
+		{"a lane takes any index", `targets: [{"id":"upper","ordered":true,"frame":{"x":0,"y":0,"w":90,"h":90}}]` + "\n" +
+			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}`, "1/2 75.00"},
+		{"the first attempt's share", `marks: {"shares":[60]}`, "1/4 30.00"},
+	} {
+		got := proof.Prove(base(t, c.fields)).Chance
+		if got.Valid+" "+got.MeanPercent != c.want || !got.Exact {
+			t.Errorf("%s: %s %s, want %s", c.name, got.Valid, got.MeanPercent, c.want)
+		}
+	}
+	// Drawn: twelve pieces in either of four drawers, each right in one of them.
+	var items, targets, right []string
+	for i := range 12 {
+		items = append(items, fmt.Sprintf(`{"id":"i%d"}`, i))
+		if i < 4 {
+			targets = append(targets, fmt.Sprintf(`{"id":"t%d","frame":{"x":%d,"y":0,"w":90,"h":90}}`, i, 100*i))
+			right = append(right, fmt.Sprintf(`"t%d":{"items":["i%d","i%d","i%d"]}`, i, i, i+4, i+8))
+		}
+	}
+	join := func(list []string) string { return strings.Join(list, ",") }
+	doc := base(t, "items: ["+join(items)+"]\ntargets: ["+join(targets)+"]\nkey: {\"solutions\":[{\"right\":{"+join(right)+"}}]}")
+	c := proof.New(doc).Chance()
+	if c.Exact || c.Interval == nil || c.Interval.MeanPercent[0] > 25 || c.Interval.MeanPercent[1] < 25 || c.Interval.Valid[1] <= 0 || c.Interval.Valid[1] > 0.1 {
+		t.Errorf("drawn: %+v %+v", c, c.Interval)
+	}
+	if again := proof.New(doc).Chance(); again.MeanPercent != c.MeanPercent {
+		t.Error("another draw another figure")
+	}
+}
+
+// TestExamplesAreTrue plays the moves of every example: the reply is given after the
+// last of them.
+func TestExamplesAreTrue(t *testing.T) {
+	doc := base(t, `play: {"attempts":3,"wrongPieces":"home","timeLimit":9000,"extension":150}
+		hints: [{"text":"Look closely."}]
+		replies: [{"id":"hello","moment":"opened"}, {"id":"swapped","moment":"checked","when":{"all":[{"item":"chain","in":"lower"},{"item":"pump","in":"upper"}]}}, {"id":"third","moment":"checked","when":{"all":[{"attempt":{"min":3}},{"outcome":"part"},{"target":"lower","is":"right"}]}}, {"id":"half","moment":"checked","when":{"any":[{"percent":{"min":50,"max":50}}]}}, {"id":"none","moment":"checked","when":{"none":[{"rightCount":{"min":1}},{"wrongCount":{"min":1}}]}}, {"id":"last","moment":"checked","when":{"left":{"max":0}}}, {"id":"placed","moment":"placed","when":{"all":[{"piece":{"items":["pump"]}},{"onto":["lower"]},{"result":"right"},{"item":"chain","is":"wrong"}]}}, {"id":"hint","moment":"hinted"}, {"id":"late","moment":"timeUp","when":{"homeCount":{"min":2}}}, {"id":"done","moment":"done","when":{"outcome":"wrong"}}]`)
+	cover := proof.New(doc).Cover()
+	game, err := play.New(doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, r := range cover.Replies {
+		if !r.Given {
+			t.Errorf("no situation for %s", r.ID)
+			continue
+		}
+		state := game.Open(1)
+		given := state.Opening
+		for _, m := range r.Example.Moves {
+			var a play.Answer
+			state, a = game.Move(state, m)
+			given = a.Replies
+		}
+		found := false
+		for _, g := range given {
+			found = found || g.ID == r.ID
+		}
+		if !found || fmt.Sprint(state.Now.Names()) != fmt.Sprint(r.Example.Targets) {
+			t.Errorf("%s is not given after %v", r.ID, r.Example.Moves)
+		}
+	}
+}
+
+func TestASimulatedClass(t *testing.T) {
+	for _, c := range []struct {
+		name, fields string
+		low, high    int // how many of a hundred end with everything right, knowing half
+	}{
+		{"one attempt", "", 40, 70},
+		{"three, seeing what is wrong", `play: {"attempts":3,"wrongPieces":"home","rightPieces":"hold"}`, 95, 100},
+		{"three, seeing nothing", `play: {"attempts":3,"wrongPieces":"home","show":"never"}`, 60, 99},
+		{"each at once", `play: {"check":"each","attempts":0,"wrongPieces":"home"}`, 100, 100},
+		{"dealt one by one", `play: {"deal":"one","check":"full"}`, 40, 70},
+		{"a check when all is placed", `play: {"checkWhen":"allPlaced"}`, 40, 70},
+		{"handed in", `play: {"check":"none"}`, 0, 0},
+	} {
+		game, err := play.New(base(t, c.fields))
+		if err != nil {
+			t.Fatal(err)
+		}
+		all := proof.Simulate(game, proof.Learners{Number: 50, Ability: 100, Seed: 1}, nil)
+		if all.Right != 50 && c.high > 0 {
+			t.Errorf("%s: %d of 50 who know everything were right", c.name, all.Right)
+		}
+		half := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil)
+		if half.Right < c.low || half.Right > c.high {
+			t.Errorf("%s: %d of 100 were right", c.name, half.Right)
+		}
+		if again := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil); fmt.Sprint(again) != fmt.Sprint(half) {
+			t.Errorf("%s: the same seed, another class", c.name)
+		}
+		sum := 0
+		for _, n := range half.Scores {
+			sum += n
+		}
+		if sum != 100 || half.Number != 100 {
+			t.Errorf("%s: %d scores", c.name, sum)
+		}
+	}
+	game, _ := play.New(base(t, ""))
+	if c := proof.Simulate(game, proof.Learners{Number: 1000, Ability: 50, Seed: 1}, func(done int) bool { return done < 10 }); c.Number != 10 {
+		t.Errorf("stopped at %d", c.Number)
+	}
+}
