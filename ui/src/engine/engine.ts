@@ -47,13 +47,67 @@ export type Known = {
   targets: number;
   nowhere: string[];
   cells: { right: Record<string, string[]>[]; lets: Record<string, string[]> };
-  impossible?: { message: string; parts: string[] };
+  /** Whether each item must be placed, in words: by solution, in the order of the items. */
+  must: string[][];
+  /** The draft with its orders and needs in line again, where that alone was wrong; and what went with that. */
+  settled?: Doc;
+  lost?: string[];
+  /** The tag that is proposed for each target; "" where there is none. */
+  tagsFor: TagFor[];
   /** The texts of the board as they are drawn, by scenery. */
   rich: Record<string, RichNode[]>;
   instructions: RichNode[] | null;
   /** What is said to an item's placement alone, by item, then right or wrong. */
   said: Record<string, Partial<Record<"right" | "wrong", Say>>>;
 };
+
+export type TagFor = { tag: string; target: string };
+
+/** Something that should be looked at, with the parts that it is about. */
+export type Finding = {
+  code: string;
+  severity: "stop" | "warn" | "info";
+  parts: string[];
+  message: string;
+  /** What would put it right. */
+  mend?: string;
+  at: { items: string[]; targets: string[]; scenery: string[] };
+  replies?: string[];
+};
+
+export type Solved = {
+  state: "not done yet" | "keyed";
+  solvable: boolean;
+  conflict?: { solution: number; items: string[]; targets: string[] };
+  findings: Finding[];
+};
+export type Counted = { count: string; exact: boolean };
+export type Chance = {
+  valid: string;
+  meanPercent: string;
+  exact: boolean;
+  /** Between which percents both lie, where they were drawn. */
+  interval?: { valid: [number, number]; meanPercent: [number, number] };
+};
+export type Class = {
+  number: number;
+  scores: number[];
+  attempts: Record<string, number>;
+  right: number;
+  passed: number;
+  meanPercent: string;
+  moves: number[];
+};
+export type Learners = { number: number; ability: number; seed: number };
+
+/** A valid arrangement, and where its pieces stand. */
+export type Way = { solution: number; targets: Record<string, string[]>; stands: Record<string, Rect> };
+
+export type Need = Doc["key"]["solutions"][number]["needs"][number];
+export type Order = Doc["key"]["solutions"][number]["orders"][number];
+export type Asking = { how: "all" | "may" | "exactly" | "atLeast" | "atMost"; n: number };
+/** By which exchange of pieces a demonstration differs from what is right. */
+export type Exchange = { items: string[]; targets: string[]; each: Record<string, number> };
 
 export type Say = { text: string; picture: string; alt: string; sound: string; transcript: string };
 
@@ -100,8 +154,25 @@ export type Edit = {
   faces?: Face[];
   /** What changes of what is said. */
   say?: Partial<Say>;
+  /** Of acts on the key: which solution (-1: who is let in), and what they need. */
+  solution?: number;
+  tag?: string;
+  on?: boolean;
+  rows?: { item: string; targets: string[] }[];
+  asking?: Asking;
+  needs?: Need[];
+  order?: Order | null;
+  shown?: Record<string, string[]>;
+  spots?: { item: string; frame: Rect }[];
+  pairs?: TagFor[];
 };
-export type Edited = { document: Doc; made: { [kind in keyof Parts]: string[] | null }; lost: string[] };
+export type Edited = {
+  document: Doc;
+  made: { [kind in keyof Parts]: string[] | null };
+  lost: string[];
+  /** The solution that was made or changed. */
+  solution?: number;
+};
 
 export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };
 
@@ -111,6 +182,9 @@ export class EngineError extends Error {
     super(failure.message);
   }
 }
+
+/** A question that was given up. */
+export class Stopped extends Error {}
 
 type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
 
@@ -146,11 +220,6 @@ class Engine {
     return this.ask("figures", document);
   }
 
-  /** The document with a block of cells changed; solution -1 is who is let in. */
-  setCells(document: Doc, solution: number, items: string[], targets: string[], on: boolean): Promise<Doc> {
-    return this.ask("setCells", { document, solution, items, targets, on });
-  }
-
   edit(document: Doc, edit: Edit): Promise<Edited> {
     return this.ask("edit", { document, ...edit });
   }
@@ -158,6 +227,48 @@ class Engine {
   /** Where pieces would stand in targets, at most so many in each. */
   samples(document: Doc, targets: string[], most: number): Promise<Record<string, Sample[]>> {
     return this.ask("samples", { document, targets, most });
+  }
+
+  /** What a cell, an item or a target is, in words. */
+  tell(document: Doc, solution: number, item: string, target: string): Promise<string> {
+    return this.ask("tell", { document, solution, item, target });
+  }
+
+  exchange(document: Doc, solution: number, shown: Record<string, string[]>): Promise<Exchange | null> {
+    return this.ask("exchange", { document, solution, shown });
+  }
+
+  mend(document: Doc, code: string, parts: string[]): Promise<Doc> {
+    return this.ask("mend", { document, code, parts });
+  }
+
+  /** Valid arrangements from one number on; done where there are no more. */
+  ways(document: Doc, from: number, most: number): Promise<{ ways: Way[]; done: boolean }> {
+    return this.ask("ways", { document, from, most });
+  }
+
+  solve(document: Doc): Promise<Solved> {
+    return this.ask("prove", { document, what: "solve" });
+  }
+  count(document: Doc): Promise<Counted> {
+    return this.ask("prove", { document, what: "count" });
+  }
+  chance(document: Doc): Promise<Chance> {
+    return this.ask("prove", { document, what: "chance" });
+  }
+  replies(document: Doc): Promise<{ findings: Finding[] }> {
+    return this.ask("prove", { document, what: "replies" });
+  }
+  learners(document: Doc, learners: Learners): Promise<Class> {
+    return this.ask("prove", { document, what: "class", learners });
+  }
+
+  /** Ends what is being worked out; nobody hears of it any more. The next question starts afresh. */
+  stop() {
+    this.worker?.terminate();
+    this.worker = undefined;
+    for (const { reject } of this.waiting.values()) reject(new Stopped());
+    this.waiting.clear();
   }
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */
@@ -175,3 +286,5 @@ class Engine {
 }
 
 export const engine = new Engine();
+/** A second one for what takes longer, so that nothing else waits for it. */
+export const prover = new Engine();

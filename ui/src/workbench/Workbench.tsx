@@ -6,8 +6,10 @@ import type { Draft, Me } from "../api/types";
 import { engine, EngineError } from "../engine/engine";
 import { Said } from "../shared/Said";
 import { BoardEditor } from "./board/BoardEditor";
+import { takeDocument } from "./changes";
 import { Conflict } from "./Conflict";
 import { useFileDrop } from "./content/useFileDrop";
+import { Demonstrating } from "./demonstrate/Demonstrating";
 import { Dialogs } from "./dialogs/Dialogs";
 import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
 import { Finder } from "./Finder";
@@ -94,7 +96,16 @@ function Known() {
   useEffect(() => {
     let live = true;
     engine.figures(doc).then(
-      (known) => live && store.setState({ known, fault: undefined }),
+      (known) => {
+        if (!live) return;
+        store.setState({ known, fault: undefined });
+        // Tags or copies have changed, and an order or a need rested on them.
+        if (known.settled) {
+          const { settled, lost } = known;
+          store.getState().adjust((d) => takeDocument(settled, "").apply(d));
+          if (lost?.length) store.setState({ remark: `With it went ${lost.join(", ")}. Undo brings all of it back.` });
+        }
+      },
       (error: unknown) => {
         if (!live) return;
         const faults = error instanceof EngineError ? error.failure.faults : undefined;
@@ -121,6 +132,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
   const conflict = useDraft((s) => s.saving === "conflict");
   const undone = useDraft((s) => s.undone);
   const divider = useDraft((s) => s.divider);
+  const demonstrating = useDraft((s) => s.demonstrating);
   const drop = useFileDrop();
   const title = useMemo(() => doc.title || "Untitled", [doc.title]);
 
@@ -140,6 +152,8 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
         <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
             <Rehearsing rehearsal={rehearsal} />
+          ) : demonstrating ? (
+            <Demonstrating />
           ) : (
             <>
               <Instructions />

@@ -167,17 +167,6 @@ export function tieLines(doc: Doc) {
   }
 }
 
-/** Takes over the cells as the engine has set them. */
-export function takeCells(from: Doc, says: string): Change {
-  return {
-    says,
-    apply: (doc) => {
-      doc.key.solutions.forEach((s, i) => (s.right = from.key.solutions[i]!.right));
-      doc.targets.forEach((t, i) => (t.lets = from.targets[i]!.lets));
-    },
-  };
-}
-
 /** Takes over a document that the core has changed. */
 export function takeDocument(from: Doc, says: string): Change {
   return {

@@ -3,6 +3,7 @@ import { tools } from "./board/DrawTools";
 import { group, pasteParts } from "./board/useBoardKeys";
 import { zoomBy } from "./board/Zoom";
 import { partsOf, type DraftState, type DraftStore } from "./draft";
+import { pair } from "./ledger/key";
 import { orderByPlace, readFirst } from "./readingOrder";
 
 /** Something that can be done by name: from a menu, or found with Ctrl+K. */
@@ -116,6 +117,11 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Undo", group: "Work", keys: "Ctrl+Z", run: () => state().undo() },
     { title: "Do again", group: "Work", keys: "Ctrl+Y", run: () => state().redo() },
     { title: "Rehearse", group: "Work", run: rehearse },
+    {
+      title: "Demonstrate what is right",
+      group: "Work",
+      run: () => store.setState({ demonstrating: true, way: undefined }),
+    },
     { title: "Show the Content lens", group: "Work", run: () => store.setState({ lens: "content" }) },
     { title: "Show the Placing lens", group: "Work", run: () => store.setState({ lens: "placing" }) },
     { title: "Room: board large", group: "Work", keys: "Ctrl+1", run: () => store.setState({ divider: "board" }) },
@@ -152,6 +158,22 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Table: take in or export", group: "Make", run: ask("table") },
     { title: "Media: look, use again", group: "Make", run: ask("media") },
     { title: "Swap content", group: "Make", run: ask("swap") },
+    { title: "Everything with a tag is right in a target", group: "What is right", run: ask("tagPlaces") },
+    {
+      title: "Pair items with targets in order",
+      group: "What is right",
+      run: () => pair(store, state().solution),
+    },
+    {
+      title: "Another solution, from this one",
+      group: "What is right",
+      run: () => void state().edit("another solution", { act: "anotherSolution", solution: state().solution }),
+    },
+    {
+      title: "Placing by item, or as cells",
+      group: "What is right",
+      run: () => store.setState((s) => ({ lens: "placing", byItem: !s.byItem })),
+    },
     { title: "Rename a tag", group: "Make", run: ask("tags") },
     {
       title: "Sort items by name",

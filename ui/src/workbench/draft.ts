@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Doc, Draft, Problem } from "../api/types";
-import { engine, type Edit, type Edited, type Known } from "../engine/engine";
+import { engine, type Edit, type Edited, type Known, type Way } from "../engine/engine";
 import { takeDocument, tieLines, type Change, type PartID } from "./changes";
 
 enablePatches();
@@ -50,7 +50,7 @@ export type DraftState = {
   /** A fault that the engine found in the draft. */
   fault?: string;
   /** A dialog over the workbench, or none. */
-  asking: "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags";
+  asking: "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags" | "tagPlaces";
   /** The file that the table dialog begins with. */
   tableFile?: File;
   /** What the pointer does on the board: select, or what it draws. */
@@ -65,6 +65,14 @@ export type DraftState = {
   divider: "board" | "even" | "ledger";
   /** What the ledger shows. */
   lens: string;
+  /** The Placing lens shows a row's targets instead of cells; until it is chosen, as the kind suggests. */
+  byItem?: boolean;
+  /** The solution that is looked at. */
+  solution: number;
+  /** What is right is being shown on the board. */
+  demonstrating: boolean;
+  /** A valid arrangement shown on the board, and which one it is. */
+  way?: Way & { number: number };
   /** What parts are lined up to: selection, first or board. */
   alignTo: string;
   /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
@@ -101,6 +109,8 @@ export function createDraft(draft: Draft): DraftStore {
     remark: "",
     asking: "",
     lens: "placing",
+    solution: 0,
+    demonstrating: false,
     alignTo: "selection",
     tool: "select",
     sheet: false,
@@ -110,7 +120,11 @@ export function createDraft(draft: Draft): DraftStore {
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
-      last = last.then(act).catch((error: unknown) => set({ remark: `That could not be done: ${String(error)}` }));
+      last = last
+        .then(act)
+        .catch((error: unknown) =>
+          set({ remark: `That could not be done: ${error instanceof Error ? error.message : String(error)}` }),
+        );
       return last;
     },
     edit: async (says, edit, merge) => {
@@ -128,6 +142,7 @@ export function createDraft(draft: Draft): DraftStore {
         made = { items: items ?? [], targets: targets ?? [], scenery: scenery ?? [] };
         if (partsOf(made).length > 0) set({ selection: selectionOf(partsOf(made)) });
         else if (edit.act === "remove") set({ selection: nothing });
+        if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
         set({
           remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
         });
@@ -154,6 +169,7 @@ export function createDraft(draft: Draft): DraftStore {
         saving: "unsaved",
         undone: "",
         remark: "",
+        way: undefined,
       });
     },
     adjust: (apply) => {

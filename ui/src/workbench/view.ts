@@ -4,7 +4,10 @@ import { partsOf, selectionOf, useDraftStore, type DraftState, type DraftStore }
 
 // How the workbench was left is found again: per activity, in this browser.
 const key = (id: string) => `magpie-view-${id}`;
-type View = Pick<DraftState, "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection"> & {
+type View = Pick<
+  DraftState,
+  "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection" | "byItem" | "solution"
+> & {
   scrolled: Record<string, [number, number]>;
 };
 
@@ -25,15 +28,9 @@ export function keepView(store: DraftStore): () => void {
   const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
   store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
   return store.subscribe((now, before) => {
-    const { lens, divider, zoom, sheet, alignTo, selection } = now;
-    const same =
-      lens === before.lens &&
-      divider === before.divider &&
-      zoom === before.zoom &&
-      sheet === before.sheet &&
-      alignTo === before.alignTo &&
-      selection === before.selection;
-    if (!same) save(id, { lens, divider, zoom, sheet, alignTo, selection });
+    const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution } = now;
+    const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution };
+    if (Object.entries(view).some(([k, v]) => before[k as keyof typeof view] !== v)) save(id, view);
   });
 }
 

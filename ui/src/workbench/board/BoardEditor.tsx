@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type CSSProperties } from "react";
-import { Play } from "lucide-react";
+import { Hand, Play } from "lucide-react";
 import type { Item, Rect } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { fit } from "../../shared/fit";
@@ -14,7 +14,7 @@ import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
 import { DrawTools, toolSays } from "./DrawTools";
 import { frameOf, readingOrder } from "./frames";
-import { Overlay, Samples } from "./Overlay";
+import { Arranged, Overlay, Samples } from "./Overlay";
 import { ItemView, SceneryView, TargetView } from "./PartViews";
 import { TextEditor } from "./TextEditor";
 import { useBoardKeys } from "./useBoardKeys";
@@ -27,7 +27,7 @@ const noText: never[] = [];
 /** The board being laid out, with its tray: select, move, resize, draw, rename. */
 export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
   const store = useDraftStore();
-  const { doc, selection, pointed, remark, lens, tool, zoom, showOrder, known } = useDraft((s) => s);
+  const { doc, selection, pointed, remark, lens, tool, zoom, showOrder, known, way } = useDraft((s) => s);
   const [room, size] = useSize<HTMLDivElement>();
   const surface = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
@@ -75,6 +75,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
     () => (showOrder ? new Map(readingOrder(doc).map((p, i) => [`${p.kind} ${p.id}`, i + 1])) : undefined),
     [doc, showOrder],
   );
+  const inWay = useMemo(() => way && new Set(Object.keys(way.stands).map((p) => p.split("~")[0]!)), [way]);
   const moving = useMemo(
     () => new Set(handling?.kind === "move" ? handling.parts.map((p) => `${p.kind} ${p.id}`) : []),
     [handling],
@@ -85,7 +86,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
     return {
       selected: selected || up,
       alone: selected && alone && !naming && tool === "select",
-      dimmed: pointing && !up && !selected,
+      dimmed: (pointing && !up && !selected) || (part.kind === "item" && !!inWay?.has(part.id)),
       moving: moving.has(`${part.kind} ${part.id}`),
       order: order?.get(`${part.kind} ${part.id}`),
     };
@@ -168,7 +169,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                         />
                       ),
                   )}
-                  {handling?.kind !== "move" && <Samples doc={doc} />}
+                  {handling?.kind !== "move" && !way && <Samples doc={doc} />}
+                  {way && <Arranged doc={doc} stands={way.stands} />}
                   {doc.items.map((i) => i.home && item(i, false))}
                   {naming && naming.kind !== "scenery" && frameOf(doc, naming) && (
                     <Naming part={naming} frame={frameOf(doc, naming)!} onDone={() => setNaming(null)} />
@@ -210,6 +212,12 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
       <div className="flex items-center gap-3">
         <Button onClick={onRehearse}>
           <Play size={15} aria-hidden /> Rehearse
+        </Button>
+        <Button
+          title="Put the pieces where they belong, and count that as right"
+          onClick={() => store.setState({ demonstrating: true, way: undefined })}
+        >
+          <Hand size={15} aria-hidden /> Demonstrate
         </Button>
         <span className="min-w-0 truncate text-slate" title={remark}>
           {(lens !== "content" && remark) ||

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Doc } from "../../api/types";
+import type { Doc, Item, Rect } from "../../api/types";
 import { engine, type Sample } from "../../engine/engine";
 import { mediaURL } from "../../shared/mediaURL";
 import { PieceCard } from "../../shared/PieceCard";
@@ -99,29 +99,48 @@ export function Samples({ doc }: { doc: Doc }) {
   }, [doc, targets, open]);
   return Object.entries(samples).flatMap(([target, list]) => {
     const t = doc.targets.find((x) => x.id === target);
-    return list.map(({ item, frame }, i) => {
-      const it = itemOf(doc, item);
-      return (
-        it &&
+    return list.map(
+      ({ item, frame }, i) =>
         t && (
-          <span
+          <PlacedPiece
             key={`${target} ${i}`}
-            data-sample
-            className="pointer-events-none"
-            style={{ ...placed(frame), zIndex: 1501, opacity: (0.6 * t.arrange.opacity) / 100 }}
-            aria-hidden
-          >
-            <PieceCard
-              text={it.text}
-              picture={it.picture && mediaURL(it.picture)}
-              w={frame.w}
-              h={frame.h}
-              look={it.looks?.placed ?? it.looks?.rest}
-              mediaURL={mediaURL}
-            />
-          </span>
-        )
-      );
-    });
+            sample
+            item={itemOf(doc, item)}
+            frame={frame}
+            opacity={(0.6 * t.arrange.opacity) / 100}
+          />
+        ),
+    );
   });
+}
+
+/** A valid arrangement, with every piece where it would stand. */
+export function Arranged({ doc, stands }: { doc: Doc; stands: Record<string, Rect> }) {
+  return Object.entries(stands).map(([piece, frame]) => (
+    <PlacedPiece key={piece} item={itemOf(doc, piece.split("~")[0]!)} frame={frame} opacity={1} />
+  ));
+}
+
+type PieceProps = { item: Item | undefined; frame: Rect; opacity: number; sample?: boolean };
+
+function PlacedPiece({ item: it, frame, opacity, sample }: PieceProps) {
+  if (!it) return null;
+  return (
+    <span
+      data-sample={sample || undefined}
+      data-arranged={sample ? undefined : it.id}
+      className="pointer-events-none"
+      style={{ ...placed(frame), zIndex: 1501, opacity }}
+      aria-hidden
+    >
+      <PieceCard
+        text={it.text}
+        picture={it.picture && mediaURL(it.picture)}
+        w={frame.w}
+        h={frame.h}
+        look={it.looks?.placed ?? it.looks?.rest}
+        mediaURL={mediaURL}
+      />
+    </span>
+  );
 }

@@ -4,6 +4,7 @@ import { MediaDialog } from "./MediaDialog";
 import { Revisions } from "./Revisions";
 import { SwapDialog } from "./SwapDialog";
 import { TableDialog } from "./TableDialog";
+import { TagPlacesDialog } from "./TagPlacesDialog";
 import { TagsDialog } from "./TagsDialog";
 import { ThemeDialog } from "./ThemeDialog";
 
@@ -19,6 +20,8 @@ export function Dialogs({ saver }: { saver: Saver }) {
       return <SwapDialog />;
     case "table":
       return <TableDialog saver={saver} />;
+    case "tagPlaces":
+      return <TagPlacesDialog />;
     case "tags":
       return <TagsDialog />;
     case "theme":

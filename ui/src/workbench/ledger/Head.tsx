@@ -10,7 +10,7 @@ type Props = {
   naming: Place | null;
   count: number;
   selected: string[];
-  onGo: (column: number) => void;
+  onGo: (column: number, extend: boolean) => void;
   onName: (column: number) => void;
   onNamed: (target: string, name: string) => void;
   onPoint: (target: string) => void;
@@ -38,7 +38,7 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
           role="columnheader"
           aria-label={`Target ${i + 1} ${nameOf(t)}`}
           title={`${nameOf(t)} (double-click or F2 renames)`}
-          onPointerDown={() => onGo(i)}
+          onPointerDown={(e) => onGo(i, e.shiftKey)}
           onDoubleClick={() => onName(i)}
           onPointerEnter={() => onPoint(t.id)}
           className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at.row === -1 && at.column === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}

@@ -3,7 +3,6 @@ import type { Item, Target } from "../../api/types";
 import { mediaURL } from "../../shared/mediaURL";
 import { nameOf } from "../changes";
 import { NameField } from "../NameField";
-import { mustWords } from "./words";
 
 const none: ReadonlySet<string> = new Set();
 
@@ -22,6 +21,12 @@ type Props = {
   letting: boolean;
   /** The targets in which the item is right, and that let it in. */
   right?: ReadonlySet<string>;
+  /** By target, the items that are not right there as an exception to a tag. */
+  except: ReadonlyMap<string, ReadonlySet<string>>;
+  /** The targets in which it is right in one of two solutions that are compared. */
+  differs?: ReadonlySet<string>;
+  must: string;
+  solution: number;
   lets?: ReadonlySet<string>;
   /** The column in focus, where it is in this row. */
   at?: number;
@@ -44,7 +49,12 @@ export const ItemRow = memo(function ItemRow(p: Props) {
     const t = targets[column]!;
     const isRight = right.has(t.id) && !p.letting;
     const isIn = lets.has(t.id);
-    const state = !p.known ? "not known yet" : isRight ? "right" : isIn ? "let in" : "turned away";
+    const excepted = !p.letting && !isRight && p.except.get(t.id)?.has(item.id);
+    const state = !p.known
+      ? "not known yet"
+      : isRight
+        ? `right, solution ${p.solution + 1}`
+        : (isIn ? "let in" : "turned away") + (excepted ? ", an exception" : "");
     cells.push(
       <div
         key={t.id}
@@ -54,19 +64,22 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         aria-selected={ranged(column)}
         aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
         data-cell={`${number} ${column}`}
+        data-differs={p.differs?.has(t.id) || undefined}
         style={{ gridColumn: column + 2, gridRow: 1 }}
         data-socket={
           !p.known
             ? undefined
             : isRight
               ? "right"
-              : !isIn
-                ? "away"
-                : ranged(column)
-                  ? p.letting
-                    ? "let"
-                    : "in"
-                  : undefined
+              : excepted
+                ? "except"
+                : !isIn
+                  ? "away"
+                  : ranged(column)
+                    ? p.letting
+                      ? "let"
+                      : "in"
+                    : undefined
         }
         className={`cursor-default ${look(column)}`}
       />,
@@ -119,12 +132,17 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         />
       )}
       {cells}
-      <span
-        className="truncate px-3 text-[13px] leading-[29px] text-slate"
+      <button
+        type="button"
+        data-must={item.id}
+        tabIndex={-1}
+        title={`${p.must} (change)`}
+        aria-label={`Must be placed: ${p.must}`}
+        className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
         style={{ gridColumn: targets.length + 2, gridRow: 1 }}
       >
-        {p.known && mustWords(item, right.size)}
-      </span>
+        {p.known && p.must}
+      </button>
     </div>
   );
 });

@@ -2,15 +2,23 @@ import { useState } from "react";
 import { Tabs } from "radix-ui";
 import { ContentGrid } from "../content/ContentGrid";
 import { useDraft, useDraftStore } from "../draft";
+import { ByItem } from "./ByItem";
 import { PlacingGrid } from "./PlacingGrid";
+import { Solutions } from "./Solutions";
+
+/** Where each item has a place of its own, rows say which. */
+const eachItsOwn = ["match", "label", "gaps"];
 
 /** The table of items and targets beside the board, with its lenses. */
 export function Ledger() {
-  const solutions = useDraft((s) => s.doc.key.solutions);
-  const [solution, setSolution] = useState(0);
   const store = useDraftStore();
   const lens = useDraft((s) => s.lens);
-  const shown = Math.min(solution, solutions.length - 1);
+  const solution = useDraft((s) => Math.min(s.solution, s.doc.key.solutions.length - 1));
+  const byItem = useDraft((s) => s.byItem ?? eachItsOwn.includes(s.doc.kind));
+  const setByItem = (byItem: boolean) => store.setState({ byItem });
+  const [compare, setCompare] = useState<number>();
+  const solutions = useDraft((s) => s.doc.key.solutions.length);
+  const compared = compare !== undefined && compare < solutions && compare !== solution ? compare : undefined;
   return (
     <Tabs.Root
       value={lens}
@@ -32,26 +40,17 @@ export function Ledger() {
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        {lens === "placing" && solutions.length > 1 && (
-          <select
-            aria-label="Solution"
-            value={shown}
-            onChange={(e) => setSolution(Number(e.target.value))}
-            className="mb-1.5 ml-auto h-8 rounded-(--radius) border border-line bg-paper px-2"
-          >
-            {solutions.map((s, i) => (
-              <option key={i} value={i}>
-                {s.name || `Solution ${i + 1}`} of {solutions.length}
-              </option>
-            ))}
-          </select>
-        )}
+        {lens === "placing" && <Solutions solution={solution} compare={compared} onCompare={setCompare} />}
       </div>
       <Tabs.Content value="content" className="flex min-h-0 flex-1 flex-col">
         <ContentGrid />
       </Tabs.Content>
       <Tabs.Content value="placing" className="flex min-h-0 flex-1 flex-col">
-        <PlacingGrid solution={shown} />
+        {byItem ? (
+          <ByItem solution={solution} onByItem={setByItem} />
+        ) : (
+          <PlacingGrid solution={solution} compare={compared} onByItem={setByItem} />
+        )}
       </Tabs.Content>
     </Tabs.Root>
   );

@@ -2,10 +2,11 @@ import { memo, useEffect, useImperativeHandle, useMemo, useState, type Ref, type
 import { useVirtualizer } from "@tanstack/react-virtual";
 import type { Target } from "../../api/types";
 import { ItemRow } from "./ItemRow";
+import { TagRow } from "./TagRow";
 import { rangeColumns, rangeRows, type Place, type Range, type Row } from "./rows";
 
 const rowHeight = 30;
-const groupHeight = 24;
+const groupHeight = 26;
 export const nameWidth = 140;
 export const columnWidth = 44;
 const beside = 4; // columns drawn on each side of those in view
@@ -33,6 +34,13 @@ type Props = {
   letting: boolean;
   right: Sets;
   lets: Sets;
+  /** The tags that are right in each target as such, and the items that are an exception to it. */
+  byTag: Sets;
+  except: Sets;
+  /** By item, the targets in which two solutions differ. */
+  differs: Sets;
+  must: ReadonlyMap<string, string>;
+  solution: number;
   range: Range;
   selected: string[];
   naming: Place | null;
@@ -41,7 +49,7 @@ type Props = {
 
 /** The rows and cells that are in view, of however many there are. */
 export const PlacingBody = memo(function PlacingBody(p: Props) {
-  const { scroller, rows, targets, range } = p;
+  const { scroller, rows, targets } = p;
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -64,39 +72,44 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
       }
     },
   }));
-  // The number that each row has among the items.
-  const numbers = useMemo(() => {
-    let n = 0;
-    return rows.map((r) => (r.item ? n++ : -1));
-  }, [rows]);
   const chosen = useMemo(() => new Set(p.selected), [p.selected]);
-  const [top, bottom] = rangeRows(range);
-  const [from, to] = rangeColumns(range);
+  const [top, bottom] = rangeRows(p.range);
+  const [from, to] = rangeColumns(p.range);
   return (
     <div className="relative" style={{ height: virtual.getTotalSize() }}>
       {virtual.getVirtualItems().map((v) => {
         const row = rows[v.index]!;
+        const reached = v.index >= top && v.index <= bottom;
+        const range = {
+          at: p.range.to.row === v.index ? p.range.to.column : undefined,
+          from: reached ? from : undefined,
+          to: reached ? to : undefined,
+        };
         if (!row.item) {
           return (
-            <div
+            <TagRow
               key={v.key}
-              style={{ top: v.start, height: v.size }}
-              className="absolute inset-x-0 border-b border-line/60 bg-shade text-[13px] leading-6 text-slate"
-            >
-              <span className="sticky left-0 px-4">
-                {row.group} · {row.count}
-              </span>
-            </div>
+              tag={row.tag}
+              count={row.count}
+              number={v.index}
+              top={v.start}
+              height={v.size}
+              columns={p.columns}
+              targets={targets}
+              first={first}
+              last={last}
+              letting={p.letting}
+              right={p.byTag}
+              {...range}
+            />
           );
         }
         const { item } = row;
-        const number = numbers[v.index]!;
-        const reached = number >= top && number <= bottom;
         return (
           <ItemRow
             key={item.id}
             item={item}
-            number={number}
+            number={v.index}
             top={v.start}
             height={v.size}
             columns={p.columns}
@@ -107,11 +120,13 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
             letting={p.letting}
             right={p.right.get(item.id)}
             lets={p.lets.get(item.id)}
-            at={range.to.row === number ? range.to.column : undefined}
-            from={reached ? from : undefined}
-            to={reached ? to : undefined}
+            {...range}
+            except={p.except}
+            differs={p.differs.get(item.id)}
+            must={p.must.get(item.id) ?? ""}
+            solution={p.solution}
             selected={chosen.has(item.id)}
-            naming={p.naming?.row === number && p.naming.column === -1}
+            naming={p.naming?.row === v.index && p.naming.column === -1}
             onNamed={p.onNamed}
           />
         );

@@ -1,6 +1,7 @@
 import type { Doc, Item } from "../../api/types";
 
-export type Row = { group: string; count: number; item?: undefined } | { item: Item; group?: undefined };
+/** A row of the ledger: an item, or a tag over the items that have it first. */
+export type Row = { tag: string; count: number; item?: undefined } | { item: Item; tag?: undefined };
 
 /** Items grouped by their first tag, in the order in which the tags come. */
 export function rowsOf(doc: Doc): Row[] {
@@ -10,17 +11,19 @@ export function rowsOf(doc: Doc): Row[] {
     groups.set(tag, [...(groups.get(tag) ?? []), item]);
   }
   if (groups.size <= 1 && groups.has("")) return doc.items.map((item) => ({ item }));
+  const bearers = new Map<string, number>();
+  for (const tag of doc.items.flatMap((i) => [...new Set(i.tags)])) bearers.set(tag, (bearers.get(tag) ?? 0) + 1);
   const rows: Row[] = [];
   const untagged = groups.get("");
   groups.delete("");
   if (untagged) groups.set("", untagged);
   for (const [tag, items] of groups) {
-    rows.push({ group: tag || "no tag", count: items.length }, ...items.map((item) => ({ item })));
+    rows.push({ tag, count: bearers.get(tag) ?? items.length }, ...items.map((item) => ({ item })));
   }
   return rows;
 }
 
-/** A cell by its row among the items and its column among the targets; -1 is the head or the name. */
+/** A cell by its row and its column among the targets; -1 is the head or the name. */
 export type Place = { row: number; column: number };
 export type Range = { from: Place; to: Place };
 
@@ -32,4 +35,19 @@ export function inRange(range: Range, row: number, column: number) {
   const [a, b] = rangeRows(range);
   const [c, d] = rangeColumns(range);
   return row >= a && row <= b && column >= c && column <= d;
+}
+
+/** What a range is about: items and targets, or, where it holds nothing else, tags. */
+export type Block = { items: string[]; targets: string[]; tags: string[] };
+
+export function blockOf(doc: Doc, rows: Row[], range: Range): Block {
+  const [a, b] = rangeRows(range);
+  const [c, d] = rangeColumns(range);
+  const inside = rows.slice(Math.max(0, a), b + 1);
+  const items = inside.flatMap((r) => (r.item ? [r.item.id] : []));
+  return {
+    items,
+    targets: doc.targets.slice(Math.max(0, c), d + 1).map((t) => t.id),
+    tags: items.length === 0 ? inside.flatMap((r) => (r.item ? [] : [r.tag])) : [],
+  };
 }

@@ -1,61 +1,110 @@
-import { TriangleAlert } from "lucide-react";
-import { itemOf, nameOf } from "../changes";
+import { useState } from "react";
+import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
 import { useDraft, useDraftStore } from "../draft";
+import { ProofPanel } from "./ProofPanel";
+import { useProof } from "./useProof";
+import { chanceWords, waysWords } from "./words";
 
-const count = (n: number, one: string) => (
-  <span>
-    <b>{n}</b> {n === 1 ? one : one + "s"}
-  </span>
-);
+const plural = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** What is known before anyone plays; while nothing is right yet, what is still to do. */
 export function ProofStrip() {
   const store = useDraftStore();
   const { doc, known, fault } = useDraft((s) => s);
-  const started = known?.cells.right.some((s) => Object.values(s).some((items) => items.length > 0));
+  const [open, setOpen] = useState(false);
+  const proof = useProof(doc, !fault && !!known && !known.settled);
+  const { solved, count, chance, stale, slow, left } = proof;
+  const started = solved?.state === "keyed";
+  const findings = [...(solved?.findings ?? []), ...(proof.replies ?? [])];
+  const stops = findings.filter((f) => f.severity === "stop").length;
+  const warns = findings.filter((f) => f.severity === "warn").length;
+  const grey = (part: Parameters<typeof stale.has>[0]) => (stale.has(part) ? "opacity-45" : "");
   return (
-    <footer
-      data-zone="proof"
-      aria-label="Proof"
-      className="flex min-h-10 flex-wrap items-center gap-x-6 gap-y-1 border-t border-line bg-paper px-4 py-1.5"
-    >
-      <span className="text-slate">Proof</span>
-      {fault && <span className="text-ember">{fault}</span>}
-      {known && (
-        <>
-          {count(known.pieces, "piece")}
-          {count(known.targets, "target")}
-          {!started && (
-            <span className="text-slate">Not done yet: mark in the ledger which item is right in which target.</span>
-          )}
-          {started && known.nowhere.length > 0 && (
-            <button
-              type="button"
-              className="underline decoration-dotted underline-offset-4"
-              title={known.nowhere.map((id) => nameOf(itemOf(doc, id))).join(", ")}
-              onClick={() => store.getState().select({ items: known.nowhere, targets: [] })}
-            >
-              <b>{known.nowhere.length}</b> {known.nowhere.length === 1 ? "belongs" : "belong"} nowhere
-            </button>
-          )}
-          {started && !known.impossible && <span className="text-teal">It can be solved</span>}
-          {known.impossible && (
-            <button
-              type="button"
-              className="inline-flex items-center gap-1.5 font-semibold text-brass"
-              onClick={() =>
-                store.getState().select({
-                  items: known.impossible!.parts.filter((p) => itemOf(doc, p)),
-                  targets: known.impossible!.parts.filter((p) => doc.targets.some((t) => t.id === p)),
-                })
-              }
-            >
-              <TriangleAlert size={16} aria-hidden /> It cannot be solved: what is asked for does not go together with
-              what targets hold
-            </button>
-          )}
-        </>
+    <footer data-zone="proof" aria-label="Proof" className="relative border-t border-line bg-paper">
+      {open && (
+        <ProofPanel
+          proof={proof}
+          findings={findings}
+          onClose={() => {
+            setOpen(false);
+            store.setState({ way: undefined });
+          }}
+        />
       )}
+      <div className="flex min-h-10 flex-wrap items-center gap-x-6 gap-y-1 px-4 py-1.5">
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          className="-mx-2 flex h-7 items-center gap-1.5 rounded-(--radius) px-2 font-medium text-feather hover:bg-shade"
+        >
+          Proof <span aria-hidden>{open ? "▾" : "▴"}</span>
+        </button>
+        {fault && <span className="text-ember">{fault}</span>}
+        {known && (
+          <>
+            <Figure n={known.pieces} one="piece" />
+            <Figure n={known.targets} one="target" />
+          </>
+        )}
+        {solved && !started && (
+          <span className="text-slate">Not done yet: mark in the ledger which item is right in which target.</span>
+        )}
+        {started && (
+          <>
+            {solved.solvable ? (
+              count && (
+                <span className={grey("count")} data-figure="ways">
+                  <b>{waysWords(count)}</b> {count.count === "1" && count.exact ? "way" : "ways"} to be right
+                </span>
+              )
+            ) : (
+              <span className={`font-semibold text-ember ${grey("solved")}`}>It cannot be solved</span>
+            )}
+            {chance && solved.solvable && (
+              <span
+                className={grey("chance")}
+                data-figure="chance"
+                title={`A blind guesser is all right with a chance of ${chance.valid}${chance.exact ? "" : " (drawn)"}, and scores ${chance.meanPercent} % on average`}
+              >
+                blind guess <b>{chanceWords(chance)}</b>
+              </span>
+            )}
+            {left.size > 0 && !slow && <span className="text-slate">left uncounted</span>}
+            {slow && (
+              <span className="flex items-center gap-2 text-slate" role="status">
+                still counting…
+                <button type="button" className="text-feather underline" onClick={proof.leave}>
+                  Leave it
+                </button>
+              </span>
+            )}
+          </>
+        )}
+        {solved && findings.length > 0 && (
+          <button
+            type="button"
+            onClick={() => setOpen(true)}
+            className={`flex items-center gap-1.5 ${grey("solved")} ${stops > 0 ? "text-ember" : warns > 0 ? "text-brass" : "text-slate"}`}
+          >
+            {stops > 0 ? <OctagonX size={16} aria-hidden /> : <TriangleAlert size={16} aria-hidden />}
+            <span className="underline decoration-dotted underline-offset-4">{plural(findings.length, "finding")}</span>
+          </button>
+        )}
+        {started && findings.length === 0 && !stale.has("replies") && (
+          <span className="flex items-center gap-1.5 text-teal">
+            <CircleCheck size={16} aria-hidden /> nothing to look at
+          </span>
+        )}
+      </div>
     </footer>
+  );
+}
+
+function Figure({ n, one }: { n: number; one: string }) {
+  return (
+    <span>
+      <b>{n}</b> {n === 1 ? one : one + "s"}
+    </span>
   );
 }

@@ -4,12 +4,13 @@ import { engine, type Rehearsed } from "../../engine/engine";
 import type { Judge } from "../../player/judge";
 
 /** Judges a rehearsal in the browser: the core, in its worker. */
-class LocalJudge implements Judge {
-  private moves: Move[] = [];
+export class LocalJudge implements Judge {
   constructor(
     private readonly doc: Doc,
     private readonly seed: number,
     private readonly onJudged: (r: Rehearsed) => void,
+    /** What was done before. */
+    private moves: Move[] = [],
   ) {}
 
   async act(move: Move): Promise<Standing> {

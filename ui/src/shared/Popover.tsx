@@ -1,0 +1,33 @@
+import { Popover as Radix } from "radix-ui";
+import type { ReactNode } from "react";
+
+type Props = {
+  open?: boolean;
+  onOpen?: (open: boolean) => void;
+  /** What opens it, or where it stands. */
+  children: ReactNode;
+  /** What is in it. */
+  content: ReactNode;
+  label: string;
+  align?: "start" | "center" | "end";
+};
+
+/** Fields that open beside what they are about. */
+export function Popover({ open, onOpen, children, content, label, align = "start" }: Props) {
+  return (
+    <Radix.Root open={open} onOpenChange={onOpen}>
+      <Radix.Trigger asChild>{children}</Radix.Trigger>
+      <Radix.Portal>
+        <Radix.Content
+          align={align}
+          sideOffset={4}
+          collisionPadding={8}
+          aria-label={label}
+          className="z-50 max-h-(--radix-popover-content-available-height) max-w-[26rem] overflow-auto rounded-(--radius) border border-line bg-paper p-3 shadow-(--shadow-raised)"
+        >
+          {content}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

@@ -1,0 +1,73 @@
+import { useState } from "react";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { nameOf } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+
+/** Says for every target which tag is right in it: proposed by name, all in one step. */
+export function TagPlacesDialog() {
+  const store = useDraftStore();
+  const { doc, known, solution } = useDraft((s) => s);
+  const at = Math.min(solution, doc.key.solutions.length - 1);
+  const now = doc.key.solutions[at]!.right;
+  const [tags, setTags] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      doc.targets.map((t) => [t.id, now[t.id]?.tags[0] ?? known?.tagsFor.find((p) => p.target === t.id)?.tag ?? ""]),
+    ),
+  );
+  const counts = new Map<string, number>();
+  for (const tag of doc.items.flatMap((i) => i.tags)) counts.set(tag, (counts.get(tag) ?? 0) + 1);
+  const pairs = doc.targets.flatMap((t) =>
+    tags[t.id] && !now[t.id]?.tags.includes(tags[t.id]!) ? [{ tag: tags[t.id]!, target: t.id }] : [],
+  );
+  const close = () => store.setState({ asking: "" });
+  return (
+    <Dialog
+      open
+      onClose={close}
+      title="Everything with a tag is right in a target"
+      about="Later items with the tag follow by themselves. What is not right all the same becomes an exception in its cell."
+    >
+      {counts.size === 0 && (
+        <p className="text-slate">
+          No item has a tag yet: give tags to items in the Content lens, in the column “tags”.
+        </p>
+      )}
+      <ul className="flex flex-col gap-1.5">
+        {counts.size > 0 &&
+          doc.targets.map((t, i) => (
+            <li key={t.id} className="flex items-center gap-2">
+              <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
+              <span className="min-w-0 flex-1 truncate">{nameOf(t)}</span>
+              <select
+                aria-label={`What is right in ${nameOf(t)}`}
+                value={tags[t.id]}
+                onChange={(e) => setTags({ ...tags, [t.id]: e.target.value })}
+                className="h-8 w-64 rounded-(--radius) border border-line bg-paper px-2"
+              >
+                <option value="">nothing by a tag</option>
+                {[...counts].map(([tag, n]) => (
+                  <option key={tag} value={tag}>
+                    everything tagged {tag} ({n})
+                  </option>
+                ))}
+              </select>
+            </li>
+          ))}
+      </ul>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={close}>Leave it</Button>
+        <Button
+          kind="main"
+          disabled={pairs.length === 0}
+          onClick={() => {
+            void store.getState().edit(`make ${pairs.length} tags right`, { act: "tagsRight", solution: at, pairs });
+            close();
+          }}
+        >
+          Make it right
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

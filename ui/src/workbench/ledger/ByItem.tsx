@@ -1,0 +1,211 @@
+import { useMemo, useRef, useState } from "react";
+import { X } from "lucide-react";
+import type { Doc, Item } from "../../api/types";
+import { Button } from "../../shared/Button";
+import { nameOf } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { useKeptScroll } from "../view";
+import { pair } from "./key";
+import { PlacingTools } from "./PlacingTools";
+import { useSets } from "./useSets";
+
+type Props = { solution: number; onByItem: (on: boolean) => void };
+
+const folded = (s: string) => s.trim().toLocaleLowerCase();
+
+/** The target that a text means: its number or its name, whole or begun. */
+function targetBy(doc: Doc, text: string) {
+  const t = folded(text);
+  if (!t) return undefined;
+  return (
+    doc.targets[/^\d+$/.test(t) ? Number(t) - 1 : -1] ??
+    doc.targets.find((x) => folded(nameOf(x)) === t) ??
+    doc.targets.find((x) => folded(nameOf(x)).startsWith(t))
+  );
+}
+
+/** One row an item, with the targets in which it is right: for matching, labelling, and many targets. */
+export function ByItem({ solution, onByItem }: Props) {
+  const store = useDraftStore();
+  const { doc, known, selection } = useDraft((s) => s);
+  const sets = useSets(doc, known, solution, undefined);
+  const scroller = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState(0);
+  const [unread, setUnread] = useState("");
+  useKeptScroll(scroller, "byItem");
+
+  const put = (says: string, rows: { item: string; targets: string[] }[]) =>
+    void store.getState().edit(says, { act: "rightIn", solution, rows });
+  const rightIn = (item: Item) => doc.targets.filter((t) => sets.right.get(item.id)?.has(t.id)).map((t) => t.id);
+  const chosen = doc.items.filter((i) => selection.items.includes(i.id));
+
+  const focus = (row: number) => {
+    const to = Math.max(0, Math.min(row, doc.items.length - 1));
+    setAt(to);
+    scroller.current?.querySelector<HTMLElement>(`[data-row="${to}"] input`)?.focus();
+  };
+  const select = (row: number, extend: boolean) => {
+    const from = extend ? Math.min(at, row) : row;
+    const to = extend ? Math.max(at, row) : row;
+    if (!extend) setAt(row);
+    store.getState().select({ items: doc.items.slice(from, to + 1).map((i) => i.id) });
+  };
+  const fillDown = () => {
+    const rows = chosen.length > 1 ? chosen : doc.items.slice(at - 1, at + 1);
+    const [first, ...rest] = rows;
+    if (!first || rest.length === 0) return;
+    put(
+      `fill ${rest.length} down`,
+      rest.map((i) => ({ item: i.id, targets: rightIn(first) })),
+    );
+  };
+  /** Two columns, names and places; or one, of places from the row in focus on. */
+  const paste = (text: string) => {
+    const lines = text.replace(/\r?\n$/, "").split(/\r?\n/);
+    const bad: string[] = [];
+    const rows: { item: string; targets: string[] }[] = [];
+    lines.forEach((line, i) => {
+      const cells = line.split("\t");
+      const item =
+        cells.length > 1 ? doc.items.find((x) => folded(nameOf(x)) === folded(cells[0]!)) : doc.items[at + i];
+      const names = (cells[1] ?? cells[0]!).split(/[;,]/).filter((s) => s.trim());
+      const targets = names.map((n) => targetBy(doc, n)?.id);
+      if (!item || targets.includes(undefined)) bad.push(String(i + 1));
+      else rows.push({ item: item.id, targets: targets as string[] });
+    });
+    setUnread(
+      bad.length > 0
+        ? `${bad.length === 1 ? "Line" : "Lines"} ${bad.join(", ")} could not be read: no such item or target. The others were taken.`
+        : "",
+    );
+    if (rows.length > 0) put(`paste ${rows.length} places`, rows);
+  };
+  const taken = useMemo(
+    () => new Set(doc.targets.flatMap((t) => (doc.items.some((i) => sets.right.get(i.id)?.has(t.id)) ? [t.id] : []))),
+    [doc, sets],
+  );
+
+  return (
+    <>
+      <PlacingTools
+        doc={doc}
+        solution={solution}
+        block={{ items: selection.items, targets: selection.targets, tags: [] }}
+        letting={false}
+        onLetting={() => {}}
+        byItem
+        onByItem={onByItem}
+        onAsked={() => {}}
+        asked={undefined}
+      />
+      <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
+        <Button
+          title="Items and targets in the order of the document: those selected, or all"
+          onClick={() => pair(store, solution)}
+        >
+          Pair in order
+        </Button>
+        <span className="min-w-0 flex-1 text-[13px] text-slate">
+          {unread || "Type a name or a number. Ctrl+D fills down. Two columns pasted here: items and their places."}
+        </span>
+      </div>
+      <datalist id="targets-by-name">
+        {doc.targets.map((t, i) => (
+          <option key={t.id} value={nameOf(t)}>{`${i + 1}${taken.has(t.id) ? "" : ", free"}`}</option>
+        ))}
+      </datalist>
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto"
+        role="grid"
+        aria-label="Items and where they are right"
+        onPaste={(e) => {
+          const text = e.clipboardData.getData("text/plain");
+          if (!/[\t\n]/.test(text)) return;
+          e.preventDefault();
+          paste(text);
+        }}
+        onKeyDown={(e) => {
+          if (e.key.toLowerCase() === "d" && (e.ctrlKey || e.metaKey)) {
+            e.preventDefault();
+            fillDown();
+          }
+        }}
+      >
+        {doc.items.map((item, row) => (
+          <div
+            key={item.id}
+            role="row"
+            data-row={row}
+            className={`grid grid-cols-[minmax(9rem,2fr)_3fr_8rem] items-center border-b border-line ${selection.items.includes(item.id) ? "bg-feather-soft" : ""}`}
+          >
+            <button
+              type="button"
+              role="rowheader"
+              tabIndex={-1}
+              onPointerDown={(e) => select(row, e.shiftKey)}
+              className="truncate py-1.5 pl-4 text-left"
+            >
+              {nameOf(item)}
+            </button>
+            <span role="gridcell" className="flex min-w-0 flex-wrap items-center gap-1 py-1">
+              {rightIn(item).map((id) => {
+                const i = doc.targets.findIndex((t) => t.id === id);
+                return (
+                  <span
+                    key={id}
+                    data-chip={id}
+                    className="flex items-center gap-1 rounded-[3px] border border-edge bg-well py-0.5 pl-1"
+                  >
+                    <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
+                    {nameOf(doc.targets[i])}
+                    <button
+                      type="button"
+                      tabIndex={-1}
+                      aria-label={`${nameOf(item)} is not right in ${nameOf(doc.targets[i])}`}
+                      className="grid size-5 place-items-center text-slate hover:text-ink"
+                      onClick={() =>
+                        put("make not right", [{ item: item.id, targets: rightIn(item).filter((x) => x !== id) }])
+                      }
+                    >
+                      <X size={12} />
+                    </button>
+                  </span>
+                );
+              })}
+              <input
+                list="targets-by-name"
+                aria-label={`${nameOf(item)} is right in`}
+                placeholder={rightIn(item).length === 0 ? "right in…" : ""}
+                onFocus={() => select(row, false)}
+                onKeyDown={(e) => {
+                  const field = e.currentTarget;
+                  const add = () => {
+                    const t = targetBy(doc, field.value);
+                    if (t) put("make right", [{ item: item.id, targets: [...new Set([...rightIn(item), t.id])] }]);
+                    return !!t || !field.value;
+                  };
+                  if (e.key === "Enter" || e.key === ";") {
+                    e.preventDefault();
+                    if (add()) {
+                      field.value = "";
+                      if (e.key === "Enter") focus(row + 1);
+                    }
+                  } else if (e.key === "ArrowDown" && !field.value) focus(row + 1);
+                  else if (e.key === "ArrowUp" && !field.value) focus(row - 1);
+                  else if (e.key === "Backspace" && !field.value && rightIn(item).length > 0) {
+                    put("make not right", [{ item: item.id, targets: rightIn(item).slice(0, -1) }]);
+                  }
+                }}
+                className="h-7 min-w-20 flex-1 rounded-(--radius) bg-transparent px-1.5 outline-offset-0"
+              />
+            </span>
+            <span className="truncate px-2 text-[13px] text-slate" title={sets.must.get(item.id)}>
+              {sets.must.get(item.id)}
+            </span>
+          </div>
+        ))}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,161 @@
+import { useEffect, useState } from "react";
+import { Switch } from "radix-ui";
+import type { Doc } from "../../api/types";
+import { engine } from "../../engine/engine";
+import { Popover } from "../../shared/Popover";
+import { nameOf, targetOf } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { HowMany } from "./HowMany";
+import { ask, numbered, setBlock } from "./key";
+import type { Block } from "./rows";
+
+type Props = {
+  doc: Doc;
+  solution: number;
+  block: Block;
+  letting: boolean;
+  onLetting: (on: boolean) => void;
+  byItem: boolean;
+  onByItem: (on: boolean) => void;
+  /** The number that was typed on the range; undefined while nobody asks. */
+  asked?: string;
+  onAsked: (typed: string | undefined) => void;
+};
+
+const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
+
+/** The cell in focus in words, and what can be done to the range. */
+export function PlacingTools({ doc, solution, block, letting, onLetting, byItem, onByItem, asked, onAsked }: Props) {
+  const store = useDraftStore();
+  const said = useSaid(doc, solution, block);
+  const { items, targets } = block;
+  const pieces = doc.items.filter((i) => items.includes(i.id)).reduce((n, i) => n + i.copies, 0);
+  const where =
+    targets.length === 0
+      ? ""
+      : targets.length === 1
+        ? ` in ${numbered(doc, targets[0]!)}`
+        : ` in each of ${targets.length} targets`;
+  const tool =
+    "underline decoration-dotted underline-offset-4 hover:decoration-solid disabled:text-slate disabled:no-underline";
+  return (
+    <div className="border-b border-line px-4 py-1.5">
+      <p className="line-clamp-2 min-h-[2.8em] text-slate" data-said title={said}>
+        {said}
+      </p>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-feather">
+        {!byItem && (
+          <>
+            <button
+              type="button"
+              className={tool}
+              disabled={targets.length === 0 || items.length + block.tags.length === 0}
+              title="Space sets, Delete clears"
+              onClick={() => setBlock(store, letting ? -1 : solution, block, true)}
+            >
+              {letting ? "Let in" : "Right"}
+            </button>
+            <button
+              type="button"
+              className={tool}
+              disabled={targets.length === 0 || items.length + block.tags.length === 0}
+              onClick={() => setBlock(store, letting ? -1 : solution, block, false)}
+            >
+              {letting ? "Turn away" : "Not right"}
+            </button>
+          </>
+        )}
+        <Popover
+          label="How many must be placed"
+          open={asked !== undefined}
+          onOpen={(open) => onAsked(open ? "" : undefined)}
+          content={
+            <HowMany
+              about={`Of ${count(pieces, "piece")}${where}`}
+              pieces={pieces}
+              typed={asked || undefined}
+              onDone={(asking) => {
+                ask(store, solution, items, targets, asking);
+                onAsked(undefined);
+              }}
+            />
+          }
+        >
+          <button type="button" className={tool} disabled={letting || items.length === 0} title="Or type the number">
+            How many…
+          </button>
+        </Popover>
+        <button
+          type="button"
+          className={tool}
+          title="Everything with a tag is right in a target"
+          onClick={() => store.setState({ asking: "tagPlaces" })}
+        >
+          By tag…
+        </button>
+        <span className="ml-auto flex items-center gap-4 text-ink">
+          <Toggle label="By item" on={byItem} onChange={onByItem} />
+          <Toggle label="Who is let in" on={letting} onChange={onLetting} disabled={byItem} />
+        </span>
+      </div>
+    </div>
+  );
+}
+
+type ToggleProps = { label: string; on: boolean; onChange: (on: boolean) => void; disabled?: boolean };
+
+function Toggle({ label, on, onChange, disabled }: ToggleProps) {
+  return (
+    <label className={`flex items-center gap-2 whitespace-nowrap ${disabled ? "opacity-50" : ""}`}>
+      {label}
+      <Switch.Root
+        checked={on}
+        disabled={disabled}
+        onCheckedChange={onChange}
+        className="h-5 w-9 rounded-full border border-edge bg-mist p-px data-[state=checked]:bg-feather"
+      >
+        <Switch.Thumb className="block size-4 rounded-full bg-slate transition-transform data-[state=checked]:translate-x-4 data-[state=checked]:bg-on-feather" />
+      </Switch.Root>
+    </label>
+  );
+}
+
+/** What the core says of the block: a cell, an item, a target, a tag; of a range, how large it is. */
+export function useSaid(doc: Doc, solution: number, block: Block): string {
+  const remark = useDraft((s) => s.remark);
+  const [said, setSaid] = useState("");
+  const item = block.items.length === 1 ? block.items[0]! : "";
+  const target = block.targets.length === 1 ? block.targets[0]! : "";
+  const cells = block.items.length * block.targets.length;
+  const alone = block.tags.length === 0 && cells <= 1 && block.items.length <= 1 && block.targets.length <= 1;
+  useEffect(() => {
+    if (!alone || (!item && !target)) return;
+    let live = true;
+    engine.tell(doc, solution, item, target).then(
+      (text) =>
+        live &&
+        setSaid(
+          item && target
+            ? `${nameOf(doc.items.find((i) => i.id === item))} in ${numbered(doc, target)}: ${text}`
+            : text,
+        ),
+      () => {}, // a draft with a fault says nothing
+    );
+    return () => {
+      live = false;
+    };
+  }, [doc, solution, item, target, alone]);
+  if (remark) return remark;
+  if (alone) return item || target ? said : "";
+  if (block.tags.length === 1 && target) {
+    const tag = block.tags[0]!;
+    const by = doc.key.solutions[solution]?.right[target]?.tags.includes(tag);
+    return tag
+      ? `Everything tagged ${tag} in ${numbered(doc, target)}: ${by ? "right, and so is what gets the tag later" : "not by the tag. Space says so at once"}.`
+      : "Items without a tag.";
+  }
+  if (block.items.length > 0 && block.targets.length === 0) return `${count(block.items.length, "item")} selected.`;
+  if (block.items.length === 0 && block.tags.length === 0)
+    return `${count(block.targets.length, "target")}: their needs and what they hold change together, below.`;
+  return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears; a number says how many of them${targetOf(doc, target) ? ` ${nameOf(targetOf(doc, target))} needs` : " each target needs"}.`;
+}

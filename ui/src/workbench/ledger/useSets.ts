@@ -1,0 +1,66 @@
+import { useMemo } from "react";
+import type { Doc } from "../../api/types";
+import type { Known } from "../../engine/engine";
+
+type Sets = ReadonlyMap<string, ReadonlySet<string>>;
+const empty: Record<string, string[]> = {};
+
+/** What the cells show: what is right and let in, by which tags, with which exceptions, and where two solutions differ. */
+export function useSets(doc: Doc, known: Known | undefined, solution: number, compare: number | undefined) {
+  const right = known?.cells.right[solution] ?? empty;
+  const lets = known?.cells.lets ?? empty;
+  const other = compare === undefined ? undefined : known?.cells.right[compare];
+  const must = known?.must[solution];
+  const selectors = doc.key.solutions[solution]?.right;
+  const rightOf = useMemo(() => byItem(right), [right]);
+  const letsOf = useMemo(() => byItem(lets), [lets]);
+  const differs = useMemo(
+    () => (other ? difference(rightOf, byItem(other)) : new Map<string, Set<string>>()),
+    [rightOf, other],
+  );
+  const [byTag, except] = useMemo(() => {
+    const tags = new Map<string, Set<string>>();
+    const but = new Map<string, Set<string>>();
+    for (const [target, s] of Object.entries(selectors ?? {})) {
+      if (s.tags.length > 0) tags.set(target, new Set(s.tags));
+      const out = s.except.filter(
+        (id) => s.all || doc.items.find((i) => i.id === id)?.tags.some((t) => s.tags.includes(t)),
+      );
+      if (out.length > 0) but.set(target, new Set(out));
+    }
+    return [tags, but];
+  }, [selectors, doc.items]);
+  const mustOf = useMemo(() => new Map(doc.items.map((item, i) => [item.id, must?.[i] ?? ""])), [doc.items, must]);
+  return { right: rightOf, lets: letsOf, byTag, except, differs, must: mustOf } satisfies Record<
+    string,
+    Sets | ReadonlyMap<string, string>
+  >;
+}
+
+/** The targets of each item, from the items of each target. */
+function byItem(cells: Record<string, string[]>): Sets {
+  const out = new Map<string, Set<string>>();
+  for (const [target, list] of Object.entries(cells)) {
+    for (const item of list) {
+      const set = out.get(item) ?? new Set();
+      out.set(item, set.add(target));
+    }
+  }
+  return out;
+}
+
+/** By item, the targets that are in one and not in the other. */
+function difference(a: Sets, b: Sets): Map<string, Set<string>> {
+  const out = new Map<string, Set<string>>();
+  for (const [x, y] of [
+    [a, b],
+    [b, a],
+  ] as const) {
+    for (const [item, targets] of x) {
+      for (const t of targets) {
+        if (!y.get(item)?.has(t)) out.set(item, (out.get(item) ?? new Set()).add(t));
+      }
+    }
+  }
+  return out;
+}

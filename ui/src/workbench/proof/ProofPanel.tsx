@@ -1,0 +1,153 @@
+import { useState } from "react";
+import { ChevronLeft, ChevronRight, Info, OctagonX, TriangleAlert, X } from "lucide-react";
+import { engine, type Finding } from "../../engine/engine";
+import { Button } from "../../shared/Button";
+import { takeDocument } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { solutionName } from "../ledger/key";
+import { ClassFields } from "./ClassFields";
+import type { Proof } from "./useProof";
+import { chanceWords, waysWords } from "./words";
+
+const signs = {
+  stop: { Icon: OctagonX, word: "In the way", look: "text-ember" },
+  warn: { Icon: TriangleAlert, word: "Look at this", look: "text-brass" },
+  info: { Icon: Info, word: "For information", look: "text-slate" },
+};
+
+type Props = { proof: Proof; findings: Finding[]; onClose: () => void };
+
+/** All findings, each with its parts and its mend; the valid arrangements, on the board one after the other; a class. */
+export function ProofPanel({ proof, findings, onClose }: Props) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const { solved, count, chance } = proof;
+  const conflict = solved?.conflict;
+  const show = (at: Finding["at"]) => store.getState().select(at);
+  const mend = (f: Finding) =>
+    void store.getState().queue(async () => {
+      const mended = await engine.mend(store.getState().doc, f.code, f.parts);
+      store.getState().change(takeDocument(mended, f.mend!.charAt(0).toLowerCase() + f.mend!.slice(1)));
+    });
+  return (
+    <section
+      aria-label="Findings"
+      className="absolute inset-x-0 bottom-full z-30 flex max-h-[55vh] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
+    >
+      <header className="flex items-center gap-4 border-b border-line px-4 py-1.5">
+        <h2>What is known before anyone plays</h2>
+        <button
+          type="button"
+          aria-label="Close the proof"
+          onClick={onClose}
+          className="ml-auto grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
+        >
+          <X size={16} />
+        </button>
+      </header>
+      <div className="grid min-h-0 flex-1 gap-x-8 gap-y-3 overflow-auto px-4 py-3 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+        <ul className="flex flex-col gap-1">
+          {findings.length === 0 && (
+            <li className="text-slate">
+              {solved?.state === "keyed"
+                ? "Nothing to look at."
+                : "Not done yet. What is wrong is said once something is right somewhere."}
+            </li>
+          )}
+          {findings.map((f, i) => {
+            const { Icon, word, look } = signs[f.severity];
+            const parts = f.at.items.length + f.at.targets.length + f.at.scenery.length;
+            return (
+              <li key={i} data-finding={f.code} className="flex items-start gap-2 border-b border-line/60 py-1">
+                <Icon size={16} className={`mt-0.5 shrink-0 ${look}`} aria-label={word} />
+                <span className="min-w-0 flex-1">{f.message}</span>
+                {parts > 0 && (
+                  <Button kind="quiet" className="!h-7" onClick={() => show(f.at)}>
+                    Show
+                  </Button>
+                )}
+                {f.mend && (
+                  <Button className="!h-7" onClick={() => mend(f)}>
+                    {f.mend}
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+        <div className="flex flex-col gap-3">
+          {conflict && (
+            <p>
+              {solutionName(doc, conflict.solution)} cannot be met.{" "}
+              <button
+                type="button"
+                className="text-feather underline"
+                onClick={() => show({ items: conflict.items, targets: conflict.targets, scenery: [] })}
+              >
+                Show me what does not go together
+              </button>
+            </p>
+          )}
+          {solved?.state === "keyed" && count && (
+            <WayFields total={waysWords(count)} exact={count.exact} count={count.count} />
+          )}
+          {chance && solved?.state === "keyed" && solved.solvable && (
+            <p>
+              A blind guesser gets everything right with a chance of <b>{chanceWords(chance)}</b>
+              {chance.exact && chance.valid.length < 24 ? ` (${chance.valid})` : ""}, and scores{" "}
+              <b>{chance.meanPercent} %</b> on average
+              {chance.interval
+                ? `, by 20 000 draws: 95 % sure between ${chance.interval.meanPercent[0]} and ${chance.interval.meanPercent[1]} %`
+                : ""}
+              .
+            </p>
+          )}
+          {solved?.state === "keyed" && solved.solvable && <ClassFields />}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** Goes through the valid arrangements on the board. */
+function WayFields({ total, count, exact }: { total: string; count: string; exact: boolean }) {
+  const store = useDraftStore();
+  const way = useDraft((s) => s.way);
+  const doc = useDraft((s) => s.doc);
+  const [end, setEnd] = useState(false);
+  const go = async (number: number) => {
+    const { ways } = await engine.ways(store.getState().doc, number, 1);
+    const found = ways[0];
+    setEnd(!found);
+    if (found) store.setState({ way: { ...found, number } });
+  };
+  const last = way && exact && count === String(way.number + 1);
+  return (
+    <p className="flex flex-wrap items-center gap-2" data-ways>
+      {!way ? (
+        <>
+          <span>
+            <b>{total}</b> {count === "1" ? "arrangement is" : "arrangements are"} right.
+          </span>
+          {count !== "0" && <Button onClick={() => void go(0)}>Show me one</Button>}
+        </>
+      ) : (
+        <>
+          <Button aria-label="The one before" disabled={way.number === 0} onClick={() => void go(way.number - 1)}>
+            <ChevronLeft size={15} />
+          </Button>
+          <span>
+            {way.number + 1} of {total}
+            {doc.key.solutions.length > 1 ? `, ${solutionName(doc, way.solution)}` : ""}
+          </span>
+          <Button aria-label="The next one" disabled={end || last} onClick={() => void go(way.number + 1)}>
+            <ChevronRight size={15} />
+          </Button>
+          <Button kind="quiet" onClick={() => store.setState({ way: undefined })}>
+            Take them off the board
+          </Button>
+        </>
+      )}
+    </p>
+  );
+}
