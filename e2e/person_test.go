@@ -230,6 +230,9 @@ func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
 		" ":      {Key: " ", Code: "Space", Text: " ", WindowsVirtualKeyCode: 32},
 	}
 	key, ok := known[keys]
+	if len(keys) == 1 && keys >= "0" && keys <= "9" && len(modifiers) == 0 {
+		key, ok = input.DispatchKeyEventParams{Key: keys, Code: "Digit" + keys, Text: keys, WindowsVirtualKeyCode: int64(keys[0])}, true
+	}
 	if !ok {
 		p.do(chromedp.KeyEvent(keys, chromedp.KeyModifiers(modifiers...)))
 		return

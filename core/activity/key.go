@@ -173,15 +173,20 @@ func (d *Doc) counts(s *Solution, t *Target, n Need, but []string) bool {
 	return false
 }
 
-// SetNeeds sets all needs of a target.
+// SetNeeds sets all needs of a target. What two of them would count, the first
+// does; one that counts nothing there and asks for nothing is left out.
 func (d *Doc) SetNeeds(solution int, target string, needs []Need) *Doc {
 	out := d.Clone()
 	s := &out.Key.Solutions[solution]
 	s.Needs = slices.DeleteFunc(s.Needs, func(n Need) bool { return n.Target == target })
+	t := out.Target(target)
 	for _, n := range needs {
 		n.Target = target
-		s.Needs = append(s.Needs, n)
+		if t != nil && (n.Min > 0 || out.counts(s, t, n, nil)) {
+			s.Needs = append(s.Needs, n)
+		}
 	}
+	out.settle()
 	return out
 }
 
@@ -244,16 +249,16 @@ func (d *Doc) orderable(s *Solution, lane *Target) (names []string, why string) 
 			continue
 		}
 		names = append(names, it.ID)
+		for j := range d.Targets {
+			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
+				return names, fmt.Sprintf("%s is right in %s as well, and with an order it can be right in its lane alone", nameOr(it.Name, it.ID), nameOr(t.Name, t.ID))
+			}
+		}
 		switch {
 		case it.Copies != 1:
 			return names, fmt.Sprintf("%s has %d pieces; in an order every item has one", nameOr(it.Name, it.ID), it.Copies)
 		case d.governed(s, it):
 			return names, fmt.Sprintf("%s is counted by a need, and cannot have a place in an order as well", nameOr(it.Name, it.ID))
-		}
-		for j := range d.Targets {
-			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
-				return names, fmt.Sprintf("%s is right in %s as well, and in an order it can be right there alone", nameOr(it.Name, it.ID), nameOr(t.Name, t.ID))
-			}
 		}
 	}
 	return names, ""

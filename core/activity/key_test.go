@@ -83,10 +83,10 @@ func TestHowManyAreAsked(t *testing.T) {
 		asking         activity.Asking
 		must, right    string
 	}{
-		{"exactly", []string{"pad", "lever"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1}, "exactly 1 of 2 in Brakes", "brakes: pad lever"},
-		{"in each of two", []string{"pad", "lever"}, both, activity.Asking{How: "exactly", N: 1}, "exactly 1 of 2 in Brakes; exactly 1 of 2 in Wheels", "brakes: pad lever; wheels: pad lever"},
-		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, activity.Asking{How: "atLeast", N: 2}, "at least 2 of 3 in Wheels", "wheels: pad lever rim"},
-		{"at most", []string{"pad"}, []string{"wheels"}, activity.Asking{How: "atMost", N: 1}, "at most 1 of 1 in Wheels", "wheels: pad"},
+		{"exactly", []string{"pad", "lever"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1}, "1 of 2", "brakes: pad lever"},
+		{"in each of two", []string{"pad", "lever"}, both, activity.Asking{How: "exactly", N: 1}, "1 of 2, in each of 2", "brakes: pad lever; wheels: pad lever"},
+		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, activity.Asking{How: "atLeast", N: 2}, "at least 2 of 3", "wheels: pad lever rim"},
+		{"at most", []string{"pad"}, []string{"wheels"}, activity.Asking{How: "atMost", N: 1}, "at most 1 of 1", "wheels: pad"},
 	} {
 		d, _, err := shed(t).Ask(0, c.items, c.targets, c.asking)
 		if err != nil {
@@ -122,6 +122,19 @@ func TestHowManyAreAsked(t *testing.T) {
 	d, _, _ = d.Ask(0, []string{"rim"}, nil, activity.Asking{How: "all"})
 	if got := d.TellTarget(0, "brakes"); !strings.Contains(got, "needs exactly 1 of Pad and Lever") {
 		t.Error(got)
+	}
+}
+
+func TestNeedsOfATarget(t *testing.T) {
+	d, _ := shed(t).RightIn(0, []activity.Row{{"pad", []string{"brakes"}}, {"lever", []string{"brakes"}}, {"rim", []string{"brakes"}}})
+	one := 1
+	d = d.SetNeeds(0, "brakes", []activity.Need{{Of: activity.Selector{Items: []string{"pad"}}, Max: &one}, {Of: activity.Selector{All: true}, Min: 1}})
+	sound(t, d)
+	if got := d.TellTarget(0, "brakes"); !strings.Contains(got, "needs at most 1 of Pad and at least 1 of everything but Pad") {
+		t.Error(got)
+	}
+	if d = d.SetNeeds(0, "brakes", nil); len(d.Key.Solutions[0].Needs) != 0 {
+		t.Error("they are still there")
 	}
 }
 
@@ -214,7 +227,7 @@ func TestDemonstrations(t *testing.T) {
 	if got := right(either, 0); got != "brakes: pad lever rim; wheels: pad rim bolt; steps: first second" {
 		t.Error(got)
 	}
-	if got := either.Must(0, either.Item("pad")); got != "exactly 1 of 2 in Brakes; exactly 1 of 2 in Wheels" {
+	if got := either.Must(0, either.Item("pad")); got != "1 of 2, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, either)
@@ -226,7 +239,7 @@ func TestDemonstrations(t *testing.T) {
 	if err != nil || at != 1 || right(way, 0) != right(d, 0) {
 		t.Fatalf("another: at %d, %v", at, err)
 	}
-	if got := right(way, 1) + "; " + way.Must(1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; exactly 1 of 3 in Brakes; exactly 1 of 3 in Wheels" {
+	if got := right(way, 1) + "; " + way.Must(1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, way)

@@ -207,7 +207,7 @@ func why(s Selector, it *Item) string {
 }
 
 // Must says whether an item must be placed under a solution: "all 3, in either",
-// "exactly 1 of 3 in Brakes", "may stay", "belongs nowhere".
+// "1 of 3" (it is counted with others), "may stay", "belongs nowhere".
 func (d *Doc) Must(solution int, it *Item) string {
 	s := &d.Key.Solutions[solution]
 	places := 0
@@ -236,16 +236,21 @@ func (d *Doc) Must(solution int, it *Item) string {
 			}
 		}
 		if by.Min > 0 || by.Max != nil {
-			counted = append(counted, fmt.Sprintf("%s of %d in %s", by.amount(), of, nameOr(t.Name, t.ID)))
+			counted = append(counted, fmt.Sprintf("%s of %d", strings.TrimPrefix(by.amount(), "exactly "), of))
 		}
 	}
 	switch {
 	case places == 0:
 		return "belongs nowhere"
-	case len(counted) > 2:
-		return fmt.Sprintf("counted by %d needs", len(counted))
-	case len(counted) > 0:
-		return strings.Join(counted, "; ")
+	case len(counted) == 1:
+		return counted[0]
+	case len(counted) > 1:
+		for _, c := range counted {
+			if c != counted[0] {
+				return fmt.Sprintf("counted in %d targets", len(counted))
+			}
+		}
+		return fmt.Sprintf("%s, in each of %d", counted[0], len(counted))
 	case d.governed(s, it):
 		return "may stay"
 	}

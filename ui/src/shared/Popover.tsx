@@ -10,10 +10,12 @@ type Props = {
   content: ReactNode;
   label: string;
   align?: "start" | "center" | "end";
+  /** Takes the focus when it closes; otherwise what opened it has it again. */
+  onClosed?: () => void;
 };
 
 /** Fields that open beside what they are about. */
-export function Popover({ open, onOpen, children, content, label, align = "start" }: Props) {
+export function Popover({ open, onOpen, children, content, label, align = "start", onClosed }: Props) {
   return (
     <Radix.Root open={open} onOpenChange={onOpen}>
       <Radix.Trigger asChild>{children}</Radix.Trigger>
@@ -23,6 +25,11 @@ export function Popover({ open, onOpen, children, content, label, align = "start
           sideOffset={4}
           collisionPadding={8}
           aria-label={label}
+          onCloseAutoFocus={(e) => {
+            if (!onClosed) return;
+            e.preventDefault();
+            onClosed();
+          }}
           className="z-50 max-h-(--radix-popover-content-available-height) max-w-[26rem] overflow-auto rounded-(--radius) border border-line bg-paper p-3 shadow-(--shadow-raised)"
         >
           {content}

@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Doc, Draft, Problem } from "../api/types";
-import { engine, type Edit, type Edited, type Known, type Way } from "../engine/engine";
+import { engine, EngineError, type Edit, type Edited, type Known, type Way } from "../engine/engine";
 import { takeDocument, tieLines, type Change, type PartID } from "./changes";
 
 enablePatches();
@@ -95,6 +95,12 @@ export type DraftStore = StoreApi<DraftState>;
 
 const mergeWithin = 1000; // ms in which nudges of the same kind are one step
 
+/** Why an act could not be done, without the places in the document that nobody sees. */
+function reason(error: unknown): string {
+  const faults = error instanceof EngineError ? error.failure.faults : undefined;
+  return faults?.[0]?.message ?? (error instanceof Error ? error.message : String(error));
+}
+
 /** One activity being worked on: its document with undo, what is selected, how it stands with saving. */
 export function createDraft(draft: Draft): DraftStore {
   let last = Promise.resolve();
@@ -120,11 +126,7 @@ export function createDraft(draft: Draft): DraftStore {
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
-      last = last
-        .then(act)
-        .catch((error: unknown) =>
-          set({ remark: `That could not be done: ${error instanceof Error ? error.message : String(error)}` }),
-        );
+      last = last.then(act).catch((error: unknown) => set({ remark: `That could not be done: ${reason(error)}` }));
       return last;
     },
     edit: async (says, edit, merge) => {

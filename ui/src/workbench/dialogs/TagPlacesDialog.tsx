@@ -10,16 +10,14 @@ export function TagPlacesDialog() {
   const { doc, known, solution } = useDraft((s) => s);
   const at = Math.min(solution, doc.key.solutions.length - 1);
   const now = doc.key.solutions[at]!.right;
-  const [tags, setTags] = useState<Record<string, string>>(() =>
-    Object.fromEntries(
-      doc.targets.map((t) => [t.id, now[t.id]?.tags[0] ?? known?.tagsFor.find((p) => p.target === t.id)?.tag ?? ""]),
-    ),
-  );
+  const [chosen, setChosen] = useState<Record<string, string>>({});
+  const tagOf = (id: string) =>
+    chosen[id] ?? now[id]?.tags[0] ?? known?.tagsFor.find((p) => p.target === id)?.tag ?? "";
   const counts = new Map<string, number>();
   for (const tag of doc.items.flatMap((i) => i.tags)) counts.set(tag, (counts.get(tag) ?? 0) + 1);
-  const pairs = doc.targets.flatMap((t) =>
-    tags[t.id] && !now[t.id]?.tags.includes(tags[t.id]!) ? [{ tag: tags[t.id]!, target: t.id }] : [],
-  );
+  const pairs = doc.targets
+    .map((t) => ({ tag: tagOf(t.id), target: t.id }))
+    .filter((p) => p.tag && !now[p.target]?.tags.includes(p.tag));
   const close = () => store.setState({ asking: "" });
   return (
     <Dialog
@@ -41,8 +39,8 @@ export function TagPlacesDialog() {
               <span className="min-w-0 flex-1 truncate">{nameOf(t)}</span>
               <select
                 aria-label={`What is right in ${nameOf(t)}`}
-                value={tags[t.id]}
-                onChange={(e) => setTags({ ...tags, [t.id]: e.target.value })}
+                value={tagOf(t.id)}
+                onChange={(e) => setChosen({ ...chosen, [t.id]: e.target.value })}
                 className="h-8 w-64 rounded-(--radius) border border-line bg-paper px-2"
               >
                 <option value="">nothing by a tag</option>

@@ -76,7 +76,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
                 <div className="grid w-72 grid-cols-2 gap-2">
                   <p className="col-span-2 font-medium text-ink">{names(some)}</p>
                   <NumberField
-                    label="holds"
+                    label="how many it holds"
                     values={some.map((x) => x.holds)}
                     low={1}
                     high={999}

@@ -173,12 +173,8 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
       <p className="flex flex-wrap items-center gap-2 text-slate">
         {choose("The earlier one", first, setFirst)} must come before {choose("The later one", then, setThen)}
         <Button
-          disabled={!first || !then || first === then}
-          onClick={() => {
-            onSet({ ...order, before: [...order.before, [first, then]] }, "add a pair");
-            setFirst("");
-            setThen("");
-          }}
+          disabled={!first || !then || first === then || order.before.some(([a, b]) => a === first && b === then)}
+          onClick={() => onSet({ ...order, before: [...order.before, [first, then]] }, "add a pair")}
         >
           Add
         </Button>

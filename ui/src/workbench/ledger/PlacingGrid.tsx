@@ -34,15 +34,20 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     rows: rows.length,
     columns: doc.targets.length,
     low: { row: -1, column: -1 },
-    onGo: (next) => {
-      if (rows[next.to.row]) body.current?.show(next.to.row, next.to.column);
+    onGo: (next, byKey) => {
+      // Under the pointer nothing may move: a second click would land elsewhere.
+      if (byKey && rows[next.to.row]) body.current?.show(next.to.row, next.to.column);
       const { items, targets } = blockOf(doc, rows, next);
       store.getState().select({ items, targets });
     },
   });
   const block = useMemo(() => blockOf(doc, rows, range), [doc, rows, range]);
-  // What is asked is asked of the selection where it is of items alone: their column at the end opens it.
-  const of = at.column < 0 && selection.items.length > 0 ? { ...block, items: selection.items, targets: [] } : block;
+  // What is selected otherwise, on the board or as whole rows, is spoken of instead of the range.
+  const { items, targets } = selection;
+  const elsewhere =
+    items.length + targets.length > 0 &&
+    (items.join() !== block.items.join() || targets.join() !== block.targets.join());
+  const of = elsewhere ? { items, targets, tags: [] } : block;
 
   const set = (on: boolean) => setBlock(store, letting ? -1 : solution, block, on);
   const toggle = () => {
@@ -116,10 +121,8 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         byItem={false}
         onByItem={onByItem}
         asked={asked}
-        onAsked={(typed) => {
-          setAsked(typed);
-          if (typed === undefined) requestAnimationFrame(() => grid.current?.focus());
-        }}
+        onAsked={setAsked}
+        onAnswered={() => grid.current?.focus()}
       />
       <div
         ref={grid}
@@ -136,7 +139,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
       >
         <div
           ref={scroller}
-          className="min-h-0 flex-1 overflow-auto"
+          className="min-h-0 flex-1 scroll-pt-27 scroll-pb-16 scroll-pl-36 overflow-auto"
           onPointerDown={(e) => {
             const cell = cellAt(e);
             if (!cell) return;

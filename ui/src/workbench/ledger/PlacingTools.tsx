@@ -20,12 +20,25 @@ type Props = {
   /** The number that was typed on the range; undefined while nobody asks. */
   asked?: string;
   onAsked: (typed: string | undefined) => void;
+  /** Nobody asks any more: the focus goes back to the grid. */
+  onAnswered?: () => void;
 };
 
 const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** The cell in focus in words, and what can be done to the range. */
-export function PlacingTools({ doc, solution, block, letting, onLetting, byItem, onByItem, asked, onAsked }: Props) {
+export function PlacingTools({
+  doc,
+  solution,
+  block,
+  letting,
+  onLetting,
+  byItem,
+  onByItem,
+  asked,
+  onAsked,
+  onAnswered,
+}: Props) {
   const store = useDraftStore();
   const said = useSaid(doc, solution, block);
   const { items, targets } = block;
@@ -68,6 +81,7 @@ export function PlacingTools({ doc, solution, block, letting, onLetting, byItem,
         <Popover
           label="How many must be placed"
           open={asked !== undefined}
+          onClosed={onAnswered}
           onOpen={(open) => onAsked(open ? "" : undefined)}
           content={
             <HowMany
@@ -146,7 +160,7 @@ export function useSaid(doc: Doc, solution: number, block: Block): string {
     };
   }, [doc, solution, item, target, alone]);
   if (remark) return remark;
-  if (alone) return item || target ? said : "";
+  if (alone && (item || target)) return said;
   if (block.tags.length === 1 && target) {
     const tag = block.tags[0]!;
     const by = doc.key.solutions[solution]?.right[target]?.tags.includes(tag);
@@ -155,6 +169,7 @@ export function useSaid(doc: Doc, solution: number, block: Block): string {
       : "Items without a tag.";
   }
   if (block.items.length > 0 && block.targets.length === 0) return `${count(block.items.length, "item")} selected.`;
+  if (block.items.length + block.tags.length + block.targets.length === 0) return "One row an item: where it is right.";
   if (block.items.length === 0 && block.tags.length === 0)
     return `${count(block.targets.length, "target")}: their needs and what they hold change together, below.`;
   return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears; a number says how many of them${targetOf(doc, target) ? ` ${nameOf(targetOf(doc, target))} needs` : " each target needs"}.`;

@@ -6,7 +6,8 @@ type Options = {
   columns: number;
   /** The lowest place: -1 where heads, or names before the first column, are places too. */
   low: Place;
-  onGo: (range: Range) => void;
+  /** byKey: what it goes to may not be in view. */
+  onGo: (range: Range, byKey: boolean) => void;
 };
 
 /** A cell in focus and the range from it, as in any grid: arrows, pages, ends, Shift, Ctrl+A, the pointer. */
@@ -26,18 +27,18 @@ export function useRange({ rows, columns, low, onGo }: Options) {
     return () => window.removeEventListener("pointerup", up);
   }, []);
 
-  const take = (next: Range) => {
+  const take = (next: Range, byKey: boolean) => {
     setRange(next);
-    onGo(next);
+    onGo(next, byKey);
   };
-  const go = (to: Place, extend: boolean) => {
+  const go = (to: Place, extend: boolean, byKey = false) => {
     // A range does not run from the cells into the heads or the names.
     const floor = (low: number, from: number) => (extend && from >= 0 ? 0 : low);
     const place = {
       row: Math.min(Math.max(to.row, floor(low.row, range.from.row)), rows - 1),
       column: Math.min(Math.max(to.column, floor(low.column, range.from.column)), columns - 1),
     };
-    take(extend ? { from: range.from, to: place } : { from: place, to: place });
+    take(extend ? { from: range.from, to: place } : { from: place, to: place }, byKey);
   };
 
   /** Handles a key that moves; false when it is not one. */
@@ -46,12 +47,12 @@ export function useRange({ rows, columns, low, onGo }: Options) {
     const page = e.key === "PageDown" ? 10 : e.key === "PageUp" ? -10 : 0;
     const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[e.key];
     if ((step || page) && !e.altKey) {
-      go({ row: at.row + (step?.[0] ?? page), column: at.column + (step?.[1] ?? 0) }, e.shiftKey);
+      go({ row: at.row + (step?.[0] ?? page), column: at.column + (step?.[1] ?? 0) }, e.shiftKey, true);
     } else if (e.key === "Home" || e.key === "End") {
       const end = e.key === "End";
-      go({ row: e.ctrlKey ? (end ? rows - 1 : 0) : at.row, column: end ? columns - 1 : 0 }, e.shiftKey);
+      go({ row: e.ctrlKey ? (end ? rows - 1 : 0) : at.row, column: end ? columns - 1 : 0 }, e.shiftKey, true);
     } else if (e.key.toLowerCase() === "a" && (e.ctrlKey || e.metaKey)) {
-      take({ from: { row: 0, column: 0 }, to: { row: rows - 1, column: columns - 1 } });
+      take({ from: { row: 0, column: 0 }, to: { row: rows - 1, column: columns - 1 } }, true);
     } else if (e.key === "Escape") go(at, false);
     else return false;
     return true;

@@ -88,7 +88,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
               </button>
             </p>
           )}
-          {solved?.state === "keyed" && count && (
+          {solved?.state === "keyed" && count && count.count !== "0" && (
             <WayFields total={waysWords(count)} exact={count.exact} count={count.count} />
           )}
           {chance && solved?.state === "keyed" && solved.solvable && (
@@ -129,7 +129,7 @@ function WayFields({ total, count, exact }: { total: string; count: string; exac
           <span>
             <b>{total}</b> {count === "1" ? "arrangement is" : "arrangements are"} right.
           </span>
-          {count !== "0" && <Button onClick={() => void go(0)}>Show me one</Button>}
+          <Button onClick={() => void go(0)}>Show me one</Button>
         </>
       ) : (
         <>

@@ -35,6 +35,7 @@ export function ProofStrip() {
         <button
           type="button"
           aria-expanded={open}
+          aria-label="What is known"
           onClick={() => setOpen(!open)}
           className="-mx-2 flex h-7 items-center gap-1.5 rounded-(--radius) px-2 font-medium text-feather hover:bg-shade"
         >

@@ -1,0 +1,377 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/layout"
+	"keenmagpie/core/proof"
+)
+
+// arranged is an activity whose board is arranged and whose key is empty: items
+// with their tags ("brakes: Pad, Lever; : Bell"), and targets.
+func arranged(kind, items string, targets ...string) *activity.Doc {
+	doc := layout.New(kind, "Arranged")
+	doc.Items, doc.Targets, doc.Scenery, doc.Key = nil, nil, nil, activity.Key{Solutions: []activity.Solution{{Credit: 100}}}
+	for _, group := range strings.Split(items, ";") {
+		tag, names, _ := strings.Cut(group, ":")
+		for _, name := range strings.Split(names, ",") {
+			made, sel := doc.AddItems([]string{strings.TrimSpace(name)})
+			doc = made
+			if tag = strings.TrimSpace(tag); tag != "" {
+				doc.Item(sel.Items[0]).Tags = []string{tag}
+			}
+		}
+	}
+	doc, _ = doc.AddTargets(targets)
+	layout.Start(doc)
+	return doc
+}
+
+// rightIn lists what is right in each target of a solution.
+func rightIn(d *activity.Doc, solution int) string {
+	var out []string
+	for _, t := range d.Targets {
+		if list := d.Cells().Right[solution][t.ID]; len(list) > 0 {
+			out = append(out, t.ID+": "+strings.Join(list, " "))
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
+// over drags over cells, from one to another.
+func (p *person) over(from, to string) {
+	p.t.Helper()
+	p.drag(p.middle(from), p.middle(to))
+}
+
+// ways waits until the proof strip says how many ways there are.
+func (p *person) ways(n string) {
+	p.t.Helper()
+	word := " ways"
+	if n == "1" {
+		word = " way"
+	}
+	p.until(n+word, `document.querySelector('[data-figure=ways]:not(.opacity-45)')?.textContent.startsWith(`+js(n+word)+`)`)
+}
+
+// TestActsToSetTheKey counts what it takes, from an arranged board, to say what is
+// right.
+func TestActsToSetTheKey(t *testing.T) {
+	w := newWorld(t)
+	count := func(name string, most int, doc *activity.Doc, ways string, set func(ana *person)) *activity.Doc {
+		ana := w.person(t)
+		ana.openDocument(doc)
+		ana.click("Placing")
+		if doc.Kind != "sort" && doc.Kind != "build" {
+			ana.click("By item")
+		}
+		ana.sees(cell(doc.Items[0].Name, doc.Targets[0].Name))
+		ana.acts = 0
+		set(ana)
+		acts := ana.acts
+		ana.ways(ways)
+		ana.shot("key-" + strings.ReplaceAll(name, " ", "-"))
+		t.Logf("acts: %s: %d (aim: at most %d)", name, acts, most)
+		if acts > most {
+			t.Errorf("%s takes %d acts, more than %d", name, acts, most)
+		}
+		return ana.document()
+	}
+	six := arranged("sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre, Hub; drive: Chain, Crank; seat: Saddle, Post; steering: Stem, Bar; light: Lamp, Dynamo",
+		"Drawer A", "Drawer B", "Drawer C", "Drawer D", "Drawer E", "Drawer F")
+	tag := func(tag, target string) string { return "Everything tagged " + tag + " in " + target + ": " }
+	tags := []string{"brakes", "wheels", "drive", "seat", "steering", "light"}
+	done := count("six targets by tag", 8, six, "1", func(ana *person) {
+		for i, name := range tags {
+			ana.doubleClick(tag(name, six.Targets[i].Name))
+			ana.sees(tag(name, six.Targets[i].Name) + "right")
+		}
+	})
+	for i, name := range tags {
+		if got := done.Key.Solutions[0].Right[done.Targets[i].ID]; fmt.Sprint(got) != fmt.Sprintf("{false [] [%s] []}", name) {
+			t.Errorf("%s: %v", done.Targets[i].Name, got)
+		}
+	}
+	named := arranged("sort", "brakes: Pad, Lever; wheels: Rim, Tyre; drive: Chain; seat: Saddle; steering: Stem; light: Lamp",
+		"Brakes", "Wheels", "Drive", "Seat", "Steering", "Light")
+	count("six targets called as their tags", 8, named, "1", func(ana *person) {
+		ana.click("By tag…")
+		ana.click("Make it right")
+	})
+	two := arranged("sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook", "Shelf")
+	done = count("two pieces interchangeable between two targets", 4, two, "2", func(ana *person) {
+		ana.over(cell("Front lamp", "Left hook"), cell("Rear lamp", "Right hook"))
+		ana.press("1")
+		ana.press(kb.Enter)
+	})
+	if got := rightIn(done, 0); got != "left-hook: front-lamp rear-lamp; right-hook: front-lamp rear-lamp" {
+		t.Error(got)
+	}
+	kit := arranged("build", ": White one, White two, White three, Red one, Red two", "Bicycle")
+	done = count("two of these and one of either of those", 6, kit, "6", func(ana *person) {
+		ana.over(cell("White one", "Bicycle"), cell("White three", "Bicycle"))
+		ana.press("2")
+		ana.press(kb.Enter)
+		ana.sees("Must be placed: 2 of 3")
+		ana.over(cell("Red one", "Bicycle"), cell("Red two", "Bicycle"))
+		ana.press("1")
+		ana.press(kb.Enter)
+	})
+	if r := proof.Prove(done); r.Count != "6" {
+		t.Errorf("%s ways", r.Count)
+	}
+	second := arranged("sort", ": Lamp, Dynamo, Reflector", "Front", "Back")
+	second, _ = second.RightIn(0, []activity.Row{{Item: "lamp", Targets: []string{"front"}}, {Item: "reflector", Targets: []string{"back"}}})
+	done = count("a second whole solution of two pieces", 5+2, second, "2", func(ana *person) {
+		ana.click("Demonstrate")
+		ana.place("Dynamo", "Front")
+		ana.place("Reflector", "Back")
+		ana.click("As another solution")
+		ana.sees("2 pieces count as right in Way 2")
+		ana.click("Back to editing")
+	})
+	if got := rightIn(done, 1); got != "front: dynamo; back: reflector" || rightIn(done, 0) != "front: lamp; back: reflector" {
+		t.Errorf("%s, then %s", rightIn(done, 0), got)
+	}
+}
+
+// TestThePlacingLens goes through what the cells, their heads and their feet say and
+// change.
+func TestThePlacingLens(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := arranged("sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre; : Bell", "Brakes", "Wheels", "Steps")
+	doc.Targets[2].Ordered = true
+	ana.openDocument(doc)
+	ana.click("Placing")
+	ana.sees("Not done yet: mark in the ledger")
+	ana.doubleClick("Everything tagged brakes in Brakes: ")
+	ana.sees(cell("Lever", "Brakes") + "right, solution 1")
+	ana.click(cell("Lever", "Brakes"))
+	ana.sees("Lever in 1 Brakes: right by its tag brakes; let in by default")
+	ana.press(kb.Delete)
+	ana.sees(cell("Lever", "Brakes") + "let in, an exception")
+	ana.sees("not right, as an exception")
+	ana.click("Target 1 Brakes")
+	ana.sees("Brakes lets in everything; right here: everything tagged brakes but Lever.")
+	ana.click("Tray")
+	ana.click("Item Lever")
+	ana.sees("Lever belongs nowhere.")
+	ana.shot("placing-tags")
+
+	// What must be placed, from its own column.
+	ana.doubleClick("Everything tagged wheels in Wheels: ")
+	ana.sees("Must be placed: yes")
+	ana.click(cell("Rim", "Wheels"))
+	ana.do(chromedp.Click(chromedp.CSS(`[data-must="rim"]`)))
+	ana.sees("Of 1 piece must be placed:")
+	ana.choose("How many", "may")
+	ana.click("Set")
+	ana.sees("Must be placed: may stay")
+
+	// Heads and feet, of several targets together.
+	ana.click("Target 1 Brakes")
+	ana.shift("Target 2 Wheels")
+	ana.sees("2 targets: their needs and what they hold change together")
+	ana.click("Wheels holds any number")
+	ana.fill("how many it holds", "3")
+	ana.press(kb.Enter)
+	ana.choose("when full", "trade")
+	ana.press(kb.Escape)
+	ana.sees("Brakes holds 3")
+	ana.sees("Wheels holds 3")
+	ana.click("Needs of Wheels")
+	ana.click("Add a need")
+	ana.sees("Take this need away")
+	ana.shot("placing-needs")
+	ana.press(kb.Escape)
+	ana.sees("Needs of Brakes: 1")
+
+	// A lane and its order.
+	ana.over(cell("Bell", "Steps"), cell("Bell", "Steps"))
+	ana.press(" ")
+	ana.click(cell("Tyre", "Steps"))
+	ana.press(" ")
+	ana.sees(cell("Tyre", "Steps") + "right")
+	ana.sees("Order in 3 Steps")
+	ana.click("Set an order")
+	ana.sees("Tyre is right in Wheels as well, and with an order it can be right in its lane alone")
+	ana.click(cell("Tyre", "Wheels"))
+	ana.press(kb.Delete)
+	ana.sees(cell("Tyre", "Wheels") + "let in, an exception")
+	ana.click(cell("Rim", "Steps"))
+	ana.press(" ")
+	ana.click(cell("Rim", "Wheels"))
+	ana.press(kb.Delete)
+	ana.sees(cell("Rim", "Wheels") + "let in, an exception")
+	ana.click(cell("Rim", "Steps"))
+	ana.click("Set an order")
+	ana.sees("Rim, place 1")
+	eval[any](ana, "void "+find("Bell, place 3")+".focus()")
+	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.sees("Bell, place 2")
+	ana.sees("Tyre, place 3")
+	ana.press(kb.ArrowRight, chromedp.ModifierAlt)
+	ana.sees("Bell, place 2")
+	ana.sees("Tyre, place 2")
+	ana.choose("The earlier one", "tyre")
+	ana.choose("The later one", "rim")
+	ana.click("Add")
+	ana.sees("That could not be done: that goes in a circle: Rim before Tyre before Rim")
+	ana.choose("The later one", "bell")
+	ana.click("Add")
+	ana.sees("Tyre must come before Bell")
+	ana.shot("placing-lane")
+	d := ana.document()
+	if o := d.Key.Solutions[0].Orders; fmt.Sprint(o[0].Tiers, o[0].Before) != "[[rim] [tyre bell]] [[tyre bell]]" {
+		t.Errorf("the order is %v", o)
+	}
+
+	// Another solution, compared with the first.
+	ana.click("Solution 1")
+	ana.click("Another, from this one")
+	ana.sees("Name of solution 2")
+	ana.choose("compare with", "0")
+	ana.fill("Credit of solution 2", "60")
+	ana.press(kb.Enter)
+	ana.press(kb.Escape)
+	ana.click(cell("Lever", "Brakes"))
+	ana.press(" ")
+	ana.sees(cell("Lever", "Brakes") + "right, solution 2")
+	ana.until("one cell that differs", `document.querySelectorAll('[data-differs]').length === 1`)
+	ana.shot("placing-compared")
+	d = ana.document()
+	if len(d.Key.Solutions) != 2 || d.Key.Solutions[1].Credit != 60 || rightIn(d, 0) == rightIn(d, 1) {
+		t.Errorf("%v", d.Key.Solutions)
+	}
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("Undone: make right")
+}
+
+// TestPlacingByItem is for activities in which every item has a place of its own.
+func TestPlacingByItem(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(arranged("match", ": Squeak, Rattle, Skip, Wobble", "Dry chain", "Loose bolt", "Worn teeth", "Bent rim"))
+	ana.click("Placing")
+	ana.click("Pair in order")
+	ana.sees("Wobble is not right in Bent rim")
+	ana.ways("1")
+	ana.shot("by-item")
+	if got := rightIn(ana.document(), 0); got != "dry-chain: squeak; loose-bolt: rattle; worn-teeth: skip; bent-rim: wobble" {
+		t.Error(got)
+	}
+	// Typed: a name begun, or a number; Enter goes on.
+	ana.click("Squeak is not right in Dry chain")
+	ana.fill("Squeak is right in", "loo")
+	ana.press(kb.Enter)
+	ana.sees("Squeak is not right in Loose bolt")
+	ana.fill("Rattle is right in", "1")
+	ana.press(kb.Enter)
+	ana.sees("Rattle is not right in Dry chain")
+	// Filled down, and pasted in two columns.
+	ana.click("Skip")
+	ana.shift("Wobble")
+	eval[any](ana, "void "+find("Skip is right in")+".focus()")
+	ana.click("Skip")
+	ana.shift("Wobble")
+	ana.press("d", chromedp.ModifierCtrl)
+	ana.sees("Wobble is not right in Worn teeth")
+	eval[any](ana, "void "+find("Skip is right in")+".focus()")
+	ana.paste("Squeak\tBent rim\nNobody\tBent rim\nWobble\tdry chain; 2")
+	ana.sees("Line 2 could not be read")
+	ana.sees("Wobble is not right in Loose bolt")
+	if got := rightIn(ana.document(), 0); got != "dry-chain: rattle wobble; loose-bolt: rattle wobble; worn-teeth: skip; bent-rim: squeak" {
+		t.Error(got)
+	}
+}
+
+// TestDemonstrating shows on the board what is right.
+func TestDemonstrating(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(arranged("sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook"))
+	ana.click("Demonstrate")
+	ana.place("Front lamp", "Left hook")
+	ana.place("Rear lamp", "Right hook")
+	ana.shot("demonstrating")
+	ana.click("Count this as right")
+	ana.sees("2 pieces count as right in Solution 1")
+	ana.ways("1")
+	// In each other's place: either of these will do.
+	ana.click("All home")
+	ana.sees(piece("Rear lamp") + "not placed")
+	ana.place("Front lamp", "Right hook")
+	ana.place("Rear lamp", "Left hook")
+	ana.click("Count this as right")
+	ana.sees("Front lamp and Rear lamp are in each other’s place")
+	ana.shot("demonstrating-either")
+	ana.click("Either of these")
+	ana.ways("2")
+	// A piece on the bare board becomes a target.
+	bell := ana.middle(piece("Bell"))
+	left, right := ana.middle("Left hook, "), ana.middle("Right hook, ")
+	ana.drag(bell, spot{(left.X + right.X) / 2, left.Y})
+	ana.sees("Make a target here")
+	ana.shot("demonstrating-loose")
+	ana.click("Unseen")
+	ana.sees(piece("Bell") + "in Spot 3")
+	ana.ways("2")
+	ana.click("Back to editing")
+	d := ana.document()
+	spot := d.Target("spot-3")
+	if spot == nil || spot.Shows != "never" || spot.Frame.W != d.Item("bell").Size.W {
+		t.Fatalf("the target that was made: %+v", spot)
+	}
+	if got := rightIn(d, 0); got != "left-hook: front-lamp rear-lamp; right-hook: front-lamp rear-lamp; spot-3: bell" {
+		t.Error(got)
+	}
+}
+
+// TestProof is what is known before anyone plays.
+func TestProof(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := arranged("sort", ": Pad, Lever, Cable", "Brakes", "Wheels")
+	doc.PutRight(0, []activity.Row{{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes", "wheels"}}, {Item: "cable", Targets: []string{"brakes"}}})
+	doc.Targets[0].Holds = 1
+	ana.openDocument(doc)
+	ana.sees("It cannot be solved")
+	ana.click("What is known")
+	ana.sees("Brakes holds 1, but 2 pieces belong there")
+	ana.click("Show me what does not go together")
+	ana.until("the conflict on the board", `document.querySelector('[data-part=target-brakes]').getAttribute('aria-pressed') === 'true'`)
+	ana.shot("proof-impossible")
+	ana.click("Let it hold 2")
+	ana.ways("1")
+	ana.seesNot("cannot be solved")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("It cannot be solved")
+	ana.press("y", chromedp.ModifierCtrl)
+	ana.ways("1")
+	ana.click("Close the proof")
+	ana.click("Brakes holds 2")
+	ana.fill("how many it holds", "3")
+	ana.press(kb.Enter)
+	ana.press(kb.Escape)
+	ana.ways("2")
+	ana.click("What is known")
+	ana.click("Show me one")
+	ana.sees("1 of 2")
+	ana.until("three pieces on the board", `document.querySelectorAll('[data-arranged]').length === 3`)
+	ana.shot("proof-way")
+	ana.click("The next one")
+	ana.sees("2 of 2")
+	ana.sees("A blind guesser gets everything right with a chance of")
+	ana.click("Let them play")
+	ana.sees("on average;")
+	ana.shot("proof-class")
+	ana.click("Close the proof")
+	ana.until("the board as it was", `document.querySelectorAll('[data-arranged]').length === 0`)
+}
