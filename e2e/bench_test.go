@@ -175,3 +175,63 @@ func photograph(seed int) []byte {
 type buffer []byte
 
 func (b *buffer) Write(p []byte) (int, error) { *b = append(*b, p...); return len(p), nil }
+
+// BenchmarkProofOfTheDemo is what each part of the proof takes in the browser, for
+// the activities of the demo and for boards like those that it has room for.
+func BenchmarkProofOfTheDemo(b *testing.B) {
+	w := newWorld(b)
+	for name, doc := range provedBoards() {
+		b.Run(name, func(b *testing.B) {
+			p := w.person(b)
+			p.openDocument(doc)
+			done := `performance.getEntriesByName('proof replies').length > 0`
+			p.until("the proof", done)
+			// More, with the engine warm; what is reported are medians.
+			again := 0
+			taken := map[string][]float64{}
+			for b.Loop() {
+				eval[any](p, `performance.clearMeasures()`)
+				p.click("Instructions")
+				p.fill("Instructions", fmt.Sprintf("Again %d", again))
+				again++
+				eval[any](p, "document.activeElement.blur()")
+				p.until("the proof", done)
+				all := 0.0
+				for _, part := range []string{"solved", "count", "chance", "replies"} {
+					ms := eval[float64](p, `performance.getEntriesByName('proof `+part+`').at(-1).duration`)
+					taken[part] = append(taken[part], ms)
+					all += ms
+				}
+				taken["all"] = append(taken["all"], all)
+			}
+			for part, list := range taken {
+				slices.Sort(list)
+				b.ReportMetric(list[len(list)/2], part+"-ms")
+			}
+		})
+	}
+}
+
+// provedBoards are the demo's activity and a few of other kinds.
+func provedBoards() map[string]*activity.Doc {
+	match := arranged("match", ": A, B, C, D, E, F, G, H", "P", "Q", "R", "S", "T", "U")
+	for i := range match.Targets {
+		match.Targets[i].Holds = 1
+		match.PutRight(0, []activity.Row{{Item: match.Items[i].ID, Targets: []string{match.Targets[i].ID}}})
+	}
+	lane := arranged("sequence", ": A, B, C, D, E, F, G, H, I", "Steps")
+	lane.Targets[0].Ordered, lane.Marks.By, lane.Marks.Measure = true, "order", "pairs"
+	var order activity.Order
+	for _, it := range lane.Items {
+		lane.PutRight(0, []activity.Row{{Item: it.ID, Targets: []string{lane.Targets[0].ID}}})
+		order.Tiers = append(order.Tiers, []string{it.ID})
+	}
+	lane, _ = lane.SetOrder(0, lane.Targets[0].ID, &order)
+	out := map[string]*activity.Doc{"eight into six": match, "nine in order": lane}
+	drawers, _, err := demo.PartsDrawers()
+	if err != nil {
+		panic(err)
+	}
+	out[drawers.Title] = drawers
+	return out
+}

@@ -1,9 +1,13 @@
 // Command engine is the core built for the browser. It runs in a worker and
 // answers one question at a time, JSON in and JSON out:
 //
-//	magpieEngine("rehearse", '{"document":…,"seed":1,"moves":[…]}')
+//	magpieEngine("rehearse", '{"document":…,"seed":1,"moves":[…]}', "")
+//	magpieEngine("prove", '{"what":"count"}', '{"format":…}')
 //
-// It keeps nothing between questions, so that a worker can be ended at any time.
+// What only looks at a document takes it by itself, as text: several such questions
+// about the same one read it once.
+// It keeps nothing that matters between questions, so that a worker can be ended at
+// any time.
 package main
 
 import (
@@ -30,12 +34,16 @@ type failure struct {
 	Parts   []string         `json:"parts,omitempty"`
 }
 
-func answer(question, in string) string {
-	f, ok := questions[question]
-	if !ok {
+func answer(question, in, document string) string {
+	var out any
+	var err error
+	if f, ok := questions[question]; ok {
+		out, err = f([]byte(in))
+	} else if f, ok := looks[question]; ok {
+		out, err = lookAt(f, []byte(in), document)
+	} else {
 		return fail("unknown-question", fmt.Errorf("the engine does not know %q", question))
 	}
-	out, err := f([]byte(in))
 	if err != nil {
 		return fail("failed", err)
 	}
@@ -61,11 +69,7 @@ func fail(code string, err error) string {
 }
 
 var questions = map[string]func([]byte) (any, error){
-	"prove":    prove,
 	"mend":     mend,
-	"ways":     everyWay,
-	"tell":     tell,
-	"exchange": exchange,
 	"rehearse": rehearse,
 	"figures":  figures,
 	"hit":      hit,

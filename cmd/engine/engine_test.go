@@ -32,10 +32,10 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"a tag":              {"edit", `{"document":` + doc + `,"act":"tagRight","tag":"wheels","parts":{"targets":["seat"]},"on":true}`, `"tags":["seat","wheels"]`},
 		"a need":             {"edit", `{"document":` + doc + `,"act":"ask","parts":{"items":["saddle","bell"],"targets":["seat"]},"asking":{"how":"exactly","n":1}}`, `"needs":[{"target":"seat","of":{"all":false,"items":["saddle","bell"],"tags":[],"except":[]},"min":1,"max":1}]`},
 		"another solution":   {"edit", `{"document":` + doc + `,"act":"anotherSolution"}`, `"solution":1`},
-		"what a cell is":     {"tell", `{"document":` + doc + `,"item":"inner-cable","target":"drivetrain"}`, `right by itself; let in by default`},
-		"a proof":            {"prove", `{"document":` + doc + `,"what":"count"}`, `"count":"2"`},
-		"ways":               {"ways", `{"document":` + doc + `,"most":5}`, `"done":true`},
-		"a class":            {"prove", `{"document":` + doc + `,"what":"class","learners":{"number":20,"ability":100,"seed":1}}`, `"right":20`},
+		"what a cell is":     {"tell", `{"item":"inner-cable","target":"drivetrain"}`, `right by itself; let in by default`},
+		"a proof":            {"prove", `{"what":"count"}`, `"count":"2"`},
+		"ways":               {"ways", `{"most":5}`, `"done":true`},
+		"a class":            {"prove", `{"what":"class","learners":{"number":20,"ability":100,"seed":1}}`, `"right":20`},
 		"no finding to mend": {"mend", `{"document":` + doc + `,"code":"overlap","parts":[]}`, `nothing to mend`},
 		"an unknown act":     {"edit", `{"document":` + doc + `,"act":"fly"}`, `there is no act \"fly\"`},
 		"a bad document":     {"figures", `{"format":1}`, `"code":"bad-document"`},
@@ -44,7 +44,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"not a question":     {"rehearse", `[`, `"code":"failed"`},
 		"a solution too far": {"edit", `{"document":` + doc + `,"act":"cells","solution":3}`, "no solution 4"},
 	} {
-		got := answer(c.question, c.in)
+		got := answer(c.question, c.in, doc)
 		if !json.Valid([]byte(got)) || !strings.Contains(got, c.says) {
 			t.Errorf("%s: %.600s", name, got)
 		}

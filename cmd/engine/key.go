@@ -89,44 +89,64 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	return changed, nil
 }
 
-// exchange says by which exchange a demonstration and a solution differ, or null.
-func exchange(in []byte) (any, error) {
-	var q struct {
-		Document json.RawMessage `json:"document"`
-		Solution int             `json:"solution"`
-		Shown    activity.Shown  `json:"shown"`
+// looks are the questions that only look at a document.
+var looks = map[string]func(*activity.Doc, []byte) (any, error){
+	"prove":    prove,
+	"ways":     everyWay,
+	"tell":     tell,
+	"exchange": exchange,
+}
+
+// seen is the document that was looked at last: the parts of a proof are asked for
+// one after the other, and reading takes longer than most of them.
+var seen struct {
+	body string
+	doc  *activity.Doc
+}
+
+func lookAt(f func(*activity.Doc, []byte) (any, error), in []byte, document string) (any, error) {
+	if seen.doc == nil || document != seen.body {
+		doc, faults := activity.Read([]byte(document))
+		if faults != nil {
+			return nil, faults
+		}
+		seen.body, seen.doc = document, doc
 	}
+	return f(seen.doc, in)
+}
+
+// about is which solution a question is about, and which parts.
+type about struct {
+	Solution     int `json:"solution"`
+	Item, Target string
+	Shown        activity.Shown `json:"shown"`
+}
+
+func aboutOf(doc *activity.Doc, in []byte) (q about, err error) {
 	if err := json.Unmarshal(in, &q); err != nil {
-		return nil, err
-	}
-	doc, faults := activity.Read(q.Document)
-	if faults != nil {
-		return nil, faults
+		return q, err
 	}
 	if q.Solution < 0 || q.Solution >= len(doc.Key.Solutions) {
-		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
+		return q, fmt.Errorf("there is no solution %d", q.Solution+1)
+	}
+	return q, nil
+}
+
+// exchange says by which exchange a demonstration and a solution differ, or null.
+func exchange(doc *activity.Doc, in []byte) (any, error) {
+	q, err := aboutOf(doc, in)
+	if err != nil {
+		return nil, err
 	}
 	return doc.Exchange(q.Solution, q.Shown), nil
 }
 
 // tell says in words what a cell, an item or a target is.
-func tell(in []byte) (any, error) {
-	var q struct {
-		Document     json.RawMessage `json:"document"`
-		Solution     int             `json:"solution"`
-		Item, Target string
-	}
-	if err := json.Unmarshal(in, &q); err != nil {
-		return nil, err
-	}
-	doc, faults := activity.Read(q.Document)
-	if faults != nil {
-		return nil, faults
-	}
-	if q.Solution < 0 || q.Solution >= len(doc.Key.Solutions) {
-		return nil, fmt.Errorf("there is no solution %d", q.Solution+1)
-	}
+func tell(doc *activity.Doc, in []byte) (any, error) {
+	q, err := aboutOf(doc, in)
 	switch {
+	case err != nil:
+		return nil, err
 	case q.Item != "" && q.Target != "":
 		return doc.TellCell(q.Solution, q.Item, q.Target), nil
 	case q.Item != "":
@@ -137,18 +157,13 @@ func tell(in []byte) (any, error) {
 
 // prove answers one part of the proof: solve (with the findings of the document),
 // count, chance, replies (with their findings), or class.
-func prove(in []byte) (any, error) {
+func prove(doc *activity.Doc, in []byte) (any, error) {
 	var q struct {
-		Document json.RawMessage `json:"document"`
-		What     string          `json:"what"`
-		Learners proof.Learners  `json:"learners"`
+		What     string         `json:"what"`
+		Learners proof.Learners `json:"learners"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
-	}
-	doc, faults := activity.Read(q.Document)
-	if faults != nil {
-		return nil, faults
 	}
 	p := proof.New(doc)
 	switch q.What {
@@ -208,18 +223,13 @@ type way struct {
 
 // everyWay lists valid arrangements from one number on; done is true where there are
 // no more.
-func everyWay(in []byte) (any, error) {
+func everyWay(doc *activity.Doc, in []byte) (any, error) {
 	var q struct {
-		Document json.RawMessage `json:"document"`
-		From     int             `json:"from"`
-		Most     int             `json:"most"`
+		From int `json:"from"`
+		Most int `json:"most"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
-	}
-	doc, faults := activity.Read(q.Document)
-	if faults != nil {
-		return nil, faults
 	}
 	parts := activity.NewParts(doc)
 	list, n := []way{}, 0

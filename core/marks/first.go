@@ -19,6 +19,76 @@ type Firsts struct {
 	known  []map[int]exact.Ratio // by solution: the value of what is earned
 }
 
+// Cell is what a piece of an item adds in a target: points under each solution, and
+// whether it is right there.
+type Cell struct {
+	Points []int32
+	Right  []bool
+}
+
+// Cells is what every piece adds, by target and item, and how many right pieces
+// each solution asks for, where that is all there is to it: marks by item or of the
+// whole, no needs, no orders. Otherwise ok is false. What an arrangement adds up to
+// is valued by [Firsts.Sum].
+func (f *Firsts) Cells() (cells [][]Cell, needed []int, ok bool) {
+	j := f.judge
+	by := j.Parts.Doc.Marks.By
+	for _, s := range j.Solutions {
+		for t := range j.Parts.Doc.Targets {
+			if s.Lane(t) != nil {
+				return nil, nil, false
+			}
+		}
+		if len(s.Needs()) > 0 {
+			return nil, nil, false
+		}
+	}
+	if by == "target" {
+		return nil, nil, false
+	}
+	for t := range j.Parts.Doc.Targets {
+		row := make([]Cell, len(j.Parts.Doc.Items))
+		for i := range row {
+			for _, s := range j.Solutions {
+				right := s.RightCell(t, i)
+				points := -j.Parts.Penalty(t, i)
+				if right {
+					points = j.Parts.Weight(t, i)
+				}
+				row[i].Points = append(row[i].Points, int32(points))
+				row[i].Right = append(row[i].Right, right)
+			}
+		}
+		cells = append(cells, row)
+	}
+	return cells, f.needed, true
+}
+
+// Sum values an arrangement by what its pieces add up to under each solution, and
+// whether it is valid under each.
+func (f *Firsts) Sum(points []int, valid []bool) exact.Ratio {
+	var value exact.Ratio
+	for i, n := range points {
+		if v := f.worthOf(i, n, valid[i]); i == 0 || v.Cmp(value) > 0 {
+			value = v
+		}
+	}
+	return f.judge.valueOf(value, Now{Attempt: 1})
+}
+
+// worthOf is the fraction for whole points under a solution.
+func (f *Firsts) worthOf(i, points int, valid bool) exact.Ratio {
+	if f.judge.Parts.Doc.Marks.By == "whole" {
+		points = 0
+		if valid {
+			points = 1
+		}
+	}
+	f.line.seen.Valid, f.line.earned = valid, exact.Int(points)
+	f.judge.finish(i, &f.line, &sum{judge: f.judge})
+	return f.line.value
+}
+
 // NewFirsts makes a judge ready for it.
 func NewFirsts(j *Judge) *Firsts {
 	f := &Firsts{judge: j, needed: make([]int, len(j.Solutions)), known: make([]map[int]exact.Ratio, len(j.Solutions))}

@@ -3,7 +3,7 @@ package proof
 import (
 	"math"
 	"math/big"
-	"math/rand/v2"
+	"slices"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
@@ -48,9 +48,12 @@ type guesser struct {
 	// limited: some target may be full, so that choices depend on what stands.
 	limited bool
 	now     [][]int // by piece: scratch
-	firsts  *marks.Firsts
-	values  map[exact.Ratio]int // value: its number
-	list    []exact.Ratio
+	// tally is there where pieces only add up; then nothing else is kept of them but
+	// how many there are in each target.
+	tally  *tally
+	firsts *marks.Firsts
+	values map[exact.Ratio]int // value: its number
+	list   []exact.Ratio
 }
 
 func newGuesser(judge *marks.Judge, home bool) *guesser {
@@ -74,11 +77,102 @@ func newGuesser(judge *marks.Judge, home bool) *guesser {
 			ofItem[i] = append(ofItem[i], activity.Home)
 		}
 	}
+	if cells, needed, ok := g.firsts.Cells(); ok && !slices.Contains(g.lane, true) {
+		g.tally = newTally(cells, needed, len(g.parts.Doc.Items))
+	}
 	for _, p := range g.parts.Pieces {
 		g.open = append(g.open, ofItem[p.Item])
 		g.now = append(g.now, make([]int, 0, len(ofItem[p.Item])+1))
 	}
 	return g
+}
+
+// tally is what the pieces on the board add up to, under each solution: points in
+// the lower 32 bits of a number, above them how many are right and how many there
+// are, 16 bits each.
+type tally struct {
+	adds   []int64 // by target, item and solution: what a piece adds
+	items  int
+	needed []int
+	now    []int64
+	points []int
+	valid  []bool
+	known  [][]int        // by solution where there is one: points and validity, the value's number and one more
+	named  map[string]int // where there are several: the same, by what it adds up to
+	name   []byte
+}
+
+func newTally(cells [][]marks.Cell, needed []int, items int) *tally {
+	n := len(needed)
+	t := &tally{items: items, needed: needed, now: make([]int64, n), points: make([]int, n), valid: make([]bool, n), named: map[string]int{}}
+	for _, row := range cells {
+		for _, c := range row {
+			for i, points := range c.Points {
+				add := int64(points) + 1<<48
+				if c.Right[i] {
+					add += 1 << 32
+				}
+				t.adds = append(t.adds, add)
+			}
+		}
+	}
+	return t
+}
+
+// of is what a piece of an item adds in a target.
+func (t *tally) of(target, item int) []int64 {
+	at := (target*t.items + item) * len(t.now)
+	return t.adds[at : at+len(t.now)]
+}
+
+// sum is [guesser.look] for what adds up.
+func (g *guesser) sum() (value int, valid bool) {
+	t := g.tally
+	for i, sum := range t.now {
+		points := int32(sum)
+		rest := (sum - int64(points)) >> 32
+		right, placed := int(rest&0xFFFF), int(rest>>16)
+		t.points[i], t.valid[i] = int(points), right == placed && placed == t.needed[i]
+		valid = valid || t.valid[i]
+	}
+	if len(t.now) == 1 {
+		return t.single(g), valid
+	}
+	t.name = t.name[:0]
+	for i, n := range t.points {
+		if n <<= 1; t.valid[i] {
+			n++
+		}
+		t.name = append(t.name, byte(n), byte(n>>8), byte(n>>16), byte(n>>24))
+	}
+	value, ok := t.named[string(t.name)]
+	if !ok {
+		value = g.number(g.firsts.Sum(t.points, t.valid))
+		t.named[string(t.name)] = value
+	}
+	return value, valid
+}
+
+// single finds the value's number where there is one solution, in a list by points.
+func (t *tally) single(g *guesser) int {
+	n := t.points[0] << 1 // below 0 they take the odd places of a list of their own
+	list := 0
+	if n < 0 {
+		n, list = -n, 1
+	}
+	if t.valid[0] {
+		n++
+	}
+	for len(t.known) <= list {
+		t.known = append(t.known, nil)
+	}
+	for len(t.known[list]) <= n {
+		t.known[list] = append(t.known[list], 0)
+	}
+	if t.known[list][n] == 0 {
+		t.known[list][n] = g.number(g.firsts.Sum(t.points, t.valid)) + 1
+	}
+	return t.known[list][n] - 1
 }
 
 // choices adds to out the targets for a piece as things stand, and home.
@@ -109,6 +203,14 @@ func (g *guesser) put(piece, target, index int) {
 	if target < 0 {
 		return
 	}
+	if g.tally != nil {
+		for i, add := range g.tally.of(target, g.parts.Pieces[piece].Item) {
+			g.tally.now[i] += add
+		}
+		if !g.limited {
+			return
+		}
+	}
 	list := append(g.a.In[target], placing.Placed{Piece: piece, Since: piece + 1})
 	if g.lane[target] {
 		copy(list[index+1:], list[index:])
@@ -117,9 +219,17 @@ func (g *guesser) put(piece, target, index int) {
 	g.a.In[target] = list
 }
 
-func (g *guesser) takeBack(target, index int) {
+func (g *guesser) takeBack(piece, target, index int) {
 	if target < 0 {
 		return
+	}
+	if g.tally != nil {
+		for i, add := range g.tally.of(target, g.parts.Pieces[piece].Item) {
+			g.tally.now[i] -= add
+		}
+		if !g.limited {
+			return
+		}
 	}
 	list := g.a.In[target]
 	if g.lane[target] {
@@ -131,14 +241,22 @@ func (g *guesser) takeBack(target, index int) {
 // look judges what stands as a first attempt: the number of its value, and whether
 // it is valid.
 func (g *guesser) look() (value int, valid bool) {
+	if g.tally != nil {
+		return g.sum()
+	}
 	worth, valid := g.firsts.Value(g.a)
+	return g.number(worth), valid
+}
+
+// number gives a value its number.
+func (g *guesser) number(worth exact.Ratio) int {
 	n, ok := g.values[worth]
 	if !ok {
 		n = len(g.list)
 		g.values[worth] = n
 		g.list = append(g.list, worth)
 	}
-	return n, valid
+	return n
 }
 
 // guess works out the chance of a blind guesser, exactly where there are at most
@@ -179,7 +297,7 @@ func (g *guesser) countTo(piece, most int) int {
 		for i := range g.places(t) {
 			g.put(piece, t, i)
 			n += g.countTo(piece+1, most-n)
-			g.takeBack(t, i)
+			g.takeBack(piece, t, i)
 			if n > most {
 				return n
 			}
@@ -194,22 +312,21 @@ func (g *guesser) all() Chance {
 	type step struct{ weight, choices int }
 	weights := []*big.Int{big.NewInt(1)}
 	named, after := map[string]int{"1": 0}, map[step]int{}
-	type sort struct {
-		weight, value int
-		valid         bool
-	}
-	counts := map[sort]int64{}
-	var last sort
-	var times int64
+	var counts [][]int64 // by weight, then value and validity
 	var from func(piece, weight int)
 	from = func(piece, weight int) {
 		if piece == len(g.parts.Pieces) {
 			value, valid := g.look()
-			if this := (sort{weight, value, valid}); this != last {
-				counts[last] += times
-				last, times = this, 0
+			if value <<= 1; valid {
+				value++
 			}
-			times++
+			for len(counts) <= weight {
+				counts = append(counts, nil)
+			}
+			for len(counts[weight]) <= value {
+				counts[weight] = append(counts[weight], 0)
+			}
+			counts[weight][value]++
 			return
 		}
 		choices := g.choices(piece, g.now[piece])
@@ -229,22 +346,20 @@ func (g *guesser) all() Chance {
 			for i := range places {
 				g.put(piece, t, i)
 				from(piece+1, next)
-				g.takeBack(t, i)
+				g.takeBack(piece, t, i)
 			}
 		}
 	}
 	from(0, 0)
-	counts[last] += times
 	valid, mean := new(big.Rat), new(big.Rat)
-	for s, n := range counts {
-		if n == 0 {
-			continue
+	for w, list := range counts {
+		for value, n := range list {
+			part := new(big.Rat).SetFrac(big.NewInt(n), weights[w])
+			if value&1 == 1 {
+				valid.Add(valid, part)
+			}
+			mean.Add(mean, part.Mul(part, g.list[value>>1].Rat()))
 		}
-		part := new(big.Rat).SetFrac(big.NewInt(n), weights[s.weight])
-		if s.valid {
-			valid.Add(valid, part)
-		}
-		mean.Add(mean, part.Mul(part, g.list[s.value].Rat()))
 	}
 	return chance(valid, mean, true)
 }
@@ -256,19 +371,60 @@ func chance(valid, mean *big.Rat, sure bool) Chance {
 
 // drawn lets guessers play.
 func (g *guesser) drawn() Chance {
-	rnd := rand.New(rand.NewPCG(guessSeed, 0))
+	rnd := mix(guessSeed)
+	// A number below k from 32 of 64 bits drawn: uneven by less than k in 2³².
+	var bits uint64
+	half := false
+	draw := func(k int) int {
+		if half = !half; half {
+			bits = rnd.next()
+		} else {
+			bits >>= 32
+		}
+		return int(bits & 0xFFFFFFFF * uint64(k) >> 32)
+	}
+	var adds [][]int64 // by piece: what each of its choices adds
+	if g.tally != nil && !g.limited {
+		for p, choices := range g.open {
+			adds = append(adds, nil)
+			for _, t := range choices {
+				if t >= 0 {
+					adds[p] = append(adds[p], g.tally.of(t, g.parts.Pieces[p].Item)...)
+				} else {
+					adds[p] = append(adds[p], make([]int64, len(g.tally.now))...)
+				}
+			}
+		}
+	}
 	valids := int64(0)
 	times := []int64{}
 	for range draws {
 		for t := range g.a.In {
 			g.a.In[t] = g.a.In[t][:0]
 		}
+		if g.tally != nil {
+			clear(g.tally.now)
+		}
+		for _, list := range adds { // nothing depends on what stands already
+			n := len(g.tally.now)
+			if n == 1 {
+				g.tally.now[0] += list[draw(len(list))]
+				continue
+			}
+			k := draw(len(list) / n)
+			for i, add := range list[k*n : (k+1)*n] {
+				g.tally.now[i] += add
+			}
+		}
 		for p := range g.parts.Pieces {
+			if adds != nil {
+				break
+			}
 			choices := g.choices(p, g.now[p])
-			t := choices[rnd.Uint64N(uint64(len(choices)))]
+			t := choices[draw(len(choices))]
 			index := 0
 			if places := g.places(t); places > 1 {
-				index = int(rnd.Uint64N(uint64(places)))
+				index = draw(places)
 			}
 			g.put(p, t, index)
 		}
@@ -293,6 +449,19 @@ func (g *guesser) drawn() Chance {
 	spread := z * math.Sqrt(max(0, squares-m*m)/draws)
 	out.Interval = &Interval{wilson(valids), [2]float64{percentTo2(m - spread), percentTo2(m + spread)}}
 	return out
+}
+
+// mix draws numbers, quickly also where no product of 128 bits is at hand
+// (splitmix64: Steele, Lea and Flood, Fast splittable pseudorandom number
+// generators, 2014).
+type mix uint64
+
+func (m *mix) next() uint64 {
+	*m += 0x9E3779B97F4A7C15
+	x := uint64(*m)
+	x = (x ^ x>>30) * 0xBF58476D1CE4E5B9
+	x = (x ^ x>>27) * 0x94D049BB133111EB
+	return x ^ x>>31
 }
 
 const z = 1.959963985 // 95 % of a normal distribution lies within as many deviations

@@ -188,13 +188,22 @@ export class Stopped extends Error {}
 
 type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
 
+/** A document never changes; written once, it is not written again. */
+const texts = new WeakMap<Doc, string>();
+function textOf(doc: Doc): string {
+  const text = texts.get(doc) ?? JSON.stringify(doc);
+  texts.set(doc, text);
+  return text;
+}
+
 /** Asks the core in its worker. The worker starts with the first question. */
 class Engine {
   private worker: Worker | undefined;
   private waiting = new Map<number, Waiting>();
   private next = 1;
 
-  private ask<T>(question: string, input: unknown): Promise<T> {
+  /** What only looks at a document gets it by itself. */
+  private ask<T>(question: string, input: unknown, document = ""): Promise<T> {
     if (!this.worker) {
       this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
       this.worker.onmessage = (event: MessageEvent<{ id: number; output: string }>) => {
@@ -206,7 +215,7 @@ class Engine {
       };
     }
     const id = this.next++;
-    this.worker.postMessage({ id, question, input: JSON.stringify(input) });
+    this.worker.postMessage({ id, question, input: JSON.stringify(input), document });
     return new Promise<T>((resolve, reject) =>
       this.waiting.set(id, { resolve: resolve as (a: unknown) => void, reject }),
     );
@@ -231,11 +240,11 @@ class Engine {
 
   /** What a cell, an item or a target is, in words. */
   tell(document: Doc, solution: number, item: string, target: string): Promise<string> {
-    return this.ask("tell", { document, solution, item, target });
+    return this.ask("tell", { solution, item, target }, textOf(document));
   }
 
   exchange(document: Doc, solution: number, shown: Record<string, string[]>): Promise<Exchange | null> {
-    return this.ask("exchange", { document, solution, shown });
+    return this.ask("exchange", { solution, shown }, textOf(document));
   }
 
   mend(document: Doc, code: string, parts: string[]): Promise<Doc> {
@@ -244,23 +253,23 @@ class Engine {
 
   /** Valid arrangements from one number on; done where there are no more. */
   ways(document: Doc, from: number, most: number): Promise<{ ways: Way[]; done: boolean }> {
-    return this.ask("ways", { document, from, most });
+    return this.ask("ways", { from, most }, textOf(document));
   }
 
   solve(document: Doc): Promise<Solved> {
-    return this.ask("prove", { document, what: "solve" });
+    return this.ask("prove", { what: "solve" }, textOf(document));
   }
   count(document: Doc): Promise<Counted> {
-    return this.ask("prove", { document, what: "count" });
+    return this.ask("prove", { what: "count" }, textOf(document));
   }
   chance(document: Doc): Promise<Chance> {
-    return this.ask("prove", { document, what: "chance" });
+    return this.ask("prove", { what: "chance" }, textOf(document));
   }
   replies(document: Doc): Promise<{ findings: Finding[] }> {
-    return this.ask("prove", { document, what: "replies" });
+    return this.ask("prove", { what: "replies" }, textOf(document));
   }
   learners(document: Doc, learners: Learners): Promise<Class> {
-    return this.ask("prove", { document, what: "class", learners });
+    return this.ask("prove", { what: "class", learners }, textOf(document));
   }
 
   /** Ends what is being worked out; nobody hears of it any more. The next question starts afresh. */

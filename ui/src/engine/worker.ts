@@ -3,7 +3,7 @@ import engineURL from "./generated/engine.wasm?url";
 
 // The core, built for the browser, in a worker of its own: typing never waits.
 declare const Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
-declare const magpieEngine: (question: string, input: string) => string;
+declare const magpieEngine: (question: string, input: string, document: string) => string;
 
 const ready = (async () => {
   const go = new Go();
@@ -11,11 +11,11 @@ const ready = (async () => {
   void go.run(instance);
 })();
 
-self.onmessage = async (event: MessageEvent<{ id: number; question: string; input: string }>) => {
-  const { id, question, input } = event.data;
+self.onmessage = async (event: MessageEvent<{ id: number; question: string; input: string; document: string }>) => {
+  const { id, question, input, document } = event.data;
   try {
     await ready;
-    self.postMessage({ id, output: magpieEngine(question, input) });
+    self.postMessage({ id, output: magpieEngine(question, input, document) });
   } catch (error) {
     self.postMessage({
       id,

@@ -40,7 +40,7 @@ export function Counting({ shown, some, solution }: Props) {
   const names = (list: string[]) => list.map((id) => nameOf(itemOf(doc, id))).join(" and ");
   return (
     <>
-      <span className="text-teal" role="status">
+      <span className={`text-teal ${said ? "order-first basis-full" : ""}`} role="status">
         {said}
       </span>
       <Button disabled={!some} onClick={() => void count("another")}>

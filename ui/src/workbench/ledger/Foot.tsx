@@ -32,7 +32,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
               content={
                 <NeedsFields
                   doc={doc}
-                  title={`${names(some)} needs`}
+                  title={some.length === 1 ? `${names(some)} needs` : `${names(some)} each need`}
                   needs={here}
                   onDone={(list) =>
                     setNeeds(

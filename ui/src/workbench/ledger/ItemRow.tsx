@@ -25,6 +25,7 @@ type Props = {
   except: ReadonlyMap<string, ReadonlySet<string>>;
   /** The targets in which it is right in one of two solutions that are compared. */
   differs?: ReadonlySet<string>;
+  ranks: ReadonlyMap<string, ReadonlyMap<string, number>>;
   must: string;
   solution: number;
   lets?: ReadonlySet<string>;
@@ -50,10 +51,11 @@ export const ItemRow = memo(function ItemRow(p: Props) {
     const isRight = right.has(t.id) && !p.letting;
     const isIn = lets.has(t.id);
     const excepted = !p.letting && !isRight && p.except.get(t.id)?.has(item.id);
+    const rank = isRight ? p.ranks.get(t.id)?.get(item.id) : undefined;
     const state = !p.known
       ? "not known yet"
       : isRight
-        ? `right, solution ${p.solution + 1}`
+        ? `right, solution ${p.solution + 1}${rank ? `, place ${rank}` : ""}`
         : (isIn ? "let in" : "turned away") + (excepted ? ", an exception" : "");
     cells.push(
       <div
@@ -64,6 +66,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         aria-selected={ranged(column)}
         aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
         data-cell={`${number} ${column}`}
+        data-rank={rank}
         data-differs={p.differs?.has(t.id) || undefined}
         style={{ gridColumn: column + 2, gridRow: 1 }}
         data-socket={

@@ -120,7 +120,7 @@ function Lines({ order, name, onSet }: LinesProps) {
                   onKeyDown={(e) => keys(e, id, line)}
                   aria-label={`${name(id)}, place ${line + 1}`}
                   title="Drag it, or Alt with up and down; with left and right onto a neighbouring line"
-                  className="cut-corner cursor-grab border border-edge bg-card px-2.5 py-0.5 [--s:0.6]"
+                  className="cursor-grab rounded-(--radius) border border-edge bg-card px-2.5 py-0.5"
                 >
                   {name(id)}
                 </button>

@@ -39,6 +39,8 @@ type Props = {
   except: Sets;
   /** By item, the targets in which two solutions differ. */
   differs: Sets;
+  /** By lane, the line of its order on which each item stands. */
+  ranks: ReadonlyMap<string, ReadonlyMap<string, number>>;
   must: ReadonlyMap<string, string>;
   solution: number;
   range: Range;
@@ -123,6 +125,7 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
             {...range}
             except={p.except}
             differs={p.differs.get(item.id)}
+            ranks={p.ranks}
             must={p.must.get(item.id) ?? ""}
             solution={p.solution}
             selected={chosen.has(item.id)}

@@ -114,7 +114,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
     >
       <button
         type="button"
-        className="mb-1.5 ml-auto flex h-8 max-w-56 items-center gap-1.5 rounded-(--radius) border border-line bg-paper px-2 hover:bg-shade"
+        className="mb-1.5 ml-auto flex h-8 max-w-80 items-center gap-1.5 rounded-(--radius) border border-line bg-paper px-2 hover:bg-shade"
       >
         <span className="truncate">
           {solutionName(doc, solution)}

@@ -11,6 +11,7 @@ export function useSets(doc: Doc, known: Known | undefined, solution: number, co
   const lets = known?.cells.lets ?? empty;
   const other = compare === undefined ? undefined : known?.cells.right[compare];
   const must = known?.must[solution];
+  const orders = doc.key.solutions[solution]?.orders;
   const selectors = doc.key.solutions[solution]?.right;
   const rightOf = useMemo(() => byItem(right), [right]);
   const letsOf = useMemo(() => byItem(lets), [lets]);
@@ -30,11 +31,13 @@ export function useSets(doc: Doc, known: Known | undefined, solution: number, co
     }
     return [tags, but];
   }, [selectors, doc.items]);
+  const ranks = useMemo(
+    () =>
+      new Map((orders ?? []).map((o) => [o.target, new Map(o.tiers.flatMap((t, i) => t.map((id) => [id, i + 1])))])),
+    [orders],
+  );
   const mustOf = useMemo(() => new Map(doc.items.map((item, i) => [item.id, must?.[i] ?? ""])), [doc.items, must]);
-  return { right: rightOf, lets: letsOf, byTag, except, differs, must: mustOf } satisfies Record<
-    string,
-    Sets | ReadonlyMap<string, string>
-  >;
+  return { right: rightOf, lets: letsOf, byTag, except, differs, ranks, must: mustOf };
 }
 
 /** The targets of each item, from the items of each target. */

@@ -45,7 +45,9 @@ export function useProof(doc: Doc, sound: boolean): Proof {
       for (const part of parts) {
         if (!live) return;
         try {
+          const began = performance.now();
           const found = await ask[part]();
+          performance.measure(`proof ${part}`, { start: began });
           if (live) answer(part, found);
         } catch (error) {
           if (!live) return;

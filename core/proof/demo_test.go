@@ -1,0 +1,35 @@
+package proof_test
+
+import (
+	"os"
+	"testing"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/proof"
+)
+
+func BenchmarkDemo(b *testing.B) {
+	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	if err != nil {
+		b.Fatal(err)
+	}
+	doc, faults := activity.Read(body)
+	if faults != nil {
+		b.Fatal(faults)
+	}
+	b.Run("read", func(b *testing.B) {
+		for b.Loop() {
+			activity.Read(body)
+		}
+	})
+	for name, f := range map[string]func(p *proof.Proof){
+		"solve": func(p *proof.Proof) { p.Solve(); p.Findings() },
+		"count": func(p *proof.Proof) { p.Count() }, "chance": func(p *proof.Proof) { p.Chance() },
+	} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				f(proof.New(doc))
+			}
+		})
+	}
+}
