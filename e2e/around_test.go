@@ -25,7 +25,7 @@ func TestNewActivitiesOfEveryKind(t *testing.T) {
 			ana.shot("new-activity")
 		}
 		ana.click("Make it")
-		ana.sees("It can be solved")
+		ana.sees("to be right")
 		ana.shot("new-" + strings.ToLower(kind[:3]))
 		ana.click("Rehearse")
 		ana.sees("Rehearsing")

@@ -163,7 +163,7 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.click("Target 1 Drivetrain")
 	ana.click("Duplicate")
 	ana.sees("3 targets")
-	ana.sees("Chain in 1 Drivetrain: right, as is 2 Drivetrain")
+	ana.sees("lets in everything; right here: Chain")
 	ana.click("Delete")
 	ana.sees("With it went 3 right cells. Undo brings all of it back.")
 	ana.press("z", chromedp.ModifierCtrl)

@@ -300,7 +300,7 @@ func TestDemonstrating(t *testing.T) {
 	ana.click("Demonstrate")
 	ana.place("Front lamp", "Left hook")
 	ana.place("Rear lamp", "Right hook")
-	ana.shot("demonstrating")
+	ana.shot("demonstrating-two")
 	ana.click("Count this as right")
 	ana.sees("2 pieces count as right in Solution 1")
 	ana.ways("1")

@@ -40,7 +40,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana := newWorld(t).person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.upload("Bundle to import", file)
-	ana.sees("It can be solved")
+	ana.sees("to be right")
 	ana.shot("rules-workbench")
 	ana.click("Rehearse")
 	ana.sees("Wheel out")

@@ -31,7 +31,7 @@ func (p *person) makeSort(title string) {
 	p.sees("Every row is read or left out")
 	p.sees("5 items, 2 targets")
 	p.click("Make the sort")
-	p.sees("It can be solved")
+	p.sees("to be right")
 }
 
 // releases the open draft and gives its link.

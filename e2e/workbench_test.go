@@ -38,14 +38,14 @@ func TestTheLedger(t *testing.T) {
 
 	// Arrow keys and ranges: Bell and Rotor are made right in Drivetrain in one act.
 	p.click(cell("Rotor", "Drivetrain"))
-	p.sees("Rotor in 1 Drivetrain: let in, not right")
+	p.sees("Rotor in 1 Drivetrain: not right; let in by default")
 	p.press(kb.ArrowDown, chromedp.ModifierShift)
 	p.sees("2 cells: 2 items × 1 target.")
 	p.press(" ")
 	p.sees(cell("Bell", "Drivetrain") + "right")
 	p.sees(cell("Rotor", "Drivetrain") + "right")
 	p.press(kb.ArrowUp)
-	p.sees("Rotor in 1 Drivetrain: right, as is 2 Brakes")
+	p.sees("Rotor in 1 Drivetrain: right by itself")
 	p.press("z", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "let in")
 	p.sees(cell("Rotor", "Drivetrain") + "let in")
@@ -210,7 +210,7 @@ func TestBundles(t *testing.T) {
 
 	files, _ := filepath.Glob(filepath.Join(dir, "*.zip"))
 	p.upload("Bundle to import", files[0])
-	p.sees("It can be solved")
+	p.sees("to be right")
 	p.open("/")
 	p.until("two cards", `document.querySelectorAll('li h2').length === 2`)
 	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
