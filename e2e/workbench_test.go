@@ -60,7 +60,7 @@ func TestTheLedger(t *testing.T) {
 	p.press(kb.Delete)
 	p.sees(cell("Bell", "Brakes") + "turned away")
 	p.click("Who is let in")
-	p.sees("Bell in 2 Brakes: turned away, so it cannot be right")
+	p.sees("Bell in 2 Brakes: turned away, as an exception")
 
 	// Selecting on one side selects on the other.
 	p.until("the item on the board selected", find("Item Bell")+`.getAttribute('aria-pressed') === 'true'`)
