@@ -140,7 +140,7 @@ func (d *twinDoc) guess() (valid, mean *big.Rat) {
 }
 
 func TestProofAgreesWithItsTwin(t *testing.T) {
-	documents := 250 // MAGPIE_TWIN=2000 tries more
+	documents := 100 // MAGPIE_TWIN=2000 tries more
 	if n, err := strconv.Atoi(os.Getenv("MAGPIE_TWIN")); err == nil {
 		documents = n
 	}
