@@ -178,17 +178,11 @@ type Spot struct {
 // TargetsHere makes a target of each spot, as large as the piece that lies there,
 // which is right there under the solution. Their names give nothing away.
 func (d *Doc) TargetsHere(solution int, spots []Spot, shows string) (out *Doc, made Selection) {
-	out = d.Clone()
-	for range spots {
-		made.Targets = append(made.Targets, "")
-	}
 	names := make([]string, len(spots))
-	number := len(d.Targets)
 	for i := range names {
-		number++
-		names[i] = fmt.Sprintf("Spot %d", number)
+		names[i] = fmt.Sprintf("Spot %d", len(d.Targets)+i+1)
 	}
-	out, made = out.AddTargets(names)
+	out, made = d.AddTargets(names)
 	var rows []Row
 	for i, id := range made.Targets {
 		t := out.Target(id)
