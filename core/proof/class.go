@@ -57,7 +57,7 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 			break
 		}
 		rnd := rand.New(rand.NewPCG(who.Seed, uint64(n)))
-		l := learner{game: game, rnd: rnd, mind: witnesses[rnd.IntN(len(witnesses))], home: home, wrong: map[[2]int]bool{},
+		l := learner{game: game, rnd: rnd, mind: witnesses[rnd.IntN(len(witnesses))], home: home, wrong: map[placement]bool{},
 			state: game.Open(rnd.Uint64())}
 		for range game.Doc.Items {
 			l.knows = append(l.knows, rnd.IntN(100) < who.Ability)
@@ -86,14 +86,17 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 	return c
 }
 
+// placement is an item in a target, in a lane at an index; −1 elsewhere.
+type placement struct{ item, target, index int }
+
 // learner is one of them.
 type learner struct {
 	game  *play.Game
 	rnd   *rand.Rand
 	mind  *placing.Arrangement
-	knows []bool // by item
-	home  bool   // leaving a piece at home may be right
-	wrong map[[2]int]bool
+	knows []bool             // by item
+	home  bool               // leaving a piece at home may be right
+	wrong map[placement]bool // seen judged wrong
 	state *play.State
 }
 
@@ -128,10 +131,20 @@ func (l *learner) learn(wrong []string) {
 	}
 	for _, id := range wrong {
 		p, _ := l.game.Parts.Piece(id)
-		if t := l.state.Now.Where[p]; t >= 0 {
-			l.wrong[[2]int{l.game.Parts.Pieces[p].Item, t}] = true
+		if l.state.Now.Where[p] >= 0 {
+			l.wrong[l.at(p)] = true
 		}
 	}
+}
+
+// at is where a piece is that is in a target.
+func (l *learner) at(piece int) placement {
+	t := l.state.Now.Where[piece]
+	index := -1
+	if l.game.Doc.Targets[t].Ordered {
+		index = l.state.Now.Index(piece)
+	}
+	return placement{l.game.Parts.Pieces[piece].Item, t, index}
 }
 
 // place puts down every piece that is at home or known to be wrong, as the pieces
@@ -141,7 +154,7 @@ func (l *learner) place() {
 		p := l.state.Order[k]
 		item := l.game.Parts.Pieces[p].Item
 		at := l.state.Now.Where[p]
-		if l.state.Now.Held[p] || !l.state.HasAppeared(p) || at >= 0 && !l.wrong[[2]int{item, at}] {
+		if l.state.Now.Held[p] || !l.state.HasAppeared(p) || at >= 0 && !l.wrong[l.at(p)] {
 			continue
 		}
 		for range len(l.game.Doc.Targets) + 1 {
@@ -153,16 +166,17 @@ func (l *learner) place() {
 				break
 			}
 			m := play.Move{Do: "place", Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID}
+			put := placement{item, t, -1}
 			if l.game.Doc.Targets[t].Ordered {
-				index := l.index(p, item, t)
-				m.Index = &index
+				put.index = l.index(p, item, t)
+				m.Index = &put.index
 			}
 			a := l.do(m)
 			if a.Verdict != nil && slices.Contains(a.Verdict.Wrong, m.Piece) || a.Result == "refused" && a.Reason == "closed" ||
 				l.game.Doc.Play.Check == "each" && l.state.Now.Where[p] != t {
-				l.wrong[[2]int{item, t}] = true
+				l.wrong[put] = true
 			}
-			if l.state.Phase != play.Placing || l.state.Now.Where[p] == t && !l.wrong[[2]int{item, t}] {
+			if l.state.Phase != play.Placing || l.state.Now.Where[p] == t && !l.wrong[put] {
 				break
 			}
 		}
@@ -171,12 +185,12 @@ func (l *learner) place() {
 
 // choose is where a learner would put a piece, or home.
 func (l *learner) choose(piece, item int) int {
-	if t := l.mind.Where[piece]; l.knows[item] && (t < 0 || !l.wrong[[2]int{item, t}]) {
+	if t := l.mind.Where[piece]; l.knows[item] && (t < 0 || !l.wrong[placement{item, t, -1}]) {
 		return t
 	}
 	var open []int
 	for t := range l.game.Doc.Targets {
-		if l.game.Parts.LetsIn(t, item) && !l.wrong[[2]int{item, t}] && (l.state.Now.Where[piece] == t || l.state.Now.Room(t)) {
+		if l.game.Parts.LetsIn(t, item) && !l.wrong[placement{item, t, -1}] && (l.state.Now.Where[piece] == t || l.state.Now.Room(t)) {
 			open = append(open, t)
 		}
 	}
@@ -189,9 +203,15 @@ func (l *learner) choose(piece, item int) int {
 // index is where in a lane: after those that the learner knows to come before it,
 // else anywhere.
 func (l *learner) index(piece, item, target int) int {
-	list := l.state.Now.In[target]
+	list := slices.DeleteFunc(slices.Clone(l.state.Now.In[target]), func(x placing.Placed) bool { return x.Piece == piece })
 	if !l.knows[item] {
-		return l.rnd.IntN(len(list) + 1)
+		at := l.rnd.IntN(len(list) + 1)
+		for range list { // not where it was seen to be wrong, unless it was so everywhere
+			if l.wrong[placement{item, target, at}] {
+				at = (at + 1) % (len(list) + 1)
+			}
+		}
+		return at
 	}
 	at := 0
 	for i, x := range list {

@@ -61,11 +61,14 @@ func orNone(list []string) []string {
 // code and parts.
 func Mend(doc *activity.Doc, code string, parts []string) (mended *activity.Doc, ok bool) {
 	p := New(doc)
-	for _, f := range append(p.Findings(), p.CoverFindings()...) {
-		if f.Code == code && slices.Equal(f.Parts, parts) && f.mend != nil {
-			out := doc.Clone()
-			f.mend(out)
-			return out, true
+	// Those of replies take longest to find, and are mostly not the ones.
+	for _, find := range []func() []Finding{p.Findings, p.CoverFindings} {
+		for _, f := range find() {
+			if f.Code == code && slices.Equal(f.Parts, parts) && f.mend != nil {
+				out := doc.Clone()
+				f.mend(out)
+				return out, true
+			}
 		}
 	}
 	return nil, false

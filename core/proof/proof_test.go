@@ -234,6 +234,8 @@ func TestASimulatedClass(t *testing.T) {
 		{"dealt one by one", `play: {"deal":"one","check":"full"}`, 40, 70},
 		{"a check when all is placed", `play: {"checkWhen":"allPlaced"}`, 40, 70},
 		{"handed in", `play: {"check":"none"}`, 0, 0},
+		{"a lane, tried again", `play: {"attempts":4}` + "\n" + `targets: [{"id":"upper","ordered":true,"frame":{"x":20,"y":40,"w":260,"h":300}}]` + "\n" +
+			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}`, 90, 100},
 	} {
 		game, err := play.New(base(t, c.fields))
 		if err != nil {
