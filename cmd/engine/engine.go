@@ -77,14 +77,6 @@ var questions = map[string]func([]byte) (any, error){
 	"samples":  samples,
 }
 
-func game(document json.RawMessage) (*play.Game, error) {
-	doc, faults := activity.Read(document)
-	if faults != nil {
-		return nil, faults
-	}
-	return play.New(doc)
-}
-
 // rehearsed is a sitting from its beginning: what the learner sees, and for each
 // move what it came to and why.
 type rehearsed struct {
@@ -106,11 +98,20 @@ func rehearse(in []byte) (any, error) {
 		Document json.RawMessage `json:"document"`
 		Seed     uint64          `json:"seed"`
 		Moves    []play.Move     `json:"moves"`
+		// Demonstrate plays the document made to show on it what is right.
+		Demonstrate bool `json:"demonstrate"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
 	}
-	g, err := game(q.Document)
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	if q.Demonstrate {
+		doc = doc.Demonstrable()
+	}
+	g, err := play.New(doc)
 	if err != nil {
 		return nil, err
 	}
@@ -192,6 +193,7 @@ type edited struct {
 	Document json.RawMessage    `json:"document"`
 	Made     activity.Selection `json:"made"`
 	Lost     []string           `json:"lost"`
+	Told     []string           `json:"told,omitempty"`     // what else had to change, in sentences
 	Solution *int               `json:"solution,omitempty"` // the one made or changed
 }
 

@@ -70,7 +70,11 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 		changed, out.Lost = doc.DropSolution(at)
 		at = max(0, at-1)
 	case "countRight":
-		changed, at, out.Lost, err = doc.CountRight(at, q.Shown, q.To)
+		counted, err := doc.CountRight(at, q.Shown, q.To)
+		if err != nil {
+			return nil, err
+		}
+		changed, at, out.Lost, out.Told = counted.Doc, counted.Solution, counted.Lost, counted.Told
 	case "targetsHere":
 		changed, out.Made = doc.TargetsHere(at, q.Spots, q.To)
 	default:
@@ -132,13 +136,14 @@ func aboutOf(doc *activity.Doc, in []byte) (q about, err error) {
 	return q, nil
 }
 
-// exchange says by which exchange a demonstration and a solution differ, or null.
+// exchange says by which exchange a demonstration and a solution differ, or null,
+// and whether it can be meant in several ways.
 func exchange(doc *activity.Doc, in []byte) (any, error) {
 	q, err := aboutOf(doc, in)
 	if err != nil {
 		return nil, err
 	}
-	return doc.Exchange(q.Solution, q.Shown), nil
+	return map[string]any{"exchange": doc.Exchange(q.Solution, q.Shown), "against": doc.Against(q.Solution, q.Shown)}, nil
 }
 
 // tell says in words what a cell, an item or a target is.

@@ -1,6 +1,7 @@
 package activity
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -11,6 +12,48 @@ import (
 // Shown is an arrangement put on the board to say what is right: the pieces in each
 // target, in order.
 type Shown map[string][]string
+
+// Demonstrable is the document made to demonstrate on: everything is let in, targets
+// hold any number and are seen, a piece stays where it is put down, and nothing is
+// judged or said.
+func (d *Doc) Demonstrable() *Doc {
+	out := d.Clone()
+	for i := range out.Targets {
+		t := &out.Targets[i]
+		t.Holds, t.Lets, t.Shows = 0, Selector{All: true}, "always"
+	}
+	for i := range out.Items {
+		out.Items[i].OffTarget = ""
+	}
+	out.Key = Key{Solutions: []Solution{{Credit: 100}}}
+	out.Replies, out.Hints, out.Marks.Cells = nil, nil, nil
+	hit, reach := out.Play.Hit, out.Play.Reach
+	out.Play = fresh[Play]()
+	out.Play.Hit, out.Play.Reach = hit, reach
+	out.Play.Check, out.Play.OffTarget = "none", "stay"
+	return out
+}
+
+// Against reports whether a demonstration has an item where it is not right under a
+// solution, though it is right elsewhere: then it can be meant in several ways.
+func (d *Doc) Against(solution int, shown Shown) bool {
+	s := &d.Key.Solutions[solution]
+	for target, pieces := range shown {
+		for _, p := range pieces {
+			here, elsewhere := false, false
+			for i := range d.Targets {
+				if it := d.Item(itemOfPiece(p)); it != nil && s.RightCell(&d.Targets[i], it) {
+					here = here || d.Targets[i].ID == target
+					elsewhere = true
+				}
+			}
+			if elsewhere && !here {
+				return true
+			}
+		}
+	}
+	return false
+}
 
 // Exchange is what a demonstration and a solution differ by, where that is only
 // which of some items are in which of some targets: either of these will do.
@@ -80,39 +123,48 @@ func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
 	return &x
 }
 
+// Counted is a document in which a demonstration counts as right, under which of its
+// solutions; what went with that, and, in sentences, what else had to change.
+type Counted struct {
+	Doc        *Doc
+	Solution   int
+	Lost, Told []string
+}
+
 // CountRight makes a demonstration right under a solution: "instead" of what was
 // right for the items that are shown, as "either" of the items that Exchange names,
 // or, with "another", in a solution of its own. Lanes take the order shown. Targets
-// let in what is right there, and hold what was put there; what had to change for
-// that is told.
-func (d *Doc) CountRight(solution int, shown Shown, how string) (out *Doc, at int, lost []string, err error) {
+// let in what is right there, and hold what was put there.
+func (d *Doc) CountRight(solution int, shown Shown, how string) (*Counted, error) {
+	c := &Counted{Doc: d, Solution: solution}
+	ask := func(items []string, target string, n int) error {
+		out, lost, err := c.Doc.Ask(c.Solution, items, []string{target}, Asking{"exactly", n})
+		c.Doc, c.Lost = out, append(c.Lost, lost...)
+		return err
+	}
 	if how == "either" {
 		x := d.Exchange(solution, shown)
 		if x == nil {
-			return nil, 0, nil, fmt.Errorf("what is shown differs from what is right by more than an exchange")
+			return nil, errors.New("what is shown differs from what is right by more than an exchange")
 		}
-		out = d
 		for _, t := range x.Targets {
-			var more []string
-			out, more, err = out.Ask(solution, x.Items, []string{t}, Asking{"exactly", x.Each[t]})
-			if err != nil {
-				return nil, 0, nil, err
+			if err := ask(x.Items, t, x.Each[t]); err != nil {
+				return nil, err
 			}
-			lost = append(lost, more...)
 		}
-		return out, solution, lost, nil
+		return c, nil
 	}
-	out = d.Clone()
+	out := d.Clone()
 	if how == "another" {
-		solution = len(out.Key.Solutions)
-		out.Key.Solutions = append(out.Key.Solutions, Solution{Name: fmt.Sprintf("Way %d", solution+1), Credit: 100, Right: map[string]Selector{}})
+		c.Solution = len(out.Key.Solutions)
+		out.Key.Solutions = append(out.Key.Solutions, Solution{Name: fmt.Sprintf("Way %d", c.Solution+1), Credit: 100, Right: map[string]Selector{}})
 	}
 	var rows []Row
 	count := map[string]map[string]int{} // item, target
 	for i := range out.Targets {
 		t := &out.Targets[i]
 		if n := len(shown[t.ID]); t.Holds > 0 && n > t.Holds {
-			lost = append(lost, fmt.Sprintf("%s held %d, and now holds %d", nameOr(t.Name, t.ID), t.Holds, n))
+			c.Told = append(c.Told, fmt.Sprintf("%s held %d, and now holds %d.", nameOr(t.Name, t.ID), t.Holds, n))
 			t.Holds = n
 		}
 		for _, p := range shown[t.ID] {
@@ -136,23 +188,20 @@ func (d *Doc) CountRight(solution int, shown Shown, how string) (out *Doc, at in
 		}
 		rows = append(rows, r)
 	}
-	out, more := out.RightIn(solution, rows)
-	lost = append(lost, more...)
+	c.Doc, c.Lost = out, out.PutRight(c.Solution, rows)
 	// Pieces of one item that are not all in one target: so many in each.
 	for _, r := range rows {
-		it := out.Item(r.Item)
-		if len(r.Targets) == 1 && count[r.Item][r.Targets[0]] == it.Copies {
+		if len(r.Targets) == 1 && count[r.Item][r.Targets[0]] == out.Item(r.Item).Copies {
 			continue
 		}
 		for _, t := range r.Targets {
-			if out, more, err = out.Ask(solution, []string{r.Item}, []string{t}, Asking{"exactly", count[r.Item][t]}); err != nil {
-				return nil, 0, nil, err
+			if err := ask([]string{r.Item}, t, count[r.Item][t]); err != nil {
+				return nil, err
 			}
-			lost = append(lost, more...)
 		}
 	}
-	for i := range out.Targets {
-		t := &out.Targets[i]
+	for i := range d.Targets {
+		t := &d.Targets[i]
 		if !t.Ordered || len(shown[t.ID]) < 2 {
 			continue
 		}
@@ -160,13 +209,13 @@ func (d *Doc) CountRight(solution int, shown Shown, how string) (out *Doc, at in
 		for _, p := range shown[t.ID] {
 			o.Tiers = append(o.Tiers, []string{itemOfPiece(p)})
 		}
-		if ordered, err := out.SetOrder(solution, t.ID, &o); err == nil {
-			out = ordered
+		if ordered, err := c.Doc.SetOrder(c.Solution, t.ID, &o); err == nil {
+			c.Doc = ordered
 		} else {
-			lost = append(lost, "no order was set: "+err.Error())
+			c.Told = append(c.Told, "No order was set: "+err.Error()+".")
 		}
 	}
-	return out, solution, lost, nil
+	return c, nil
 }
 
 // Spot is where a piece was set down on the bare board.

@@ -197,33 +197,44 @@ func TestOrdersStaySound(t *testing.T) {
 
 func TestDemonstrations(t *testing.T) {
 	shown := activity.Shown{"brakes": {"pad", "lever"}, "wheels": {"rim", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
-	d, at, lost, err := shed(t).CountRight(0, shown, "instead")
-	if err != nil || at != 0 {
-		t.Fatal(at, err)
+	counted := func(d *activity.Doc, shown activity.Shown, how string) *activity.Counted {
+		c, err := d.CountRight(0, shown, how)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return c
 	}
+	first := counted(shed(t), shown, "instead")
+	d := first.Doc
 	if got := right(d, 0); got != "brakes: pad lever; wheels: rim bolt; steps: first second" {
 		t.Error(got)
 	}
-	if fmt.Sprint(d.Key.Solutions[0].Orders[0].Tiers) != "[[second] [first]]" || d.Target("wheels").Holds != 4 || len(lost) != 1 {
-		t.Errorf("order %v, holds %d, %v", d.Key.Solutions[0].Orders, d.Target("wheels").Holds, lost)
+	if fmt.Sprint(d.Key.Solutions[0].Orders[0].Tiers) != "[[second] [first]]" || first.Solution != 0 || d.Target("wheels").Holds != 4 ||
+		fmt.Sprint(first.Lost, first.Told) != "[] [Wheels held 2, and now holds 4.]" {
+		t.Errorf("order %v, holds %d, %v, %v", d.Key.Solutions[0].Orders, d.Target("wheels").Holds, first.Lost, first.Told)
 	}
 	if !d.Target("brakes").LetsIn(d.Item("pad")) {
 		t.Error("it is right, and turned away")
 	}
 	sound(t, d)
-	if x := d.Exchange(0, shown); x != nil {
+	if x := d.Exchange(0, shown); x != nil || d.Against(0, shown) {
 		t.Errorf("the same is no exchange: %v", x)
 	}
+	if d.Against(0, activity.Shown{"wheels": {"rim", "bolt~2"}}) || !d.Against(0, activity.Shown{"wheels": {"pad"}}) {
+		t.Error("only what is right elsewhere speaks against it")
+	}
+	free := d.Demonstrable()
+	if w := free.Target("wheels"); w.Holds != 0 || !w.LetsIn(free.Item("pad")) || free.Play.OffTarget != "stay" || free.Play.Check != "none" {
+		t.Errorf("not free to demonstrate on: %+v %+v", w, free.Play)
+	}
+	sound(t, free)
 	// Pad and rim in each other's place: either of these will do.
 	other := activity.Shown{"brakes": {"rim", "lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
 	x := d.Exchange(0, other)
 	if x == nil || fmt.Sprint(x.Items, x.Targets, x.Each) != "[pad rim] [brakes wheels] map[brakes:1 wheels:1]" {
 		t.Fatalf("exchange: %v", x)
 	}
-	either, _, _, err := d.CountRight(0, other, "either")
-	if err != nil {
-		t.Fatal(err)
-	}
+	either := counted(d, other, "either").Doc
 	if got := right(either, 0); got != "brakes: pad lever rim; wheels: pad rim bolt; steps: first second" {
 		t.Error(got)
 	}
@@ -235,9 +246,10 @@ func TestDemonstrations(t *testing.T) {
 	if x := d.Exchange(0, activity.Shown{"brakes": {"lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}); x != nil {
 		t.Errorf("the places are not the same: %v", x)
 	}
-	way, at, _, err := d.CountRight(0, activity.Shown{"brakes": {"pad", "bolt"}, "wheels": {"bolt~2"}}, "another")
-	if err != nil || at != 1 || right(way, 0) != right(d, 0) {
-		t.Fatalf("another: at %d, %v", at, err)
+	another := counted(d, activity.Shown{"brakes": {"pad", "bolt"}, "wheels": {"bolt~2"}}, "another")
+	way := another.Doc
+	if another.Solution != 1 || right(way, 0) != right(d, 0) {
+		t.Fatalf("another: at %d", another.Solution)
 	}
 	if got := right(way, 1) + "; " + way.Must(1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
 		t.Error(got)

@@ -106,6 +106,7 @@ export type Way = { solution: number; targets: Record<string, string[]>; stands:
 export type Need = Doc["key"]["solutions"][number]["needs"][number];
 export type Order = Doc["key"]["solutions"][number]["orders"][number];
 export type Asking = { how: "all" | "may" | "exactly" | "atLeast" | "atMost"; n: number };
+export type Differs = { exchange: Exchange | null; against: boolean };
 /** By which exchange of pieces a demonstration differs from what is right. */
 export type Exchange = { items: string[]; targets: string[]; each: Record<string, number> };
 
@@ -170,6 +171,8 @@ export type Edited = {
   document: Doc;
   made: { [kind in keyof Parts]: string[] | null };
   lost: string[];
+  /** What else had to change, in sentences. */
+  told?: string[];
   /** The solution that was made or changed. */
   solution?: number;
 };
@@ -221,8 +224,9 @@ class Engine {
     );
   }
 
-  rehearse(document: Doc, seed: number, moves: Move[]): Promise<Rehearsed> {
-    return this.ask("rehearse", { document, seed, moves });
+  /** A sitting of the document, or of the one made to demonstrate on. */
+  rehearse(document: Doc, seed: number, moves: Move[], demonstrate = false): Promise<Rehearsed> {
+    return this.ask("rehearse", { document, seed, moves, demonstrate });
   }
 
   figures(document: Doc): Promise<Known> {
@@ -243,7 +247,8 @@ class Engine {
     return this.ask("tell", { solution, item, target }, textOf(document));
   }
 
-  exchange(document: Doc, solution: number, shown: Record<string, string[]>): Promise<Exchange | null> {
+  /** How a demonstration differs from what is right: by an exchange, or against it. */
+  exchange(document: Doc, solution: number, shown: Record<string, string[]>): Promise<Differs> {
     return this.ask("exchange", { solution, shown }, textOf(document));
   }
 

@@ -11,7 +11,7 @@ import { Conflict } from "./Conflict";
 import { useFileDrop } from "./content/useFileDrop";
 import { Demonstrating } from "./demonstrate/Demonstrating";
 import { Dialogs } from "./dialogs/Dialogs";
-import { createDraft, DraftProvider, useDraft, useDraftStore, type DraftStore } from "./draft";
+import { createDraft, DraftProvider, lostWords, useDraft, useDraftStore, type DraftStore } from "./draft";
 import { Finder } from "./Finder";
 import { Instructions } from "./Instructions";
 import { Keys } from "./Keys";
@@ -103,7 +103,7 @@ function Known() {
         if (known.settled) {
           const { settled, lost } = known;
           store.getState().adjust((d) => takeDocument(settled, "").apply(d));
-          if (lost?.length) store.setState({ remark: `With it went ${lost.join(", ")}. Undo brings all of it back.` });
+          if (lost?.length) store.setState({ remark: lostWords(lost) });
         }
       },
       (error: unknown) => {

@@ -78,8 +78,8 @@ export type DraftState = {
   /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
   remark: string;
   change(change: Change): void;
-  /** An act that the core carries out; one after the other. What was made is selected then. */
-  edit(says: string, edit: Edit, merge?: string): Promise<Selection>;
+  /** An act that the core carries out; one after the other. What was made is selected then; nothing comes back where it could not be done. */
+  edit(says: string, edit: Edit, merge?: string): Promise<Selection | undefined>;
   /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
   queue(act: () => Promise<void>): Promise<void>;
   /** Puts right what follows from the last step, as part of it. */
@@ -94,6 +94,8 @@ export type DraftState = {
 export type DraftStore = StoreApi<DraftState>;
 
 const mergeWithin = 1000; // ms in which nudges of the same kind are one step
+
+export const lostWords = (lost: string[]) => `With it went ${lost.join(", ")}. Undo brings all of it back.`;
 
 /** Why an act could not be done, without the places in the document that nobody sees. */
 function reason(error: unknown): string {
@@ -130,7 +132,7 @@ export function createDraft(draft: Draft): DraftStore {
       return last;
     },
     edit: async (says, edit, merge) => {
-      let made = nothing;
+      let made: Selection | undefined;
       await get().queue(async () => {
         // What changes meanwhile is not lost: the act is then done again to that.
         let doc: Doc;
@@ -145,9 +147,8 @@ export function createDraft(draft: Draft): DraftStore {
         if (partsOf(made).length > 0) set({ selection: selectionOf(partsOf(made)) });
         else if (edit.act === "remove") set({ selection: nothing });
         if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
-        set({
-          remark: done.lost.length > 0 ? `With it went ${done.lost.join(", ")}. Undo brings all of it back.` : "",
-        });
+        const told = [...(done.told ?? []), ...(done.lost.length > 0 ? [lostWords(done.lost)] : [])];
+        set({ remark: told.join(" ") });
       });
       return made;
     },

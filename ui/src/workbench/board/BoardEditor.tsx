@@ -8,7 +8,7 @@ import { themed } from "../../shared/looks";
 import { mediaURL } from "../../shared/mediaURL";
 import { placed } from "../../shared/TargetWell";
 import { useSize } from "../../shared/useSize";
-import { itemOf, nameOf, rename, sceneryOf, targetOf, type PartID } from "../changes";
+import { itemOf, itemOfPiece, nameOf, rename, sceneryOf, targetOf, type PartID } from "../changes";
 import { isSelected, partsOf, useDraft, useDraftStore } from "../draft";
 import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
@@ -75,7 +75,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
     () => (showOrder ? new Map(readingOrder(doc).map((p, i) => [`${p.kind} ${p.id}`, i + 1])) : undefined),
     [doc, showOrder],
   );
-  const inWay = useMemo(() => way && new Set(Object.keys(way.stands).map((p) => p.split("~")[0]!)), [way]);
+  const inWay = useMemo(() => way && new Set(Object.keys(way.stands).map(itemOfPiece)), [way]);
   const moving = useMemo(
     () => new Set(handling?.kind === "move" ? handling.parts.map((p) => `${p.kind} ${p.id}`) : []),
     [handling],

@@ -4,7 +4,7 @@ import { engine, type Sample } from "../../engine/engine";
 import { mediaURL } from "../../shared/mediaURL";
 import { PieceCard } from "../../shared/PieceCard";
 import { placed } from "../../shared/TargetWell";
-import { itemOf } from "../changes";
+import { itemOf, itemOfPiece } from "../changes";
 import { useDraft } from "../draft";
 import type { Handling } from "./useHandling";
 
@@ -117,7 +117,7 @@ export function Samples({ doc }: { doc: Doc }) {
 /** A valid arrangement, with every piece where it would stand. */
 export function Arranged({ doc, stands }: { doc: Doc; stands: Record<string, Rect> }) {
   return Object.entries(stands).map(([piece, frame]) => (
-    <PlacedPiece key={piece} item={itemOf(doc, piece.split("~")[0]!)} frame={frame} opacity={1} />
+    <PlacedPiece key={piece} item={itemOf(doc, itemOfPiece(piece))} frame={frame} opacity={1} />
   ));
 }
 

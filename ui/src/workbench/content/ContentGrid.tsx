@@ -144,7 +144,7 @@ export function ContentGrid() {
     const merge = `paste ${Date.now()}`; // new items and their cells are one step
     if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
       const made = await store.getState().edit(`paste ${table.length} rows`, { act: "addItems", names: more }, merge);
-      list = [...list, ...partsOf(made)];
+      list = [...list, ...(made ? partsOf(made) : [])];
     }
     const writes = table.flatMap((row, i) =>
       row.flatMap((text, j) => {

@@ -76,6 +76,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const known = new Map(store.getState().doc.items.map((i) => [key(i.name), i.id]));
   const names = [...new Map(done.filter((d) => !known.has(key(d.name))).map((d) => [key(d.name), d.name])).values()];
   const made = names.length > 0 ? await store.getState().edit(says, { act: "addItems", names }, merge) : nothing;
+  if (!made) return []; // the remark says why; the files are kept in Media
   const fresh = new Map(names.map((name, i) => [key(name), made.items[i]!]));
   const matched = new Set(done.flatMap((d) => known.get(key(d.name)) ?? []));
   store.getState().change({

@@ -5,7 +5,6 @@ import { Popover } from "../../shared/Popover";
 import { itemOf, nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { numbered, solutionName } from "../ledger/key";
-import { itemOfPiece } from "./demonstration";
 
 type Props = { shown: Record<string, string[]>; some: boolean; solution: number };
 
@@ -18,22 +17,20 @@ export function Counting({ shown, some, solution }: Props) {
   const pieces = Object.values(shown).flat().length;
   const count = async (to: "instead" | "either" | "another") => {
     setAsking(undefined);
-    await store.getState().edit(to === "another" ? "another solution, as shown" : "count as right", {
+    const done = await store.getState().edit(to === "another" ? "another solution, as shown" : "count as right", {
       act: "countRight",
       solution,
       shown,
       to,
     });
-    const { doc, solution: at } = store.getState();
-    setSaid(`${pieces} ${pieces === 1 ? "piece counts" : "pieces count"} as right in ${solutionName(doc, at)}.`);
+    const { doc, solution: at, remark } = store.getState();
+    if (!done) return setSaid(remark); // why it could not be
+    setSaid(
+      `${pieces} ${pieces === 1 ? "piece counts" : "pieces count"} as right in ${solutionName(doc, at)}. ${remark}`,
+    );
   };
   const begin = async () => {
-    const { doc, known } = store.getState();
-    const right = known?.cells.right[solution] ?? {};
-    const elsewhere = (item: string, target: string) =>
-      !right[target]?.includes(item) && Object.values(right).some((list) => list.includes(item));
-    const exchange = await engine.exchange(doc, solution, shown);
-    const against = Object.entries(shown).some(([t, list]) => list.some((p) => elsewhere(itemOfPiece(p), t)));
+    const { exchange, against } = await engine.exchange(store.getState().doc, solution, shown);
     if (exchange || against) setAsking({ exchange });
     else await count("instead");
   };

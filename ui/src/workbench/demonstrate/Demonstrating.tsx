@@ -1,16 +1,15 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Doc } from "../../api/types";
 import { engine, type Rehearsed } from "../../engine/engine";
-import { PlayBoard } from "../../player/PlayBoard";
 import { useSitting } from "../../player/useSitting";
 import { Button } from "../../shared/Button";
-import { mediaURL } from "../../shared/mediaURL";
-import { useSize } from "../../shared/useSize";
+import { itemOfPiece } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { solutionName } from "../ledger/key";
+import { LiveBoard } from "../rehearse/LiveBoard";
 import { LocalJudge } from "../rehearse/rehearsal";
 import { Counting } from "./Counting";
-import { demonstrable, movesTo, nothingShown, shownIn, type Shown } from "./demonstration";
+import { movesTo, nothingShown, shownIn, type Shown } from "./demonstration";
 import { LooseOffer } from "./LooseOffer";
 
 /** The board on which pieces are put where they belong, to say that this is right. */
@@ -18,25 +17,24 @@ export function Demonstrating() {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const solution = useDraft((s) => Math.min(s.solution, s.doc.key.solutions.length - 1));
-  // What the board was begun with: it begins anew where the draft itself has changed under it.
+  // The draft and the arrangement that the board began with: making targets begins it anew.
   const [began, setBegan] = useState<{ doc: Doc; with: Shown }>({ doc, with: nothingShown });
   const [opening, setOpening] = useState<Rehearsed>();
   const [problem, setProblem] = useState("");
   const stop = useCallback(() => store.setState({ demonstrating: false }), [store]);
 
-  const played = useMemo(() => demonstrable(began.doc), [began]);
-  const judge = useMemo(() => new LocalJudge(played, 1, () => {}, movesTo(began.with)), [played, began]);
+  const judge = useMemo(() => new LocalJudge(began.doc, 1, () => {}, movesTo(began.with), true), [began]);
   useEffect(() => {
     let live = true;
     setOpening(undefined);
-    engine.rehearse(played, 1, movesTo(began.with)).then(
+    engine.rehearse(began.doc, 1, movesTo(began.with), true).then(
       (r) => live && setOpening(r),
       (error: unknown) => live && setProblem(error instanceof Error ? error.message : String(error)),
     );
     return () => {
       live = false;
     };
-  }, [played, began]);
+  }, [began]);
 
   useEffect(() => {
     const leave = (e: KeyboardEvent) => {
@@ -74,7 +72,6 @@ type LiveProps = { judge: LocalJudge; opening: Rehearsed; solution: number; onBe
 function Live({ judge, opening, solution, onBegin }: LiveProps) {
   const store = useDraftStore();
   const { standing, queue, lost, act } = useSitting({ judge, first: opening.standing, elapsed: 0 });
-  const [room, size] = useSize<HTMLDivElement>();
   const shown = useMemo(() => shownIn(standing), [standing]);
   const some = Object.values(shown.targets).some((list) => list.length > 0);
 
@@ -85,8 +82,9 @@ function Live({ judge, opening, solution, onBegin }: LiveProps) {
       act: "targetsHere",
       solution,
       to: shows,
-      spots: loose.map(({ piece, frame }) => ({ item: piece.split("~")[0]!, frame })),
+      spots: loose.map(({ piece, frame }) => ({ item: itemOfPiece(piece), frame })),
     });
+    if (!made) return; // the pieces stay where they lie; the ledger says why
     const targets = { ...shown.targets };
     made.targets.forEach((id, i) => (targets[id] = [loose[i]!.piece]));
     onBegin({ targets, loose: [] });
@@ -100,18 +98,7 @@ function Live({ judge, opening, solution, onBegin }: LiveProps) {
   };
   return (
     <>
-      <div ref={room} className="relative min-h-0 flex-1 overflow-auto p-3">
-        {size.width > 0 && (
-          <PlayBoard
-            scene={opening.scene}
-            standing={standing}
-            queue={queue}
-            act={act}
-            mediaURL={mediaURL}
-            room={{ width: size.width - 26, height: size.height - 26 }}
-          />
-        )}
-      </div>
+      <LiveBoard scene={opening.scene} standing={standing} queue={queue} act={act} />
       {shown.loose.length > 0 && queue.length === 0 && (
         <LooseOffer pieces={shown.loose.map((l) => l.piece)} onMake={(shows) => void makeTargets(shows)} />
       )}

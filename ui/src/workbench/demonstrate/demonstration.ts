@@ -1,36 +1,9 @@
-import type { Doc, Move, Rect, Standing } from "../../api/types";
+import type { Move, Rect, Standing } from "../../api/types";
 
 /** What stands on the board: the pieces in each target, and those that lie beside them all. */
 export type Shown = { targets: Record<string, string[]>; loose: { piece: string; frame: Rect }[] };
 
 export const nothingShown: Shown = { targets: {}, loose: [] };
-
-/** The draft made to demonstrate on: everything is let in, targets hold any number, nothing is judged. */
-export function demonstrable(doc: Doc): Doc {
-  const out = JSON.parse(JSON.stringify(doc)) as Doc;
-  for (const t of out.targets) {
-    delete t.holds;
-    t.lets = { all: true, items: [], tags: [], except: [] };
-    t.shows = "always";
-  }
-  for (const i of out.items) delete i.offTarget;
-  out.key = { solutions: [{ name: "", credit: 100, right: {}, needs: [], orders: [] }] };
-  out.replies = [];
-  out.hints = [];
-  out.marks.cells = {};
-  Object.assign(out.play, {
-    check: "none",
-    attempts: 1,
-    offTarget: "stay",
-    deal: "all",
-    shuffle: false,
-    timeLimit: 0,
-    undo: true,
-    reset: true,
-    beckon: "none",
-  });
-  return out;
-}
 
 /** What a standing shows. */
 export function shownIn(standing: Standing): Shown {
@@ -53,5 +26,3 @@ export function movesTo(shown: Shown): Move[] {
   }
   return moves.map((m, i) => ({ ...m, n: i + 1, t: 0 }));
 }
-
-export const itemOfPiece = (piece: string) => piece.split("~")[0]!;

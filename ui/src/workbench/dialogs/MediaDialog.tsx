@@ -54,7 +54,7 @@ export function MediaDialog() {
           says: "use from Media",
           merge,
           apply: (d) => {
-            const item = d.items.find((i) => i.id === made.items[0]);
+            const item = d.items.find((i) => i.id === made?.items[0]);
             if (!item) return;
             if (sound) item.sound = m.id;
             else {

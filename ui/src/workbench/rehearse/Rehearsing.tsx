@@ -1,12 +1,10 @@
 import { useEffect } from "react";
 import { Button } from "../../shared/Button";
-import { mediaURL } from "../../shared/mediaURL";
-import { useSize } from "../../shared/useSize";
-import { PlayBoard } from "../../player/PlayBoard";
 import { attemptWords, outcomeWords, scoreWords } from "../../player/words";
 import { useSitting } from "../../player/useSitting";
 import type { Judge } from "../../player/judge";
 import type { Rehearsed } from "../../engine/engine";
+import { LiveBoard } from "./LiveBoard";
 import type { Rehearsal } from "./rehearsal";
 
 /** The same board, live. Rehearsing is told by the frame of the board and a word. */
@@ -39,21 +37,9 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
 
 function Live({ judge, opening }: { judge: Judge; opening: Rehearsed }) {
   const { standing, queue, lost, act } = useSitting({ judge, first: opening.standing, elapsed: 0 });
-  const [room, size] = useSize<HTMLDivElement>();
   return (
     <>
-      <div ref={room} className="min-h-0 flex-1 overflow-auto p-3">
-        {size.width > 0 && (
-          <PlayBoard
-            scene={opening.scene}
-            standing={standing}
-            queue={queue}
-            act={act}
-            mediaURL={mediaURL}
-            room={{ width: size.width - 26, height: size.height - 26 }}
-          />
-        )}
-      </div>
+      <LiveBoard scene={opening.scene} standing={standing} queue={queue} act={act} />
       <div className="flex min-h-12 flex-wrap items-center gap-3 border-t border-line px-3 py-2">
         <span className="text-slate">{attemptWords(standing)}</span>
         {lost && <span className="text-ember">{lost}</span>}

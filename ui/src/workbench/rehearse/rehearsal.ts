@@ -11,11 +11,12 @@ export class LocalJudge implements Judge {
     private readonly onJudged: (r: Rehearsed) => void,
     /** What was done before. */
     private moves: Move[] = [],
+    private readonly demonstrate = false,
   ) {}
 
   async act(move: Move): Promise<Standing> {
     const moves = [...this.moves, move];
-    const rehearsed = await engine.rehearse(this.doc, this.seed, moves);
+    const rehearsed = await engine.rehearse(this.doc, this.seed, moves, this.demonstrate);
     this.moves = moves;
     this.onJudged(rehearsed);
     return rehearsed.standing;

@@ -1,6 +1,6 @@
 import type { Doc } from "../../api/types";
 import type { Entry, RehearsedStep, TrailStep } from "../../engine/engine";
-import { itemOf, nameOf, targetOf } from "../changes";
+import { itemOf, itemOfPiece, nameOf, targetOf } from "../changes";
 
 /** Why a move was not possible, in words. */
 const rejections: Record<string, string> = {
@@ -45,7 +45,7 @@ const wrongs: Record<string, string> = {
 export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
   const item = nameOf(itemOf(doc, t.item ?? ""));
   const target = nameOf(targetOf(doc, t.target ?? ""));
-  const names = (t.pieces ?? []).map((p) => nameOf(itemOf(doc, p.split("~")[0]!))).join(", ");
+  const names = (t.pieces ?? []).map((p) => nameOf(itemOf(doc, itemOfPiece(p)))).join(", ");
   const v = t.verdict;
   switch (t.code) {
     case "rejected":
