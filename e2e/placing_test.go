@@ -267,6 +267,14 @@ func TestPlacingByItem(t *testing.T) {
 	if got := rightIn(ana.document(), 0); got != "dry-chain: squeak; loose-bolt: rattle; worn-teeth: skip; bent-rim: wobble" {
 		t.Error(got)
 	}
+	// How many of those selected, from here too.
+	ana.click("Squeak")
+	ana.click("How many…")
+	ana.choose("How many", "may")
+	ana.click("Set")
+	ana.sees("may stay")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.seesNot("may stay")
 	// Typed: a name begun, or a number; Enter goes on.
 	ana.click("Squeak is not right in Dry chain")
 	ana.fill("Squeak is right in", "loo")

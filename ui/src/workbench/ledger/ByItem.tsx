@@ -13,13 +13,13 @@ type Props = { solution: number; onByItem: (on: boolean) => void };
 
 const folded = (s: string) => s.trim().toLocaleLowerCase();
 
-/** The target that a text means: its number or its name, whole or begun. */
+/** The target that a text means: its name, its number, or its name begun. */
 function targetBy(doc: Doc, text: string) {
   const t = folded(text);
   if (!t) return undefined;
   return (
-    doc.targets[/^\d+$/.test(t) ? Number(t) - 1 : -1] ??
     doc.targets.find((x) => folded(nameOf(x)) === t) ??
+    doc.targets[/^\d+$/.test(t) ? Number(t) - 1 : -1] ??
     doc.targets.find((x) => folded(nameOf(x)).startsWith(t))
   );
 }
@@ -32,6 +32,7 @@ export function ByItem({ solution, onByItem }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
   const [unread, setUnread] = useState("");
+  const [asked, setAsked] = useState<string>();
   useKeptScroll(scroller, "byItem");
 
   const put = (says: string, rows: { item: string; targets: string[] }[]) =>
@@ -95,8 +96,8 @@ export function ByItem({ solution, onByItem }: Props) {
         onLetting={() => {}}
         byItem
         onByItem={onByItem}
-        onAsked={() => {}}
-        asked={undefined}
+        asked={asked}
+        onAsked={setAsked}
       />
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
         <Button

@@ -1,24 +1,16 @@
 import { memo } from "react";
-import type { Item, Target } from "../../api/types";
+import type { Item } from "../../api/types";
 import { mediaURL } from "../../shared/mediaURL";
 import { nameOf } from "../changes";
 import { NameField } from "../NameField";
+import { cellLook, isRanged, type RowProps } from "./rows";
 
 const none: ReadonlySet<string> = new Set();
 
-type Props = {
+type Props = RowProps & {
   item: Item;
-  number: number;
-  top: number;
-  height: number;
-  columns: string;
-  targets: Target[];
-  /** The columns that are in view, of all of them. */
-  first: number;
-  last: number;
   /** False until the engine has said what the cells are. */
   known: boolean;
-  letting: boolean;
   /** The targets in which the item is right, and that let it in. */
   right?: ReadonlySet<string>;
   /** By target, the items that are not right there as an exception to a tag. */
@@ -29,11 +21,6 @@ type Props = {
   must: string;
   solution: number;
   lets?: ReadonlySet<string>;
-  /** The column in focus, where it is in this row. */
-  at?: number;
-  /** The columns of the range, where it reaches this row. */
-  from?: number;
-  to?: number;
   selected: boolean;
   naming: boolean;
   onNamed: (item: string, name: string) => void;
@@ -41,10 +28,9 @@ type Props = {
 
 /** One item with its cells. The grid handles what is done to them: each says its row and column. */
 export const ItemRow = memo(function ItemRow(p: Props) {
-  const { item, number, targets, first, last, right = none, lets = none, at, from = 0, to = -2 } = p;
-  const ranged = (column: number) => column >= from && column <= to;
-  const look = (column: number) =>
-    `${ranged(column) ? "bg-feather-soft" : ""} ${at === column ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`;
+  const { item, number, targets, first, last, right = none, lets = none } = p;
+  const ranged = (column: number) => isRanged(p, column);
+  const look = (column: number) => cellLook(p, column);
   const cells = [];
   for (let column = first; column <= last && column < targets.length; column++) {
     const t = targets[column]!;

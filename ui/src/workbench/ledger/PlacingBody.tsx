@@ -3,7 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import type { Target } from "../../api/types";
 import { ItemRow } from "./ItemRow";
 import { TagRow } from "./TagRow";
-import { rangeColumns, rangeRows, type Place, type Range, type Row } from "./rows";
+import { rangeColumns, rangeRows, type Place, type Range, type Row, type RowProps } from "./rows";
 
 const rowHeight = 30;
 const groupHeight = 26;
@@ -82,47 +82,29 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
       {virtual.getVirtualItems().map((v) => {
         const row = rows[v.index]!;
         const reached = v.index >= top && v.index <= bottom;
-        const range = {
+        const common: RowProps = {
+          number: v.index,
+          top: v.start,
+          height: v.size,
+          columns: p.columns,
+          targets,
+          first,
+          last,
+          letting: p.letting,
           at: p.range.to.row === v.index ? p.range.to.column : undefined,
           from: reached ? from : undefined,
           to: reached ? to : undefined,
         };
-        if (!row.item) {
-          return (
-            <TagRow
-              key={v.key}
-              tag={row.tag}
-              count={row.count}
-              number={v.index}
-              top={v.start}
-              height={v.size}
-              columns={p.columns}
-              targets={targets}
-              first={first}
-              last={last}
-              letting={p.letting}
-              right={p.byTag}
-              {...range}
-            />
-          );
-        }
+        if (!row.item) return <TagRow key={v.key} {...common} tag={row.tag} count={row.count} right={p.byTag} />;
         const { item } = row;
         return (
           <ItemRow
             key={item.id}
+            {...common}
             item={item}
-            number={v.index}
-            top={v.start}
-            height={v.size}
-            columns={p.columns}
-            targets={targets}
-            first={first}
-            last={last}
             known={p.known}
-            letting={p.letting}
             right={p.right.get(item.id)}
             lets={p.lets.get(item.id)}
-            {...range}
             except={p.except}
             differs={p.differs.get(item.id)}
             ranks={p.ranks}

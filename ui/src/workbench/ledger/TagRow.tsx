@@ -1,28 +1,17 @@
 import { memo } from "react";
-import type { Target } from "../../api/types";
 import { nameOf } from "../changes";
+import { cellLook, isRanged, type RowProps } from "./rows";
 
-type Props = {
+type Props = RowProps & {
   tag: string;
   count: number;
-  number: number;
-  top: number;
-  height: number;
-  columns: string;
-  targets: Target[];
-  first: number;
-  last: number;
-  letting: boolean;
   /** The tags that are right in each target as such. */
   right: ReadonlyMap<string, ReadonlySet<string>>;
-  at?: number;
-  from?: number;
-  to?: number;
 };
 
 /** A tag over its items: a cell here says that everything with the tag is right there, later items too. */
 export const TagRow = memo(function TagRow(p: Props) {
-  const { tag, targets, number, at, from = 0, to = -2 } = p;
+  const { tag, targets, number } = p;
   const cells = [];
   for (let column = p.first; tag && column <= p.last && column < targets.length; column++) {
     const t = targets[column]!;
@@ -33,12 +22,12 @@ export const TagRow = memo(function TagRow(p: Props) {
         id={`cell-${number}-${column}`}
         role="gridcell"
         aria-colindex={column + 2}
-        aria-selected={column >= from && column <= to}
+        aria-selected={isRanged(p, column)}
         aria-label={`Everything tagged ${tag} in ${nameOf(t)}: ${right ? "right" : "not by the tag"}`}
         data-cell={`${number} ${column}`}
         data-tagged={right ? "right" : "open"}
         style={{ gridColumn: column + 2, gridRow: 1 }}
-        className={`cursor-default ${column >= from && column <= to ? "bg-feather-soft" : ""} ${at === column ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`}
+        className={`cursor-default ${cellLook(p, column)}`}
       />,
     );
   }
@@ -53,7 +42,7 @@ export const TagRow = memo(function TagRow(p: Props) {
         id={`cell-${number}--1`}
         role="rowheader"
         data-cell={`${number} -1`}
-        className={`sticky left-0 z-10 truncate bg-shade px-4 leading-[25px] ${at === -1 ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`}
+        className={`sticky left-0 z-10 truncate bg-shade px-4 leading-[25px] ${cellLook(p, -1)}`}
       >
         {tag || "no tag"} · {p.count}
       </div>

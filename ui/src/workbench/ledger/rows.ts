@@ -1,4 +1,4 @@
-import type { Doc, Item } from "../../api/types";
+import type { Doc, Item, Target } from "../../api/types";
 
 /** A row of the ledger: an item, or a tag over the items that have it first. */
 export type Row = { tag: string; count: number; item?: undefined } | { item: Item; tag?: undefined };
@@ -30,6 +30,30 @@ export type Range = { from: Place; to: Place };
 export const rangeRows = ({ from, to }: Range) => [Math.min(from.row, to.row), Math.max(from.row, to.row)] as const;
 export const rangeColumns = ({ from, to }: Range) =>
   [Math.min(from.column, to.column), Math.max(from.column, to.column)] as const;
+
+/** What a row is drawn with, whether it is of an item or of a tag. */
+export type RowProps = {
+  number: number;
+  top: number;
+  height: number;
+  columns: string;
+  targets: Target[];
+  /** The columns that are in view, of all of them. */
+  first: number;
+  last: number;
+  letting: boolean;
+  /** The column in focus, where it is in this row. */
+  at?: number;
+  /** The columns of the range, where it reaches this row. */
+  from?: number;
+  to?: number;
+};
+
+export const isRanged = ({ from = 0, to = -2 }: RowProps, column: number) => column >= from && column <= to;
+
+/** How a cell shows that it is in the range, and in focus. */
+export const cellLook = (row: RowProps, column: number) =>
+  `${isRanged(row, column) ? "bg-feather-soft" : ""} ${row.at === column ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`;
 
 export function inRange(range: Range, row: number, column: number) {
   const [a, b] = rangeRows(range);
