@@ -104,6 +104,30 @@ func (o *Order) Position(seq []int) (got, of int) {
 	return int(best[all]) - 1, o.n
 }
 
+// Longest is how many things a largest set of the sequence has without two that
+// stand against each other. Things that the order does not know are in none.
+// Cost: O(n log n) with tiers; with pairs O(n³) for n up to [MostPairs].
+func (o *Order) Longest(seq []int) int {
+	known := make([]int, 0, len(seq))
+	for _, a := range seq {
+		if a != Foreign {
+			known = append(known, a)
+		}
+	}
+	if o.tier != nil {
+		return slices.Max(append(runs(len(known), func(i int) int { return o.tier[known[i]] }), 0))
+	}
+	against := make([]uint32, len(known))
+	for i := range known {
+		for j := i + 1; j < len(known); j++ {
+			if o.Before(known[j], known[i]) {
+				against[i] |= 1 << j
+			}
+		}
+	}
+	return widest(against, 1<<len(known)-1)
+}
+
 // before is, for each of up to 32 things, the set of those that must come earlier.
 func (o *Order) before() []uint32 {
 	out := make([]uint32, o.n)
