@@ -383,3 +383,67 @@ func TestProof(t *testing.T) {
 	ana.click("Close the proof")
 	ana.until("the board as it was", `document.querySelectorAll('[data-arranged]').length === 0`)
 }
+
+// TestAHeavyCountCanBeLeft: the page goes on meanwhile, and the figure is left.
+func TestAHeavyCountCanBeLeft(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	const n = 40
+	var names, targets []string
+	for i := range n {
+		names, targets = append(names, fmt.Sprintf("P%d", i)), append(targets, fmt.Sprintf("T%d", i))
+	}
+	doc := arranged("sort", ": "+strings.Join(names, ", "), targets...)
+	var rows []activity.Row
+	for i := range n { // each right in places that no other has all of
+		r := activity.Row{Item: doc.Items[i].ID}
+		for j := range n {
+			if (i*31+j*17+i*i*j)%13 < 6 || i == j {
+				r.Targets = append(r.Targets, doc.Targets[j].ID)
+			}
+		}
+		doc.Targets[i].Holds = 1
+		rows = append(rows, r)
+	}
+	doc.PutRight(0, rows)
+	ana.openDocument(doc)
+	ana.sees("still counting")
+	ana.click(cell("P0", "T0"))
+	ana.press(kb.ArrowRight)
+	ana.sees("P0 in 2 T1: ") // the ledger answers all the while
+	ana.click("Leave it")
+	ana.sees("left uncounted")
+	ana.shot("proof-left")
+}
+
+// TestDemonstratingByKeyboard: a piece is put where it belongs, and counted; a reload
+// has it, and it can be seen on narrow screens.
+func TestDemonstratingByKeyboard(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(arranged("sort", ": Lamp, Bell", "Hook", "Shelf"))
+	eval[any](ana, "void "+find("Demonstrate")+".focus()")
+	ana.press(kb.Enter)
+	ana.sees(piece("Lamp") + "not placed")
+	eval[any](ana, "void "+find(piece("Lamp"))+".focus()")
+	ana.press(kb.Enter)
+	ana.until("a place in focus", `document.activeElement?.matches('[data-target]')`)
+	ana.press(kb.Enter)
+	ana.sees(piece("Lamp") + "in Hook")
+	eval[any](ana, "void "+find("Count this as right")+".focus()")
+	ana.press(kb.Enter)
+	ana.sees("1 piece counts as right in Solution 1")
+	ana.press(kb.Escape)
+	ana.sees("Drag parts to move them")
+	ana.document()
+	ana.open(eval[string](ana, "location.href"))
+	ana.sees(cell("Lamp", "Hook") + "right")
+	for _, width := range []int64{800, 360} {
+		ana.do(chromedp.EmulateViewport(width, 800))
+		ana.sees("to be right")
+		ana.click("What is known")
+		ana.sees("What is known before anyone plays")
+		ana.shot(fmt.Sprintf("placing-%d", width))
+		ana.click("Close the proof")
+	}
+}
