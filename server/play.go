@@ -115,6 +115,51 @@ type moveInput struct {
 	Body    play.Move
 }
 
+type beckoningInput struct {
+	linkInput
+	Piece string `path:"piece" maxLength:"80"`
+}
+
+// Beckoning lists targets that show themselves.
+type Beckoning struct {
+	Targets []string `json:"targets" nullable:"false"`
+}
+
+type beckoningOutput struct{ Body Beckoning }
+
+// beckoning says which targets show themselves for a piece that has just been taken
+// up: only as much of what is let in, or right, as the author wants seen then.
+func (s *Server) beckoning(ctx context.Context, in *beckoningInput) (*beckoningOutput, error) {
+	h, err := s.host(ctx, in.Link)
+	if err != nil {
+		return nil, err
+	}
+	x, known := s.seats.Get(in.Sitting)
+	if !known || x.ReleaseID != h.release.ID {
+		x, err = s.sitting(ctx, h, in.Sitting)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, noSitting()
+		}
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		s.seats.Add(in.Sitting, x)
+	}
+	out := &beckoningOutput{Beckoning{[]string{}}}
+	piece := h.names.move(play.Move{Piece: in.Piece}).Piece
+	if p, ok := h.game.Parts.Piece(piece); !ok || !x.state.HasAppeared(p) || x.state.Phase != play.Placing {
+		return out, nil
+	}
+	for _, id := range h.game.Beckons(piece) {
+		out.Body.Targets = append(out.Body.Targets, h.names.Target(id))
+	}
+	return out, nil
+}
+
+func noSitting() *Problem {
+	return &Problem{Status: 404, Code: "no-sitting", Detail: "Your sitting is not known in this browser. Reload the page to begin again."}
+}
+
 type standingOutput struct{ Body play.Standing }
 
 func (s *Server) playRoutes() {
@@ -123,6 +168,7 @@ func (s *Server) playRoutes() {
 	move := operation(http.MethodPost, "/api/play/{link}/moves", "move", "Make a move")
 	move.MaxBodyBytes = 4096
 	open(s, move, s.move)
+	open(s, operation(http.MethodGet, "/api/play/{link}/beckoning/{piece}", "beckoning", "The targets that show themselves while a piece is in hand"), s.beckoning)
 	leave := operation(http.MethodDelete, "/api/play/{link}/sitting", "leave", "Let another learner begin in this browser")
 	leave.DefaultStatus = http.StatusNoContent
 	open(s, leave, func(_ context.Context, in *linkInput) (*leaveOutput, error) {
@@ -230,7 +276,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 			known = false
 			x, err = s.sitting(ctx, h, in.Sitting)
 			if errors.Is(err, store.ErrNotFound) {
-				return nil, &Problem{Status: 404, Code: "no-sitting", Detail: "Your sitting is not known in this browser. Reload the page to begin again."}
+				return nil, noSitting()
 			}
 			if err != nil {
 				return nil, s.fail(err)

@@ -23,6 +23,7 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
 	"keenmagpie/core/richtext"
 )
 
@@ -145,6 +146,10 @@ type known struct {
 	Instructions []richtext.Node            `json:"instructions"`
 	// Said is what is said to an item's placement alone: by item, then right or wrong.
 	Said map[string]map[string]activity.Say `json:"said"`
+	// When says of each reply when it is given.
+	When []string `json:"when"`
+	// Slots are the replies that have a place in the table, by number.
+	Slots map[int]activity.Slot `json:"slots"`
 }
 
 func figures(in []byte) (any, error) {
@@ -160,7 +165,7 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+		Slots: doc.Slots(), When: []string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	out.Said = map[string]map[string]activity.Say{}
 	for _, it := range doc.Items {
 		for _, result := range []string{"right", "wrong"} {
@@ -176,6 +181,9 @@ func figures(in []byte) (any, error) {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
 		}
+	}
+	for i := range doc.Replies {
+		out.When = append(out.When, doc.TellWhen(&doc.Replies[i]))
 	}
 	for k := range doc.Key.Solutions {
 		must := make([]string, len(doc.Items))
@@ -211,6 +219,9 @@ type request struct {
 	DY       activity.U      `json:"dy"`
 	Faces    []activity.Face `json:"faces"`
 	Say      json.RawMessage `json:"say"` // the fields that change
+	Slots    []activity.Slot `json:"slots"`
+	Seed     uint64          `json:"seed"`
+	Moves    []play.Move     `json:"moves"`
 	keyRequest
 }
 
@@ -280,6 +291,29 @@ func edit(in []byte) (any, error) {
 			}
 			doc.SayOf(id, q.To, what)
 		}
+	case "sayAt": // in each slot
+		doc = doc.Clone()
+		for _, slot := range q.Slots {
+			what := activity.Say{}
+			if r := doc.SaidAt(slot); r != nil {
+				what = r.Say
+			}
+			if err := json.Unmarshal(q.Say, &what); err != nil {
+				return nil, err
+			}
+			doc.SayAt(slot, what)
+		}
+	case "startingReplies":
+		doc = doc.Clone()
+		doc.AddStartingReplies()
+	case "repliesForTargets":
+		made, _, err := doc.RepliesForTargets(q.Parts.Targets)
+		if err != nil {
+			return nil, err
+		}
+		doc = made
+	case "keepExample":
+		doc = proof.Keep(doc, q.To, q.Seed, q.Moves)
 	case "keep":
 		doc = doc.Keep(q.Parts)
 	case "insert":

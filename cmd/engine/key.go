@@ -99,7 +99,14 @@ var looks = map[string]func(*activity.Doc, []byte) (any, error){
 	"ways":     everyWay,
 	"tell":     tell,
 	"exchange": exchange,
+	"examples": examples,
+	"facts":    facts,
+	"selfPlay": selfPlay,
+	"beckons":  beckons,
 }
+
+// progress is told how far a long question is, where the one who asks listens.
+var progress func(done int)
 
 // seen is the document that was looked at last: the parts of a proof are asked for
 // one after the other, and reading takes longer than most of them.
@@ -193,7 +200,12 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 		if err != nil {
 			return nil, err
 		}
-		return proof.Simulate(g, q.Learners, nil), nil
+		return proof.Simulate(g, q.Learners, func(n int) bool {
+			if progress != nil && n%100 == 0 {
+				progress(n)
+			}
+			return true
+		}), nil
 	}
 	return nil, fmt.Errorf("there is no proof of %q", q.What)
 }

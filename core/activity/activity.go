@@ -266,6 +266,26 @@ type Marks struct {
 	Counts   bool            `json:"counts" default:"true"`
 	PassMark U               `json:"passMark" range:"-100..100"`
 	Bands    []Band          `json:"bands" max:"50"`
+	// Examples are sittings whose score the author wants to keep in sight.
+	Examples []Example `json:"examples" max:"50"`
+}
+
+// Example is a sitting that is kept: what is not possible when it is played again is
+// passed over.
+type Example struct {
+	Name  string `json:"name" max:"200"`
+	Seed  int    `json:"seed" range:"0..1000000000"`
+	Moves []Act  `json:"moves" max:"2000"`
+}
+
+// Act is a learner's move without its number and time.
+type Act struct {
+	Do     string `json:"do" required:"true" one:"place|drop|lift|undo|reset|check|again|restart|hint|timeUp"`
+	Piece  string `json:"piece" max:"70"`
+	Target string `json:"target" max:"64"`
+	Index  *int   `json:"index" range:"0..49500"`
+	X      *U     `json:"x" range:"-100000..100000"`
+	Y      *U     `json:"y" range:"-100000..100000"`
 }
 
 // Cell overrides an item's weight and penalty at one target; nil keeps the

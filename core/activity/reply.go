@@ -31,7 +31,9 @@ type Reply struct {
 	Point   []string `json:"point" max:"500"`
 	ShowKey bool     `json:"showKey"`
 	Finish  bool     `json:"finish"`
-	Offer   []string `json:"offer" max:"20"`
+	// Off leaves it out without taking it away.
+	Off   bool     `json:"off"`
+	Offer []string `json:"offer" max:"20"`
 }
 
 // Stays is until when the reply stands.

@@ -78,6 +78,7 @@ func New(kind, title string) *activity.Doc {
 			doc.Items[0].Size.H = 3600
 		}
 		Start(doc)
+		doc.AddStartingReplies()
 		return doc
 	case "build":
 		doc.Instructions = "Put together what is asked for."
@@ -94,6 +95,7 @@ func New(kind, title string) *activity.Doc {
 	}
 	doc.Key.Solutions[0].Right = right
 	Start(doc)
+	doc.AddStartingReplies()
 	return doc
 }
 

@@ -26,6 +26,11 @@ type Scene struct {
 	Targets      []SceneTarget   `json:"targets" nullable:"false"`
 	Order        []string        `json:"order" nullable:"false" doc:"The reading order, as far as the activity sets one: ids of targets and pieces"`
 	Reset        bool            `json:"reset"`
+	Restart      bool            `json:"restart"`
+	Check        string          `json:"check" enum:"each,full,ask,none"`
+	Beckons      bool            `json:"beckons" doc:"Targets show themselves while a piece is in hand; which, is asked for then"`
+	TimeLimit    int             `json:"timeLimit" doc:"Milliseconds; 0 is none"`
+	HintCost     int             `json:"hintCost" doc:"Percent of the points that each hint costs"`
 	Hit          string          `json:"hit" enum:"centre,touch,inside,overlap"`
 	Overlap      int             `json:"overlap" doc:"The percent that hit by overlap asks for"`
 	Reach        activity.U      `json:"reach"`
@@ -111,7 +116,8 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
-		Reset: d.Play.Reset, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
+		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none",
+		TimeLimit: d.Play.TimeLimit, HintCost: d.Marks.HintCost, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
 	}
 	for _, x := range d.Scenery {
 		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, Rich(x.Text, names), media(names, x.Picture), x.Alt, x.Style, x.Z})
@@ -202,8 +208,16 @@ type Standing struct {
 	CanUndo  bool                     `json:"canUndo"`
 	// Shown is there from a check until the next attempt, where the activity
 	// shows what is right.
-	Shown *Shown `json:"shown,omitempty"`
-	Final *Final `json:"final,omitempty"`
+	Shown   *Shown     `json:"shown,omitempty"`
+	Final   *Final     `json:"final,omitempty"`
+	Replies []Told     `json:"replies" nullable:"false"`
+	Hints   []HintTold `json:"hints" nullable:"false" doc:"Those taken"`
+	// HintsLeft is how many more can be asked for.
+	HintsLeft int `json:"hintsLeft"`
+	// Key is what is right, once it may be seen; Review how a finished sitting is
+	// looked at.
+	Key    *Key   `json:"key,omitempty"`
+	Review string `json:"review,omitempty" enum:"none,own,key,both"`
 }
 
 // Shown marks pieces right and wrong after a check.
@@ -223,6 +237,7 @@ func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 		Targets: map[string][]string{}, Stands: map[string]geometry.Rect{},
 		Held: rename(g.names(func(p int) bool { return s.Now.Held[p] }), names), Dealt: s.Dealt,
 		CanCheck: g.CanCheck(s), CanUndo: g.CanUndo(s), Shown: g.shown(s, names),
+		Replies: g.told(s, names), Hints: g.hintsTold(s, names), HintsLeft: len(g.Doc.Hints) - s.Hints, Key: g.key(s, names),
 	}
 	if left, ok := g.Left(s); ok {
 		out.Left = &left
@@ -235,7 +250,7 @@ func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 	}
 	if s.Phase == Done {
 		f := g.Final(s)
-		out.Final = &f
+		out.Final, out.Review = &f, g.Doc.Play.Review
 	}
 	return out
 }

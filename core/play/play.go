@@ -88,11 +88,13 @@ type State struct {
 	Hints   int // taken
 	Dealt   int // pieces that have appeared, in the order of Order
 	Order   []int
-	Opening []Given      // what was said before the first move
-	tries   *marks.Tries // where every placement is judged
-	before  *history
-	log     *entry
-	turn    []int // each piece's place in Order
+	Opening []Given // what was said before the first move
+	// Standing are the replies that stand before the learner.
+	Standing []Given
+	tries    *marks.Tries // where every placement is judged
+	before   *history
+	log      *entry
+	turn     []int // each piece's place in Order
 }
 
 // history is what can be undone to, the latest first.
@@ -129,6 +131,11 @@ type Given struct {
 	ID     string
 	Number int // in the document
 	Text   string
+	N, At  int // the move, and which of its replies
+	// Piece and Target are those of the placement, at the moment placed.
+	Piece, Target string
+	Points        []string // pieces, targets and scenery that are pointed out
+	Over          bool     // kept to be opened again
 }
 
 // Game is a document ready to be played.
@@ -159,7 +166,7 @@ func (g *Game) Open(seed uint64) *State {
 	t := turn{Game: g, was: s, s: s, piece: -1, target: -1}
 	t.give("opened")
 	t.settle()
-	s.Opening = t.a.Replies
+	s.Opening, s.Standing = t.a.Replies, t.a.Replies
 	return s
 }
 
@@ -249,6 +256,7 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 	after.N = m.N
 	t := turn{Game: g, was: before, s: &after, m: m, note: note, piece: -1, target: -1}
 	t.run()
+	t.stand()
 	after.log = &entry{m, t.a, before.log}
 	return &after, t.a
 }

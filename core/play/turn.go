@@ -253,7 +253,11 @@ func (t *turn) give(moment string) {
 	}
 	for _, i := range t.book.Given(s, why) {
 		r := &t.Doc.Replies[i]
-		t.a.Replies = append(t.a.Replies, Given{r.ID, i, t.book.Fill(r.Say.Text, s)})
+		given := Given{ID: r.ID, Number: i, Text: t.book.Fill(r.Say.Text, s), N: t.s.N, At: len(t.a.Replies), Points: t.points(r)}
+		if s.Placement != nil {
+			given.Piece, given.Target = t.Parts.Pieces[s.Placement.Piece].ID, t.Doc.Targets[s.Placement.Target].ID
+		}
+		t.a.Replies = append(t.a.Replies, given)
 		if r.Finish && t.s.Phase != Done {
 			t.ended = true
 			t.step(Step{Code: "finished", Why: r.ID})

@@ -31,6 +31,11 @@ type Class struct {
 	// Moves are the quartiles of how many moves a learner made: least, lower, median,
 	// upper, most.
 	Moves [5]int `json:"moves"`
+	// Replies counts, by reply, the learners to whom it was given at least once.
+	Replies map[string]int `json:"replies"`
+	// Guessed counts where the pieces ended up of which the learner did not know the
+	// place: by item, then target, or "" for home.
+	Guessed map[string]map[string]int `json:"guessed"`
 }
 
 // mostChecks ends the sitting of a learner who would try for ever.
@@ -43,7 +48,7 @@ const mostChecks = 50
 // is nil, is told how many are done and stops the class by false.
 // Cost: the moves of all learners, some microseconds each.
 func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
-	c := Class{Number: who.Number, Attempts: map[int]int{}}
+	c := Class{Number: who.Number, Attempts: map[int]int{}, Replies: map[string]int{}, Guessed: map[string]map[string]int{}}
 	total := exact.Hundredths(0)
 	moves := make([]int, 0, who.Number)
 	witnesses := make([]*placing.Arrangement, len(game.Judge.Solutions))
@@ -58,7 +63,8 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 		}
 		rnd := rand.New(rand.NewPCG(who.Seed, uint64(n)))
 		l := learner{game: game, rnd: rnd, mind: witnesses[rnd.IntN(len(witnesses))], home: home, wrong: map[placement]bool{},
-			state: game.Open(rnd.Uint64())}
+			state: game.Open(rnd.Uint64()), given: map[int]bool{}}
+		l.hear(l.state.Opening)
 		for range game.Doc.Items {
 			l.knows = append(l.knows, rnd.IntN(100) < who.Ability)
 		}
@@ -75,6 +81,10 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 			c.Passed++
 		}
 		moves = append(moves, l.state.N)
+		for i := range l.given {
+			c.Replies[game.Doc.Replies[i].ID]++
+		}
+		l.tellGuesses(c.Guessed)
 	}
 	c.MeanPercent = exact.Of(int64(total), int64(100*max(1, c.Number))).Round().Fixed()
 	slices.Sort(moves)
@@ -98,13 +108,44 @@ type learner struct {
 	home  bool               // leaving a piece at home may be right
 	wrong map[placement]bool // seen judged wrong
 	state *play.State
+	given map[int]bool // replies
+	moves []play.Move  // kept where keep is set
+	keep  bool
 }
 
 func (l *learner) do(m play.Move) play.Answer {
 	m.N, m.T = l.state.N+1, l.state.T
 	var a play.Answer
 	l.state, a = l.game.Move(l.state, m)
+	l.hear(a.Replies)
+	if l.keep && a.Result != "rejected" {
+		l.moves = append(l.moves, m)
+	}
 	return a
+}
+
+func (l *learner) hear(replies []play.Given) {
+	for _, r := range replies {
+		l.given[r.Number] = true
+	}
+}
+
+// tellGuesses counts where the pieces are that the learner did not know.
+func (l *learner) tellGuesses(into map[string]map[string]int) {
+	for p := range l.game.Parts.Pieces {
+		item := l.game.Parts.Pieces[p].Item
+		if l.knows[item] {
+			continue
+		}
+		id, target := l.game.Doc.Items[item].ID, ""
+		if t := l.state.Now.Where[p]; t >= 0 {
+			target = l.game.Doc.Targets[t].ID
+		}
+		if into[id] == nil {
+			into[id] = map[string]int{}
+		}
+		into[id][target]++
+	}
 }
 
 func (l *learner) play() {

@@ -61,6 +61,9 @@ func (p *Proof) Cover() Cover {
 	c.everything()
 	for i := range p.doc.Replies {
 		r := &p.doc.Replies[i]
+		if r.Off {
+			continue
+		}
 		this := Covered{ID: r.ID}
 		if c.found[r.ID] == nil {
 			c.search(i)
@@ -86,13 +89,17 @@ func (p *Proof) Cover() Cover {
 func (p *Proof) CoverFindings() []Finding {
 	c := p.Cover()
 	f := finder{Proof: p, out: []Finding{}}
+	called := func(id string) string {
+		i := slices.IndexFunc(p.doc.Replies, func(r activity.Reply) bool { return r.ID == id })
+		return p.doc.Called(&p.doc.Replies[i])
+	}
 	for _, r := range c.Replies {
 		switch {
 		case r.Given:
 		case r.Shadowed != "":
 			f.add("reply-shadowed", warn, about{replies: []string{r.ID}},
-				fmt.Sprintf("Reply %s is never given: %s comes before it and takes its place.", r.ID, r.Shadowed),
-				fmt.Sprintf("Put it before %s", r.Shadowed), func(d *activity.Doc) {
+				fmt.Sprintf("The reply %s is never given: %s comes before it and takes its place.", called(r.ID), called(r.Shadowed)),
+				fmt.Sprintf("Put it before %s", called(r.Shadowed)), func(d *activity.Doc) {
 					from := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.ID })
 					to := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.Shadowed })
 					moved := d.Replies[from]
@@ -100,7 +107,7 @@ func (p *Proof) CoverFindings() []Finding {
 				})
 		default:
 			f.add("reply-never", warn, about{replies: []string{r.ID}},
-				fmt.Sprintf("Reply %s is never given: no situation was found in which its condition holds.", r.ID), "", nil)
+				fmt.Sprintf("The reply %s is never given: no situation was found in which its condition holds.", called(r.ID)), "", nil)
 		}
 	}
 	words := map[string]string{"right": "all right", "part": "partly right", "wrong": "all wrong"}

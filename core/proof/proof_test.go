@@ -93,7 +93,7 @@ func TestFindings(t *testing.T) {
 		{"weak contrast", `items: [{"id":"chain","text":"Chain","looks":{"rest":{"style":{"text":{"color":"#cccccc"}}}}},{"id":"pump"}]`, "contrast", "[chain]", "a contrast of 1.6 to 1", true},
 		{"weak contrast of a text", `scenery: [{"id":"note","type":"text","text":"Read me","frame":{"x":700,"y":10,"w":100,"h":40},"style":{"text":{"color":"#eeeeee"}}}]`, "contrast", "[note]", "Read me", true},
 		{"shadowed", `replies: [{"id":"any","moment":"placed","say":{"text":"Hm."}},{"id":"one","moment":"placed","when":{"item":"chain","is":"right"}}]`,
-			"reply-shadowed", "[one]", "any comes before it", true},
+			"reply-shadowed", "[one]", "“Hm.” comes before it", true},
 		{"never", `replies: [{"id":"all","moment":"checked"},{"id":"one","moment":"placed","when":{"all":[{"item":"chain","is":"right"},{"item":"chain","is":"home"}]}}]`,
 			"reply-never", "[one]", "no situation was found", false},
 		{"silent at the last", `play: {"attempts":2}` + "\n" + `replies: [{"id":"well","moment":"checked","when":{"outcome":"right"}},{"id":"more","moment":"checked","when":{"left":{"min":1}}}]`,

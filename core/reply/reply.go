@@ -37,6 +37,9 @@ func NewBook(judge *marks.Judge) *Book {
 	b := &Book{judge.Parts, judge, map[string][]int{}, map[*activity.Condition][]bool{}}
 	for i := range b.parts.Doc.Replies {
 		r := &b.parts.Doc.Replies[i]
+		if r.Off {
+			continue
+		}
 		b.at[r.Moment] = append(b.at[r.Moment], i)
 		r.When.Each(func(c *activity.Condition) {
 			if c.Piece != nil {
@@ -84,6 +87,8 @@ type Fact struct {
 	Holds bool   `json:"holds"`
 	Form  string `json:"form"`
 	Value string `json:"value"`
+	// Said is the condition in words.
+	Said string `json:"said"`
 }
 
 // Given lists the numbers of the replies that are given. why is called with each
@@ -136,7 +141,7 @@ func (l *looker) holds(c *activity.Condition, at string) bool {
 	}
 	form, value, holds := l.fact(c)
 	if l.facts != nil {
-		l.facts = append(l.facts, Fact{at, holds, form, fmt.Sprint(value)})
+		l.facts = append(l.facts, Fact{at, holds, form, fmt.Sprint(value), l.parts.Doc.TellCondition(c)})
 	}
 	return holds
 }

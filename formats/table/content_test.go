@@ -55,7 +55,7 @@ func TestATableBecomesContent(t *testing.T) {
 	if chain.Weight != 2 || chain.Picture != "p1" || strings.Join(chain.Tags, " ") != "drive metal" {
 		t.Errorf("the chain: %+v", chain)
 	}
-	if out.Replies[0].Say.Text != "Yes, it drives." || out.Replies[0].Tone != "right" {
+	if said := out.SaidAt(activity.Slot{Item: chain.ID, Result: "right", Moment: "placed"}); said == nil || said.Say.Text != "Yes, it drives." || said.Tone != "right" {
 		t.Errorf("replies: %+v", out.Replies)
 	}
 	if again, faults := activity.Read(out.Full()); faults != nil || len(again.Targets) != 2 {
@@ -87,7 +87,7 @@ func TestATableBecomesContent(t *testing.T) {
 	if got := story(m); got != "2 chain changed points,right in,reply when right | 3 Cable same" {
 		t.Errorf("changes: %s", got)
 	}
-	if next.Items[0].Picture != "p1" || next.Items[0].Weight != 3 || len(next.Replies) != 1 {
+	if next.Items[0].Picture != "p1" || next.Items[0].Weight != 3 || next.SaidOf("chain", "right").Text != "No longer." {
 		t.Errorf("the chain now: %+v", next.Items[0])
 	}
 }

@@ -299,6 +299,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/play/{link}/beckoning/{piece}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The targets that show themselves while a piece is in hand */
+    get: operations["beckoning"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/play/{link}/media/{id}": {
     parameters: {
       query?: never;
@@ -577,6 +594,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    Beckoning: {
+      targets: string[];
+    };
     BeginInputBody: {
       learner: string;
     };
@@ -629,6 +649,15 @@ export interface components {
       targets: components["schemas"]["DocTarget"][];
       title: string;
       version: number;
+    };
+    DocAct: {
+      /** @enum {string} */
+      do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again" | "restart" | "hint" | "timeUp";
+      index?: number;
+      piece: string;
+      target: string;
+      x?: number;
+      y?: number;
     };
     DocArrange: {
       /**
@@ -734,6 +763,11 @@ export interface components {
       dash: number;
       width?: number;
     };
+    DocExample: {
+      moves: components["schemas"]["DocAct"][];
+      name: string;
+      seed: number;
+    };
     DocHint: {
       alt: string;
       picture: string;
@@ -812,6 +846,7 @@ export interface components {
       };
       /** @default true */
       counts: boolean;
+      examples: components["schemas"]["DocExample"][];
       hintCost: number;
       /**
        * @default best
@@ -964,6 +999,7 @@ export interface components {
       id: string;
       /** @enum {string} */
       moment: "opened" | "placed" | "checked" | "hinted" | "timeUp" | "done" | "review";
+      off: boolean;
       offer: string[];
       point: string[];
       reopen: boolean;
@@ -1190,9 +1226,22 @@ export interface components {
     FoundInputBody: {
       name: string;
     };
+    HintTold: {
+      alt: string;
+      picture: string;
+      rich: components["schemas"]["Node"][];
+    };
     Item: {
       name: string;
       right: string[];
+    };
+    Key: {
+      stands: {
+        [key: string]: components["schemas"]["Rect"];
+      };
+      targets: {
+        [key: string]: string[] | null;
+      };
     };
     Label: {
       /** @default "above" */
@@ -1328,6 +1377,11 @@ export interface components {
       /** Format: double */
       y: number;
     };
+    Points: {
+      pieces: string[];
+      places: components["schemas"]["Rect"][];
+      targets: string[];
+    };
     Problem: {
       code: string;
       current?: components["schemas"]["Draft"];
@@ -1408,9 +1462,18 @@ export interface components {
       savedAt: string;
     };
     Scene: {
+      /** @description Targets show themselves while a piece is in hand; which, is asked for then */
+      beckons: boolean;
+      /** @enum {string} */
+      check: "each" | "full" | "ask" | "none";
       color: string;
       /** Format: double */
       height: number;
+      /**
+       * Format: int64
+       * @description Percent of the points that each hint costs
+       */
+      hintCost: number;
       /** @enum {string} */
       hit: "centre" | "touch" | "inside" | "overlap";
       instructions: components["schemas"]["Node"][];
@@ -1429,9 +1492,15 @@ export interface components {
       /** Format: double */
       reach: number;
       reset: boolean;
+      restart: boolean;
       scenery: components["schemas"]["SceneScenery"][];
       targets: components["schemas"]["SceneTarget"][];
       theme?: components["schemas"]["DocTheme"];
+      /**
+       * Format: int64
+       * @description Milliseconds; 0 is none
+       */
+      timeLimit: number;
       title: string;
       /** Format: double */
       width: number;
@@ -1557,6 +1626,11 @@ export interface components {
       dealt: number;
       final?: components["schemas"]["Final"];
       held: string[];
+      /** @description Those taken */
+      hints: components["schemas"]["HintTold"][];
+      /** Format: int64 */
+      hintsLeft: number;
+      key?: components["schemas"]["Key"];
       /** Format: int64 */
       left?: number;
       /** Format: int64 */
@@ -1564,7 +1638,10 @@ export interface components {
       /** @enum {string} */
       phase: "placing" | "paused" | "done";
       reason?: string;
+      replies: components["schemas"]["Told"][];
       result: string;
+      /** @enum {string} */
+      review?: "none" | "own" | "key" | "both";
       shown?: components["schemas"]["Shown"];
       /** @description Where each piece stands that is not at home */
       stands: {
@@ -1605,6 +1682,41 @@ export interface components {
     };
     ToWorkspaceInputBody: {
       workspace: string;
+    };
+    Told: {
+      alt: string;
+      dim: boolean;
+      frame?: components["schemas"]["Rect"];
+      /**
+       * Format: int64
+       * @description The move it came with; 0 is before the first
+       */
+      n: number;
+      /**
+       * Format: int64
+       * @description Which of those that came with it
+       */
+      number: number;
+      offer: string[];
+      /** @description It does not stand any more, and is only there to be opened again */
+      over: boolean;
+      picture: string;
+      /** @description The piece that it is about */
+      piece?: string;
+      points?: components["schemas"]["Points"];
+      /** @description It can be opened again from its piece */
+      reopen: boolean;
+      rich: components["schemas"]["Node"][];
+      showKey: boolean;
+      sound: string;
+      /** @enum {string} */
+      spot: "edge" | "piece" | "target" | "card" | "frame";
+      target?: string;
+      /** @enum {string} */
+      tone: "right" | "near" | "wrong" | "plain";
+      transcript: string;
+      /** @enum {string} */
+      until: "move" | "check" | "closed" | "stays";
     };
     UploadOutputBody: {
       /** Format: int64 */
@@ -2363,6 +2475,37 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Opening"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  beckoning: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        piece: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Beckoning"];
         };
       };
       /** @description Error */

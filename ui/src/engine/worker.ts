@@ -5,6 +5,10 @@ import engineURL from "./generated/engine.wasm?url";
 declare const Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
 declare const magpieEngine: (question: string, input: string, document: string) => string;
 
+// The engine says from within a long question how far it is.
+let asked = 0;
+Object.assign(self, { magpieProgress: (done: number) => self.postMessage({ id: asked, progress: done }) });
+
 const ready = (async () => {
   const go = new Go();
   const { instance } = await WebAssembly.instantiateStreaming(fetch(engineURL), go.importObject);
@@ -15,6 +19,7 @@ self.onmessage = async (event: MessageEvent<{ id: number; question: string; inpu
   const { id, question, input, document } = event.data;
   try {
     await ready;
+    asked = id;
     self.postMessage({ id, output: magpieEngine(question, input, document) });
   } catch (error) {
     self.postMessage({

@@ -1,0 +1,259 @@
+package activity
+
+import (
+	"fmt"
+	"strings"
+)
+
+// Replies in words for their author: "When it is checked, Brakes is right and no
+// attempt is left".
+
+var moments = map[string]string{
+	"opened": "When it opens", "placed": "When a piece is put down", "checked": "When it is checked",
+	"hinted": "When a hint is given", "timeUp": "When the time is up", "done": "When it is over",
+	"review": "When it is looked at afterwards",
+}
+
+// TellWhen says in a sentence, without a full stop, when a reply is given.
+func (d *Doc) TellWhen(r *Reply) string {
+	if r.When == nil {
+		return moments[r.Moment]
+	}
+	facts := []Condition{*r.When}
+	if len(r.When.All) > 0 {
+		facts = r.When.All
+	}
+	said := moments[r.Moment]
+	if r.Moment == "placed" {
+		said, facts = d.tellPlaced(facts)
+	}
+	var rest []string
+	for i := range facts {
+		rest = append(rest, d.TellCondition(&facts[i]))
+	}
+	if len(rest) == 0 {
+		return said
+	}
+	return said + " and " + and(rest, "and")
+}
+
+// tellPlaced tells what is said of the placement itself, and leaves the rest.
+func (d *Doc) tellPlaced(facts []Condition) (said string, rest []Condition) {
+	piece, onto, result := "a piece", "", ""
+	for i := range facts {
+		c := &facts[i]
+		switch {
+		case c.Piece != nil && piece == "a piece":
+			piece = d.selected(*c.Piece)
+		case c.Onto != nil && onto == "":
+			onto = and(d.targetNames(c.Onto), "or")
+		case c.Result != "" && result == "":
+			result = c.Result
+		default:
+			rest = append(rest, *c)
+		}
+	}
+	to := " is put down"
+	if onto != "" {
+		to = " is put into " + onto
+	}
+	switch result {
+	case "right":
+		to += " and is right there"
+	case "wrong":
+		to += " and is wrong there"
+	case "kept":
+		to += " where it stood before"
+	case "refused":
+		if to = " is turned away"; onto != "" {
+			to += " by " + onto
+		}
+	}
+	return "When " + piece + to, rest
+}
+
+func (d *Doc) targetNames(ids []string) []string {
+	var out []string
+	for _, id := range ids {
+		if t := d.Target(id); t != nil {
+			id = nameOr(t.Name, id)
+		}
+		out = append(out, id)
+	}
+	return out
+}
+
+// TellCondition says a condition as a clause: "Chain is in Brakes".
+func (d *Doc) TellCondition(c *Condition) string { return d.clause(c, false) }
+
+// clause says a condition, or that it does not hold.
+func (d *Doc) clause(c *Condition, not bool) string {
+	is := func(yes, no string) string {
+		if not {
+			return no
+		}
+		return yes
+	}
+	target := func(id string) string { return d.targetNames([]string{id})[0] }
+	list := func(conditions []Condition, not bool, word string) string {
+		var out []string
+		for i := range conditions {
+			said := d.clause(&conditions[i], not)
+			if conditions[i].isList() > 1 {
+				said = "(" + said + ")"
+			}
+			out = append(out, said)
+		}
+		return and(out, word)
+	}
+	switch {
+	case c.All != nil:
+		if len(c.All) == 0 {
+			return is("always", "never")
+		}
+		return list(c.All, not, is("and", "or"))
+	case c.Any != nil:
+		if len(c.Any) == 0 {
+			return is("never", "always")
+		}
+		return list(c.Any, not, is("or", "and"))
+	case c.None != nil:
+		if len(c.None) == 0 {
+			return is("always", "never")
+		}
+		return list(c.None, !not, is("and", "or"))
+	case c.Piece != nil:
+		return is("the piece is of ", "the piece is none of ") + d.selected(*c.Piece)
+	case c.Onto != nil:
+		return is("it is put into ", "it is not put into ") + and(d.targetNames(c.Onto), "or")
+	case c.Result != "":
+		words := map[string][2]string{"right": {"it is right there", "it is not right there"}, "wrong": {"it is wrong there", "it is not wrong there"},
+			"refused": {"it is turned away", "it is let in"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
+		return is(words[0], words[1])
+	case c.Item != "" && c.In != "":
+		return d.names([]string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
+	case c.Item != "":
+		words := map[string][2]string{"home": {" is not placed", " is placed"}, "right": {" is right", " is not right"}, "wrong": {" is wrong", " is not wrong"}}[c.Is]
+		return d.names([]string{c.Item}) + is(words[0], words[1])
+	case c.Target != "":
+		words := map[string][2]string{"right": {" is right", " is not right"}, "part": {" is partly right", " is not partly right"},
+			"wrong": {" has nothing right in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
+		return target(c.Target) + is(words[0], words[1])
+	case c.Outcome != "":
+		words := map[string][2]string{"right": {"everything is right", "not everything is right"}, "part": {"some of it is right", "it is not partly right"},
+			"wrong": {"nothing is right", "something is right"}}[c.Outcome]
+		return is(words[0], words[1])
+	case c.Solution != nil:
+		name := fmt.Sprintf("solution %d", *c.Solution+1)
+		if *c.Solution < len(d.Key.Solutions) && d.Key.Solutions[*c.Solution].Name != "" {
+			name = d.Key.Solutions[*c.Solution].Name
+		}
+		return is("it is closest to ", "it is not closest to ") + name
+	case c.Attempt != nil:
+		return tellAttempt(c.Attempt, not)
+	case c.Left != nil:
+		return tellLeft(c.Left, not)
+	}
+	for _, x := range []struct {
+		r         *Range
+		one, many string
+		is        [2]string
+	}{
+		{c.RightCount, "piece", "pieces", [2]string{"right", ""}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", ""}},
+		{c.MissingCount, "item", "items", [2]string{"missing", ""}}, {c.HomeCount, "piece", "pieces", [2]string{"not placed", ""}},
+	} {
+		if x.r == nil {
+			continue
+		}
+		if one := x.r.only(); one != nil && *one == 100 {
+			return fmt.Sprintf("1 %s %s %s", x.one, is("is", "is not"), x.is[0])
+		} else if one != nil && *one == 0 && !not {
+			return fmt.Sprintf("no %s is %s", x.one, x.is[0])
+		}
+		return fmt.Sprintf("%s %s are %s", span(x.r, not), x.many, x.is[0])
+	}
+	if c.Percent != nil {
+		return "the score is " + span(c.Percent, not) + " %"
+	}
+	return ""
+}
+
+// isList is how many conditions a list of them has.
+func (c *Condition) isList() int { return max(len(c.All), len(c.Any), len(c.None)) }
+
+// only is the one number of a span, where there is one alone.
+func (r *Range) only() *U {
+	if r.Min != nil && r.Max != nil && *r.Min == *r.Max {
+		return r.Min
+	}
+	return nil
+}
+
+// span says a span of numbers: "2 to 3".
+func span(r *Range, not bool) string {
+	said := "any number of"
+	switch {
+	case r.only() != nil:
+		said = r.Min.String()
+	case r.Min != nil && r.Max != nil:
+		said = r.Min.String() + " to " + r.Max.String()
+	case r.Min != nil:
+		said = "at least " + r.Min.String()
+	case r.Max != nil:
+		said = "at most " + r.Max.String()
+	}
+	if not {
+		return "not " + said
+	}
+	return said
+}
+
+func tellAttempt(r *Range, not bool) string {
+	is := "it is "
+	if not {
+		is = "it is not "
+	}
+	switch one := r.only(); {
+	case one != nil:
+		if name, ok := map[U]string{100: "first", 200: "second", 300: "third"}[*one]; ok {
+			return is + "the " + name + " attempt"
+		}
+		return is + "attempt " + one.String()
+	case r.Min != nil && r.Max != nil:
+		return is + "attempt " + r.Min.String() + " to " + r.Max.String()
+	case r.Min != nil:
+		return is + "attempt " + r.Min.String() + " or a later one"
+	case r.Max != nil:
+		return is + "attempt " + r.Max.String() + " or an earlier one"
+	}
+	return is + "any attempt"
+}
+
+func tellLeft(r *Range, not bool) string {
+	none := r.Max != nil && *r.Max == 0
+	some := r.Min != nil && *r.Min == 100 && r.Max == nil
+	switch {
+	case none && !not, some && not:
+		return "no attempt is left"
+	case some, none:
+		return "an attempt is left"
+	}
+	if one := r.only(); one != nil && *one == 100 && !not {
+		return "1 attempt is left"
+	}
+	return strings.TrimSpace(span(r, not) + " attempts are left")
+}
+
+// Called names a reply as its author knows it: by its first words, else by when it
+// is given.
+func (d *Doc) Called(r *Reply) string {
+	words := strings.Fields(r.Say.Text)
+	if len(words) == 0 {
+		return "“" + d.TellWhen(r) + "”"
+	}
+	said := strings.Join(words[:min(len(words), 6)], " ")
+	if len(words) > 6 {
+		said += " …"
+	}
+	return "“" + said + "”"
+}

@@ -1,0 +1,177 @@
+package proof
+
+import (
+	"fmt"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
+	"keenmagpie/core/play"
+)
+
+// Worked is an example of what a sitting scores, with how that came about.
+type Worked struct {
+	// Code is right, oneWrong, second, half or nothing; kept ones have none.
+	Code  string      `json:"code,omitempty"`
+	Name  string      `json:"name"`
+	Moves []play.Move `json:"moves"`
+	// Impossible says why there is no such sitting; the rest is empty then.
+	Impossible string      `json:"impossible,omitempty"`
+	Final      *play.Final `json:"final,omitempty"`
+	// Score is the last step of the trail that tells a score, where there is one.
+	Score *play.Step `json:"score,omitempty"`
+}
+
+// Examples plays sittings whose scores an author wants to see: all right at once, one
+// piece wrong, right at the second attempt, half of it, nothing at all; and those that
+// the document keeps. Cost: some sittings.
+func Examples(game *play.Game) []Worked {
+	w := worker{game: game, witness: game.Judge.Solutions[0].Witness()}
+	out := []Worked{
+		w.play("right", "All right at once", w.right(len(game.Parts.Pieces))),
+	}
+	wrong, ok := w.oneWrong()
+	if ok {
+		out = append(out, w.play("oneWrong", "One piece wrong", append(wrong, play.Move{Do: "check"})))
+	} else {
+		out = append(out, Worked{Code: "oneWrong", Name: "One piece wrong", Impossible: "No target lets in a piece that is wrong there."})
+	}
+	out = append(out, w.second(wrong, ok))
+	pieces := 0
+	for p := range game.Parts.Pieces {
+		if w.witness.Where[p] >= 0 {
+			pieces++
+		}
+	}
+	out = append(out, w.play("half", "Half of the pieces placed, rightly", append(w.right(pieces/2), play.Move{Do: "check"})))
+	out = append(out, w.play("nothing", "Nothing placed", []play.Move{{Do: "check"}}))
+	for _, k := range game.Doc.Marks.Examples {
+		var moves []play.Move
+		for _, m := range k.Moves {
+			moves = append(moves, play.Move{Do: m.Do, Piece: m.Piece, Target: m.Target, Index: m.Index, X: m.X, Y: m.Y})
+		}
+		w.seed = uint64(k.Seed)
+		out = append(out, w.play("", k.Name, moves))
+	}
+	return out
+}
+
+type worker struct {
+	game    *play.Game
+	witness *placing.Arrangement
+	seed    uint64
+}
+
+// right places the first pieces where they are right, and checks where that has to be
+// asked for and all of them are there.
+func (w *worker) right(most int) []play.Move {
+	var out []play.Move
+	for _, list := range w.witness.In {
+		for _, x := range list {
+			if len(out) < most {
+				out = append(out, w.placing(x.Piece))
+			}
+		}
+	}
+	if most >= len(w.game.Parts.Pieces) {
+		out = append(out, play.Move{Do: "check"})
+	}
+	return out
+}
+
+func (w *worker) placing(piece int) play.Move {
+	t := w.witness.Where[piece]
+	return play.Move{Do: "place", Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[t].ID}
+}
+
+// oneWrong places everything right but for one piece, which is put where it is wrong
+// first: the first piece for which there is such a place.
+func (w *worker) oneWrong() ([]play.Move, bool) {
+	s := w.game.Judge.Solutions[0]
+	for p := range w.game.Parts.Pieces {
+		item := w.game.Parts.Pieces[p].Item
+		for t := range w.game.Doc.Targets {
+			if w.witness.Where[p] < 0 || !w.game.Parts.LetsIn(t, item) || s.RightCell(t, item) {
+				continue
+			}
+			out := []play.Move{{Do: "place", Piece: w.game.Parts.Pieces[p].ID, Target: w.game.Doc.Targets[t].ID}}
+			for _, m := range w.right(len(w.game.Parts.Pieces)) {
+				if m.Do == "place" && m.Piece != out[0].Piece {
+					out = append(out, m)
+				}
+			}
+			return out, true
+		}
+	}
+	return nil, false
+}
+
+// second is right at the second attempt, after a check with one piece wrong, or with
+// one missing where none can be wrong.
+func (w *worker) second(wrong []play.Move, ok bool) Worked {
+	const code, name = "second", "All right at the second attempt"
+	doc := w.game.Doc
+	if doc.Play.Attempts == 1 {
+		return Worked{Code: code, Name: name, Impossible: "There is one attempt."}
+	}
+	if doc.Play.Check == "none" {
+		return Worked{Code: code, Name: name, Impossible: "Nothing is checked."}
+	}
+	all := w.right(len(w.game.Parts.Pieces))
+	moves := wrong
+	if !ok {
+		if doc.Play.Check == "each" {
+			return Worked{Code: code, Name: name, Impossible: "No placement can be wrong."}
+		}
+		moves = all[1 : len(all)-1]
+	}
+	if doc.Play.Check != "each" {
+		moves = append(moves, play.Move{Do: "check"}, play.Move{Do: "again"})
+	}
+	return w.play(code, name, append(moves, all...))
+}
+
+// play plays moves; what is not possible where they come to it is passed over.
+func (w *worker) play(code, name string, moves []play.Move) Worked {
+	state := w.game.Open(w.seed)
+	out := Worked{Code: code, Name: name, Moves: []play.Move{}}
+	for _, m := range moves {
+		m.N = state.N + 1
+		var trail []play.Step
+		var answer play.Answer
+		state, answer, trail = w.game.Explain(state, m)
+		if answer.Result == "rejected" && state.Phase == play.Done {
+			break
+		}
+		out.Moves = append(out.Moves, m)
+		for i := range trail {
+			if trail[i].Code == "score" {
+				out.Score = &trail[i]
+			}
+		}
+	}
+	final := w.game.Final(state)
+	out.Final = &final
+	switch {
+	case final.Outcome != "":
+	case w.game.Doc.Play.Check == "none":
+		out.Impossible = "Nothing is checked, so nothing is scored."
+	default:
+		out.Impossible = "It cannot be checked like that."
+	}
+	return out
+}
+
+// Keep adds a sitting to the document's worked examples and returns the changed
+// document.
+func Keep(doc *activity.Doc, name string, seed uint64, moves []play.Move) *activity.Doc {
+	out := doc.Clone()
+	if name == "" {
+		name = fmt.Sprintf("Rehearsal %d", len(out.Marks.Examples)+1)
+	}
+	kept := activity.Example{Name: name, Seed: int(seed)}
+	for _, m := range moves {
+		kept.Moves = append(kept.Moves, activity.Act{Do: m.Do, Piece: m.Piece, Target: m.Target, Index: m.Index, X: m.X, Y: m.Y})
+	}
+	out.Marks.Examples = append(out.Marks.Examples, kept)
+	return out
+}
