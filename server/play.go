@@ -77,10 +77,11 @@ type linkInput struct {
 // Opening is what a release link shows: the title, and the sitting that this
 // browser has begun.
 type Opening struct {
-	Title        string          `json:"title"`
-	Instructions []richtext.Node `json:"instructions" nullable:"false"`
-	Lang         string          `json:"lang"`
-	Sitting      *Seated         `json:"sitting,omitempty"`
+	Title        string            `json:"title"`
+	Instructions []richtext.Node   `json:"instructions" nullable:"false"`
+	Lang         string            `json:"lang"`
+	Words        map[string]string `json:"words,omitempty"`
+	Sitting      *Seated           `json:"sitting,omitempty"`
 }
 
 // Seated is a sitting under way, as its learner sees it.
@@ -188,7 +189,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	if err != nil {
 		return nil, err
 	}
-	out := &openingOutput{Opening{Title: h.game.Doc.Title, Instructions: play.Rich(h.game.Doc.Instructions, h.names), Lang: h.game.Doc.Lang}}
+	out := &openingOutput{Opening{Title: h.game.Doc.Title, Instructions: play.Rich(h.game.Doc.Instructions, h.names), Lang: h.game.Doc.Lang, Words: h.game.Doc.Words}}
 	if in.Sitting == "" {
 		return out, nil
 	}

@@ -35,17 +35,20 @@ const (
 
 // Doc is one activity.
 type Doc struct {
-	Format       string    `json:"format" required:"true" one:"keen-magpie/activity"`
-	Version      int       `json:"version" required:"true" range:"1..1"`
-	ID           string    `json:"id" required:"true" id:"true"`
-	Kind         string    `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
-	Title        string    `json:"title" max:"200"`
-	Instructions string    `json:"instructions" max:"4000"`
-	Lang         string    `json:"lang" default:"\"en\"" max:"35"`
-	Board        Board     `json:"board"`
-	Scenery      []Scenery `json:"scenery" max:"500"`
-	Items        []Item    `json:"items" max:"500"`
-	Targets      []Target  `json:"targets" max:"200"`
+	Format       string `json:"format" required:"true" one:"keen-magpie/activity"`
+	Version      int    `json:"version" required:"true" range:"1..1"`
+	ID           string `json:"id" required:"true" id:"true"`
+	Kind         string `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
+	Title        string `json:"title" max:"200"`
+	Instructions string `json:"instructions" max:"4000"`
+	Lang         string `json:"lang" default:"\"en\"" max:"35"`
+	// Words take the place of what learners read by themselves in the language:
+	// "check", and where a number decides "checksLeft.one" and "checksLeft.other".
+	Words   map[string]string `json:"words"`
+	Board   Board             `json:"board"`
+	Scenery []Scenery         `json:"scenery" max:"500"`
+	Items   []Item            `json:"items" max:"500"`
+	Targets []Target          `json:"targets" max:"200"`
 	// Order is the reading order: ids of parts. What it leaves out follows in
 	// document order: scenery, targets, items.
 	Order   []string `json:"order" max:"1200"`
@@ -61,6 +64,9 @@ type Board struct {
 	Width      U          `json:"width" default:"1200" range:"100..10000"`
 	Height     U          `json:"height" default:"720" range:"100..10000"`
 	Background Background `json:"background"`
+	// Check is where the button for checking stands on the board; left out, it stands
+	// in the bar.
+	Check *geometry.Rect `json:"check"`
 	// Theme, left out, is the application's own.
 	Theme *Theme `json:"theme"`
 }

@@ -13,28 +13,30 @@ import (
 // weights, penalties, solutions and the author's names of parts are not in it,
 // and ids are what Names makes of them.
 type Scene struct {
-	Title        string          `json:"title"`
-	Instructions []richtext.Node `json:"instructions" nullable:"false"`
-	Lang         string          `json:"lang"`
-	Width        activity.U      `json:"width"`
-	Height       activity.U      `json:"height"`
-	Color        string          `json:"color"`
-	Picture      string          `json:"picture"`
-	Theme        *activity.Theme `json:"theme,omitempty"`
-	Scenery      []SceneScenery  `json:"scenery" nullable:"false"`
-	Pieces       []ScenePiece    `json:"pieces" nullable:"false"`
-	Targets      []SceneTarget   `json:"targets" nullable:"false"`
-	Order        []string        `json:"order" nullable:"false" doc:"The reading order, as far as the activity sets one: ids of targets and pieces"`
-	Reset        bool            `json:"reset"`
-	Restart      bool            `json:"restart"`
-	Check        string          `json:"check" enum:"each,full,ask,none"`
-	Beckons      bool            `json:"beckons" doc:"Targets show themselves while a piece is in hand; which, is asked for then"`
-	TimeLimit    int             `json:"timeLimit" doc:"Milliseconds; 0 is none"`
-	HintCost     int             `json:"hintCost" doc:"Percent of the points that each hint costs"`
-	Hit          string          `json:"hit" enum:"centre,touch,inside,overlap"`
-	Overlap      int             `json:"overlap" doc:"The percent that hit by overlap asks for"`
-	Reach        activity.U      `json:"reach"`
-	Points       activity.U      `json:"points"`
+	Title        string            `json:"title"`
+	Instructions []richtext.Node   `json:"instructions" nullable:"false"`
+	Lang         string            `json:"lang"`
+	Words        map[string]string `json:"words,omitempty" doc:"The author's own, in place of those of the language"`
+	CheckAt      *geometry.Rect    `json:"checkAt,omitempty" doc:"Where the button for checking stands, if not in the bar"`
+	Width        activity.U        `json:"width"`
+	Height       activity.U        `json:"height"`
+	Color        string            `json:"color"`
+	Picture      string            `json:"picture"`
+	Theme        *activity.Theme   `json:"theme,omitempty"`
+	Scenery      []SceneScenery    `json:"scenery" nullable:"false"`
+	Pieces       []ScenePiece      `json:"pieces" nullable:"false"`
+	Targets      []SceneTarget     `json:"targets" nullable:"false"`
+	Order        []string          `json:"order" nullable:"false" doc:"The reading order, as far as the activity sets one: ids of targets and pieces"`
+	Reset        bool              `json:"reset"`
+	Restart      bool              `json:"restart"`
+	Check        string            `json:"check" enum:"each,full,ask,none"`
+	Beckons      bool              `json:"beckons" doc:"Targets show themselves while a piece is in hand; which, is asked for then"`
+	TimeLimit    int               `json:"timeLimit" doc:"Milliseconds; 0 is none"`
+	HintCost     int               `json:"hintCost" doc:"Percent of the points that each hint costs"`
+	Hit          string            `json:"hit" enum:"centre,touch,inside,overlap"`
+	Overlap      int               `json:"overlap" doc:"The percent that hit by overlap asks for"`
+	Reach        activity.U        `json:"reach"`
+	Points       activity.U        `json:"points"`
 }
 
 // SceneScenery is a part that only stands there.
@@ -112,7 +114,7 @@ func Drawn(doc *activity.Doc) Scene {
 
 func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Scene {
 	s := Scene{
-		Title: d.Title, Instructions: Rich(d.Instructions, names), Lang: d.Lang,
+		Title: d.Title, Instructions: Rich(d.Instructions, names), Lang: d.Lang, Words: d.Words, CheckAt: d.Board.Check,
 		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},

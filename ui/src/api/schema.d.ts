@@ -649,6 +649,9 @@ export interface components {
       targets: components["schemas"]["DocTarget"][];
       title: string;
       version: number;
+      words: {
+        [key: string]: string;
+      };
     };
     DocAct: {
       /** @enum {string} */
@@ -686,6 +689,7 @@ export interface components {
     };
     DocBoard: {
       background: components["schemas"]["DocBackground"];
+      check?: components["schemas"]["DocRect"];
       /** @default 720 */
       height: number;
       theme?: components["schemas"]["DocTheme"];
@@ -1354,6 +1358,9 @@ export interface components {
       lang: string;
       sitting?: components["schemas"]["Seated"];
       title: string;
+      words?: {
+        [key: string]: string;
+      };
     };
     Pair: {
       enough: boolean;
@@ -1466,6 +1473,8 @@ export interface components {
       beckons: boolean;
       /** @enum {string} */
       check: "each" | "full" | "ask" | "none";
+      /** @description Where the button for checking stands, if not in the bar */
+      checkAt?: components["schemas"]["Rect"];
       color: string;
       /** Format: double */
       height: number;
@@ -1504,6 +1513,10 @@ export interface components {
       title: string;
       /** Format: double */
       width: number;
+      /** @description The author's own, in place of those of the language */
+      words?: {
+        [key: string]: string;
+      };
     };
     ScenePiece: {
       /** @description A faint copy stays at home */

@@ -29,6 +29,9 @@ export type ScenePiece = S["ScenePiece"];
 export type SceneTarget = S["SceneTarget"];
 export type Standing = S["Standing"];
 export type Move = S["Move"];
+export type Told = S["Told"];
+export type Reply = S["DocReply"];
+export type Condition = S["DocCondition"];
 export type Opening = S["Opening"];
 export type Seated = S["Seated"];
 

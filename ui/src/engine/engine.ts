@@ -1,4 +1,4 @@
-import type { Doc, Fault, Move, Rect, RichNode, Scene, Standing } from "../api/types";
+import type { Condition, Doc, Fault, Move, Rect, RichNode, Scene, Standing } from "../api/types";
 
 export type Verdict = {
   outcome: "right" | "part" | "wrong";
@@ -17,7 +17,43 @@ export type Verdict = {
 export type Entry = { what: string; piece?: string; target?: string; points: string; of?: string; share?: number };
 
 /** A condition of a reply that was looked at, and what was found. */
-export type Fact = { at: string; holds: boolean; form: string; value: string };
+export type Looked = { at: string; holds: boolean; form: string; value: string; said: string };
+
+/** Something that could be said of a situation, and whether an author most likely means that. */
+export type Fact = { when: Condition; said: string; telling: boolean };
+
+/** What stands in the targets at a moment, and what was put down last. */
+export type Situation = {
+  targets: Record<string, string[]>;
+  moment: string;
+  attempt: number;
+  piece?: string;
+  target?: string;
+  result?: string;
+};
+
+/** Where in the table of replies one stands: of an item that is right, or wrong, or in a target. */
+export type Slot = { item: string; result: string; target: string; moment: string };
+
+/** What a sitting scores, with how that came about. */
+export type Worked = {
+  code?: string;
+  name: string;
+  moves: Move[];
+  impossible?: string;
+  final?: { score: string; percent: string; outcome?: string; band?: string; passed: boolean };
+  score?: TrailStep;
+};
+
+/** A reply with a sitting in which it is given, or the one that takes its place. */
+export type Covered = {
+  id: string;
+  given: boolean;
+  example?: { moves: Move[]; targets: Record<string, string[]>; attempt: number };
+  shadowed?: string;
+};
+export type Silence = { outcome: string; last: boolean; example: { moves: Move[] } };
+export type Covers = { replies: Covered[]; silent: Silence[]; findings: Finding[] };
 
 export type TrailStep = {
   code: string;
@@ -36,7 +72,8 @@ export type TrailStep = {
   hints?: number;
   text?: string;
   moment?: string;
-  reply?: { reply: string; given: boolean; facts: Fact[] };
+  reply?: { reply: string; given: boolean; facts: Looked[] };
+  field?: string;
 };
 
 export type RehearsedStep = { move: Move; result: string; reason?: string; target?: string; trail: TrailStep[] };
@@ -59,6 +96,10 @@ export type Known = {
   instructions: RichNode[] | null;
   /** What is said to an item's placement alone, by item, then right or wrong. */
   said: Record<string, Partial<Record<"right" | "wrong", Say>>>;
+  /** When each reply is given, in words. */
+  when: string[];
+  /** The replies that have a place in the table, by number. */
+  slots: Record<string, Slot>;
 };
 
 export type TagFor = { tag: string; target: string };
@@ -97,6 +138,10 @@ export type Class = {
   passed: number;
   meanPercent: string;
   moves: number[];
+  /** To how many learners each reply was given. */
+  replies: Record<string, number>;
+  /** Where pieces ended up whose place was not known: by item, then target, or "" for home. */
+  guessed: Record<string, Record<string, number>>;
 };
 export type Learners = { number: number; ability: number; seed: number };
 
@@ -166,6 +211,9 @@ export type Edit = {
   shown?: Record<string, string[]>;
   spots?: { item: string; frame: Rect }[];
   pairs?: TagFor[];
+  slots?: Slot[];
+  seed?: number;
+  moves?: Move[];
 };
 export type Edited = {
   document: Doc;
@@ -189,7 +237,11 @@ export class EngineError extends Error {
 /** A question that was given up. */
 export class Stopped extends Error {}
 
-type Waiting = { resolve: (answer: unknown) => void; reject: (error: Error) => void };
+type Waiting = {
+  resolve: (answer: unknown) => void;
+  reject: (error: Error) => void;
+  onProgress?: (done: number) => void;
+};
 
 /** A document never changes; written once, it is not written again. */
 const texts = new WeakMap<Doc, string>();
@@ -206,11 +258,15 @@ class Engine {
   private next = 1;
 
   /** What only looks at a document gets it by itself. */
-  private ask<T>(question: string, input: unknown, document = ""): Promise<T> {
+  private ask<T>(question: string, input: unknown, document = "", onProgress?: (done: number) => void): Promise<T> {
     if (!this.worker) {
       this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
-      this.worker.onmessage = (event: MessageEvent<{ id: number; output: string }>) => {
+      this.worker.onmessage = (event: MessageEvent<{ id: number; output: string; progress?: number }>) => {
         const waiting = this.waiting.get(event.data.id);
+        if (event.data.progress !== undefined) {
+          waiting?.onProgress?.(event.data.progress);
+          return;
+        }
         this.waiting.delete(event.data.id);
         const output = JSON.parse(event.data.output) as { answer?: unknown; error?: Failure };
         if (output.error) waiting?.reject(new EngineError(output.error));
@@ -220,7 +276,7 @@ class Engine {
     const id = this.next++;
     this.worker.postMessage({ id, question, input: JSON.stringify(input), document });
     return new Promise<T>((resolve, reject) =>
-      this.waiting.set(id, { resolve: resolve as (a: unknown) => void, reject }),
+      this.waiting.set(id, { resolve: resolve as (a: unknown) => void, reject, onProgress }),
     );
   }
 
@@ -270,11 +326,25 @@ class Engine {
   chance(document: Doc): Promise<Chance> {
     return this.ask("prove", { what: "chance" }, textOf(document));
   }
-  replies(document: Doc): Promise<{ findings: Finding[] }> {
+  replies(document: Doc): Promise<Covers> {
     return this.ask("prove", { what: "replies" }, textOf(document));
   }
-  learners(document: Doc, learners: Learners): Promise<Class> {
-    return this.ask("prove", { what: "class", learners }, textOf(document));
+  learners(document: Doc, learners: Learners, onProgress: (done: number) => void): Promise<Class> {
+    return this.ask("prove", { what: "class", learners }, textOf(document), onProgress);
+  }
+
+  examples(document: Doc): Promise<Worked[]> {
+    return this.ask("examples", {}, textOf(document));
+  }
+  facts(document: Doc, situation: Situation): Promise<Fact[]> {
+    return this.ask("facts", situation, textOf(document));
+  }
+  /** The moves of a sitting that plays itself: right, oneWrong, wrong or random. */
+  selfPlay(document: Doc, how: string, seed: number): Promise<Move[]> {
+    return this.ask("selfPlay", { how, seed }, textOf(document));
+  }
+  beckons(document: Doc, piece: string): Promise<string[]> {
+    return this.ask("beckons", { piece }, textOf(document));
   }
 
   /** Ends what is being worked out; nobody hears of it any more. The next question starts afresh. */

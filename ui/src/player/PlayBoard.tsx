@@ -1,13 +1,16 @@
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from "react";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
+import { createPortal } from "react-dom";
+import { BookOpen } from "lucide-react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
 import { themed } from "../shared/looks";
 import { PieceCard, type Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
-import { useOver, useSpots } from "./boardHooks";
+import { useBeckons, useOver, useSpots } from "./boardHooks";
 import { Sound, useSound } from "./Sound";
 import { usePieceInHand } from "./usePieceInHand";
+import { useWords, type Words } from "./words";
 
 type Props = {
   scene: Scene;
@@ -17,13 +20,26 @@ type Props = {
   mediaURL: (id: string) => string;
   room: { width: number; height: number };
   besideAllowed?: boolean;
+  /** The targets that show themselves for a piece. */
+  beckon: (piece: string) => Promise<string[]>;
+  /** Pieces and targets that are pointed out; dim fades all others. */
+  pointed?: ReadonlySet<string>;
+  dim?: boolean;
+  /** Nothing on the board is shown any more. */
+  hidden?: boolean;
+  /** The reply that can be opened again from a piece. */
+  reopens?: (piece: string) => string | undefined;
+  onReopen?: (reply: string) => void;
+  /** What lies over the board, at its scale. */
+  over?: (scale: number) => ReactNode;
 };
 
 /** On a small screen pieces in the tray stay large enough to be told apart. */
 const legible = 0.5;
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
-export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed }: Props) {
+export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed, ...p }: Props) {
+  const w = useWords();
   const root = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
@@ -38,14 +54,15 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   const dealt = scene.pieces.slice(0, standing.dealt);
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
-    scale,
+    width: scene.width,
     board,
     tray,
     free,
     act,
     isHome: (id) => !spots.has(id),
   });
-  const over = useOver(scene, hand?.at, hand ? pieces.get(hand.piece) : undefined, board, scale);
+  const beckons = useBeckons(scene, hand?.piece, p.beckon);
+  const over = useOver(scene, hand?.at, hand ? pieces.get(hand.piece) : undefined, board);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
 
   // Taken up by key, the places come into reach and the first takes the focus; put
@@ -75,11 +92,15 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     if (standing.shown?.wrong.includes(id)) return "wrong";
     return standing.held.includes(id) ? "held" : "none";
   };
-  const whereIs = (id: string) => {
-    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
-    return t ? `in ${t.spoken}` : "not placed";
+  const called = (p: ScenePiece) => {
+    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(p.id));
+    const m = mark(p.id);
+    const state = m === "none" ? "" : w(m === "right" ? "isRight" : m === "wrong" ? "isWrong" : "isHeld");
+    const where = t ? w("inTarget", { piece: p.spoken, target: t.spoken }) : w("notPlaced", { piece: p.spoken });
+    return [where, state, hand?.piece === p.id ? w("inHand") : ""].filter(Boolean).join(", ");
   };
-  const markWord = { none: "", right: ", right", held: ", held in place", wrong: ", not right" };
+  const stress = (id: string) =>
+    p.pointed?.has(id) ? "outline-3 outline-offset-2 outline-feather rounded-(--radius)" : p.dim ? "opacity-35" : "";
 
   const focus = (id: string) => {
     setCurrent(id);
@@ -118,10 +139,18 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     return standing.stands[p.id] ? p.looks.placed : p.looks.rest;
   };
   const wellLook = (t: SceneTarget) => {
-    if (over === t.id) return t.looks.overOpen;
+    if (over === t.id) return beckons && !beckons.has(t.id) ? t.looks.overClosed : t.looks.overOpen;
     const state = standing.shown?.targets?.[t.id];
-    return state ? t.looks[state] : hand ? t.looks.beckoning : t.looks.rest;
+    return state ? t.looks[state] : hand && beckons?.has(t.id) ? t.looks.beckoning : t.looks.rest;
   };
+  /** While a piece is in hand, those show themselves that beckon; taken up by press or key, all that are there. */
+  const wellState = (id: string) => {
+    if (over === id) return "over";
+    if (hand && beckons) return beckons.has(id) ? "open" : "rest";
+    return hand && !hand.at ? "open" : "rest";
+  };
+  const handLook = (p: ScenePiece) =>
+    !over ? p.looks.inHand : beckons && !beckons.has(over) ? p.looks.overClosed : p.looks.overOpen;
   const card = (p: ScenePiece, w: number, h: number) => (
     <PieceCard
       look={lookOf(p)}
@@ -135,11 +164,11 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     />
   );
   const button = (p: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
-    <div key={p.id} className="relative" style={style}>
+    <div key={p.id} className={`relative ${stress(p.id)}`} style={style}>
       <button
         type="button"
         data-piece={p.id}
-        aria-label={`${p.spoken}, ${whereIs(p.id)}${markWord[mark(p.id)]}${hand?.piece === p.id ? ", in hand" : ""}`}
+        aria-label={called(p)}
         aria-pressed={hand?.piece === p.id}
         tabIndex={p.id === current ? 0 : -1}
         onFocus={() => setCurrent(p.id)}
@@ -155,19 +184,44 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         {card(p, size.w, size.h)}
       </button>
       {p.sound && <Sound of={p.spoken} transcript={p.transcript} onHear={() => hear(p.sound)} />}
+      {again(p)}
     </div>
   );
+  /** Opens the reply again that a piece brought. */
+  const again = (piece: ScenePiece) => {
+    const reply = p.reopens?.(piece.id);
+    return (
+      reply && (
+        <button
+          type="button"
+          aria-label={w("openAgain", { piece: piece.spoken })}
+          title={w("openAgain", { piece: piece.spoken })}
+          onPointerDown={(e) => e.stopPropagation()}
+          onClick={(e) => {
+            e.stopPropagation();
+            p.onReopen?.(reply);
+          }}
+          className="absolute -right-1.5 -bottom-1.5 grid size-6 place-items-center rounded-[50%] border border-edge bg-paper text-ink"
+        >
+          <BookOpen size={13} aria-hidden />
+        </button>
+      )
+    );
+  };
   /** A faint copy at home, of a piece that is elsewhere. */
   const ghost = (p: ScenePiece, style: CSSProperties) => (
-    <div key={`ghost-${p.id}`} aria-hidden className="pointer-events-none opacity-30" style={style}>
-      <PieceCard
-        text={p.text}
-        picture={p.picture && mediaURL(p.picture)}
-        w={p.size.w}
-        h={p.size.h}
-        look={p.looks.rest}
-        mediaURL={mediaURL}
-      />
+    <div key={`ghost-${p.id}`} className="relative" style={style}>
+      <span aria-hidden className="pointer-events-none block opacity-30">
+        <PieceCard
+          text={p.text}
+          picture={p.picture && mediaURL(p.picture)}
+          w={p.size.w}
+          h={p.size.h}
+          look={p.looks.rest}
+          mediaURL={mediaURL}
+        />
+      </span>
+      {again(p)}
     </div>
   );
   const opacity = (id: string) => {
@@ -196,17 +250,22 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         gap={(id) => gaps.get(id)}
         mediaURL={mediaURL}
       >
-        <div ref={board} className="absolute inset-0" role="group" aria-label="Board">
+        <div
+          ref={board}
+          className={`absolute inset-0 ${p.hidden ? "invisible" : ""}`}
+          role="group"
+          aria-label={w("board")}
+        >
           {inOrder(scene.targets).map((t) => (
             <button
               key={t.id}
               type="button"
               data-target={t.id}
-              aria-label={`${t.spoken}, ${contents(t.id, standing, pieces)}`}
+              aria-label={contents(w, t, standing, pieces)}
               tabIndex={hand ? 0 : -1}
               onClick={() => putInto(t.id)}
               onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
-              className={hand && !hand.at ? "cursor-pointer" : "cursor-default"}
+              className={`${hand && !hand.at ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
               style={{ ...placed(t.frame), zIndex: t.z || undefined }}
             >
               {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
@@ -218,7 +277,7 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
                   frame={t.frame}
                   label={t.label.text}
                   side={t.label.side}
-                  state={over === t.id ? "over" : hand && !hand.at ? "open" : "rest"}
+                  state={wellState(t.id)}
                 />
               )}
             </button>
@@ -234,13 +293,14 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
             return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
           })}
         </div>
+        <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.(scale)}</div>
       </Ground>
       <div
         ref={tray}
         data-tray
         data-form={scene.theme?.piece}
         role="group"
-        aria-label={hand ? "Tray: put it back here" : "Tray"}
+        aria-label={w(hand ? "trayTakes" : "tray")}
         tabIndex={hand ? 0 : -1}
         onClick={putHome}
         onKeyDown={(e) => e.target === e.currentTarget && placeKeys(e, putHome)}
@@ -252,31 +312,41 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
         }}
       >
         {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
-        {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">Nothing left here.</span>}
+        {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">{w("trayEmpty")}</span>}
       </div>
-      {inHand && hand?.at && (
-        <div
-          className="pointer-events-none fixed z-50 -translate-x-1/2 -translate-y-1/2"
-          style={{ ...themed(scene.theme), left: hand.at.x, top: hand.at.y }}
-          data-form={scene.theme?.piece}
-          aria-hidden
-        >
-          <PieceCard
-            look={over ? inHand.looks.overOpen : inHand.looks.inHand}
-            mediaURL={mediaURL}
-            text={inHand.text}
-            picture={inHand.picture && mediaURL(inHand.picture)}
-            w={inHand.size.w}
-            h={inHand.size.h}
-            lifted
-          />
-        </div>
-      )}
+      {inHand &&
+        hand?.at &&
+        createPortal(
+          <div
+            className="pointer-events-none fixed z-[4000] -translate-x-1/2 -translate-y-1/2"
+            style={{
+              ...themed(scene.theme),
+              ...({ "--s": (board.current?.getBoundingClientRect().width ?? 0) / scene.width } as CSSProperties),
+              left: hand.at.x,
+              top: hand.at.y,
+            }}
+            data-form={scene.theme?.piece}
+            aria-hidden
+          >
+            <PieceCard
+              look={handLook(inHand)}
+              mediaURL={mediaURL}
+              text={inHand.text}
+              picture={inHand.picture && mediaURL(inHand.picture)}
+              w={inHand.size.w}
+              h={inHand.size.h}
+              lifted
+            />
+          </div>,
+          document.body,
+        )}
     </div>
   );
 }
 
-function contents(target: string, standing: Standing, pieces: Map<string, ScenePiece>) {
-  const here = standing.targets[target] ?? [];
-  return here.length === 0 ? "empty" : `holds ${here.map((p) => pieces.get(p)?.spoken).join(", ")}`;
+function contents(w: Words, target: SceneTarget, standing: Standing, pieces: Map<string, ScenePiece>) {
+  const here = standing.targets[target.id] ?? [];
+  return here.length === 0
+    ? w("empty", { target: target.spoken })
+    : w("holds", { target: target.spoken, pieces: here.map((p) => pieces.get(p)?.spoken).join(", ") });
 }

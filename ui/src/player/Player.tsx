@@ -5,13 +5,9 @@ import { RichText } from "../shared/RichText";
 import { Said } from "../shared/Said";
 import { HostedRelease, Refused } from "./remote";
 import { Sitting } from "./Sitting";
+import { wordsFor } from "./words";
 
-const away: Problem = {
-  status: 0,
-  title: "",
-  code: "no-server",
-  detail: "The activity cannot be reached just now. Nothing is lost; try again in a moment.",
-};
+const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
 const problemOf = (error: unknown) => (error instanceof Refused ? error.problem : away);
 
 /** What a release link opens: the gate, then the sitting. */
@@ -47,12 +43,12 @@ export function Player({ link }: { link: string }) {
       <main className="mx-auto max-w-lg p-8">
         <Said problem={problem} />
         <Button className="mt-4" onClick={() => location.reload()}>
-          Try again
+          {wordsFor(navigator.language)("again")}
         </Button>
       </main>
     );
   }
-  if (!opening) return <main className="p-8 text-slate">Opening…</main>;
+  if (!opening) return <main className="p-8 text-slate">{wordsFor(navigator.language)("opening")}</main>;
   if (seated)
     return <Sitting key={seated.learner + seated.scene.title} release={release} seated={seated} onAnother={another} />;
   return (
@@ -74,6 +70,7 @@ export function Player({ link }: { link: string }) {
 type GateProps = { opening: Opening; problem: Problem | null; onBegin: (name: string) => Promise<void> };
 
 function Gate({ opening, problem, onBegin }: GateProps) {
+  const w = wordsFor(opening.lang, opening.words);
   const [name, setName] = useState("");
   const [busy, setBusy] = useState(false);
   return (
@@ -92,7 +89,7 @@ function Gate({ opening, problem, onBegin }: GateProps) {
           <RichText nodes={opening.instructions} />
         </div>
         <label className="block font-medium" htmlFor="learner">
-          Your name
+          {w("yourName")}
         </label>
         <input
           id="learner"
@@ -109,7 +106,7 @@ function Gate({ opening, problem, onBegin }: GateProps) {
           </div>
         )}
         <Button kind="main" type="submit" disabled={busy || !name.trim()} className="h-10 w-full">
-          Start
+          {w("start")}
         </Button>
       </form>
     </main>

@@ -1,5 +1,6 @@
 import { useCallback, useRef } from "react";
 import { Volume2 } from "lucide-react";
+import { useWords } from "./words";
 
 /** Plays one sound at a time. */
 export function useSound(mediaURL: (id: string) => string): (id: string) => void {
@@ -18,11 +19,12 @@ type Props = { of: string; transcript: string; onHear: () => void };
 
 /** Plays what a piece says, on its corner; the transcript says it in words. */
 export function Sound({ of, transcript, onHear }: Props) {
+  const w = useWords();
   return (
     <button
       type="button"
-      aria-label={`Hear ${of}`}
-      title={transcript || "Hear it"}
+      aria-label={w("hear", { piece: of })}
+      title={transcript || w("hearReply")}
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => {
         e.stopPropagation();

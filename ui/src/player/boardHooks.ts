@@ -2,10 +2,10 @@ import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import type { Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
 import { engine } from "../engine/engine";
 
-/** A place on the screen in board units, to the hundredth that the core reads. */
-export function onBoard(board: HTMLElement, scale: number, at: { x: number; y: number }) {
+/** A place on the screen in board units, to the hundredth that the core reads; also where the board is drawn smaller as a whole. */
+export function onBoard(board: HTMLElement, width: number, at: { x: number; y: number }) {
   const r = board.getBoundingClientRect();
-  const unit = (v: number) => Math.round((v / scale) * 100) / 100;
+  const unit = (v: number) => Math.round((v / r.width) * width * 100) / 100;
   return { x: unit(at.x - r.left), y: unit(at.y - r.top) };
 }
 
@@ -39,7 +39,6 @@ export function useOver(
   at: { x: number; y: number } | undefined,
   piece: ScenePiece | undefined,
   board: RefObject<HTMLElement | null>,
-  scale: number,
 ) {
   const [over, setOver] = useState<string | null>(null);
   const asked = useRef(0);
@@ -49,11 +48,28 @@ export function useOver(
       setOver(null);
       return;
     }
-    const { x, y } = onBoard(board.current, scale, at);
+    const { x, y } = onBoard(board.current, scene.width, at);
     engine.hit(scene, piece.size, x, y).then(
       (i) => turn === asked.current && setOver(scene.targets[i]?.id ?? null),
       () => {}, // without the engine nothing shows itself; the judge still says where it lands
     );
-  }, [scene, at, piece, board, scale]);
+  }, [scene, at, piece, board]);
   return over;
+}
+
+/** The targets that show themselves for the piece in hand; undefined where none do so at all. */
+export function useBeckons(scene: Scene, piece: string | undefined, ask: (piece: string) => Promise<string[]>) {
+  const [found, setFound] = useState<{ piece: string; targets: ReadonlySet<string> }>();
+  useEffect(() => {
+    if (!scene.beckons || !piece) return;
+    let live = true;
+    ask(piece).then(
+      (targets) => live && setFound({ piece, targets: new Set(targets) }),
+      () => {}, // unasked, none shows itself
+    );
+    return () => {
+      live = false;
+    };
+  }, [scene, piece, ask]);
+  return scene.beckons && piece && found?.piece === piece ? found.targets : undefined;
 }

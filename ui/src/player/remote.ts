@@ -46,5 +46,7 @@ export class HostedRelease implements Judge {
   };
   leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });
   act = (move: Move) => request<Standing>(`${this.base}/moves`, post(move));
+  beckon = async (piece: string) =>
+    (await request<{ targets: string[] }>(`${this.base}/beckoning/${encodeURIComponent(piece)}`)).targets;
   mediaURL = (id: string) => `${this.base}/media/${id}`;
 }

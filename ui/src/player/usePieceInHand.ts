@@ -9,7 +9,8 @@ export type InHand = {
 };
 
 type Options = {
-  scale: number;
+  /** The board's, in board units. */
+  width: number;
   board: RefObject<HTMLElement | null>;
   tray: RefObject<HTMLElement | null>;
   free: (piece: string) => boolean;
@@ -34,7 +35,7 @@ const slack = 5; // pixels that a press may slip before it becomes a drag
  * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.
  * It follows the pointer at once; where it lands is for the judge to say.
  */
-export function usePieceInHand({ scale, board, tray, free, act, isHome }: Options) {
+export function usePieceInHand({ width, board, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
   const grip = useRef<Grip | null>(null);
 
@@ -61,7 +62,7 @@ export function usePieceInHand({ scale, board, tray, free, act, isHome }: Option
       if (!isHome(piece) && inside(tray.current, x, y)) act({ do: "lift", piece });
       return;
     }
-    act({ do: "drop", piece, ...onBoard(board.current!, scale, { x, y }) });
+    act({ do: "drop", piece, ...onBoard(board.current!, width, { x, y }) });
   };
 
   /** The handlers of a piece. */

@@ -98,5 +98,6 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
     setQueue((q) => [...q, move]);
   }, []);
 
-  return { standing, queue, offline, lost, act };
+  const passed = useCallback(() => Math.round(performance.now() - began.current), []);
+  return { standing, queue, offline, lost, act, elapsed: passed };
 }

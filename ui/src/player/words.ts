@@ -1,53 +1,106 @@
+import { createContext, useContext } from "react";
 import type { Move, Scene, Standing } from "../api/types";
+import { de } from "./de";
+import { en } from "./en";
 
-const plural = (n: number, one: string, many: string) => (n === 1 ? one : many.replace("#", String(n)));
+export type WordID = keyof typeof en;
+type Forms = Partial<Record<Intl.LDMLPluralRule, string>>;
+export type Catalogue = Record<WordID, string | Forms>;
+
+/** The languages that are complete. */
+export const languages: Record<string, { name: string; words: Catalogue }> = {
+  en: { name: "English", words: en },
+  de: { name: "Deutsch", words: de },
+};
+
+/** Words by id, with what is filled in; n decides between one and many. */
+export type Words = (id: WordID, values?: Record<string, string | number>) => string;
+
+const languageOf = (lang: string) => languages[lang.split("-")[0]!.toLowerCase()] ?? languages.en!;
+
+/** The words of a language, with the author's own in place of some: by id, or id.one and so on where a number decides. */
+export function wordsFor(lang: string, own: Record<string, string> = {}): Words {
+  const known = languageOf(lang).words;
+  const plurals = new Intl.PluralRules(languageOf(lang) === languages.en ? "en" : lang);
+  return (id, values = {}) => {
+    const word = known[id];
+    const form = plurals.select(Number(values.n ?? 1));
+    const text =
+      typeof word === "string"
+        ? own[id] || word
+        : own[`${id}.${form}`] || own[`${id}.other`] || word[form] || word.other || "";
+    return text.replace(/\{(\w+)\}/g, (all, name: string) => (name in values ? String(values[name]) : all));
+  };
+}
+
+/** All words that an author can change, as they are by themselves. */
+export function allWords(lang: string): { id: string; text: string }[] {
+  return Object.entries(languageOf(lang).words).flatMap(([id, word]) =>
+    typeof word === "string"
+      ? [{ id, text: word }]
+      : Object.entries(word).map(([form, text]) => ({ id: `${id}.${form}`, text })),
+  );
+}
+
+const WordsContext = createContext<Words>(wordsFor("en"));
+export const WordsProvider = WordsContext.Provider;
+export const useWords = () => useContext(WordsContext);
 
 /** A figure without zeros that say nothing: 7.50 is 7.5. */
 export const short = (figure = "0") => figure.replace(/\.?0+$/, (end) => (figure.includes(".") ? "" : end));
 
 /** Tries in words. */
-export function attemptWords(s: Standing): string {
-  if (s.phase === "done") return "Finished";
-  if (s.left === undefined) return `Attempt ${s.attempt}`;
+export function attemptWords(w: Words, scene: Scene, s: Standing): string {
+  if (s.phase === "done") return w("finished");
+  if (scene.check === "none") return "";
+  if (s.left === undefined) return scene.check === "each" ? "" : w("attempt", { n: s.attempt });
   const left = s.phase === "placing" ? s.left + 1 : s.left;
-  return plural(left, "One check left", "# checks left");
+  return w(scene.check === "each" ? "tries" : "checksLeft", { n: left });
 }
 
-export function outcomeWords(s: Standing): string {
-  if (!s.shown) return "Checked.";
+export function outcomeWords(w: Words, s: Standing): string {
+  if (!s.shown) return w("checked");
   const { outcome, right, wrong } = s.shown;
-  if (outcome === "right") return "All right.";
-  const of = `${plural(right.length, "One piece is", "# pieces are")} right`;
-  if (wrong.length === 0) return `${of}; something is still missing.`;
-  return `${of}, ${plural(wrong.length, "one is not", "# are not")}.`;
+  if (outcome === "right") return w("allRight");
+  const of = w("rightSoFar", { n: right.length });
+  if (wrong.length === 0) return w("somethingMissing", { right: of });
+  return w("someWrong", { right: of, n: wrong.length });
 }
 
-export function scoreWords(scene: Scene, s: Standing): string {
-  return `Score ${short(s.final?.score)} of ${scene.points} (${short(s.final?.percent)} %)`;
+export function scoreWords(w: Words, scene: Scene, s: Standing): string {
+  return w("score", {
+    score: short(s.final?.score),
+    points: String(scene.points),
+    percent: short(s.final?.percent),
+  });
 }
 
 /** What a screen reader says after a move. */
-export function announce(scene: Scene, move: Move, after: Standing): string {
+export function announce(w: Words, scene: Scene, move: Move, after: Standing): string {
   const piece = scene.pieces.find((p) => p.id === move.piece)?.spoken ?? "";
-  const target = scene.targets.find((t) => after.targets[t.id]?.includes(move.piece ?? ""))?.spoken;
+  const target = scene.targets.find((t) => after.targets[t.id]?.includes(move.piece ?? ""))?.spoken ?? "";
   switch (after.result) {
     case "placed":
     case "kept":
-      return `${piece} is in ${target}.`;
+      return target ? w("saidPlaced", { piece, target }) : w("saidBack", { piece });
     case "refused":
-      return after.reason === "full" ? `There is no room for ${piece} there.` : `${piece} does not go in there.`;
+      return w(after.reason === "full" ? "saidNoRoom" : "saidNotIn", { piece });
     case "lifted":
-      return `${piece} is back in the tray.`;
+      return w("saidBack", { piece });
     case "loose":
-      return `${piece} lies on the board.`;
+      return w("saidLoose", { piece });
     case "undone":
-      return "The last move is undone.";
+      return w("saidUndone");
     case "reset":
-      return "All free pieces are back.";
+      return w("saidReset");
+    case "restarted":
+      return w("saidRestarted");
     case "again":
-      return `${attemptWords(after)}. ${plural(after.held.length, "One piece is", "# pieces are")} held in place.`;
+      return `${attemptWords(w, scene, after)}. ${w("saidHeld", { n: after.held.length })}`;
+    case "timeUp":
+      return w("timeUp");
     case "checked":
-      return `${outcomeWords(after)} ${after.phase === "done" ? scoreWords(scene, after) : attemptWords(after)}`;
+      return `${outcomeWords(w, after)} ${after.phase === "done" ? scoreWords(w, scene, after) : attemptWords(w, scene, after)}`;
     default:
       return "";
   }

@@ -1,6 +1,7 @@
 import { memo, type CSSProperties } from "react";
 import type { Look } from "../api/types";
 import { colour, textStyle, units } from "./looks";
+import { ToneMark } from "./ToneMark";
 
 export type Mark = "none" | "right" | "wrong" | "held";
 
@@ -105,29 +106,9 @@ export const PieceCard = memo(function PieceCard(p: Props) {
           <span className="fold absolute top-0 right-0 size-(--cut) opacity-70" />
         </span>
       )}
-      {mark !== "none" && <Seal mark={mark} />}
+      {mark !== "none" && (
+        <ToneMark tone={mark === "wrong" ? "wrong" : "right"} className="absolute -top-1 -left-1 drop-shadow-sm" />
+      )}
     </span>
   );
 });
-
-/** Right is a seal with a tick, wrong a bent arrow: shape before colour. */
-function Seal({ mark }: { mark: Mark }) {
-  const size = "absolute -top-1 -left-1 size-[18px] drop-shadow-sm";
-  if (mark === "wrong") {
-    return (
-      <svg viewBox="0 0 18 18" className={`${size} text-ember`} aria-hidden>
-        <path d="M2 2h14v14H2z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
-        <path d="M12.5 13V8.5a2 2 0 0 0-2-2H6m2.5-3-3 3 3 3" fill="none" stroke="currentColor" strokeWidth="1.8" />
-      </svg>
-    );
-  }
-  return (
-    <svg viewBox="0 0 18 18" className={`${size} text-teal`} aria-hidden>
-      <path
-        d="m9 .8 2.2 1.7 2.8-.2.8 2.7 2.3 1.5-1 2.5 1 2.5-2.3 1.5-.8 2.7-2.8-.2L9 17.2l-2.2-1.7-2.8.2-.8-2.7L.9 11.5l1-2.5-1-2.5L3.2 5 4 2.3l2.8.2z"
-        fill="currentColor"
-      />
-      <path d="m5.5 9.2 2.3 2.3 4.5-4.8" fill="none" stroke="var(--card)" strokeWidth="1.8" />
-    </svg>
-  );
-}

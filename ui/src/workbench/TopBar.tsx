@@ -60,7 +60,7 @@ function Menu({ id }: { id: string }) {
 
 export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
   const store = useDraftStore();
-  const { id, doc, saving, problem, past, future } = useDraft((s) => s);
+  const { id, doc, lens, saving, problem, past, future } = useDraft((s) => s);
   const [releasing, setReleasing] = useState(false);
   const [naming, setNaming] = useState(false);
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
@@ -120,6 +120,14 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
         className="ml-auto flex h-8 shrink-0 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
       >
         <Search size={15} aria-hidden /> Find <kbd className="text-[13px]">Ctrl+K</kbd>
+      </button>
+      <button
+        type="button"
+        aria-pressed={lens === "play"}
+        onClick={() => store.setState({ lens: lens === "play" ? "placing" : "play" })}
+        className={`shrink-0 rounded-(--radius) px-2 py-1 whitespace-nowrap ${lens === "play" ? "bg-feather-soft font-semibold text-ink" : "text-slate hover:bg-shade hover:text-ink"}`}
+      >
+        Play settings
       </button>
       <Menu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">

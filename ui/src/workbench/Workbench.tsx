@@ -133,6 +133,14 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
   const undone = useDraft((s) => s.undone);
   const divider = useDraft((s) => s.divider);
   const demonstrating = useDraft((s) => s.demonstrating);
+  const store = useDraftStore();
+  const asked = useDraft((s) => s.toRehearse);
+  const { play } = rehearsal;
+  useEffect(() => {
+    if (!asked) return;
+    store.setState({ toRehearse: undefined, demonstrating: false });
+    play(asked.moves, asked.setting);
+  }, [asked, play, store]);
   const drop = useFileDrop();
   const title = useMemo(() => doc.title || "Untitled", [doc.title]);
 

@@ -1,8 +1,17 @@
 import { createContext, useContext } from "react";
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
-import type { Doc, Draft, Problem } from "../api/types";
-import { engine, EngineError, type Edit, type Edited, type Known, type Way } from "../engine/engine";
+import type { Doc, Draft, Move, Problem } from "../api/types";
+import {
+  engine,
+  EngineError,
+  type Covers,
+  type Edit,
+  type Edited,
+  type Known,
+  type Situation,
+  type Way,
+} from "../engine/engine";
 import { takeDocument, tieLines, type Change, type PartID } from "./changes";
 
 enablePatches();
@@ -69,8 +78,21 @@ export type DraftState = {
   byItem?: boolean;
   /** The solution that is looked at. */
   solution: number;
-  /** What is right is being shown on the board. */
+  /** What is right is being shown on the board; it begins with what was shown already. */
   demonstrating: boolean;
+  shownFirst?: Record<string, string[]>;
+  /** The Replies lens shows all replies, or those of each item. */
+  allReplies?: boolean;
+  /** In which situations replies are given, as far as it is known. */
+  covers?: Covers;
+  /** The reply that is looked at. */
+  reply?: string;
+  /** A situation that a reply is to be made for. */
+  situation?: Situation;
+  /** The cell that the ledger is to go to. */
+  cellAsked?: { item: string; target: string };
+  /** Moves that are to be rehearsed; setting says that a situation is being set up. */
+  toRehearse?: { moves: Move[]; setting?: boolean };
   /** A valid arrangement shown on the board, and which one it is. */
   way?: Way & { number: number };
   /** What parts are lined up to: selection, first or board. */

@@ -6,7 +6,7 @@ import { partsOf, selectionOf, useDraftStore, type DraftState, type DraftStore }
 const key = (id: string) => `magpie-view-${id}`;
 type View = Pick<
   DraftState,
-  "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection" | "byItem" | "solution"
+  "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection" | "byItem" | "solution" | "allReplies" | "reply"
 > & {
   scrolled: Record<string, [number, number]>;
 };
@@ -28,8 +28,8 @@ export function keepView(store: DraftStore): () => void {
   const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
   store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
   return store.subscribe((now, before) => {
-    const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution } = now;
-    const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution };
+    const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply } = now;
+    const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply };
     if (Object.entries(view).some(([k, v]) => before[k as keyof typeof view] !== v)) save(id, view);
   });
 }

@@ -14,6 +14,7 @@ import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
 import { DrawTools, toolSays } from "./DrawTools";
 import { frameOf, readingOrder } from "./frames";
+import { CheckOnBoard, ReplyOnBoard } from "./OnBoard";
 import { Arranged, Overlay, Samples } from "./Overlay";
 import { ItemView, SceneryView, TargetView } from "./PartViews";
 import { TextEditor } from "./TextEditor";
@@ -176,6 +177,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                     <Naming part={naming} frame={frameOf(doc, naming)!} onDone={() => setNaming(null)} />
                   )}
                   {writing && <TextEditor scenery={writing} onDone={() => setNaming(null)} />}
+                  <CheckOnBoard />
+                  <ReplyOnBoard />
                   <Overlay handling={handling} trace={trace} board={doc.board} />
                 </div>
               </Ground>

@@ -6,7 +6,7 @@ import { Button } from "../../shared/Button";
 import { itemOfPiece } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { solutionName } from "../ledger/key";
-import { LiveBoard } from "../rehearse/LiveBoard";
+import { LiveBoard } from "./LiveBoard";
 import { LocalJudge } from "../rehearse/rehearsal";
 import { Counting } from "./Counting";
 import { movesTo, nothingShown, shownIn, type Shown } from "./demonstration";
@@ -18,7 +18,11 @@ export function Demonstrating() {
   const doc = useDraft((s) => s.doc);
   const solution = useDraft((s) => Math.min(s.solution, s.doc.key.solutions.length - 1));
   // The draft and the arrangement that the board began with: making targets begins it anew.
-  const [began, setBegan] = useState<{ doc: Doc; with: Shown }>({ doc, with: nothingShown });
+  const [began, setBegan] = useState<{ doc: Doc; with: Shown }>(() => {
+    const { shownFirst } = store.getState();
+    return { doc, with: shownFirst ? { targets: shownFirst, loose: [] } : nothingShown };
+  });
+  useEffect(() => store.setState({ shownFirst: undefined }), [store]);
   const [opening, setOpening] = useState<Rehearsed>();
   const [problem, setProblem] = useState("");
   const stop = useCallback(() => store.setState({ demonstrating: false }), [store]);

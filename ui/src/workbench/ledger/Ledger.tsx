@@ -2,6 +2,9 @@ import { useState } from "react";
 import { Tabs } from "radix-ui";
 import { ContentGrid } from "../content/ContentGrid";
 import { useDraft, useDraftStore } from "../draft";
+import { MarksLens } from "../marks/MarksLens";
+import { PlaySettings } from "../play/PlaySettings";
+import { RepliesLens } from "../replies/RepliesLens";
 import { ByItem } from "./ByItem";
 import { PlacingGrid } from "./PlacingGrid";
 import { Solutions } from "./Solutions";
@@ -30,6 +33,8 @@ export function Ledger() {
           {[
             ["content", "Content"],
             ["placing", "Placing"],
+            ["replies", "Replies"],
+            ["marks", "Marks"],
           ].map(([lens, title]) => (
             <Tabs.Trigger
               key={lens}
@@ -51,6 +56,15 @@ export function Ledger() {
         ) : (
           <PlacingGrid solution={solution} compare={compared} onByItem={setByItem} />
         )}
+      </Tabs.Content>
+      <Tabs.Content value="replies" className="flex min-h-0 flex-1 flex-col">
+        <RepliesLens />
+      </Tabs.Content>
+      <Tabs.Content value="marks" className="flex min-h-0 flex-1 flex-col">
+        <MarksLens />
+      </Tabs.Content>
+      <Tabs.Content value="play" className="flex min-h-0 flex-1 flex-col">
+        <PlaySettings />
       </Tabs.Content>
     </Tabs.Root>
   );

@@ -41,6 +41,18 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
       store.getState().select({ items, targets });
     },
   });
+  // What decided a move is gone to.
+  const cellAsked = useDraft((s) => s.cellAsked);
+  useEffect(() => {
+    if (!cellAsked) return;
+    const row = rows.findIndex((x) => x.item?.id === cellAsked.item);
+    const column = doc.targets.findIndex((t) => t.id === cellAsked.target);
+    store.setState({ cellAsked: undefined });
+    if (row < 0 || column < 0) return;
+    go({ row, column }, false, true);
+    grid.current?.focus();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is asked for
+  }, [cellAsked]);
   const block = useMemo(() => blockOf(doc, rows, range), [doc, rows, range]);
   // What is selected otherwise, on the board or as whole rows, is spoken of instead of the range.
   const { items, targets } = selection;

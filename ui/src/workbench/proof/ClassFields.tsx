@@ -1,7 +1,9 @@
 import { useState } from "react";
 import { prover, Stopped, type Class } from "../../engine/engine";
 import { Button } from "../../shared/Button";
+import { itemOf, nameOf, targetOf } from "../changes";
 import { useDraft } from "../draft";
+import { replyName } from "../rehearse/trailWords";
 
 const room = "h-7 rounded-(--radius) border border-line bg-paper px-1.5 text-right tabular-nums";
 
@@ -11,18 +13,20 @@ export function ClassFields() {
   const [number, setNumber] = useState(200);
   const [ability, setAbility] = useState(60);
   const [seed, setSeed] = useState(1);
-  const [working, setWorking] = useState(false);
-  const [found, setFound] = useState<{ of: typeof doc; class: Class }>();
+  const [done, setDone] = useState<number>();
+  const [found, setFound] = useState<{ of: typeof doc; class: Class; took: number }>();
   const [problem, setProblem] = useState("");
   const play = async () => {
-    setWorking(true);
+    setDone(0);
     setProblem("");
+    const began = performance.now();
     try {
-      setFound({ of: doc, class: await prover.learners(doc, { number, ability, seed }) });
+      const made = await prover.learners(doc, { number, ability, seed }, setDone);
+      setFound({ of: doc, class: made, took: performance.now() - began });
     } catch (error) {
       if (!(error instanceof Stopped)) setProblem(error instanceof Error ? error.message : String(error));
     }
-    setWorking(false);
+    setDone(undefined);
   };
   const field = (label: string, value: number, high: number, set: (n: number) => void, width: string) => (
     <input
@@ -35,16 +39,16 @@ export function ClassFields() {
       className={`${room} ${width}`}
     />
   );
-  const most = Math.max(1, ...(found?.class.scores ?? []));
   return (
     <div data-class>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
-        {field("Learners", number, 10000, setNumber, "w-18")} made-up learners who know{" "}
+        {field("Learners", number, 100000, setNumber, "w-20")} made-up learners who know{" "}
         {field("Percent known", ability, 100, setAbility, "w-14")} % of the places, seed{" "}
         {field("Seed", seed, 1e9, setSeed, "w-14")}
-        {working ? (
+        {done !== undefined ? (
           <>
-            <span className="text-slate">playing…</span>
+            <progress max={number} value={done} aria-label="Learners done" className="w-32 accent-feather" />
+            <span className="text-slate tabular-nums">{done}</span>
             <Button onClick={() => prover.stop()}>Stop</Button>
           </>
         ) : (
@@ -53,35 +57,114 @@ export function ClassFields() {
       </p>
       {problem && <p className="text-ember">{problem}</p>}
       {found && (
-        <div className={`mt-2 flex items-end gap-6 ${found.of === doc ? "" : "opacity-50"}`}>
-          <figure>
-            <div className="flex h-16 items-end gap-0.5" aria-hidden>
-              {found.class.scores.map((n, i) => (
-                <span
-                  key={i}
-                  title={`${i === 10 ? "100" : `${10 * i} to ${10 * i + 9}`} %: ${n}`}
-                  className="w-4 bg-feather"
-                  style={{ height: `${Math.max(n > 0 ? 3 : 0, (100 * n) / most)}%` }}
-                />
-              ))}
-            </div>
-            <figcaption className="flex justify-between border-t border-edge text-[12px] text-slate">
-              <span>0 %</span>
-              <span>scores</span>
-              <span>100 %</span>
-            </figcaption>
-          </figure>
-          <p className="text-slate">
-            <b className="text-ink">{found.class.meanPercent} %</b> on average; {found.class.right} all right,{" "}
-            {found.class.passed} passed;{" "}
-            {Object.entries(found.class.attempts)
-              .map(([k, n]) => `${n} in ${k} ${k === "1" ? "attempt" : "attempts"}`)
-              .slice(0, 5)
-              .join(", ")}
-            ; {found.class.moves[2]} moves in the middle ({found.class.moves[0]} to {found.class.moves[4]}).
+        <div className={`mt-2 flex flex-wrap items-start gap-x-8 gap-y-3 ${found.of === doc ? "" : "opacity-50"}`}>
+          <Bars
+            title={`scores: ${found.class.meanPercent} % on average, ${share(found.class.passed, found.class.number)} passed`}
+            bars={found.class.scores.map((n, i) => ({ label: i === 10 ? "100" : String(10 * i), n }))}
+            unit="%"
+          />
+          <Bars
+            title={`attempts: ${share(found.class.right, found.class.number)} ended all right`}
+            bars={attemptBars(found.class.attempts)}
+          />
+          <Told of={found.class} />
+          <Guessed of={found.class} />
+          <p className="basis-full text-slate">
+            {found.class.moves[2]} moves in the middle ({found.class.moves[0]} to {found.class.moves[4]}). It took{" "}
+            {(found.took / 1000).toFixed(1)} s.
           </p>
         </div>
       )}
     </div>
+  );
+}
+
+const share = (n: number, of: number) => `${of > 0 ? Math.round((100 * n) / of) : 0} %`;
+
+function attemptBars(attempts: Record<string, number>): Bar[] {
+  const all = Object.entries(attempts).sort((a, b) => Number(a[0]) - Number(b[0]));
+  const shown = all.slice(0, 9).map(([label, n]) => ({ label, n }));
+  const rest = all.slice(9).reduce((sum, [, n]) => sum + n, 0);
+  return rest > 0 ? [...shown, { label: "more", n: rest }] : shown;
+}
+
+type Bar = { label: string; n: number };
+
+/** A chart of how many learners there are at each value. */
+function Bars({ title, bars, unit = "" }: { title: string; bars: Bar[]; unit?: string }) {
+  const most = Math.max(1, ...bars.map((b) => b.n));
+  return (
+    <figure aria-label={`${title}. ${bars.map((b) => `${b.label}${unit}: ${b.n}`).join(", ")}`}>
+      <figcaption className="mb-1 text-[13px] text-slate">{title}</figcaption>
+      <div className="flex items-end gap-1" aria-hidden>
+        {bars.map((b) => (
+          <span
+            key={b.label}
+            className="flex w-7 flex-col items-center text-[11px] tabular-nums"
+            title={`${b.label}${unit}: ${b.n}`}
+          >
+            <span className="text-slate">{b.n || ""}</span>
+            <span className="w-full bg-feather" style={{ height: Math.max(b.n > 0 ? 2 : 0, (56 * b.n) / most) }} />
+            <span className="w-full border-t border-edge text-center">{b.label}</span>
+          </span>
+        ))}
+      </div>
+    </figure>
+  );
+}
+
+/** To how many learners each reply was given. */
+function Told({ of }: { of: Class }) {
+  const doc = useDraft((s) => s.doc);
+  if (doc.replies.length === 0) return null;
+  return (
+    <table className="text-[13px]">
+      <caption className="mb-1 text-left text-slate">replies, and who was given them</caption>
+      <tbody>
+        {doc.replies
+          .filter((r) => !r.off)
+          .map((r) => ({ id: r.id, n: of.replies[r.id] ?? 0 }))
+          .sort((a, b) => b.n - a.n)
+          .slice(0, 12)
+          .map(({ id, n }) => (
+            <tr key={id} className="border-t border-line/70">
+              <td className="max-w-64 truncate pr-3">{replyName(doc, id)}</td>
+              <td className={`text-right tabular-nums ${n === 0 ? "text-brass" : ""}`}>
+                {n === 0 ? "nobody" : share(n, of.number)}
+              </td>
+            </tr>
+          ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Where guessed pieces ended up, most often. */
+function Guessed({ of }: { of: Class }) {
+  const doc = useDraft((s) => s.doc);
+  const rows = Object.entries(of.guessed).map(([item, places]) => {
+    const all = Object.values(places).reduce((sum, n) => sum + n, 0);
+    const most = Object.entries(places)
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, 3);
+    return { item, all, most };
+  });
+  if (rows.length === 0) return null;
+  return (
+    <table className="text-[13px]">
+      <caption className="mb-1 text-left text-slate">where guessed pieces ended up</caption>
+      <tbody>
+        {rows.map(({ item, all, most }) => (
+          <tr key={item} className="border-t border-line/70">
+            <td className="max-w-40 truncate pr-3">{nameOf(itemOf(doc, item)) || item}</td>
+            {most.map(([target, n]) => (
+              <td key={target} className="max-w-40 truncate pr-3">
+                {target ? nameOf(targetOf(doc, target)) : "home"} <span className="text-slate">{share(n, all)}</span>
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

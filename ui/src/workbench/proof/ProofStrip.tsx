@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
 import { useDraft, useDraftStore } from "../draft";
 import { ProofPanel } from "./ProofPanel";
@@ -13,7 +13,8 @@ export function ProofStrip() {
   const { doc, known, fault } = useDraft((s) => s);
   const [open, setOpen] = useState(false);
   const proof = useProof(doc, !fault && !!known && !known.settled);
-  const { solved, count, chance, stale, slow, left } = proof;
+  const { solved, count, chance, covers, stale, slow, left } = proof;
+  useEffect(() => store.setState({ covers }), [store, covers]);
   const started = solved?.state === "keyed";
   const findings = [...(solved?.findings ?? []), ...(proof.replies ?? [])];
   const stops = findings.filter((f) => f.severity === "stop").length;
@@ -81,6 +82,15 @@ export function ProofStrip() {
               </span>
             )}
           </>
+        )}
+        {started && covers && doc.replies.length > 0 && covers.silent.length > 0 && (
+          <button
+            type="button"
+            onClick={() => store.setState({ lens: "replies", allReplies: true })}
+            className={`text-slate ${grey("replies")}`}
+          >
+            <b>{covers.silent.length}</b> {covers.silent.length === 1 ? "situation" : "situations"} without a reply
+          </button>
         )}
         {solved && findings.length > 0 && (
           <button

@@ -1,6 +1,14 @@
 import { useCallback, useEffect, useState } from "react";
 import type { Doc } from "../../api/types";
-import { prover, Stopped, type Chance, type Counted, type Finding, type Solved } from "../../engine/engine";
+import {
+  prover,
+  Stopped,
+  type Chance,
+  type Counted,
+  type Covers,
+  type Finding,
+  type Solved,
+} from "../../engine/engine";
 
 /** What is known; figures of an earlier draft stand until the new ones are there. */
 export type Proof = {
@@ -8,6 +16,7 @@ export type Proof = {
   count?: Counted;
   chance?: Chance;
   replies?: Finding[];
+  covers?: Covers;
   /** What is being worked out, and was not for this draft yet. */
   stale: ReadonlySet<Part>;
   /** It has taken a while. */
@@ -40,7 +49,10 @@ export function useProof(doc: Doc, sound: boolean): Proof {
         solved: async () => ({ solved: await prover.solve(doc) }),
         count: async () => ({ count: await prover.count(doc) }),
         chance: async () => ({ chance: await prover.chance(doc) }),
-        replies: async () => ({ replies: (await prover.replies(doc)).findings }),
+        replies: async () => {
+          const covers = await prover.replies(doc);
+          return { covers, replies: covers.findings };
+        },
       };
       for (const part of parts) {
         if (!live) return;

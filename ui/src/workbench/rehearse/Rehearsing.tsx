@@ -1,68 +1,150 @@
-import { useEffect } from "react";
-import { Button } from "../../shared/Button";
-import { attemptWords, outcomeWords, scoreWords } from "../../player/words";
+import { useEffect, useMemo, useState, type CSSProperties } from "react";
+import { mediaURL } from "../../shared/mediaURL";
+import { useSize } from "../../shared/useSize";
+import { PlayRoom } from "../../player/PlayRoom";
+import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
-import type { Judge } from "../../player/judge";
-import type { Rehearsed } from "../../engine/engine";
-import { LiveBoard } from "./LiveBoard";
-import type { Rehearsal } from "./rehearsal";
+import { attemptWords, wordsFor, WordsProvider } from "../../player/words";
+import { Keeping } from "./Keeping";
+import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
+
+/** What learners look at it on, in CSS pixels. */
+const screens: Record<string, { name: string; width?: number; height?: number }> = {
+  here: { name: "in this room" },
+  phone: { name: "on a phone", width: 360, height: 640 },
+  tablet: { name: "on a tablet", width: 820, height: 1100 },
+  screen: { name: "on a screen", width: 1366, height: 720 },
+};
+
+const plays: [SelfPlay, string][] = [
+  ["right", "all right"],
+  ["oneWrong", "one wrong"],
+  ["wrong", "all wrong"],
+  ["random", "random"],
+];
 
 /** The same board, live. Rehearsing is told by the frame of the board and a word. */
 export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
-  const { opening, judge, learner, problem, next, stop } = rehearsal;
+  const { setup, problem, next, stop } = rehearsal;
+  const [screen, setScreen] = useState("here");
   useEffect(() => {
     // Escape leaves; with a piece in hand the board takes it first.
     const leave = (e: KeyboardEvent) => {
-      if (e.key === "Escape" && !document.querySelector('[data-piece][aria-pressed="true"]')) stop();
+      if (
+        e.key === "Escape" &&
+        !document.querySelector('[data-piece][aria-pressed="true"], [role="dialog"], [role="menu"]')
+      )
+        stop();
     };
     window.addEventListener("keydown", leave);
     return () => window.removeEventListener("keydown", leave);
   }, [stop]);
+  const link = "whitespace-nowrap underline underline-offset-4";
   return (
-    <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-feather bg-paper">
-      <div className="flex items-center gap-3 rounded-t-[3px] bg-feather px-3 py-1 text-on-feather">
-        <span className="font-semibold">Rehearsing</span>
-        <button type="button" onClick={next} className="ml-auto underline underline-offset-4">
-          Next learner
-        </button>
-        <button type="button" onClick={stop} className="underline underline-offset-4">
-          Back to editing
-        </button>
+    <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-feather bg-paper" data-rehearsing>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-t-[3px] bg-feather px-3 py-1 text-on-feather">
+        <span className="font-semibold">{rehearsal.setting ? "Setting up a situation" : "Rehearsing"}</span>
+        <select
+          aria-label="As the learner sees it"
+          value={screen}
+          onChange={(e) => setScreen(e.target.value)}
+          className="h-6 rounded-sm border border-on-feather/50 bg-feather px-1 text-on-feather"
+        >
+          {Object.entries(screens).map(([id, s]) => (
+            <option key={id} value={id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+        <label className="flex items-center gap-1.5" title="Shuffling and dealing follow from the seed">
+          <input
+            type="checkbox"
+            checked={rehearsal.fixed}
+            onChange={(e) => rehearsal.setFixed(e.target.checked)}
+            aria-label="Keep the seed"
+          />
+          seed {rehearsal.seed}
+        </label>
+        <span className="ml-auto flex gap-3">
+          <button type="button" onClick={next} className={link}>
+            Next learner
+          </button>
+          <button type="button" onClick={stop} className={link}>
+            Back to editing
+          </button>
+        </span>
       </div>
-      {problem && <p className="p-4 text-ember">{problem}</p>}
-      {opening && judge && <Live key={learner} judge={judge} opening={opening} />}
+      {problem && <p className="border-b border-line px-4 py-2 text-ember">{problem}</p>}
+      {setup && <Live key={setup.turn} setup={setup} screen={screen} />}
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-shade px-3 py-1.5">
+        <span className="text-slate">plays itself:</span>
+        {plays.map(([how, name]) => (
+          <button
+            key={how}
+            type="button"
+            onClick={() => rehearsal.selfPlay(how)}
+            className="text-feather underline decoration-dotted underline-offset-4 hover:decoration-solid"
+          >
+            {name}
+          </button>
+        ))}
+        <span className="ml-auto">
+          <Keeping rehearsal={rehearsal} />
+        </span>
+      </div>
     </div>
   );
 }
 
-function Live({ judge, opening }: { judge: Judge; opening: Rehearsed }) {
-  const { standing, queue, lost, act } = useSitting({ judge, first: opening.standing, elapsed: 0 });
+function Live({ setup, screen }: { setup: Setup; screen: string }) {
+  const { opening, judge } = setup;
+  const { scene } = opening;
+  const w = useMemo(() => wordsFor(scene.lang, scene.words), [scene]);
+  const { standing, queue, lost, act, elapsed } = useSitting({
+    judge,
+    first: opening.standing,
+    elapsed: setup.elapsed,
+  });
+  const left = useClock(scene.timeLimit, elapsed, standing.phase !== "done", () => act({ do: "timeUp" }));
+  const [room, size] = useSize<HTMLDivElement>();
+  const device = screens[screen]!;
+  const zoom = device.width ? Math.min(1, (size.width - 16) / device.width, (size.height - 16) / device.height!) : 1;
+  const frame: CSSProperties = device.width
+    ? {
+        width: device.width,
+        height: device.height,
+        transform: `scale(${zoom})`,
+        transformOrigin: "0 0",
+        marginLeft: (size.width - device.width * zoom) / 2,
+        marginTop: 8,
+      }
+    : { height: "100%" };
   return (
-    <>
-      <LiveBoard scene={opening.scene} standing={standing} queue={queue} act={act} />
-      <div className="flex min-h-12 flex-wrap items-center gap-3 border-t border-line px-3 py-2">
-        <span className="text-slate">{attemptWords(standing)}</span>
-        {lost && <span className="text-ember">{lost}</span>}
-        {standing.phase !== "placing" && <span className="font-medium">{outcomeWords(standing)}</span>}
-        {standing.phase === "done" && <strong>{scoreWords(opening.scene, standing)}</strong>}
-        <span className="ml-auto flex gap-2">
-          {standing.phase === "placing" && (
-            <>
-              <Button disabled={!standing.canUndo} onClick={() => act({ do: "undo" })}>
-                Undo
-              </Button>
-              <Button kind="main" disabled={!standing.canCheck} onClick={() => act({ do: "check" })}>
-                Check
-              </Button>
-            </>
-          )}
-          {standing.phase === "paused" && (
-            <Button kind="main" onClick={() => act({ do: "again" })}>
-              Try again
-            </Button>
-          )}
-        </span>
+    <WordsProvider value={w}>
+      <div ref={room} className={`min-h-0 flex-1 ${device.width ? "overflow-hidden bg-mist" : ""}`} lang={scene.lang}>
+        <div
+          style={frame}
+          data-screen={screen}
+          className={`flex flex-col bg-paper ${device.width ? "overflow-auto rounded-(--radius) border border-edge" : ""}`}
+        >
+          <p className="flex min-h-7 flex-wrap gap-x-4 px-4 pt-1 text-slate">
+            {attemptWords(w, scene, standing)}
+            {left !== undefined && standing.phase !== "done" && (
+              <span className="tabular-nums">{w("timeLeft", { time: clockWords(left) })}</span>
+            )}
+            {lost && <span className="text-ember">{lost}</span>}
+          </p>
+          <PlayRoom
+            scene={scene}
+            standing={standing}
+            queue={queue}
+            act={act}
+            mediaURL={mediaURL}
+            beckon={judge.beckon}
+            besideAllowed={screen !== "here"}
+          />
+        </div>
       </div>
-    </>
+    </WordsProvider>
   );
 }

@@ -1,12 +1,12 @@
 import { useEffect, useRef } from "react";
-import type { Doc } from "../../api/types";
-import type { RehearsedStep } from "../../engine/engine";
+import { Undo2 } from "lucide-react";
+import type { RehearsedStep, TrailStep } from "../../engine/engine";
 import { itemOf, targetOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { useDraft, useDraftStore, type DraftStore } from "../draft";
 import type { Rehearsal } from "./rehearsal";
 import { stepWords } from "./trailWords";
 
-/** The trail: each move, what it came to, and by which rule. */
+/** The trail: each move, what it came to, and by which rule. A line leads to what decided it. */
 export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
@@ -18,28 +18,55 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <section
       aria-label="Trail"
-      className="absolute inset-x-0 bottom-0 flex h-1/2 flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
+      className="absolute inset-x-0 bottom-0 flex h-[46%] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
     >
-      <h2 className="border-b border-line bg-shade px-4 py-1.5 text-base">Trail</h2>
+      <div className="flex items-baseline gap-4 border-b border-line bg-shade px-4 py-1.5">
+        <h2 className="text-base">Trail</h2>
+        {steps.length > 0 && (
+          <>
+            <span className="truncate text-slate">
+              A line leads to what decided it. Changed there, the same moves are judged again.
+            </span>
+            <button
+              type="button"
+              onClick={() => rehearsal.back(-1)}
+              className="ml-auto whitespace-nowrap text-feather underline underline-offset-4"
+            >
+              Back to the start
+            </button>
+          </>
+        )}
+      </div>
       <ol className="flex-1 overflow-auto px-4 py-2">
         {steps.length === 0 && (
           <li className="text-slate">Every move is listed here, with what was decided and why.</li>
         )}
-        {steps.map((step) => (
-          <li key={step.move.n} ref={end} className="flex gap-3 border-b border-line/60 py-1.5">
+        {steps.map((step, at) => (
+          <li key={step.move.n} ref={end} className="flex gap-2 border-b border-line/60 py-1.5">
             <span className="w-6 shrink-0 text-right text-slate">{step.move.n}</span>
-            <button
-              type="button"
-              className="text-left"
-              title="Show in the ledger"
-              onClick={() => store.getState().select(partsIn(doc, step))}
-            >
+            <span className="min-w-0 flex-1">
               {step.trail.map((t, i) => (
-                <span key={i} className={`block ${i > 0 ? "text-slate" : "font-medium"}`}>
+                <button
+                  key={i}
+                  type="button"
+                  className={`block w-full rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
+                  onClick={() => goTo(store, t, step)}
+                >
                   {stepWords(doc, t, step)}
-                </span>
+                </button>
               ))}
-            </button>
+            </span>
+            {at < steps.length - 1 && (
+              <button
+                type="button"
+                aria-label={`Back to after move ${step.move.n}`}
+                title="Back to here, and on from there"
+                onClick={() => rehearsal.back(at)}
+                className="grid size-7 shrink-0 place-items-center rounded-(--radius) text-slate hover:bg-shade"
+              >
+                <Undo2 size={15} aria-hidden />
+              </button>
+            )}
           </li>
         ))}
       </ol>
@@ -47,10 +74,37 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   );
 }
 
-const partsIn = (doc: Doc, step: RehearsedStep) => {
-  const item = step.trail.find((t) => t.item)?.item;
-  return {
-    items: item && itemOf(doc, item) ? [item] : [],
-    targets: step.target && targetOf(doc, step.target) ? [step.target] : [],
-  };
-};
+/** Shows in the ledger what decided a line: a reply, the marks, a play setting, or a cell. */
+function goTo(store: DraftStore, t: TrailStep, step: RehearsedStep) {
+  const { doc } = store.getState();
+  const item = t.item ?? step.trail.find((x) => x.item)?.item ?? "";
+  const target = t.target ?? step.target ?? "";
+  if (t.reply || t.code === "finished") {
+    store.setState({ lens: "replies", reply: t.reply?.reply ?? t.why, situation: undefined });
+  } else if (t.code === "score") {
+    store.setState({ lens: "marks" });
+  } else if (t.field?.startsWith("/play") || playCodes.includes(t.code)) {
+    store.setState({ lens: "play" });
+  } else if (itemOf(doc, item) && targetOf(doc, target)) {
+    store.setState({ lens: "placing", byItem: false, cellAsked: { item, target } });
+  } else {
+    store.getState().select({
+      items: itemOf(doc, item) ? [item] : [],
+      targets: targetOf(doc, target) ? [target] : [],
+    });
+  }
+}
+
+/** What comes of the play settings. */
+const playCodes = [
+  "lastAttempt",
+  "heldInPlace",
+  "goesHome",
+  "dealt",
+  "again",
+  "timeUp",
+  "allPlaced",
+  "rejected",
+  "hinted",
+  "beside",
+];

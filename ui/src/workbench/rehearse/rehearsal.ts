@@ -1,6 +1,6 @@
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Doc, Move, Standing } from "../../api/types";
-import { engine, type Rehearsed } from "../../engine/engine";
+import { engine, EngineError, type Rehearsed } from "../../engine/engine";
 import type { Judge } from "../../player/judge";
 
 /** Judges a rehearsal in the browser: the core, in its worker. */
@@ -8,7 +8,7 @@ export class LocalJudge implements Judge {
   constructor(
     private readonly doc: Doc,
     private readonly seed: number,
-    private readonly onJudged: (r: Rehearsed) => void,
+    private readonly onJudged: (r: Rehearsed, moves: Move[]) => void,
     /** What was done before. */
     private moves: Move[] = [],
     private readonly demonstrate = false,
@@ -18,63 +18,134 @@ export class LocalJudge implements Judge {
     const moves = [...this.moves, move];
     const rehearsed = await engine.rehearse(this.doc, this.seed, moves, this.demonstrate);
     this.moves = moves;
-    this.onJudged(rehearsed);
+    this.onJudged(rehearsed, moves);
     return rehearsed.standing;
   }
+
+  beckon = (piece: string) => engine.beckons(this.doc, piece);
 }
+
+/** A learner who rehearses: by which seed, and what was done before the board was last set up. */
+type Learner = { number: number; seed: number; moves: Move[]; setting: boolean };
+/** A board set up for a learner, to be played on from there. */
+export type Setup = { number: number; turn: number; judge: Judge; opening: Rehearsed; elapsed: number };
+
+export type SelfPlay = "right" | "oneWrong" | "wrong" | "random";
 
 export type Rehearsal = {
   on: boolean;
   problem: string;
-  /** The same number while one learner plays. */
-  learner: number;
-  judge?: Judge;
-  /** Before the first move. */
-  opening?: Rehearsed;
+  seed: number;
+  /** The next learner has the same seed. */
+  fixed: boolean;
+  setFixed(on: boolean): void;
+  /** A situation is being set up, for a reply. */
+  setting: boolean;
+  setup?: Setup;
+  /** All that was done, and what it came to. */
   now?: Rehearsed;
+  moves: Move[];
   start(): void;
   next(): void;
   stop(): void;
+  /** Goes back to after a move, by its place in the list; -1 is before the first. */
+  back(to: number): void;
+  selfPlay(how: SelfPlay): void;
+  /** Begins with these moves. */
+  play(moves: Move[], setting?: boolean): void;
 };
 
-/** Plays the draft as it stands when the learner starts; a later change of it starts over with *next learner*. */
+const reason = (error: unknown) =>
+  (error instanceof EngineError && error.failure.faults?.[0]?.message) ||
+  (error instanceof Error ? error.message : String(error));
+
+const numbered = (moves: Move[]) => moves.map((m, i) => ({ ...m, n: i + 1 }));
+
+/** Plays the draft in place. When the draft changes, the same moves are judged again under what it has become. */
 export function useRehearsal(doc: Doc): Rehearsal {
-  const [learner, setLearner] = useState(0);
-  const [played, setPlayed] = useState<Doc | null>(null);
-  const [opening, setOpening] = useState<Rehearsed>();
+  const [learner, setLearner] = useState<Learner | null>(null);
+  const [seed, setSeed] = useState(1);
+  const [fixed, setFixed] = useState(false);
+  const [setup, setSetup] = useState<Setup>();
   const [now, setNow] = useState<Rehearsed>();
   const [problem, setProblem] = useState("");
+  const [done, setDone] = useState<Move[]>([]);
+  const turn = useRef(0);
+  const doneNow = useRef<Move[]>([]);
+  const begun = useRef<{ doc: Doc; learner: Learner }>(undefined);
 
-  const begin = useCallback(() => {
-    setOpening(undefined);
-    setNow(undefined);
-    setProblem("");
-    setPlayed(doc);
-    setLearner((n) => n + 1);
-  }, [doc]);
+  const begin = useCallback((moves: Move[], seed: number, setting = false) => {
+    setSeed(seed);
+    setLearner({ number: ++turn.current, seed, moves: numbered(moves), setting });
+  }, []);
 
   useEffect(() => {
-    if (!played) return;
+    if (!learner) {
+      begun.current = undefined;
+      return;
+    }
+    // What was done since is judged again with the rest where only the draft has changed.
+    const moves = begun.current?.learner === learner ? doneNow.current : learner.moves;
+    begun.current = { doc, learner };
     let live = true;
-    engine.rehearse(played, learner, []).then(
-      (r) => live && setOpening(r),
-      (error: unknown) => live && setProblem(error instanceof Error ? error.message : String(error)),
+    engine.rehearse(doc, learner.seed, moves).then(
+      (opening) => {
+        if (!live) return;
+        const judged = (r: Rehearsed, all: Move[]) => {
+          doneNow.current = all;
+          setDone(all);
+          setNow(r);
+        };
+        judged(opening, moves);
+        setProblem("");
+        setSetup({
+          number: learner.number,
+          turn: ++turn.current,
+          opening,
+          elapsed: moves.at(-1)?.t ?? 0,
+          judge: new LocalJudge(doc, learner.seed, judged, moves),
+        });
+      },
+      (error: unknown) => live && setProblem(reason(error)),
     );
     return () => {
       live = false;
     };
-  }, [played, learner]);
+  }, [doc, learner]);
 
-  const judge = useMemo(() => (played ? new LocalJudge(played, learner, setNow) : undefined), [played, learner]);
-  return {
-    on: played !== null,
-    problem,
-    learner,
-    judge,
-    opening,
-    now: now ?? opening,
-    start: begin,
-    next: begin,
-    stop: () => setPlayed(null),
-  };
+  const stop = useCallback(() => {
+    setLearner(null);
+    setSetup(undefined);
+    setNow(undefined);
+    setProblem("");
+  }, []);
+  return useMemo(
+    () => ({
+      on: learner !== null,
+      problem,
+      seed,
+      fixed,
+      setFixed,
+      setting: learner?.setting ?? false,
+      setup,
+      now,
+      moves: done,
+      start: () => begin([], seed),
+      next: () => begin([], fixed ? seed : seed + 1),
+      stop,
+      back: (to) => begin(doneNow.current.slice(0, to + 1), seed, learner?.setting),
+      selfPlay: (how) => {
+        const own = how === "random" && !fixed ? seed + 1 : seed;
+        engine.selfPlay(doc, how, own).then(
+          (moves) => begin(moves, own),
+          (error: unknown) => {
+            begin([], own);
+            setProblem(reason(error));
+          },
+        );
+      },
+      play: (moves, setting) => begin(moves, seed, setting),
+    }),
+    [learner, problem, seed, fixed, setup, now, done, begin, stop, doc],
+  );
 }

@@ -97,9 +97,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
     case "score":
       return v ? `${step.move.do === "check" ? "Checked: " : ""}${scoreWords(doc, t)}` : "";
     case "reply":
-      return replyWords(t);
+      return replyWords(doc, t);
     case "finished":
-      return `The reply ${t.why} ends the sitting`;
+      return `${replyName(doc, t.why ?? "")} ends the sitting`;
     default:
       return settled[t.code] ?? t.code;
   }
@@ -112,7 +112,7 @@ const way = (doc: Doc, t: TrailStep) =>
     : "";
 
 /** How the score came about. Plain pieces add up by themselves; anything else is spelt out. */
-function scoreWords(doc: Doc, t: TrailStep): string {
+export function scoreWords(doc: Doc, t: TrailStep): string {
   const v = t.verdict!;
   const entries = t.entries ?? [];
   const plain = entries.every((e) => e.what === "piece" && (e.share ?? 100) === 100);
@@ -129,11 +129,23 @@ function scoreWords(doc: Doc, t: TrailStep): string {
 const entryWords = (e: Entry) =>
   `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share} %` : ""}`;
 
-function replyWords(t: TrailStep): string {
+/** A reply that was looked at: why it was given, or what it lacked. */
+function replyWords(doc: Doc, t: TrailStep): string {
   const r = t.reply!;
-  const why = r.facts
-    .filter((f) => f.holds === r.given || r.facts.length === 1)
-    .map((f) => `${f.form} is ${f.value}`)
-    .join(", ");
-  return `Reply ${r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
+  const facts = r.facts.filter((f) => f.holds === r.given || r.facts.length === 1);
+  const why = r.given
+    ? facts.map((f) => f.said).join(", ")
+    : facts.map((f) => `it is not so that ${f.said} (${f.value})`).join(", ");
+  return `${replyName(doc, r.reply)} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
+}
+
+/** A reply by its first words. */
+export function replyName(doc: Doc, id: string): string {
+  const words =
+    doc.replies
+      .find((r) => r.id === id)
+      ?.say.text.split(/\s+/)
+      .filter(Boolean) ?? [];
+  if (words.length === 0) return `The reply ${id}`;
+  return `“${words.slice(0, 6).join(" ")}${words.length > 6 ? " …" : ""}”`;
 }

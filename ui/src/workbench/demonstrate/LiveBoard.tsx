@@ -3,7 +3,9 @@ import { PlayBoard } from "../../player/PlayBoard";
 import { mediaURL } from "../../shared/mediaURL";
 import { useSize } from "../../shared/useSize";
 
-type Props = Omit<ComponentProps<typeof PlayBoard>, "mediaURL" | "room">;
+type Props = Omit<ComponentProps<typeof PlayBoard>, "mediaURL" | "room" | "beckon">;
+
+const none = () => Promise.resolve([]);
 
 /** The live board in the room that the workbench has for it. */
 export function LiveBoard(props: Props) {
@@ -11,7 +13,12 @@ export function LiveBoard(props: Props) {
   return (
     <div ref={room} className="min-h-0 flex-1 overflow-auto p-3">
       {size.width > 0 && (
-        <PlayBoard {...props} mediaURL={mediaURL} room={{ width: size.width - 26, height: size.height - 26 }} />
+        <PlayBoard
+          {...props}
+          beckon={none}
+          mediaURL={mediaURL}
+          room={{ width: size.width - 26, height: size.height - 26 }}
+        />
       )}
     </div>
   );

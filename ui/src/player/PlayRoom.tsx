@@ -1,0 +1,124 @@
+import { useEffect, useMemo, useState, type ReactNode } from "react";
+import type { Act, Move, Scene, Standing } from "../api/types";
+import { placed } from "../shared/TargetWell";
+import { useSize } from "../shared/useSize";
+import { Bar, CheckButton } from "./Bar";
+import { PlayBoard } from "./PlayBoard";
+import { Reply } from "./Reply";
+import { keyOf, useTold } from "./told";
+
+type Props = {
+  scene: Scene;
+  standing: Standing;
+  queue: Move[];
+  act: (act: Act) => void;
+  mediaURL: (id: string) => string;
+  /** The targets that show themselves for a piece. */
+  beckon: (piece: string) => Promise<string[]>;
+  /** Under what this browser remembers which replies were closed. */
+  keep?: string;
+  besideAllowed?: boolean;
+  /** Something to be said over the board. */
+  notice?: ReactNode;
+  end?: ReactNode;
+  onGo?: (to: string) => void;
+};
+
+/** The board with all that is said on it, and what can be done: the same for a learner and in a rehearsal. */
+export function PlayRoom(p: Props) {
+  const { scene, standing, queue, act, mediaURL } = p;
+  const [room, size] = useSize<HTMLDivElement>();
+  const { shown, close, reopens, reopen } = useTold(standing, p.keep);
+  const [showing, setShowing] = useState<"own" | "key">("own");
+  const busy = queue.length > 0;
+
+  // A reply that shows the answer, and a review of nothing else, show it at once.
+  const onlyKey = standing.review === "key";
+  const replyShows = shown.some((t) => t.showKey);
+  useEffect(() => setShowing(onlyKey || replyShows ? "key" : "own"), [onlyKey, replyShows]);
+  const { key } = standing;
+  const seen = useMemo<Standing>(
+    () =>
+      key && showing === "key"
+        ? { ...standing, stands: key.stands, targets: key.targets as Standing["targets"], shown: undefined, held: [] }
+        : standing,
+    [standing, key, showing],
+  );
+  const points = shown.flatMap((t) => t.points ?? []);
+  const pointed = new Set(points.flatMap((x) => [...x.pieces, ...x.targets]));
+  const hidden = standing.phase === "done" && standing.review === "none";
+  return (
+    <>
+      <div ref={room} className="relative min-h-80 flex-1 overflow-auto px-4 pt-2">
+        {size.width > 0 && (
+          <PlayBoard
+            scene={scene}
+            standing={seen}
+            queue={queue}
+            act={act}
+            mediaURL={mediaURL}
+            beckon={p.beckon}
+            room={{ width: size.width - 32, height: size.height - 8 }}
+            besideAllowed={p.besideAllowed}
+            pointed={pointed}
+            dim={shown.some((t) => t.dim)}
+            hidden={hidden}
+            reopens={reopens}
+            onReopen={reopen}
+            over={(scale) => (
+              <>
+                {points
+                  .flatMap((x) => x.places)
+                  .map((r, i) => (
+                    <span
+                      key={i}
+                      className="pointer-events-none rounded-(--radius) outline-3 outline-offset-2 outline-feather"
+                      style={{ ...placed(r), zIndex: 2500 }}
+                    />
+                  ))}
+                {scene.checkAt && standing.phase === "placing" && (
+                  <div style={{ ...placed(scene.checkAt), zIndex: 2100 }}>
+                    <CheckButton scene={scene} standing={standing} busy={busy} act={act} className="size-full! px-1" />
+                  </div>
+                )}
+                {shown
+                  .filter((t) => t.spot !== "card")
+                  .map((t) => (
+                    <Reply
+                      key={keyOf(t)}
+                      told={t}
+                      scale={scale}
+                      {...{ scene, standing, mediaURL, act }}
+                      onClose={close}
+                      onGo={p.onGo}
+                    />
+                  ))}
+                {shown
+                  .filter((t) => t.spot === "card")
+                  .slice(-1)
+                  .map((t) => (
+                    <div key={keyOf(t)} className="absolute inset-0 z-[3100] flex bg-veil p-3">
+                      <Reply
+                        told={t}
+                        scale={scale}
+                        {...{ scene, standing, mediaURL, act }}
+                        onClose={close}
+                        onGo={p.onGo}
+                      />
+                    </div>
+                  ))}
+              </>
+            )}
+          />
+        )}
+        {p.notice}
+      </div>
+      <Bar
+        {...{ scene, standing, busy, act, mediaURL, showing }}
+        onShow={setShowing}
+        said={shown.some((t) => t.n === standing.n && t.rich.length > 0)}
+        end={p.end}
+      />
+    </>
+  );
+}

@@ -1,0 +1,36 @@
+type Props = { tone: string; className?: string };
+
+const names: Record<string, string> = { right: "Right", near: "Nearly", wrong: "Not right" };
+
+/** Right is a seal with a tick, nearly a half-filled lozenge, wrong a bent arrow: shape before colour. */
+export function ToneMark({ tone, className = "" }: Props) {
+  const size = `size-[18px] shrink-0 ${className}`;
+  if (tone === "right") {
+    return (
+      <svg viewBox="0 0 18 18" className={`${size} text-teal`} role="img" aria-label={names[tone]}>
+        <path
+          d="m9 .8 2.2 1.7 2.8-.2.8 2.7 2.3 1.5-1 2.5 1 2.5-2.3 1.5-.8 2.7-2.8-.2L9 17.2l-2.2-1.7-2.8.2-.8-2.7L.9 11.5l1-2.5-1-2.5L3.2 5 4 2.3l2.8.2z"
+          fill="currentColor"
+        />
+        <path d="m5.5 9.2 2.3 2.3 4.5-4.8" fill="none" stroke="var(--card)" strokeWidth="1.8" />
+      </svg>
+    );
+  }
+  if (tone === "near") {
+    return (
+      <svg viewBox="0 0 18 18" className={`${size} text-brass`} role="img" aria-label={names[tone]}>
+        <path d="M9 1.5 16.5 9 9 16.5 1.5 9z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
+        <path d="M9 1.5v15L1.5 9z" fill="currentColor" />
+      </svg>
+    );
+  }
+  if (tone === "wrong") {
+    return (
+      <svg viewBox="0 0 18 18" className={`${size} text-ember`} role="img" aria-label={names[tone]}>
+        <path d="M2 2h14v14H2z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
+        <path d="M12.5 13V8.5a2 2 0 0 0-2-2H6m2.5-3-3 3 3 3" fill="none" stroke="currentColor" strokeWidth="1.8" />
+      </svg>
+    );
+  }
+  return null;
+}

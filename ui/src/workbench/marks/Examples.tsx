@@ -1,0 +1,110 @@
+import { useEffect, useState } from "react";
+import { Play, X } from "lucide-react";
+import { engine, type Worked } from "../../engine/engine";
+import { short } from "../../player/words";
+import { useDraft, useDraftStore } from "../draft";
+import { scoreWords } from "../rehearse/trailWords";
+
+/** What sittings score now, and how that comes about. */
+export function Examples() {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const [list, setList] = useState<Worked[]>([]);
+  const [problem, setProblem] = useState("");
+  useEffect(() => {
+    let live = true;
+    engine.examples(doc).then(
+      (found) => {
+        if (!live) return;
+        setList(found);
+        setProblem("");
+      },
+      (error: unknown) => live && setProblem(error instanceof Error ? error.message : String(error)),
+    );
+    return () => {
+      live = false;
+    };
+  }, [doc]);
+  const first = list.findIndex((w) => !w.code);
+  return (
+    <section
+      aria-label="Worked examples"
+      className="max-h-[45%] shrink-0 overflow-auto border-t-2 border-edge bg-paper"
+    >
+      {problem && <p className="px-4 py-2 text-ember">{problem}</p>}
+      <table className="w-full text-left">
+        <thead className="sticky top-0 bg-shade text-[13px]">
+          <tr className="[&_th]:px-2 [&_th]:py-1 [&_th]:font-semibold">
+            <th className="pl-4!">Worked examples</th>
+            <th className="text-right">score</th>
+            <th className="text-right">%</th>
+            <th>how</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody className={problem ? "opacity-45" : ""}>
+          {list.map((w, i) => (
+            <tr
+              key={i}
+              className="border-t border-line/70 align-top [&_td]:px-2 [&_td]:py-1"
+              data-example={w.code ?? w.name}
+            >
+              <td className="pl-4!">{w.name}</td>
+              {w.impossible ? (
+                <td colSpan={3} className="text-slate">
+                  {w.impossible}
+                </td>
+              ) : (
+                <>
+                  <td className="text-right font-bold tabular-nums">{short(w.final?.score)}</td>
+                  <td className="text-right tabular-nums">{short(w.final?.percent)}</td>
+                  <td className="text-[13px] text-slate">
+                    {w.score && scoreWords(doc, w.score)}
+                    {w.final && (doc.marks.passMark > 0 || w.final.band) && (
+                      <>
+                        {" "}
+                        <span className="text-ink">
+                          {[doc.marks.passMark > 0 ? (w.final.passed ? "passed" : "not passed") : "", w.final.band]
+                            .filter(Boolean)
+                            .join(", ")}
+                        </span>
+                      </>
+                    )}
+                  </td>
+                </>
+              )}
+              <td className="flex justify-end gap-0.5 whitespace-nowrap">
+                {w.moves.length > 0 && (
+                  <button
+                    type="button"
+                    aria-label={`Rehearse: ${w.name}`}
+                    title="Show it on the board, with its trail"
+                    onClick={() => store.setState({ toRehearse: { moves: w.moves } })}
+                    className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
+                  >
+                    <Play size={13} aria-hidden />
+                  </button>
+                )}
+                {!w.code && (
+                  <button
+                    type="button"
+                    aria-label={`Take away: ${w.name}`}
+                    onClick={() =>
+                      store.getState().change({
+                        says: "take a worked example away",
+                        apply: (d) => void d.marks.examples.splice(i - first, 1),
+                      })
+                    }
+                    className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
+                  >
+                    <X size={13} aria-hidden />
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

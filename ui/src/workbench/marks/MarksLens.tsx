@@ -1,0 +1,106 @@
+import { useMemo } from "react";
+import type { Doc } from "../../api/types";
+import { nameOf } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { numbered } from "../ledger/key";
+import { TextGrid, type GridCell, type GridColumn, type GridWrite } from "../ledger/TextGrid";
+import { BandsBar } from "./BandsBar";
+import { cellWords, readPoints, writeCell } from "./cells";
+import { Examples } from "./Examples";
+import { MarksFields } from "./MarksFields";
+
+/** What it scores: points and penalties by item and by cell, how they add up, and what that comes to. */
+export function MarksLens() {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const lets = useDraft((s) => s.known?.cells.lets);
+  const byTarget = doc.marks.by === "target" || doc.marks.by === "order";
+  const columns = useMemo<GridColumn[]>(
+    () => [
+      { key: "weight", title: "Points", width: 64, number: true },
+      { key: "penalty", title: "Penalty", width: 68, number: true },
+      ...doc.targets.map((t, i) => ({
+        key: `in ${t.id}`,
+        title: `In ${numbered(doc, t.id)}`,
+        head: String(i + 1),
+        width: 58,
+        number: true,
+      })),
+    ],
+    [doc],
+  );
+  const rows = useMemo(
+    () => [
+      ...doc.items.map((i) => ({ id: i.id, name: nameOf(i) })),
+      // Where targets count as such, they have points of their own.
+      ...(byTarget ? doc.targets.map((t) => ({ id: `target ${t.id}`, name: `Target ${numbered(doc, t.id)}` })) : []),
+    ],
+    [doc, byTarget],
+  );
+  const read = ({ row, column }: GridCell) => {
+    if (row.id.startsWith("target ")) {
+      const t = doc.targets.find((x) => x.id === row.id.slice(7));
+      return column.key === "weight" ? String(t?.weight ?? "") : "";
+    }
+    const item = doc.items.find((i) => i.id === row.id);
+    if (!item) return "";
+    if (column.key === "weight") return String(item.weight);
+    if (column.key === "penalty") return String(item.penalty);
+    return cellWords(doc.marks.cells[`${item.id}/${column.key.slice(3)}`]);
+  };
+  const write = (says: string, writes: GridWrite[]) => {
+    const faults = writes.flatMap((w) => (readPoints(w.text, w.column.key) ? [] : [w.text]));
+    store
+      .getState()
+      .change({ says, apply: (d) => writes.forEach((w) => writeCell(d, w.row.id, w.column.key, w.text)) });
+    if (faults.length > 0) {
+      store.setState({
+        remark: `“${faults[0]}” could not be read: points are whole numbers from 0 to 1000; in a target also a penalty, like “2 -1”.`,
+      });
+    }
+  };
+  const remark = useDraft((s) => s.remark);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <MarksFields />
+      <BandsBar />
+      {remark && (
+        <p role="status" className="border-b border-line px-4 py-1 text-slate">
+          {remark}
+        </p>
+      )}
+      <TextGrid
+        label="Marks"
+        rows={rows}
+        columns={columns}
+        read={read}
+        draw={(cell) => {
+          const text = read(cell);
+          if (cell.row.id.startsWith("target ")) return <span className="truncate">{text}</span>;
+          if (!cell.column.key.startsWith("in "))
+            return text === "0" ? <span className="text-edge">0</span> : <span>{text}</span>;
+          const target = cell.column.key.slice(3);
+          if (lets && !lets[target]?.includes(cell.row.id))
+            return <span className="hatched absolute inset-0" aria-hidden />;
+          return text ? <b>{text}</b> : <span className="text-edge">·</span>;
+        }}
+        say={(cell) => sayCell(doc, cell, read(cell))}
+        write={write}
+        onChosen={(cells) =>
+          store.getState().select({
+            items: [...new Set(cells.map((c) => c.row.id))].filter((id) => !id.startsWith("target ")),
+            targets: [
+              ...new Set(cells.flatMap((c) => (c.column.key.startsWith("in ") ? [c.column.key.slice(3)] : []))),
+            ],
+          })
+        }
+      />
+      <Examples />
+    </div>
+  );
+}
+
+function sayCell(doc: Doc, { row, column }: GridCell, text: string): string {
+  if (!column.key.startsWith("in ")) return `${row.name}, ${column.title.toLowerCase()}: ${text || "none"}`;
+  return `${row.name} in ${numbered(doc, column.key.slice(3))}: ${text || "as the item says"}`;
+}

@@ -1,0 +1,86 @@
+import { useMemo, useState } from "react";
+import { allWords, languages } from "../../player/words";
+import { useDraft, useDraftStore } from "../draft";
+
+/** The language that learners read, and words that the author puts in place of its own. */
+export function LearnerWords() {
+  const store = useDraftStore();
+  const lang = useDraft((s) => s.doc.lang);
+  const own = useDraft((s) => s.doc.words);
+  const [open, setOpen] = useState(false);
+  const words = useMemo(() => allWords(lang), [lang]);
+  const base = lang.split("-")[0]!.toLowerCase();
+  const changed = Object.keys(own ?? {}).length;
+  const set = (id: string, text: string) =>
+    store.getState().change({
+      says: "change a word that learners read",
+      apply: (d) => {
+        const next = { ...d.words };
+        if (text.trim() === "") delete next[id];
+        else next[id] = text;
+        d.words = next;
+      },
+    });
+  return (
+    <section aria-label="Words that learners read" className="border-b border-line px-4 py-2.5 leading-7.5">
+      <h3 className="text-[15px]">What learners read</h3>
+      <p>
+        Buttons and messages are in{" "}
+        <select
+          aria-label="Language"
+          value={base in languages ? base : "other"}
+          onChange={(e) =>
+            store.getState().change({ says: "change the language", apply: (d) => void (d.lang = e.target.value) })
+          }
+          className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
+        >
+          {Object.entries(languages).map(([id, l]) => (
+            <option key={id} value={id}>
+              {l.name}
+            </option>
+          ))}
+          {!(base in languages) && <option value="other">{lang}: in English words</option>}
+        </select>
+        .{" "}
+        <button
+          type="button"
+          className="text-feather underline underline-offset-4"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {changed > 0 ? `${changed} ${changed === 1 ? "word is" : "words are"} the activity’s own` : "Change words…"}
+        </button>
+      </p>
+      {open && (
+        <table className="w-full text-left leading-tight">
+          <thead className="text-[13px] text-slate">
+            <tr>
+              <th className="w-1/2 py-1 font-semibold">by itself</th>
+              <th className="font-semibold">in this activity</th>
+            </tr>
+          </thead>
+          <tbody>
+            {words.map(({ id, text }) => (
+              <tr key={id} className="border-t border-line/70">
+                <td className="py-1 pr-2 text-slate" title={id}>
+                  {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
+                </td>
+                <td>
+                  <input
+                    aria-label={`In place of: ${text}`}
+                    key={own?.[id] ?? ""}
+                    defaultValue={own?.[id] ?? ""}
+                    maxLength={300}
+                    onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                    onBlur={(e) => e.target.value !== (own?.[id] ?? "") && set(id, e.target.value)}
+                    className="h-7 w-full rounded-(--radius) border border-line bg-paper px-2"
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,89 @@
+import { DropdownMenu } from "radix-ui";
+import { ChevronDown } from "lucide-react";
+import { Button } from "../../shared/Button";
+import type { Situation } from "../../engine/engine";
+import { useDraftStore } from "../draft";
+import type { Rehearsal } from "./rehearsal";
+
+const entry =
+  "cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft data-[disabled]:opacity-50";
+
+/** The situation that a rehearsal has come to. */
+export function situationOf({ now, moves }: Rehearsal): Situation | undefined {
+  if (!now) return undefined;
+  const last = now.steps.findLast((s) => s.result !== "rejected");
+  const placed = last && ["place", "drop"].includes(last.move.do) && last.target ? last : undefined;
+  return {
+    targets: Object.fromEntries(Object.entries(now.standing.targets).map(([t, list]) => [t, list ?? []])),
+    moment: now.standing.phase === "placing" && placed && moves.length > 0 ? "placed" : "checked",
+    attempt: now.standing.attempt,
+    piece: placed?.move.piece,
+    target: placed?.target,
+    result: placed?.result,
+  };
+}
+
+/** What can be made of the situation that a rehearsal has come to. */
+export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
+  const store = useDraftStore();
+  const { now, setting, stop } = rehearsal;
+  const situation = situationOf(rehearsal);
+  const some = Object.values(situation?.targets ?? {}).some((list) => list.length > 0);
+  const reply = () => {
+    if (!situation) return;
+    store.setState({ lens: "replies", situation: setting ? { ...situation, moment: "checked" } : situation });
+    stop();
+  };
+  if (setting) {
+    return (
+      <span className="flex items-center gap-3">
+        <span className="text-slate">Place pieces as a learner might; then</span>
+        <Button kind="main" onClick={reply} disabled={!now}>
+          Use this situation
+        </Button>
+      </span>
+    );
+  }
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button disabled={!now || now.steps.length === 0}>
+          Keep this <ChevronDown size={14} aria-hidden />
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          className="z-50 min-w-64 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+        >
+          <DropdownMenu.Item className={entry} onSelect={reply}>
+            As the situation of a new reply
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={entry}
+            disabled={!some}
+            onSelect={() => {
+              store.setState({ demonstrating: true, lens: "placing", shownFirst: situation?.targets });
+              stop();
+            }}
+          >
+            As a demonstration of what is right
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={entry}
+            onSelect={() => {
+              void store.getState().edit("keep a worked example", {
+                act: "keepExample",
+                seed: rehearsal.seed,
+                moves: rehearsal.moves,
+              });
+              store.setState({ lens: "marks" });
+            }}
+          >
+            As a worked example of its score
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,280 @@
+import type { ReactNode } from "react";
+import type { Condition, Doc } from "../../api/types";
+import { nameOf } from "../changes";
+import { useDraft } from "../draft";
+import { numbered, solutionName } from "../ledger/key";
+
+type Props = { condition: Condition; onChange: (c: Condition) => void };
+type Options = [value: string, title: string][];
+
+const box = "h-7 max-w-44 rounded-(--radius) border border-line bg-paper px-1";
+
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: Options;
+  onChange: (v: string) => void;
+}) {
+  return (
+    <select aria-label={label} value={value} onChange={(e) => onChange(e.target.value)} className={box}>
+      {!options.some(([v]) => v === value) && <option value={value}>choose</option>}
+      {options.map(([v, title]) => (
+        <option key={v} value={v}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+type RangeValue = { min?: number; max?: number };
+
+function Span({
+  of,
+  value,
+  unit,
+  onChange,
+}: {
+  of: string;
+  value: RangeValue;
+  unit: string;
+  onChange: (r: RangeValue) => void;
+}) {
+  const field = (name: "min" | "max", label: string) => (
+    <input
+      aria-label={label}
+      key={`${name} ${value[name] ?? ""}`}
+      inputMode="decimal"
+      defaultValue={value[name] ?? ""}
+      placeholder="any"
+      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+      onBlur={(e) => {
+        const text = e.target.value.trim().replace(",", ".");
+        const n = Number(text);
+        if (text === String(value[name] ?? "")) return;
+        const next = { ...value };
+        if (text === "" || Number.isNaN(n)) delete next[name];
+        else next[name] = Math.round(n * 100) / 100;
+        if (next.min !== undefined && next.max !== undefined && next.min > next.max) {
+          if (name === "min") next.max = next.min;
+          else next.min = next.max;
+        }
+        onChange(next);
+      }}
+      className="h-7 w-14 rounded-(--radius) border border-line bg-paper px-1 text-right tabular-nums"
+    />
+  );
+  return (
+    <>
+      {of} from {field("min", `${of} from`)} to {field("max", `${of} to`)} {unit}
+    </>
+  );
+}
+
+const items = (doc: Doc): Options => doc.items.map((i) => [i.id, nameOf(i)]);
+const targets = (doc: Doc): Options => doc.targets.map((t) => [t.id, numbered(doc, t.id)]);
+
+/** The choices of one condition, as a sentence. */
+export function ConditionFields({ condition: c, onChange }: Props) {
+  const doc = useDraft((s) => s.doc);
+  const counts: [keyof Condition & string, string, string][] = [];
+  for (const [key, of, unit] of [
+    ["rightCount", "right", "pieces"],
+    ["wrongCount", "wrong", "pieces"],
+    ["missingCount", "missing", "items"],
+    ["homeCount", "not placed", "pieces"],
+    ["percent", "score", "%"],
+    ["attempt", "attempt", ""],
+    ["left", "attempts left", ""],
+  ] as const) {
+    if (key in c) counts.push([key as keyof Condition & string, of, unit]);
+  }
+  if (counts[0]) {
+    const [key, of, unit] = counts[0];
+    const value = (c as unknown as Record<string, RangeValue>)[key]!;
+    return <Span of={of} unit={unit} value={value} onChange={(r) => onChange({ [key]: r } as unknown as Condition)} />;
+  }
+  if ("outcome" in c) {
+    return (
+      <Choice
+        label="Outcome"
+        value={c.outcome}
+        options={[
+          ["right", "everything is right"],
+          ["part", "some of it is right"],
+          ["wrong", "nothing is right"],
+        ]}
+        onChange={(v) => onChange({ outcome: v as typeof c.outcome })}
+      />
+    );
+  }
+  if ("result" in c) {
+    return (
+      <Choice
+        label="Result"
+        value={c.result}
+        options={[
+          ["right", "it is right there"],
+          ["wrong", "it is wrong there"],
+          ["refused", "it is turned away"],
+          ["kept", "it stood there before"],
+        ]}
+        onChange={(v) => onChange({ result: v as typeof c.result })}
+      />
+    );
+  }
+  if ("solution" in c) {
+    return (
+      <>
+        it is closest to
+        <Choice
+          label="Solution"
+          value={String(c.solution)}
+          options={doc.key.solutions.map((_, k) => [String(k), solutionName(doc, k)])}
+          onChange={(v) => onChange({ solution: Number(v) })}
+        />
+      </>
+    );
+  }
+  if ("onto" in c) {
+    return (
+      <Several
+        label="Put into"
+        said="it is put into"
+        chosen={c.onto}
+        options={targets(doc)}
+        onChange={(onto) => onChange({ onto })}
+      />
+    );
+  }
+  if ("piece" in c) {
+    const tags = [...new Set(doc.items.flatMap((i) => i.tags))];
+    const { piece } = c;
+    const chosen = [...piece.tags.map((t) => `tag ${t}`), ...piece.items.map((i) => `item ${i}`)];
+    return (
+      <Several
+        label="Piece"
+        said="it is"
+        chosen={piece.all ? ["all"] : chosen}
+        options={[
+          ["all", "any piece"],
+          ...tags.map((t): [string, string] => [`tag ${t}`, `tagged ${t}`]),
+          ...items(doc).map(([id, name]): [string, string] => [`item ${id}`, name]),
+        ]}
+        onChange={(list) =>
+          onChange({
+            piece: {
+              all: list.includes("all") && !piece.all,
+              items: list.flatMap((x) => (x.startsWith("item ") ? [x.slice(5)] : [])),
+              tags: list.flatMap((x) => (x.startsWith("tag ") ? [x.slice(4)] : [])),
+              except: piece.except,
+            },
+          })
+        }
+      />
+    );
+  }
+  if ("item" in c) {
+    const where = "in" in c ? `in ${c.in}` : c.is;
+    return (
+      <>
+        <Choice label="Item" value={c.item} options={items(doc)} onChange={(item) => onChange({ ...c, item })} />
+        <Choice
+          label="Item is"
+          value={where}
+          options={[
+            ["right", "is right"],
+            ["wrong", "is wrong"],
+            ["home", "is not placed"],
+            ...targets(doc).map(([id, name]): [string, string] => [`in ${id}`, `is in ${name}`]),
+          ]}
+          onChange={(v) =>
+            onChange(
+              v.startsWith("in ")
+                ? { item: c.item, in: v.slice(3) }
+                : { item: c.item, is: v as "right" | "wrong" | "home" },
+            )
+          }
+        />
+      </>
+    );
+  }
+  if ("target" in c) {
+    return (
+      <>
+        <Choice
+          label="Target"
+          value={c.target}
+          options={targets(doc)}
+          onChange={(target) => onChange({ ...c, target })}
+        />
+        <Choice
+          label="Target is"
+          value={c.is}
+          options={[
+            ["right", "is right"],
+            ["part", "is partly right"],
+            ["wrong", "has nothing right in it"],
+            ["empty", "is empty"],
+          ]}
+          onChange={(v) => onChange({ target: c.target, is: v as typeof c.is })}
+        />
+      </>
+    );
+  }
+  return null;
+}
+
+/** Several of a list, as chips, with one more to choose. */
+function Several({
+  label,
+  said,
+  chosen,
+  options,
+  onChange,
+}: {
+  label: string;
+  said: ReactNode;
+  chosen: string[];
+  options: Options;
+  onChange: (list: string[]) => void;
+}) {
+  const title = (v: string) => options.find(([x]) => x === v)?.[1] ?? v;
+  return (
+    <>
+      {said}
+      {chosen.map((v) => (
+        <button
+          key={v}
+          type="button"
+          title="Take it out"
+          aria-label={`${label}: ${title(v)}, take it out`}
+          onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
+          className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
+        >
+          {title(v)}
+        </button>
+      ))}
+      <select
+        aria-label={`${label}: one more`}
+        value=""
+        onChange={(e) => onChange([...chosen, e.target.value])}
+        className={`${box} w-20`}
+      >
+        <option value="">or …</option>
+        {options
+          .filter(([v]) => !chosen.includes(v))
+          .map(([v, t]) => (
+            <option key={v} value={v}>
+              {t}
+            </option>
+          ))}
+      </select>
+    </>
+  );
+}

@@ -1,0 +1,33 @@
+import { useState } from "react";
+import { prover } from "../../engine/engine";
+import { useDraftStore } from "../draft";
+import { replyName } from "../rehearse/trailWords";
+
+/** Shows a reply on the board in a situation in which it is given, or says why it can never come. */
+export function useTry(id: string) {
+  const store = useDraftStore();
+  const [said, setSaid] = useState("");
+  const tryIt = async () => {
+    const { doc } = store.getState();
+    const off = doc.replies.find((r) => r.id === id)?.off;
+    if (off) return setSaid("It is switched off.");
+    setSaid("Looking for a situation…");
+    try {
+      const { replies } = await prover.replies(doc);
+      const found = replies.find((c) => c.id === id);
+      if (found?.example) {
+        setSaid("");
+        store.setState({ toRehearse: { moves: found.example.moves }, reply: id });
+      } else if (found?.shadowed) {
+        setSaid(`It can never come: ${replyName(doc, found.shadowed)} stands before it and is given in its place.`);
+      } else if (doc.replies.find((r) => r.id === id)?.moment === "review") {
+        setSaid("It comes when a finished sitting is looked at.");
+      } else {
+        setSaid("It can never come: no situation was found in which all of its conditions hold.");
+      }
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : String(error));
+    }
+  };
+  return { tryIt: () => void tryIt(), said };
+}
