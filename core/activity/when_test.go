@@ -1,6 +1,7 @@
 package activity_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -119,4 +120,11 @@ func ExampleDoc_RepliesForTargets() {
 	// When it is checked and Upper is not right and Lower is not right
 	// When it is checked and some of it is right
 	// 4
+}
+
+func ExampleCondition_MarshalJSON() {
+	zero := activity.U(0)
+	body, err := json.Marshal([]activity.Condition{{Item: "bell", In: "upper"}, {None: []activity.Condition{{Left: &activity.Range{Max: &zero}}}}})
+	fmt.Println(string(body), err)
+	// Output: [{"item":"bell","in":"upper"},{"none":[{"left":{"max":0}}]}] <nil>
 }

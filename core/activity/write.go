@@ -122,3 +122,10 @@ func full(v reflect.Value) []byte {
 	writer{&b, shapes{}, true}.object(v)
 	return b.Bytes()
 }
+
+// MarshalJSON writes a condition as the document does: the fields of its one form.
+func (c Condition) MarshalJSON() ([]byte, error) {
+	var b bytes.Buffer
+	writer{&b, shapes{}, false}.object(reflect.ValueOf(&c).Elem())
+	return b.Bytes(), nil
+}

@@ -17,17 +17,19 @@ type Props = {
   onShow: (what: "own" | "key") => void;
   /** A reply says how it came out. */
   said: boolean;
+  lead?: ReactNode;
   /** What else there is to do at the end. */
   end?: ReactNode;
 };
 
 /** What can be done besides moving pieces, and how it came out. */
-export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, said, end }: Props) {
+export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, said, lead, end }: Props) {
   const w = useWords();
   const { phase } = standing;
   const free = Object.keys(standing.stands).length > standing.held.length;
   return (
     <footer className="sticky bottom-0 flex min-h-14 flex-wrap items-center gap-x-3 gap-y-2 border-t border-line bg-paper px-4 py-2">
+      {lead}
       {phase === "placing" && (
         <>
           {standing.canUndo && (

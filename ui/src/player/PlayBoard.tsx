@@ -20,6 +20,8 @@ type Props = {
   mediaURL: (id: string) => string;
   room: { width: number; height: number };
   besideAllowed?: boolean;
+  /** On a small screen pieces in the tray stay large enough to be told apart: the least scale. */
+  legible?: number;
   /** The targets that show themselves for a piece. */
   beckon: (piece: string) => Promise<string[]>;
   /** Pieces and targets that are pointed out; dim fades all others. */
@@ -34,11 +36,8 @@ type Props = {
   over?: (scale: number) => ReactNode;
 };
 
-/** On a small screen pieces in the tray stay large enough to be told apart. */
-const legible = 0.5;
-
 /** The live board with its tray: the same for a learner and in a rehearsal. */
-export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed, ...p }: Props) {
+export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed, legible = 0.5, ...p }: Props) {
   const w = useWords();
   const root = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);

@@ -18,6 +18,10 @@ type Props = {
   /** Under what this browser remembers which replies were closed. */
   keep?: string;
   besideAllowed?: boolean;
+  /** The least scale at which pieces show in the tray. */
+  legible?: number;
+  /** What stands first in the bar. */
+  lead?: ReactNode;
   /** Something to be said over the board. */
   notice?: ReactNode;
   end?: ReactNode;
@@ -60,6 +64,7 @@ export function PlayRoom(p: Props) {
             beckon={p.beckon}
             room={{ width: size.width - 32, height: size.height - 8 }}
             besideAllowed={p.besideAllowed}
+            legible={p.legible}
             pointed={pointed}
             dim={shown.some((t) => t.dim)}
             hidden={hidden}
@@ -117,6 +122,7 @@ export function PlayRoom(p: Props) {
         {...{ scene, standing, busy, act, mediaURL, showing }}
         onShow={setShowing}
         said={shown.some((t) => t.n === standing.n && t.rich.length > 0)}
+        lead={p.lead}
         end={p.end}
       />
     </>

@@ -119,7 +119,7 @@ export function BandsBar() {
               onBlur={(e) =>
                 e.target.value !== b.name && set("name a band", (list) => (list[b.i]!.name = e.target.value))
               }
-              className="h-7 w-36 rounded-(--radius) border border-line bg-paper px-1.5"
+              className="h-7 w-32 rounded-(--radius) border border-line bg-paper px-1.5"
             />
             <button
               type="button"

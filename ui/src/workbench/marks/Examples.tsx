@@ -3,7 +3,7 @@ import { Play, X } from "lucide-react";
 import { engine, type Worked } from "../../engine/engine";
 import { short } from "../../player/words";
 import { useDraft, useDraftStore } from "../draft";
-import { scoreWords } from "../rehearse/trailWords";
+import { shortScoreWords } from "../rehearse/trailWords";
 
 /** What sittings score now, and how that comes about. */
 export function Examples() {
@@ -29,7 +29,7 @@ export function Examples() {
   return (
     <section
       aria-label="Worked examples"
-      className="max-h-[45%] shrink-0 overflow-auto border-t-2 border-edge bg-paper"
+      className="max-h-[42%] shrink-0 overflow-auto border-t-2 border-edge bg-paper"
     >
       {problem && <p className="px-4 py-2 text-ember">{problem}</p>}
       <table className="w-full text-left">
@@ -59,16 +59,20 @@ export function Examples() {
                   <td className="text-right font-bold tabular-nums">{short(w.final?.score)}</td>
                   <td className="text-right tabular-nums">{short(w.final?.percent)}</td>
                   <td className="text-[13px] text-slate">
-                    {w.score && scoreWords(doc, w.score)}
-                    {w.final && (doc.marks.passMark > 0 || w.final.band) && (
+                    {w.score && shortScoreWords(doc, w.score)}
+                    {w.score?.verdict && short(w.score.verdict.score) !== short(w.final?.score) && (
                       <>
                         {" "}
-                        <span className="text-ink">
-                          {[doc.marks.passMark > 0 ? (w.final.passed ? "passed" : "not passed") : "", w.final.band]
-                            .filter(Boolean)
-                            .join(", ")}
-                        </span>
+                        = {short(w.score.verdict.score)}; the {doc.marks.keep} attempt is kept
                       </>
+                    )}
+                    {w.final && (doc.marks.passMark > 0 || w.final.band) && (
+                      <span className="text-ink">
+                        {" · "}
+                        {[doc.marks.passMark > 0 ? (w.final.passed ? "passed" : "not passed") : "", w.final.band]
+                          .filter(Boolean)
+                          .join(", ")}
+                      </span>
                     )}
                   </td>
                 </>

@@ -63,7 +63,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
             onChange={(e) => rehearsal.setFixed(e.target.checked)}
             aria-label="Keep the seed"
           />
-          seed {rehearsal.seed}
+          keep seed {rehearsal.seed}
         </label>
         <span className="ml-auto flex gap-3">
           <button type="button" onClick={next} className={link}>
@@ -127,13 +127,6 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
           data-screen={screen}
           className={`flex flex-col bg-paper ${device.width ? "overflow-auto rounded-(--radius) border border-edge" : ""}`}
         >
-          <p className="flex min-h-7 flex-wrap gap-x-4 px-4 pt-1 text-slate">
-            {attemptWords(w, scene, standing)}
-            {left !== undefined && standing.phase !== "done" && (
-              <span className="tabular-nums">{w("timeLeft", { time: clockWords(left) })}</span>
-            )}
-            {lost && <span className="text-ember">{lost}</span>}
-          </p>
           <PlayRoom
             scene={scene}
             standing={standing}
@@ -142,6 +135,16 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
             mediaURL={mediaURL}
             beckon={judge.beckon}
             besideAllowed={screen !== "here"}
+            legible={screen === "here" ? 0.36 : undefined}
+            lead={
+              <span className="flex flex-wrap gap-x-4 text-slate">
+                {attemptWords(w, scene, standing)}
+                {left !== undefined && standing.phase !== "done" && (
+                  <span className="tabular-nums">{w("timeLeft", { time: clockWords(left) })}</span>
+                )}
+                {lost && <span className="text-ember">{lost}</span>}
+              </span>
+            }
           />
         </div>
       </div>

@@ -126,6 +126,21 @@ export function scoreWords(doc: Doc, t: TrailStep): string {
   return `${v.right.length} right, ${v.wrong.length} wrong, ${v.missing.length} missing. ${parts.filter(Boolean).join(", ")}`;
 }
 
+/** The same in short, for a table: 22 of 22 × 50 % = 12. */
+export function shortScoreWords(doc: Doc, t: TrailStep): string {
+  const v = t.verdict!;
+  const share = t.share && t.share !== 100 ? ` × ${t.share} %` : "";
+  const hints = t.hints && doc.marks.hintCost ? ` − ${t.hints * doc.marks.hintCost} % for hints` : "";
+  const entries = (t.entries ?? []).filter((e) => e.what !== "piece" || (e.share ?? 100) !== 100);
+  const parts =
+    entries.length > 0 && entries.length < 6
+      ? ` (${(t.entries ?? []).map(entryWords).join(" ").replace(/^\+ /, "")})`
+      : "";
+  const credit =
+    doc.key.solutions.length > 1 ? `, by ${doc.key.solutions[v.solution]?.name || `solution ${v.solution + 1}`}` : "";
+  return `${v.earned} of ${v.available}${parts}${share}${hints} × ${doc.marks.points} points${credit}`;
+}
+
 const entryWords = (e: Entry) =>
   `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share} %` : ""}`;
 

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { DropdownMenu } from "radix-ui";
 import { ChevronDown, Copy, Eye, EyeOff, GripVertical, Play, Trash2 } from "lucide-react";
 import type { Reply } from "../../api/types";
@@ -130,11 +130,16 @@ function Row({ reply }: { reply: Reply }) {
   const covered = useDraft((s) => s.covers?.replies.find((c) => c.id === reply.id));
   const [over, setOver] = useState(false);
   const { tryIt, said } = useTry(reply.id);
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
   const choose = () => store.setState({ reply: reply.id, situation: undefined });
   const tool = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade hover:text-ink";
   const never = covered && !covered.given && !reply.off;
   return (
     <li
+      ref={row}
       draggable
       onDragStart={(e) => e.dataTransfer.setData("text/x-reply", reply.id)}
       onDragOver={(e) => {

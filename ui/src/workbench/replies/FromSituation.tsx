@@ -27,6 +27,10 @@ export function FromSituation({ situation }: { situation: Situation }) {
       live = false;
     };
   }, [doc, situation, moment]);
+  const [all, setAll] = useState(false);
+  // What is most likely meant stands first; of a large board not everything is told at once.
+  const order = facts.map((_, i) => i).sort((a, b) => Number(facts[b]!.telling) - Number(facts[a]!.telling));
+  const shown = all ? order : order.slice(0, 14);
   const chosen = facts.filter((_, i) => on.has(i));
   const make = () => {
     const reply: Reply = { ...blank(doc, moment as Reply["moment"]) };
@@ -57,7 +61,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
       </p>
       {problem && <p className="text-ember">{problem}</p>}
       <div className="flex flex-wrap gap-1.5" role="group" aria-label="What holds there">
-        {facts.map((f, i) => (
+        {shown.map((i) => (
           <button
             key={i}
             type="button"
@@ -65,9 +69,14 @@ export function FromSituation({ situation }: { situation: Situation }) {
             onClick={() => setOn(new Set(on.has(i) ? [...on].filter((k) => k !== i) : [...on, i]))}
             className={`rounded-(--radius) border px-2 py-0.5 ${on.has(i) ? "border-feather bg-feather-soft font-medium" : "border-line text-slate"}`}
           >
-            {f.said}
+            {facts[i]!.said}
           </button>
         ))}
+        {shown.length < facts.length && (
+          <button type="button" className="px-2 text-feather underline" onClick={() => setAll(true)}>
+            {facts.length - shown.length} more …
+          </button>
+        )}
       </div>
       <p className="mt-2 flex items-center gap-2">
         <Button kind="main" onClick={make} disabled={facts.length === 0}>

@@ -41,13 +41,18 @@ export function blank(doc: Doc, moment: Reply["moment"]): Reply {
   };
 }
 
-/** Puts a reply in before what is less particular: what asks for more conditions is tried earlier. */
+/** How particular a reply is: what speaks of the outcome and the attempts alone is the most general. */
+function particular(r: Reply): number {
+  const facts = factsOf(r);
+  return facts.every((c) => "outcome" in c || "left" in c || "attempt" in c) ? 0 : facts.length;
+}
+
+/** Puts a reply in before what is less particular, which would be given in its place. */
 export function add(store: DraftStore, reply: Reply): void {
-  const weight = (r: Reply) => (r.when ? ("all" in r.when ? r.when.all.length : 1) : 0);
   store.getState().change({
     says: "add a reply",
     apply: (d) => {
-      const at = d.replies.findIndex((r) => r.moment === reply.moment && weight(r) < weight(reply));
+      const at = d.replies.findIndex((r) => r.moment === reply.moment && particular(r) < particular(reply));
       d.replies.splice(at < 0 ? d.replies.length : at, 0, reply);
     },
   });
