@@ -117,8 +117,9 @@ type moveInput struct {
 }
 
 type beckoningInput struct {
-	linkInput
-	Piece string `path:"piece" maxLength:"80"`
+	Link    string `path:"link" maxLength:"40"`
+	Sitting string `cookie:"magpie_sitting"`
+	Piece   string `path:"piece" maxLength:"80"`
 }
 
 // Beckoning lists targets that show themselves.

@@ -85,7 +85,10 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if p := unready(doc); p != nil {
 		return nil, p
 	}
-	r, err := s.store.AddRelease(ctx, a.ID, m.ID, a.Document, newNames(doc).String(), marks.Semantics)
+	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
+		return nil, s.fail(err)
+	}
+	r, err := s.store.AddRelease(ctx, a.ID, m.ID, string(doc.Write()), newNames(doc).String(), marks.Semantics)
 	if err != nil {
 		return nil, s.fail(err)
 	}

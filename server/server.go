@@ -77,6 +77,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.mediaRoutes()
 		s.shelfRoutes()
 		s.themeRoutes()
+		s.wordRoutes()
 		s.tableRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})

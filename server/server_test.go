@@ -195,13 +195,13 @@ func TestWhoMayAskWhat(t *testing.T) {
 	paths := read[struct {
 		Paths map[string]map[string]struct{ OperationID string }
 	}](t, string(api)).Paths
-	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true}
+	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true, "beckoning": true}
 	bodies := map[string]any{
 		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
 		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"), "upload": []byte("x"),
 		"newActivity": map[string]string{"kind": "sort", "title": "x"}, "moveActivity": map[string]string{"workspace": "x"}, "describeMedium": map[string]string{"name": "x", "licence": "", "source": ""},
 		"tableText": []byte("x"), "mergeTable": map[string]any{"text": "a", "document": json.RawMessage(draft.Document)},
-		"keepTheme": json.RawMessage(`{}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
+		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
 	}
 	asked := 0
 	for path, methods := range paths {
@@ -217,7 +217,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			case strings.HasPrefix(path, "/api/media/"):
 				object = doc.Items[0].Picture
 			}
-			url := strings.NewReplacer("{id}", object, "{revision}", "1").Replace(path) + "?revision=1"
+			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en").Replace(path) + "?revision=1"
 			method = strings.ToUpper(method)
 			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
 				t.Errorf("%s %s without a session: %d %s", method, path, code, body)

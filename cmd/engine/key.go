@@ -173,6 +173,7 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 	var q struct {
 		What     string         `json:"what"`
 		Learners proof.Learners `json:"learners"`
+		Reply    string         `json:"reply"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -195,6 +196,9 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 			proof.Cover
 			Findings []proof.Finding `json:"findings"`
 		}{cover, p.CoverFindings()}, nil
+	case "reply":
+		moves, shadowed := p.Try(q.Reply)
+		return map[string]any{"moves": moves, "shadowed": shadowed}, nil
 	case "class":
 		g, err := play.New(doc)
 		if err != nil {

@@ -120,3 +120,52 @@ func (p *Proof) CoverFindings() []Finding {
 	}
 	return f.out
 }
+
+// Try is the shortest sitting found in which a reply is given: the example of the
+// reply cover with every move left out that it does not need. given is nil where no
+// sitting was found, and shadowed is then the reply that takes its place, if any.
+// Cost: that of [Proof.Cover], and a sitting for each move of the example.
+func (p *Proof) Try(reply string) (given []play.Move, shadowed string) {
+	for _, c := range p.Cover().Replies {
+		if c.ID == reply && c.Example == nil {
+			return nil, c.Shadowed
+		} else if c.ID == reply {
+			game, err := play.New(p.doc)
+			if err != nil {
+				return nil, ""
+			}
+			return shortened(game, reply, c.Example.Moves), ""
+		}
+	}
+	return nil, ""
+}
+
+// shortened leaves out moves without which the reply is given with the last one all
+// the same.
+func shortened(game *play.Game, reply string, moves []play.Move) []play.Move {
+	given := func(moves []play.Move) bool {
+		state := game.Open(1)
+		replies := state.Opening
+		for i, m := range moves {
+			m.N = i + 1
+			var a play.Answer
+			if state, a = game.Move(state, m); a.Result == "rejected" {
+				return false
+			}
+			replies = a.Replies
+		}
+		return slices.ContainsFunc(replies, func(g play.Given) bool { return g.ID == reply })
+	}
+	moves = slices.Clone(moves)
+	for i := 0; i < len(moves)-1; {
+		if fewer := slices.Delete(slices.Clone(moves), i, i+1); given(fewer) {
+			moves = fewer
+		} else {
+			i++
+		}
+	}
+	for i := range moves {
+		moves[i].N = i + 1
+	}
+	return moves
+}

@@ -30,11 +30,13 @@ type coverer struct {
 	found    map[string]*Example
 	silent   map[silence]*Example
 	speaking bool // there are replies at checks at all
+	placed   bool // what is said may depend on a placement
 }
 
 func newCoverer(p *Proof, game *play.Game) *coverer {
 	c := &coverer{Proof: p, game: game, rnd: rand.New(rand.NewPCG(guessSeed, 1)), found: map[string]*Example{}, silent: map[silence]*Example{}}
 	for _, r := range p.doc.Replies {
+		c.placed = c.placed || r.Moment == "placed" && !r.Off || p.doc.Play.Check == "each"
 		c.speaking = c.speaking || r.Moment == "checked" || r.Moment == "done" || r.Moment == "timeUp"
 	}
 	return c
@@ -44,7 +46,13 @@ func newCoverer(p *Proof, game *play.Game) *coverer {
 // was.
 type sitting struct {
 	state *play.State
-	moves []play.Move
+	last  *made
+}
+
+// made is a move with those before it, which sittings share.
+type made struct {
+	play.Move
+	before *made
 }
 
 func (c *coverer) open() sitting {
@@ -62,7 +70,12 @@ func (c *coverer) note(reply string, s sitting) {
 }
 
 func (c *coverer) example(s sitting) *Example {
-	return &Example{slices.Clone(s.moves), s.state.Now.Names(), s.state.Attempt}
+	moves := []play.Move{}
+	for m := s.last; m != nil; m = m.before {
+		moves = append(moves, m.Move)
+	}
+	slices.Reverse(moves)
+	return &Example{moves, s.state.Now.Names(), s.state.Attempt}
 }
 
 // do plays one move and notes the replies that come.
@@ -76,7 +89,7 @@ func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
 	if answer.Result == "rejected" {
 		return s, answer
 	}
-	s = sitting{state, append(s.moves[:len(s.moves):len(s.moves)], m)}
+	s = sitting{state, &made{m, s.last}}
 	for _, g := range answer.Replies {
 		c.note(g.ID, s)
 	}
@@ -210,7 +223,9 @@ func (c *coverer) everything() {
 		if !ok {
 			continue
 		}
-		c.placements(s)
+		if c.placed {
+			c.placements(s)
+		}
 		for _, a := range c.situations() {
 			if c.moves > coverMoves {
 				return

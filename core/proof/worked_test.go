@@ -109,3 +109,18 @@ func TestASittingPlaysItself(t *testing.T) {
 		t.Error("a way that is not there was played")
 	}
 }
+
+// What is tried is no longer than it must be: one piece and the check.
+func TestAReplyIsTriedInTheShortestWay(t *testing.T) {
+	p := proof.New(base(t, `replies: [{"id":"swap","moment":"checked","when":{"item":"pump","in":"upper"}},{"id":"never","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"outcome":"right"}]}},{"id":"late","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"wrongCount":{"min":1}}]}}]`))
+	moves, _ := p.Try("swap")
+	if len(moves) != 2 || moves[0].Piece != "pump" || moves[1].Do != "check" {
+		t.Errorf("%+v", moves)
+	}
+	if moves, shadowed := p.Try("late"); moves != nil || shadowed != "swap" {
+		t.Errorf("%+v, shadowed by %q", moves, shadowed)
+	}
+	if moves, shadowed := p.Try("never"); moves != nil || shadowed != "" {
+		t.Errorf("%+v, shadowed by %q", moves, shadowed)
+	}
+}

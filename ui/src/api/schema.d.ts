@@ -573,6 +573,24 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/words/{lang}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The workspace's own words for learners, in a language */
+    get: operations["words"];
+    /** Keep the workspace's own words for learners, in a language */
+    put: operations["keepWords"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/workspaces": {
     parameters: {
       query?: never;
@@ -1746,6 +1764,11 @@ export interface components {
       id: string;
       title: string;
     };
+    Words: {
+      words: {
+        [key: string]: string;
+      };
+    };
     Workspace: {
       here: boolean;
       id: string;
@@ -2506,9 +2529,12 @@ export interface operations {
       query?: never;
       header?: never;
       path: {
+        link: string;
         piece: string;
       };
-      cookie?: never;
+      cookie?: {
+        magpie_sitting?: string;
+      };
     };
     requestBody?: never;
     responses: {
@@ -3080,6 +3106,72 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  words: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        lang: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Words"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  keepWords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        lang: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Words"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Words"];
+        };
       };
       /** @description Error */
       default: {

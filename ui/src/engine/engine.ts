@@ -329,6 +329,10 @@ class Engine {
   replies(document: Doc): Promise<Covers> {
     return this.ask("prove", { what: "replies" }, textOf(document));
   }
+  /** The shortest sitting found in which a reply is given; else the one that takes its place. */
+  tryReply(document: Doc, reply: string): Promise<{ moves: Move[] | null; shadowed: string }> {
+    return this.ask("prove", { what: "reply", reply }, textOf(document));
+  }
   learners(document: Doc, learners: Learners, onProgress: (done: number) => void): Promise<Class> {
     return this.ask("prove", { what: "class", learners }, textOf(document), onProgress);
   }

@@ -1,6 +1,9 @@
 import { useMemo, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../../api/client";
 import { allWords, languages } from "../../player/words";
 import { useDraft, useDraftStore } from "../draft";
+import { useWorkspaceWords } from "./useWords";
 
 /** The language that learners read, and words that the author puts in place of its own. */
 export function LearnerWords() {
@@ -11,6 +14,20 @@ export function LearnerWords() {
   const words = useMemo(() => allWords(lang), [lang]);
   const base = lang.split("-")[0]!.toLowerCase();
   const changed = Object.keys(own ?? {}).length;
+  const queries = useQueryClient();
+  const { words: shared, key } = useWorkspaceWords();
+  const [problem, setProblem] = useState("");
+  const share = async (id: string, text: string) => {
+    setProblem("");
+    try {
+      const kept = await ask(
+        api.PUT("/api/words/{lang}", { params: { path: { lang } }, body: { words: { ...shared, [id]: text } } }),
+      );
+      queries.setQueryData(key, kept);
+    } catch (error) {
+      setProblem(problemOf(error).detail);
+    }
+  };
   const set = (id: string, text: string) =>
     store.getState().change({
       says: "change a word that learners read",
@@ -51,11 +68,13 @@ export function LearnerWords() {
           {changed > 0 ? `${changed} ${changed === 1 ? "word is" : "words are"} the activity’s own` : "Change words…"}
         </button>
       </p>
+      {problem && <p className="text-ember">{problem}</p>}
       {open && (
         <table className="w-full text-left leading-tight">
           <thead className="text-[13px] text-slate">
             <tr>
-              <th className="w-1/2 py-1 font-semibold">by itself</th>
+              <th className="w-2/5 py-1 font-semibold">by itself</th>
+              <th className="font-semibold">in the workspace</th>
               <th className="font-semibold">in this activity</th>
             </tr>
           </thead>
@@ -64,6 +83,17 @@ export function LearnerWords() {
               <tr key={id} className="border-t border-line/70">
                 <td className="py-1 pr-2 text-slate" title={id}>
                   {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
+                </td>
+                <td className="pr-2">
+                  <input
+                    aria-label={`In the workspace, in place of: ${text}`}
+                    key={shared[id] ?? ""}
+                    defaultValue={shared[id] ?? ""}
+                    maxLength={300}
+                    onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                    onBlur={(e) => e.target.value !== (shared[id] ?? "") && void share(id, e.target.value)}
+                    className="h-7 w-full rounded-(--radius) border border-line bg-paper px-2"
+                  />
                 </td>
                 <td>
                   <input

@@ -5,6 +5,7 @@ import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
 import { attemptWords, wordsFor, WordsProvider } from "../../player/words";
+import { useWorkspaceWords } from "../play/useWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
 
@@ -99,7 +100,8 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
 function Live({ setup, screen }: { setup: Setup; screen: string }) {
   const { opening, judge } = setup;
   const { scene } = opening;
-  const w = useMemo(() => wordsFor(scene.lang, scene.words), [scene]);
+  const { words } = useWorkspaceWords();
+  const w = useMemo(() => wordsFor(scene.lang, { ...words, ...scene.words }), [scene, words]);
   const { standing, queue, lost, act, elapsed } = useSitting({
     judge,
     first: opening.standing,

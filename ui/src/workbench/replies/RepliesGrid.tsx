@@ -5,6 +5,7 @@ import { nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { numbered } from "../ledger/key";
 import { TextGrid, type GridCell, type GridColumn } from "../ledger/TextGrid";
+import { CellPane } from "./CellPane";
 import { replyOf } from "./changes";
 
 /** What is said of each item: when it is right, when it is wrong, and in each place. */
@@ -43,6 +44,7 @@ export function RepliesGrid() {
     moment: now,
   });
   const said = chosen.length > 1 ? `${chosen.length} cells: what is typed or set goes to each.` : "";
+  const cells = chosen.map((cell) => ({ slot: slotOf(cell), reply: replyAt(cell)?.id }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
@@ -94,9 +96,10 @@ export function RepliesGrid() {
         onChosen={(cells) => {
           setChosen(cells);
           store.getState().select({ items: [...new Set(cells.map((c) => c.row.id))] });
-          store.setState({ reply: cells.length > 0 ? replyAt(cells.at(-1)!)?.id : undefined });
+          store.setState({ reply: cells.length === 1 ? replyAt(cells[0]!)?.id : undefined });
         }}
       />
+      {cells.length > 0 && <CellPane cells={cells} />}
     </>
   );
 }

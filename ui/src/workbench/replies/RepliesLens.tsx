@@ -35,7 +35,7 @@ export function RepliesLens() {
         ))}
       </div>
       {all ? <AllReplies /> : <RepliesGrid />}
-      {situation ? <FromSituation situation={situation} /> : reply && <ReplyPane key={reply.id} reply={reply} />}
+      {situation ? <FromSituation situation={situation} /> : all && reply && <ReplyPane key={reply.id} reply={reply} />}
     </div>
   );
 }

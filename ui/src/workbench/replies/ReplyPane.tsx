@@ -53,7 +53,7 @@ export function ReplyPane({ reply }: { reply: Reply }) {
           {when}.
         </p>
       </div>
-      <SaidFields reply={reply} />
+      <SaidFields replies={[reply]} />
     </section>
   );
 }

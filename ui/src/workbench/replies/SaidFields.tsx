@@ -1,5 +1,6 @@
 import { useRef } from "react";
 import type { Reply } from "../../api/types";
+import type { Say } from "../../engine/engine";
 import { mediaURL } from "../../shared/mediaURL";
 import { Button } from "../../shared/Button";
 import { ToneMark } from "../../shared/ToneMark";
@@ -7,7 +8,7 @@ import { problemOf } from "../../api/client";
 import { nameOf } from "../changes";
 import { upload } from "../content/files";
 import { useDraft, useDraftStore } from "../draft";
-import { CheckField, ChoiceField, TextField } from "../sheet/fields";
+import { CheckField, ChoiceField, common, TextField } from "../sheet/fields";
 import { SoundField } from "../sheet/SoundField";
 import { change } from "./changes";
 
@@ -27,30 +28,43 @@ const offers: [string, string][] = [
   ["back", "one step back (in a series)"],
 ];
 
-/** What a reply says and does. */
-export function SaidFields({ reply }: { reply: Reply }) {
+type Props = {
+  replies: Reply[];
+  /** Writes what is said, where that makes replies of empty cells. */
+  onSay?: (part: Partial<Say>) => void;
+};
+
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
+
+/** What replies say and do; of several, what they have in common. */
+export function SaidFields({ replies, onSay }: Props) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const text = useRef<HTMLTextAreaElement>(null);
   const file = useRef<HTMLInputElement>(null);
-  const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, reply.id, says, apply, merge);
-  const { say } = reply;
+  const ids = replies.map((r) => r.id);
+  const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, ids, says, apply, merge);
+  const tell = (says: string, part: Partial<Say>, merge?: string) =>
+    onSay ? onSay(part) : set(says, (r) => Object.assign(r.say, part), merge);
+  const of = <T,>(pick: (r: Reply) => T) => replies.map(pick);
+  const say = replies[0]?.say ?? nothing;
+  const same = common(replies.map((r) => r.say.text)) ?? (replies.length === 0 ? "" : undefined);
+  const points = [...new Set(replies.flatMap((r) => r.point))];
   const fill = (name: string) => {
     const t = text.current;
     if (!t) return;
     t.setRangeText(`{${name}}`, t.selectionStart, t.selectionEnd, "end");
     t.focus();
-    set("change what is said", (r) => (r.say.text = t.value));
+    tell("change what is said", { text: t.value });
   };
   const picture = async (chosen: File) => {
     try {
       const { id } = await upload(chosen, chosen.name);
-      set("give a reply a picture", (r) => (r.say.picture = id));
+      tell("give a reply a picture", { picture: id });
     } catch (error) {
       store.setState({ remark: problemOf(error).detail });
     }
   };
-  const page = reply.offer.find((o) => o.startsWith("page:"))?.slice(5) ?? "";
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
       <div role="radiogroup" aria-label="Tone" className="flex flex-wrap gap-1">
@@ -59,9 +73,10 @@ export function SaidFields({ reply }: { reply: Reply }) {
             key={tone}
             type="button"
             role="radio"
-            aria-checked={reply.tone === tone}
+            aria-checked={common(of((r) => r.tone)) === tone}
+            disabled={replies.length === 0}
             onClick={() => set("change the tone", (r) => (r.tone = tone))}
-            className={`flex h-7 items-center gap-1.5 rounded-(--radius) border px-2 ${reply.tone === tone ? "border-feather bg-feather-soft" : "border-line"}`}
+            className={`flex h-7 items-center gap-1.5 rounded-(--radius) border px-2 ${common(of((r) => r.tone)) === tone ? "border-feather bg-feather-soft" : "border-line"}`}
           >
             <ToneMark tone={tone} className="size-4!" /> {name}
           </button>
@@ -70,12 +85,18 @@ export function SaidFields({ reply }: { reply: Reply }) {
       <textarea
         ref={text}
         aria-label="What is said"
-        key={reply.id}
-        defaultValue={say.text}
+        key={ids.join()}
+        defaultValue={same ?? ""}
         rows={2}
         maxLength={4000}
-        placeholder="What learners read. *Stress*, **strong**, lists with a dash."
-        onChange={(e) => set("change what is said", (r) => (r.say.text = e.target.value), "say")}
+        placeholder={
+          same === undefined
+            ? "They differ; what is typed here is said by each."
+            : "What learners read. *Stress*, **strong**, lists with a dash."
+        }
+        {...(onSay
+          ? { onBlur: (e) => e.target.value !== (same ?? "") && tell("say", { text: e.target.value }) }
+          : { onChange: (e) => tell("change what is said", { text: e.target.value }, "say") })}
         className="rounded-(--radius) border border-line bg-paper px-2 py-1.5"
       />
       <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-slate">
@@ -89,7 +110,7 @@ export function SaidFields({ reply }: { reply: Reply }) {
       <div className="grid grid-cols-4 items-end gap-2">
         <ChoiceField
           label="stands"
-          values={[reply.spot]}
+          values={of((r) => r.spot)}
           options={[
             ["edge", "at the board’s edge"],
             ["piece", "beside the piece"],
@@ -107,7 +128,7 @@ export function SaidFields({ reply }: { reply: Reply }) {
         />
         <ChoiceField
           label="until"
-          values={[reply.until ?? (reply.spot === "card" ? "closed" : "check")]}
+          values={of((r) => r.until ?? (r.spot === "card" ? "closed" : "check"))}
           options={[
             ["move", "the next move"],
             ["check", "the next check"],
@@ -120,7 +141,7 @@ export function SaidFields({ reply }: { reply: Reply }) {
           label="points out"
           values={[""]}
           options={[
-            ["", reply.point.length === 0 ? "nothing" : "one more …"],
+            ["", points.length === 0 ? "nothing" : "one more …"],
             ["wrong", "what is wrong"],
             ["right", "what is right"],
             ["missing", "what is missing"],
@@ -132,13 +153,13 @@ export function SaidFields({ reply }: { reply: Reply }) {
         />
         <CheckField
           label="dims the rest"
-          values={[reply.dim]}
+          values={of((r) => r.dim)}
           onDone={(on) => set("dim the rest", (r) => (r.dim = on))}
         />
       </div>
-      {reply.point.length > 0 && (
+      {points.length > 0 && (
         <p className="flex flex-wrap gap-1">
-          {reply.point.map((id) => (
+          {points.map((id) => (
             <button
               key={id}
               type="button"
@@ -157,17 +178,17 @@ export function SaidFields({ reply }: { reply: Reply }) {
       <div className="flex flex-wrap gap-x-4">
         <CheckField
           label="shows the answer"
-          values={[reply.showKey]}
+          values={of((r) => r.showKey)}
           onDone={(on) => set("show the answer", (r) => (r.showKey = on))}
         />
         <CheckField
           label="ends the activity"
-          values={[reply.finish]}
+          values={of((r) => r.finish)}
           onDone={(on) => set("end the activity", (r) => (r.finish = on))}
         />
         <CheckField
           label="can be opened again from its piece"
-          values={[reply.reopen]}
+          values={of((r) => r.reopen)}
           onDone={(on) => set("let it be opened again", (r) => (r.reopen = on))}
         />
       </div>
@@ -177,16 +198,19 @@ export function SaidFields({ reply }: { reply: Reply }) {
           <CheckField
             key={id}
             label={name}
-            values={[reply.offer.includes(id)]}
+            values={of((r) => r.offer.includes(id))}
             onDone={(on) =>
-              set("change what is offered", (r) => (r.offer = on ? [...r.offer, id] : r.offer.filter((o) => o !== id)))
+              set(
+                "change what is offered",
+                (r) => (r.offer = [...r.offer.filter((o) => o !== id), ...(on ? [id] : [])]),
+              )
             }
           />
         ))}
         <span className="w-40">
           <TextField
             label="read again the page (its id)"
-            values={[page]}
+            values={of((r) => r.offer.find((o) => o.startsWith("page:"))?.slice(5) ?? "")}
             onDone={(id) =>
               set("change what is offered", (r) => {
                 r.offer = r.offer.filter((o) => !o.startsWith("page:"));
@@ -211,7 +235,7 @@ export function SaidFields({ reply }: { reply: Reply }) {
           <Button
             kind="quiet"
             className="h-7 px-2"
-            onClick={() => set("take the picture off", (r) => (r.say.picture = ""))}
+            onClick={() => tell("take the picture off", { picture: "", alt: "" })}
           >
             Take the picture off
           </Button>
@@ -232,20 +256,20 @@ export function SaidFields({ reply }: { reply: Reply }) {
           <TextField
             label="alternative text"
             values={[say.alt]}
-            onDone={(alt) => set("write alternative text", (r) => (r.say.alt = alt))}
+            onDone={(alt) => tell("write alternative text", { alt })}
           />
         )}
       </div>
       <SoundField
         sound={say.sound}
         of=" of the reply"
-        onDone={(sound) => set(sound ? "give a reply a sound" : "take the sound off", (r) => (r.say.sound = sound))}
+        onDone={(sound) => tell(sound ? "give a reply a sound" : "take the sound off", { sound })}
       />
       {say.sound && (
         <TextField
           label="what the sound says"
           values={[say.transcript]}
-          onDone={(t) => set("write a transcript", (r) => (r.say.transcript = t))}
+          onDone={(transcript) => tell("write a transcript", { transcript })}
         />
       )}
     </div>

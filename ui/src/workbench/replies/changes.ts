@@ -59,14 +59,19 @@ export function add(store: DraftStore, reply: Reply): void {
   store.setState({ reply: reply.id, situation: undefined });
 }
 
-export function change(store: DraftStore, id: string, says: string, apply: (r: Reply) => void, merge?: string): void {
+/** Changes replies, as one step. */
+export function change(
+  store: DraftStore,
+  ids: string | string[],
+  says: string,
+  apply: (r: Reply) => void,
+  merge?: string,
+): void {
+  const list = [ids].flat();
   store.getState().change({
     says,
-    merge: merge && `${merge} ${id}`,
-    apply: (d) => {
-      const r = replyOf(d, id);
-      if (r) apply(r);
-    },
+    merge: merge && `${merge} ${list.join()}`,
+    apply: (d) => d.replies.forEach((r) => list.includes(r.id) && apply(r)),
   });
 }
 

@@ -13,13 +13,12 @@ export function useTry(id: string) {
     if (off) return setSaid("It is switched off.");
     setSaid("Looking for a situation…");
     try {
-      const { replies } = await prover.replies(doc);
-      const found = replies.find((c) => c.id === id);
-      if (found?.example) {
+      const { moves, shadowed } = await prover.tryReply(doc, id);
+      if (moves) {
         setSaid("");
-        store.setState({ toRehearse: { moves: found.example.moves }, reply: id });
-      } else if (found?.shadowed) {
-        setSaid(`It can never come: ${replyName(doc, found.shadowed)} stands before it and is given in its place.`);
+        store.setState({ toRehearse: { moves }, reply: id });
+      } else if (shadowed) {
+        setSaid(`It can never come: ${replyName(doc, shadowed)} stands before it and is given in its place.`);
       } else if (doc.replies.find((r) => r.id === id)?.moment === "review") {
         setSaid("It comes when a finished sitting is looked at.");
       } else {

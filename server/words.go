@@ -1,0 +1,73 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"net/http"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/store"
+)
+
+// Words are what learners read in place of a language's own words, by id.
+type Words struct {
+	Words map[string]string `json:"words"`
+}
+
+type wordsInput struct {
+	Lang string `path:"lang" maxLength:"35" pattern:"^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$"`
+}
+
+type keepWordsInput struct {
+	Lang string `path:"lang" maxLength:"35" pattern:"^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$"`
+	Body Words
+}
+
+type wordsOutput struct{ Body Words }
+
+const mostWords, longestWord = 300, 300
+
+func (s *Server) wordRoutes() {
+	member(s, operation(http.MethodGet, "/api/words/{lang}", "words", "The workspace's own words for learners, in a language"),
+		func(ctx context.Context, m store.Member, in *wordsInput) (*wordsOutput, error) {
+			words, err := s.store.Words(ctx, m.WorkspaceID, spoken(in.Lang))
+			return &wordsOutput{Words{words}}, s.fail(err)
+		})
+	designer(s, operation(http.MethodPut, "/api/words/{lang}", "keepWords", "Keep the workspace's own words for learners, in a language"),
+		func(ctx context.Context, m store.Member, in *keepWordsInput) (*wordsOutput, error) {
+			if len(in.Body.Words) > mostWords {
+				return nil, &Problem{Status: 422, Code: "too-many-words", Detail: fmt.Sprintf("A workspace has at most %d words of its own. Nothing was changed.", mostWords)}
+			}
+			for id, text := range in.Body.Words {
+				if len(id) > 40 || len(text) > longestWord {
+					return nil, &Problem{Status: 422, Code: "word-too-long", Detail: fmt.Sprintf("%.40q is too long: %d bytes are possible. Nothing was changed.", text, longestWord)}
+				}
+				if strings.TrimSpace(text) == "" {
+					delete(in.Body.Words, id)
+				}
+			}
+			err := s.store.KeepWords(ctx, m.WorkspaceID, spoken(in.Lang), in.Body.Words)
+			return &wordsOutput{in.Body}, s.fail(err)
+		})
+}
+
+// spoken is the language without its region: words are kept for that.
+func spoken(lang string) string {
+	first, _, _ := strings.Cut(strings.ToLower(lang), "-")
+	return first
+}
+
+// worded is a document with the workspace's words under its own: what is released
+// stays as it is whatever the workspace changes later.
+func (s *Server) worded(ctx context.Context, workspace string, doc *activity.Doc) (*activity.Doc, error) {
+	words, err := s.store.Words(ctx, workspace, spoken(doc.Lang))
+	if err != nil || len(words) == 0 {
+		return doc, err
+	}
+	out := doc.Clone()
+	maps.Copy(words, out.Words)
+	out.Words = words
+	return out, nil
+}
