@@ -323,6 +323,7 @@ func piece(name string) string { return name + ", " }
 // place drags a piece onto a target of a live board and waits until it is there.
 func (p *person) place(name, target string) {
 	p.t.Helper()
+	p.still(piece(name))
 	p.drag(p.middle(piece(name)), p.middle(target+", "))
 	p.sees(piece(name) + "in " + target)
 }
@@ -387,4 +388,12 @@ func (p *person) offline(on bool) {
 		})
 		return err
 	}))
+}
+
+// still waits until something stands where it stood a moment before: what has just
+// come may be laid out again.
+func (p *person) still(name string) {
+	p.t.Helper()
+	p.until(name+", at rest", `(() => { const r = `+find(name)+`?.getBoundingClientRect(); if (!r) return false;
+		const now = [r.x, r.y, r.width].join(), was = window.stood; window.stood = now; return was === now })()`)
 }

@@ -1,11 +1,13 @@
 import { useEffect, useRef, useState } from "react";
 import { DropdownMenu } from "radix-ui";
 import { ChevronDown, Copy, Eye, EyeOff, GripVertical, Play, Trash2 } from "lucide-react";
-import type { Reply } from "../../api/types";
+import type { Doc, Reply } from "../../api/types";
+import type { Covered } from "../../engine/engine";
 import { Button } from "../../shared/Button";
 import { ToneMark } from "../../shared/ToneMark";
 import { useDraft, useDraftStore } from "../draft";
 import { add, blank, change, drop, duplicate, moments, moveBy } from "./changes";
+import { replyName } from "../rehearse/trailWords";
 import { useTry } from "./useTry";
 
 const entry =
@@ -48,7 +50,7 @@ export function AllReplies() {
           const own = doc.replies.filter((r) => r.moment === moment);
           if (own.length === 0) return null;
           return (
-            <section key={moment} aria-label={title}>
+            <section key={moment} aria-label={`Replies: ${title}`}>
               <h3 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
                 {title}
                 {own.length > 1 && <span className="font-normal">: the first that fits is given</span>}
@@ -134,6 +136,8 @@ function Row({ reply }: { reply: Reply }) {
   useEffect(() => {
     if (chosen) row.current?.scrollIntoView({ block: "nearest" });
   }, [chosen]);
+  const doc = useDraft((s) => s.doc);
+  const before = covered?.shadowed;
   const choose = () => store.setState({ reply: reply.id, situation: undefined });
   const tool = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade hover:text-ink";
   const never = covered && !covered.given && !reply.off;
@@ -183,10 +187,21 @@ function Row({ reply }: { reply: Reply }) {
             {reply.say.text ||
               (reply.say.picture ? "a picture" : <i className="font-normal text-slate">says nothing yet</i>)}
           </span>
-          {never && <span className="block text-brass">{said || "It can never come: press ▸ for why."}</span>}
+          {never && <span className="block text-brass">{said || neverWords(doc, covered)}</span>}
           {!never && said && <span className="block text-slate">{said}</span>}
         </span>
       </button>
+      {never && before && (
+        <Button
+          className="h-7 px-2"
+          onClick={() => {
+            const own = doc.replies.filter((r) => r.moment === reply.moment).map((r) => r.id);
+            store.getState().change(moveBy(doc, reply.id, own.indexOf(before) - own.indexOf(reply.id)));
+          }}
+        >
+          Put it before
+        </Button>
+      )}
       <span
         className={`flex ${chosen ? "" : "opacity-0 group-hover/row:opacity-100 group-focus-within/row:opacity-100"}`}
       >
@@ -232,6 +247,12 @@ function Row({ reply }: { reply: Reply }) {
     </li>
   );
 }
+
+/** Why a reply never comes. */
+const neverWords = (doc: Doc, c: Covered) =>
+  c.shadowed
+    ? `It can never come: ${replyName(doc, c.shadowed)} stands before it and is given in its place.`
+    : "It can never come: no situation was found in which all of its conditions hold.";
 
 /** Under its moment, a reply says only what else must hold. */
 function conditionOnly(when: string | undefined): string {

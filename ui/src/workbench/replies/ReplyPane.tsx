@@ -1,6 +1,6 @@
 import type { Reply } from "../../api/types";
 import { useDraft, useDraftStore } from "../draft";
-import { change, factsOf, moments, whenOf } from "./changes";
+import { change, factsOf, moments, situate } from "./changes";
 import { ConditionList } from "./ConditionList";
 import { SaidFields } from "./SaidFields";
 
@@ -41,13 +41,7 @@ export function ReplyPane({ reply }: { reply: Reply }) {
         <ConditionList
           moment={reply.moment}
           list={factsOf(reply)}
-          onChange={(facts) =>
-            change(store, reply.id, "change the situation", (r) => {
-              const next = whenOf(facts);
-              if (next) r.when = next;
-              else delete r.when;
-            })
-          }
+          onChange={(facts) => situate(store, reply.id, facts)}
         />
         <p className="mt-1 text-slate" data-when>
           {when}.

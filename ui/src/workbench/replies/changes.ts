@@ -59,6 +59,39 @@ export function add(store: DraftStore, reply: Reply): void {
   store.setState({ reply: reply.id, situation: undefined });
 }
 
+/**
+ * Changes the situation of a reply. Where the others of its moment stand by how particular they are, it takes its
+ * place among them; an order made by hand stays.
+ */
+export function situate(store: DraftStore, id: string, facts: Condition[]): void {
+  store.getState().change({
+    says: "change the situation",
+    merge: `situation ${id}`,
+    apply: (d) => {
+      const r = replyOf(d, id);
+      if (!r) return;
+      const when = whenOf(facts);
+      if (when) r.when = when;
+      else delete r.when;
+      const others = d.replies.filter((x) => x.moment === r.moment && x.id !== id).map(particular);
+      if (others.some((n, i) => i > 0 && n > others[i - 1]!)) return;
+      const own = d.replies.filter((x) => x.moment === r.moment);
+      const before = own.slice(0, own.indexOf(r)).map(particular);
+      const after = own.slice(own.indexOf(r) + 1).map(particular);
+      const rank = particular(r);
+      if (before.every((n) => n >= rank) && after.every((n) => n <= rank)) return;
+      const kept = d.replies.map((x) => ({ ...x }));
+      const mine = kept.splice(
+        kept.findIndex((x) => x.id === id),
+        1,
+      )[0]!;
+      const at = kept.findIndex((x) => x.moment === mine.moment && particular(x) < rank);
+      kept.splice(at < 0 ? kept.length : at, 0, mine);
+      d.replies = kept;
+    },
+  });
+}
+
 /** Changes replies, as one step. */
 export function change(
   store: DraftStore,
