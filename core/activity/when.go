@@ -44,7 +44,7 @@ func (d *Doc) tellPlaced(facts []Condition) (said string, rest []Condition) {
 		c := &facts[i]
 		switch {
 		case c.Piece != nil && piece == "a piece":
-			piece = d.selected(*c.Piece)
+			piece = d.onePiece(*c.Piece)
 		case c.Onto != nil && onto == "":
 			onto = and(d.targetNames(c.Onto), "or")
 		case c.Result != "" && result == "":
@@ -70,6 +70,30 @@ func (d *Doc) tellPlaced(facts []Condition) (said string, rest []Condition) {
 		}
 	}
 	return "When " + piece + to, rest
+}
+
+// onePiece says which piece a selector means: "Bell or a piece tagged brakes".
+func (d *Doc) onePiece(s Selector) string {
+	if s.All {
+		s.Items, s.Tags = nil, nil
+	}
+	var parts []string
+	for _, id := range s.Items {
+		parts = append(parts, d.names([]string{id}))
+	}
+	if len(s.Tags) > 0 {
+		parts = append(parts, "a piece tagged "+and(s.Tags, "or"))
+	}
+	said := and(parts, "or")
+	if s.All {
+		said = "any piece"
+	} else if said == "" {
+		said = "no piece"
+	}
+	if len(s.Except) > 0 {
+		said += " but " + d.names(s.Except)
+	}
+	return said
 }
 
 func (d *Doc) targetNames(ids []string) []string {
@@ -123,7 +147,7 @@ func (d *Doc) clause(c *Condition, not bool) string {
 		}
 		return list(c.None, !not, is("and", "or"))
 	case c.Piece != nil:
-		return is("the piece is of ", "the piece is none of ") + d.selected(*c.Piece)
+		return is("the piece is ", "the piece is not ") + d.onePiece(*c.Piece)
 	case c.Onto != nil:
 		return is("it is put into ", "it is not put into ") + and(d.targetNames(c.Onto), "or")
 	case c.Result != "":

@@ -31,7 +31,7 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 			"When it is checked and some of it is right, no attempt is left and the score is 40 to 60 %"},
 		{"placed", `{"all":[{"piece":{"items":["bell"]}},{"onto":["upper","lower"]},{"result":"wrong"}]}`, "When Bell is put into Upper or Lower and is wrong there"},
 		{"placed", `{"all":[{"piece":{"tags":["drive"]}},{"result":"refused"},{"onto":["lower"]},{"attempt":{"min":2}}]}`,
-			"When everything tagged drive is turned away by Lower and it is attempt 2 or a later one"},
+			"When a piece tagged drive is turned away by Lower and it is attempt 2 or a later one"},
 		{"placed", `{"result":"kept"}`, "When a piece is put down where it stood before"},
 		{"done", `{"any":[{"item":"bell","in":"upper"},{"all":[{"item":"chain","is":"home"},{"wrongCount":{"min":1,"max":1}}]}]}`,
 			"When it is over and Bell is in Upper or (Chain is not placed and 1 piece is wrong)"},

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import type { Doc } from "../../api/types";
 import { nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
@@ -14,6 +14,7 @@ export function MarksLens() {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const lets = useDraft((s) => s.known?.cells.lets);
+  const [fault, setFault] = useState("");
   const byTarget = doc.marks.by === "target" || doc.marks.by === "order";
   const columns = useMemo<GridColumn[]>(
     () => [
@@ -53,20 +54,19 @@ export function MarksLens() {
     store
       .getState()
       .change({ says, apply: (d) => writes.forEach((w) => writeCell(d, w.row.id, w.column.key, w.text)) });
-    if (faults.length > 0) {
-      store.setState({
-        remark: `“${faults[0]}” could not be read: points are whole numbers from 0 to 1000; in a target also a penalty, like “2 -1”.`,
-      });
-    }
+    setFault(
+      faults.length > 0
+        ? `“${faults[0]}” could not be read: points are whole numbers from 0 to 1000; in a target also a penalty, like “2 -1”.`
+        : "",
+    );
   };
-  const remark = useDraft((s) => s.remark);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <MarksFields />
       <BandsBar />
-      {remark && (
-        <p role="status" className="border-b border-line px-4 py-1 text-slate">
-          {remark}
+      {fault && (
+        <p role="status" className="border-b border-line px-4 py-1 text-ember">
+          {fault}
         </p>
       )}
       <TextGrid

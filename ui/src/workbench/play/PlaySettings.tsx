@@ -158,14 +158,14 @@ export function PlaySettings() {
         <p>
           Moves{" "}
           <Pick
-            label="Undo"
+            label="Undoing"
             value={String(play.undo)}
             options={{ true: "can be undone", false: "cannot be undone" }}
             onPick={(v) => set((p) => (p.undo = v === "true"))}
           />
           , and all pieces{" "}
           <Pick
-            label="Put all back"
+            label="Putting all back"
             value={String(play.reset)}
             options={{ true: "can be put back at once", false: "cannot be put back at once" }}
             onPick={(v) => set((p) => (p.reset = v === "true"))}

@@ -1,0 +1,301 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/core/activity"
+)
+
+// A line of the trail leads to the cell that decided it; changed there, the same
+// moves are judged again. Any line can be gone back to and played on from.
+func TestTheTrailLeadsToTheCell(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.Attempts, doc.Play.WrongPieces = 3, "home"
+	ana.openDocument(doc)
+	ana.click("Marks") // the line leads away from here
+	ana.click("Rehearse")
+	ana.place("Bell", "Brakes")
+	ana.place("Chain", "Drivetrain")
+	ana.sees("Bell is not right in Brakes: nothing says that it is right there")
+	ana.click("Bell is not right in Brakes: nothing says that it is right there")
+	ana.until("the cell in focus", `document.activeElement?.getAttribute('role') === 'grid' && document.querySelector('[aria-selected=true][aria-label^="Bell in Brakes"]') !== null`)
+	ana.press(" ")
+	ana.sees("Bell is right in Brakes")
+	ana.sees("So far 2 right, 0 wrong")
+	ana.shot("trail-changed")
+	if got := rightIn(ana.document(), 0); !strings.Contains(got, "brakes: pad lever bell") {
+		t.Errorf("right: %s", got)
+	}
+	// Play goes on from there; then back to after the first move, and on from that.
+	ana.place("Pad", "Brakes")
+	ana.click("Check")
+	ana.sees("Checked: 3 right, 0 wrong, 2 missing")
+	ana.click("Back to after move 1")
+	ana.until("one move", `document.querySelectorAll('[aria-label="Trail"] li').length === 1`)
+	ana.sees("Chain, not placed")
+	ana.place("Chain", "Brakes")
+	ana.click("Check")
+	ana.sees("Checked: 1 right, 1 wrong, 4 missing")
+	ana.click("Try again")
+	ana.sees("Chain goes home: wrong pieces go home after a failed check")
+	ana.click("Chain goes home: wrong pieces go home after a failed check")
+	ana.sees("When they try again")
+	ana.choose("After a failed check", "stay stay")
+	ana.seesNot("Chain goes home: wrong pieces go home")
+	ana.sees("Chain, in Brakes")
+	// A draft that cannot be played says why, and the rehearsal stays as it was.
+	ana.click("Back to the start")
+	ana.sees("Every move is listed here")
+}
+
+// Playing by itself, the next learner, the seed, the sizes of screens.
+func TestRehearsingByItself(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.Shuffle, doc.Play.Attempts = true, 2
+	ana.openDocument(doc)
+	ana.click("Rehearse")
+	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100 %)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 missing"},
+		{"all wrong", "Checked: 0 right, 5 wrong, 4 missing"}, {"random", "Checked: "}} {
+		ana.click(c[0])
+		ana.sees(c[1])
+	}
+	ana.shot("rehearsed-by-itself")
+	tray := `[...document.querySelectorAll('[data-tray] [data-piece]')].map((e) => e.dataset.piece).join(' ')`
+	ana.click("Keep the seed")
+	ana.click("Next learner")
+	ana.until("the same seed", `document.body.innerText.includes('keep seed 2')`)
+	ana.until("an empty board", tray+`.split(' ').length === 5`)
+	same := eval[string](ana, tray)
+	ana.click("Next learner")
+	ana.sees("keep seed 2")
+	if again := eval[string](ana, tray); again != same {
+		t.Errorf("by the same seed %s, then %s", same, again)
+	}
+	ana.click("Keep the seed")
+	seen := map[string]bool{same: true}
+	for _, seed := range []string{"3", "4", "5"} {
+		ana.click("Next learner")
+		ana.sees("keep seed " + seed)
+		seen[eval[string](ana, tray)] = true
+	}
+	if len(seen) < 3 {
+		t.Errorf("four learners have the orders %v", seen)
+	}
+	// On a phone and a tablet it is laid out as there, and pieces can be moved.
+	ana.choose("As the learner sees it", "phone")
+	ana.until("a phone", `document.querySelector('[data-screen=phone]')?.clientWidth < 362`)
+	ana.place("Crank", "Drivetrain")
+	ana.shot("rehearsed-phone")
+	ana.choose("As the learner sees it", "tablet")
+	ana.until("a tablet", `document.querySelector('[data-screen=tablet]')?.clientWidth > 800`)
+	ana.place("Pad", "Brakes")
+	ana.shot("rehearsed-tablet")
+	ana.choose("As the learner sees it", "screen")
+	ana.place("Chain", "Drivetrain")
+	ana.sees("So far 3 right")
+	ana.press(kb.Escape)
+	ana.sees("Drag parts to move them")
+}
+
+// A situation met in a rehearsal is kept: for a reply, as a demonstration of what is
+// right, as a worked example.
+func TestKeepingASituation(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.Attempts = 2
+	ana.openDocument(doc)
+	ana.click("Rehearse")
+	ana.place("Bell", "Brakes")
+	ana.place("Chain", "Drivetrain")
+	ana.click("Check")
+	ana.click("Keep this")
+	ana.click("As the situation of a new reply")
+	ana.sees("When Bell is in Brakes.")
+	ana.click("Write the reply")
+	ana.fill("What is said", "Ring elsewhere.")
+	ana.sees("When it is checked and Bell is in Brakes.")
+
+	ana.click("Rehearse")
+	ana.place("Bell", "Drivetrain")
+	ana.click("Keep this")
+	ana.click("As a demonstration of what is right")
+	ana.sees("Demonstrating")
+	ana.sees("Bell, in Drivetrain")
+	ana.click("Count this as right")
+	ana.sees("1 piece counts as right")
+	ana.click("Back to editing")
+
+	ana.click("Rehearse")
+	ana.place("Lever", "Brakes")
+	ana.click("Check")
+	ana.sees("Checked: 1 right")
+	ana.click("Keep this")
+	ana.click("As a worked example of its score")
+	ana.sees("Rehearsal 1")
+	ana.click("Back to editing")
+	ana.until("its score", `document.querySelector('[data-example="Rehearsal 1"]')?.textContent.includes('1 of 5')`)
+	ana.shot("example-kept")
+	d := ana.document()
+	if got := rightIn(d, 0); !strings.Contains(got, "drivetrain: chain crank bell") || len(d.Marks.Examples) != 1 || len(d.Marks.Examples[0].Moves) != 2 {
+		t.Errorf("%s, examples %+v", got, d.Marks.Examples)
+	}
+	if !strings.Contains(said(d), "When it is checked and Bell is in Brakes: Ring elsewhere.") {
+		t.Errorf("said: %s", said(d))
+	}
+	ana.click("Take away: Rehearsal 1")
+	ana.seesNot("Rehearsal 1")
+}
+
+// Play settings: every setting of the document can be set, presets say what they set,
+// and the miniature of a chapter follows.
+func TestPlaySettings(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	ana.click("Play settings")
+	ana.sees("When they arrive")
+	picture := func(moment string) string {
+		return eval[string](ana, `document.querySelector('[data-effect=`+moment+`]').innerHTML`)
+	}
+	for _, c := range []struct{ field, value, moment string }{
+		{"Order of the pieces", "true", "arrive"}, {"Dealing", "one", "arrive"}, {"Time limit", "limit", "arrive"}, {"Coming back", "restart", ""},
+		{"Beckoning", "open", "hand"}, {"How exactly it must hit", "overlap", "drop"}, {"Beside all targets", "stay", "drop"},
+		{"Undoing", "false", ""}, {"Putting all back", "false", ""}, {"Check is offered", "allPlaced", "check"}, {"Right and wrong show", "never", "check"},
+		{"After a failed check", "home hold", "again"}, {"Starting over", "true", ""}, {"Shown afterwards", "both", "over"}, {"Where Check stands", "board", ""},
+	} {
+		before := ""
+		if c.moment != "" {
+			before = picture(c.moment)
+		}
+		ana.choose(c.field, c.value)
+		ana.until(c.field, `document.querySelector('select[aria-label=`+js(c.field)+`]').value === `+js(c.value))
+		if c.moment != "" && picture(c.moment) == before {
+			t.Errorf("%s does not show in its miniature", c.field)
+		}
+	}
+	ana.fill("Minutes", "2.5")
+	ana.fill("Extension", "150")
+	ana.fill("Overlap in percent", "75")
+	ana.fill("Reach", "12")
+	ana.fill("Attempts", "4")
+	ana.click("Add a hint")
+	ana.fill("Hint 1", "Look at the teeth.")
+	ana.click("Add “place one piece for me”")
+	ana.fill("Cost of a hint in percent", "15")
+	ana.press(kb.Enter)
+	ana.shot("play-settings")
+	d := ana.document()
+	want := activity.Play{Check: "ask", Attempts: 4, WrongPieces: "home", RightPieces: "hold", Show: "never", CheckWhen: "allPlaced", OffTarget: "stay",
+		Refusals: "free", Deal: "one", Shuffle: true, TimeLimit: 150000, Extension: 150, Restart: true, Reach: 1200, Review: "both", Reenter: "restart", Beckon: "open"}
+	want.Hit.Rule, want.Hit.Overlap = "overlap", 75
+	if d.Play != want || d.Marks.HintCost != 15 || len(d.Hints) != 2 || d.Hints[0].Text != "Look at the teeth." || !d.Hints[1].Place || d.Board.Check == nil {
+		t.Errorf("%+v\nwant %+v\nhints %+v, Check %v", d.Play, want, d.Hints, d.Board.Check)
+	}
+	// Check stands on the board, and is moved there.
+	at := ana.middle("The button for checking")
+	ana.drag(at, spot{at.X - 80, at.Y - 40})
+	ana.saved()
+	if moved := ana.document().Board.Check; moved.X >= d.Board.Check.X || moved.Y >= d.Board.Check.Y {
+		t.Errorf("Check moved from %v to %v", d.Board.Check, moved)
+	}
+	ana.choose("Checked", "each")
+	ana.choose("Refusals", "count")
+	ana.click("assessment")
+	ana.sees("Set for assessment: one attempt; checked once everything is placed; right and wrong never show")
+	if p := ana.document().Play; p.Attempts != 1 || p.Show != "never" || p.Check != "ask" || p.TimeLimit != 150000 || p.Review != "none" {
+		t.Errorf("for assessment: %+v", p)
+	}
+	ana.click("Undo")
+	ana.until("undone", `document.querySelector('select[aria-label="Checked"]').value === 'each'`)
+
+	// Words for learners: this activity's, over the workspace's, over the language's.
+	ana.choose("Language", "de")
+	ana.click("Change words…")
+	ana.fill("In the workspace, in place of: Prüfen", "Kontrollieren")
+	ana.press(kb.Enter)
+	ana.fill("In place of: Abgeben", "Fertig machen")
+	ana.press(kb.Enter)
+	ana.sees("1 word is the activity’s own")
+	ana.shot("learner-words")
+	ana.choose("Checked", "ask")
+	ana.click("Rehearse")
+	ana.sees("Kontrollieren")
+	ana.choose("Checked", "none")
+	ana.sees("Fertig machen")
+}
+
+// Marks: points of an item and of a cell, how they add up, bands that are dragged,
+// and what sittings come to.
+func TestTheMarksLens(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.Attempts = 2
+	ana.openDocument(doc)
+	ana.click("Marks")
+	score := func(example, score, how string) {
+		t.Helper()
+		ana.until(example+" "+score, `(() => { const r = document.querySelector('[data-example=`+example+`]'); return r?.cells[1].textContent === `+js(score)+` && r.cells[3].textContent.includes(`+js(how)+`) })()`)
+	}
+	score("right", "10", "4 of 4")
+	score("oneWrong", "7.5", "3 of 4")
+	score("second", "7.5", "4 of 4 × 50 % × 10 points = 5; the best attempt is kept")
+	score("half", "5", "2 of 4")
+	score("nothing", "0", "0 of 4")
+	ana.fill("Shares of the attempts in percent", "100, 60")
+	ana.press(kb.Enter)
+	score("second", "7.5", "the best attempt is kept")
+	ana.choose("Attempt that counts", "last")
+	score("second", "6", "4 of 4 × 60 %")
+	// Three points for the chain, and its place in the brakes costs two.
+	ana.click("Chain, points")
+	ana.types("3")
+	ana.press(kb.Enter)
+	ana.click("Chain in 2 Brakes")
+	ana.types("-2")
+	ana.press(kb.Enter)
+	score("oneWrong", "1.67", "1 of 6")
+	ana.click("Crank, points")
+	ana.types("many")
+	ana.press(kb.Enter)
+	ana.sees("“many” could not be read")
+	ana.choose("Counted by", "whole")
+	score("oneWrong", "0", "0 of 1")
+	ana.choose("Counted by", "target")
+	score("half", "5", "1 of 2")
+	ana.sees("Target 1 Drivetrain")
+	// Bands: added, named, dragged, moved by key; the pass mark, too.
+	ana.click("Band")
+	ana.fill("Name of the band from 0 %", "Once more")
+	ana.press(kb.Enter)
+	ana.click("Band")
+	ana.fill("Name of the band from 50 %", "Ready")
+	ana.press(kb.Enter)
+	ana.sees("Ready begins at 50 %")
+	at := ana.middle("Ready begins at 50 %")
+	ana.drag(at, spot{at.X + 114, at.Y})
+	ana.seesNot("50 %")
+	eval[any](ana, `document.querySelector('[role=slider][aria-label^="Pass mark"]').focus()`)
+	for range 4 {
+		ana.press(kb.PageUp)
+	}
+	ana.sees("passed from 40 %")
+	ana.until("what is passed", `document.querySelector('[data-example=right]').textContent.includes('passed, Ready') && document.querySelector('[data-example=half]').textContent.includes('passed, Once more')`)
+	ana.shot("marks")
+	d := ana.document()
+	cell := d.Marks.Cells["chain/brakes"]
+	if d.Items[0].Weight != 3 || cell.Weight != nil || cell.Penalty == nil || *cell.Penalty != 2 || d.Marks.PassMark != 4000 || d.Marks.Bands[1].From < 6000 {
+		t.Errorf("%+v, chain %d", d.Marks, d.Items[0].Weight)
+	}
+	ana.click("Rehearse: One piece wrong")
+	ana.sees("Rehearsing")
+	ana.sees("Checked: ")
+}
