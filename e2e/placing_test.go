@@ -378,8 +378,18 @@ func TestProof(t *testing.T) {
 	ana.sees("2 of 2")
 	ana.sees("A blind guesser gets everything right with a chance of")
 	ana.click("Let them play")
-	ana.sees("on average;")
+	ana.sees("% on average")
+	ana.sees("where guessed pieces ended up")
+	if title := eval[string](ana, `document.querySelector('[data-class] figure').ariaLabel`); !strings.Contains(title, "scores: ") || !strings.Contains(title, "100%: ") {
+		t.Errorf("the chart of scores: %s", title)
+	}
 	ana.shot("proof-class")
+	// A large class says how far it is, and can be stopped.
+	ana.fill("Learners", "100000")
+	ana.click("Let them play")
+	ana.until("progress", `document.querySelector('[data-class] progress')?.value > 200`)
+	ana.click("Stop")
+	ana.until("stopped", `!document.querySelector('[data-class] progress')`)
 	ana.click("Close the proof")
 	ana.until("the board as it was", `document.querySelectorAll('[data-arranged]').length === 0`)
 }

@@ -101,6 +101,8 @@ func rehearse(in []byte) (any, error) {
 		Moves    []play.Move     `json:"moves"`
 		// Demonstrate plays the document made to show on it what is right.
 		Demonstrate bool `json:"demonstrate"`
+		// Review looks at a sitting that is over.
+		Review bool `json:"review"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -122,6 +124,9 @@ func rehearse(in []byte) (any, error) {
 		var trail []play.Step
 		state, last, trail = g.Explain(state, m)
 		out.Steps = append(out.Steps, step{m, last.Result, last.Reason, last.Target, trail})
+	}
+	if q.Review && state.Phase == play.Done {
+		last = play.Answer{}
 	}
 	out.Standing = g.Standing(state, last, play.Plain{})
 	return out, nil

@@ -232,14 +232,19 @@ type Shown struct {
 }
 
 // Standing tells the learner where the sitting stands after an answer; the zero
-// Answer is that before any move.
+// Answer is that before any move, or when the learner comes back: to a finished
+// sitting with what is said then.
 func (g *Game) Standing(s *State, a Answer, names Names) Standing {
+	standing := s.Standing
+	if a.Result == "" && s.Phase == Done {
+		standing = append(standing[:len(standing):len(standing)], g.Review(s)...)
+	}
 	out := Standing{
 		N: s.N, T: s.T, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
 		Targets: map[string][]string{}, Stands: map[string]geometry.Rect{},
 		Held: rename(g.names(func(p int) bool { return s.Now.Held[p] }), names), Dealt: s.Dealt,
 		CanCheck: g.CanCheck(s), CanUndo: g.CanUndo(s), Shown: g.shown(s, names),
-		Replies: g.told(s, names), Hints: g.hintsTold(s, names), HintsLeft: len(g.Doc.Hints) - s.Hints, Key: g.key(s, names),
+		Replies: g.told(standing, names), Hints: g.hintsTold(s, names), HintsLeft: len(g.Doc.Hints) - s.Hints, Key: g.key(s, names),
 	}
 	if left, ok := g.Left(s); ok {
 		out.Left = &left

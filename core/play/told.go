@@ -108,10 +108,21 @@ func (t *turn) points(r *activity.Reply) (out []string) {
 	return out
 }
 
-// told are the replies that stand, as the learner gets them.
-func (g *Game) told(s *State, names Names) []Told {
+// Review lists the replies of a finished sitting that is looked at.
+func (g *Game) Review(s *State) []Given {
+	if s.Phase != Done || !g.book.Any("review") {
+		return nil
+	}
+	after := *s
+	t := turn{Game: g, was: s, s: &after, piece: -1, target: -1}
+	t.give("review")
+	return t.a.Replies
+}
+
+// told are replies that stand, as the learner gets them.
+func (g *Game) told(standing []Given, names Names) []Told {
 	out := []Told{}
-	for _, x := range s.Standing {
+	for _, x := range standing {
 		r := &g.Doc.Replies[x.Number]
 		one := Told{N: x.N, Number: x.At, Tone: r.Tone, Rich: Rich(x.Text, names), Spot: r.Spot, Frame: r.Frame, Until: r.Stays(), Dim: r.Dim,
 			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey,

@@ -107,6 +107,23 @@ func TestTheAnswerIsShownWhenItIsDue(t *testing.T) {
 	}
 }
 
+// A finished sitting that is looked at again says what there is to say then.
+func TestAFinishedSittingIsLookedAt(t *testing.T) {
+	g := small(t, `"replies":[{"id":"done","moment":"done","say":{"text":"Done."}},{"id":"again","moment":"review","when":{"outcome":"right"},"say":{"text":"You had it all."},"spot":"target"}]`)
+	state := g.Open(1)
+	var a play.Answer
+	for i, m := range []play.Move{place("a"), {Do: "check"}} {
+		m.N = i + 1
+		state, a = g.Move(state, m)
+	}
+	if got := standing(g.Standing(state, a, masked{})); got != "Done." {
+		t.Errorf("at the end: %s", got)
+	}
+	if got := standing(g.Standing(state, play.Answer{}, masked{})); got != "Done. | You had it all." {
+		t.Errorf("later: %s", got)
+	}
+}
+
 func TestHintsAreToldOneAfterTheOther(t *testing.T) {
 	g := small(t, `"hints":[{"text":"Look up."},{"place":true},{"text":"Look down."}]`)
 	hint := play.Move{Do: "hint"}

@@ -154,6 +154,7 @@ func shortened(game *play.Game, reply string, moves []play.Move) []play.Move {
 			}
 			replies = a.Replies
 		}
+		replies = append(replies[:len(replies):len(replies)], game.Review(state)...)
 		return slices.ContainsFunc(replies, func(g play.Given) bool { return g.ID == reply })
 	}
 	moves = slices.Clone(moves)

@@ -93,6 +93,9 @@ func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
 	for _, g := range answer.Replies {
 		c.note(g.ID, s)
 	}
+	for _, g := range c.game.Review(state) {
+		c.note(g.ID, s)
+	}
 	if c.speaking && len(answer.Replies) == 0 && answer.Verdict != nil && state.Phase != play.Placing {
 		left, limited := c.game.Left(state)
 		key := silence{answer.Verdict.Outcome, state.Phase == play.Done && limited && left == 0}
@@ -226,17 +229,48 @@ func (c *coverer) everything() {
 		if c.placed {
 			c.placements(s)
 		}
+		// Most situations differ by a piece or two from what is right: those boards are
+		// gone on from.
+		boards := []sitting{s}
+		for _, sol := range c.solutions {
+			if board := c.arranged(s, sol.Witness()); board.state.Phase == play.Placing && !c.lanes() {
+				boards = append(boards, board)
+			}
+		}
 		for _, a := range c.situations() {
 			if c.moves > coverMoves {
 				return
 			}
-			c.ended(c.arranged(s, a))
+			c.ended(c.arranged(nearest(boards, a), a))
 		}
 	}
 	s := c.open()
 	for range c.doc.Hints {
 		s, _ = c.do(s, play.Move{Do: "hint"})
 	}
+}
+
+// lanes reports whether there are any: what stands in one already would stay in its
+// order.
+func (c *coverer) lanes() bool {
+	return slices.ContainsFunc(c.doc.Targets, func(t activity.Target) bool { return t.Ordered })
+}
+
+// nearest is the sitting from which the fewest pieces must be moved.
+func nearest(boards []sitting, a *placing.Arrangement) sitting {
+	best, least := boards[0], len(a.Where)+1
+	for _, b := range boards {
+		n := 0
+		for p, where := range b.state.Now.Where {
+			if where != a.Where[p] {
+				n++
+			}
+		}
+		if n < least {
+			best, least = b, n
+		}
+	}
+	return best
 }
 
 // ended checks, or lets the time run out.

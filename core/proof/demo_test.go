@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
 )
 
@@ -20,6 +21,22 @@ func BenchmarkDemo(b *testing.B) {
 	b.Run("read", func(b *testing.B) {
 		for b.Loop() {
 			activity.Read(body)
+		}
+	})
+	b.Run("replies", func(b *testing.B) {
+		told := doc.Clone()
+		told.AddStartingReplies()
+		for b.Loop() {
+			proof.New(told).Cover()
+		}
+	})
+	b.Run("class of 10000", func(b *testing.B) {
+		game, err := play.New(doc)
+		if err != nil {
+			b.Fatal(err)
+		}
+		for b.Loop() {
+			proof.Simulate(game, proof.Learners{Number: 10_000, Ability: 60, Seed: 1}, nil)
 		}
 	})
 	for name, f := range map[string]func(p *proof.Proof){

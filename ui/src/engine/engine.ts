@@ -281,8 +281,8 @@ class Engine {
   }
 
   /** A sitting of the document, or of the one made to demonstrate on. */
-  rehearse(document: Doc, seed: number, moves: Move[], demonstrate = false): Promise<Rehearsed> {
-    return this.ask("rehearse", { document, seed, moves, demonstrate });
+  rehearse(document: Doc, seed: number, moves: Move[], demonstrate = false, review = false): Promise<Rehearsed> {
+    return this.ask("rehearse", { document, seed, moves, demonstrate, review });
   }
 
   figures(document: Doc): Promise<Known> {

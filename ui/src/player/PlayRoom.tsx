@@ -4,7 +4,7 @@ import { placed } from "../shared/TargetWell";
 import { useSize } from "../shared/useSize";
 import { Bar, CheckButton } from "./Bar";
 import { PlayBoard } from "./PlayBoard";
-import { Reply } from "./Reply";
+import { edgePlace, ownPlace, Reply } from "./Reply";
 import { keyOf, useTold } from "./told";
 
 type Props = {
@@ -50,6 +50,13 @@ export function PlayRoom(p: Props) {
   );
   const points = shown.flatMap((t) => t.points ?? []);
   const pointed = new Set(points.flatMap((x) => [...x.pieces, ...x.targets]));
+  const common = { scene, standing, mediaURL, act, onClose: close, onGo: p.onGo };
+  const beside = shown.filter((t) => t.spot !== "card");
+  const placedOnes = beside.flatMap((t) => {
+    const at = ownPlace(t, scene, standing);
+    return at ? [[t, at] as const] : [];
+  });
+  const edge = beside.filter((t) => !placedOnes.some(([x]) => x === t));
   const hidden = standing.phase === "done" && standing.review === "none";
   return (
     <>
@@ -83,33 +90,34 @@ export function PlayRoom(p: Props) {
                   ))}
                 {scene.checkAt && standing.phase === "placing" && (
                   <div style={{ ...placed(scene.checkAt), zIndex: 2100 }}>
-                    <CheckButton scene={scene} standing={standing} busy={busy} act={act} className="size-full! px-1" />
+                    <CheckButton
+                      scene={scene}
+                      standing={standing}
+                      busy={busy}
+                      act={act}
+                      className="size-full! px-1 leading-tight whitespace-normal"
+                    />
                   </div>
                 )}
-                {shown
-                  .filter((t) => t.spot !== "card")
-                  .map((t) => (
-                    <Reply
-                      key={keyOf(t)}
-                      told={t}
-                      scale={scale}
-                      {...{ scene, standing, mediaURL, act }}
-                      onClose={close}
-                      onGo={p.onGo}
-                    />
-                  ))}
+                {placedOnes.map(([t, at]) => (
+                  <Reply key={keyOf(t)} told={t} at={at} {...common} />
+                ))}
+                {edge.length > 0 && (
+                  <div
+                    className="absolute z-[3000] flex flex-col items-start gap-1.5"
+                    style={edgePlace(edge, scene, standing, scale)}
+                  >
+                    {edge.map((t) => (
+                      <Reply key={keyOf(t)} told={t} {...common} />
+                    ))}
+                  </div>
+                )}
                 {shown
                   .filter((t) => t.spot === "card")
                   .slice(-1)
                   .map((t) => (
                     <div key={keyOf(t)} className="absolute inset-0 z-[3100] flex bg-veil p-3">
-                      <Reply
-                        told={t}
-                        scale={scale}
-                        {...{ scene, standing, mediaURL, act }}
-                        onClose={close}
-                        onGo={p.onGo}
-                      />
+                      <Reply told={t} {...common} />
                     </div>
                   ))}
               </>

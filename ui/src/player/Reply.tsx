@@ -13,7 +13,8 @@ type Props = {
   told: Told;
   scene: Scene;
   standing: Standing;
-  scale: number;
+  /** Where it stands over the board; without it, where the one around it puts it. */
+  at?: CSSProperties;
   mediaURL: (id: string) => string;
   act: (act: Act) => void;
   onClose: (key: string) => void;
@@ -29,7 +30,7 @@ const tones: Record<string, string> = {
 };
 
 /** One reply, where it stands. */
-export function Reply({ told, scene, standing, scale, mediaURL, act, onClose, onGo }: Props) {
+export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo }: Props) {
   const w = useWords();
   const hear = useSound(mediaURL);
   const close = useRef<HTMLButtonElement>(null);
@@ -56,8 +57,8 @@ export function Reply({ told, scene, standing, scale, mediaURL, act, onClose, on
         e.stopPropagation();
         onClose(key);
       }}
-      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${tones[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : "absolute w-max max-w-[min(22rem,94%)]"} ${closable && !card ? "pr-9" : ""}`}
-      style={card ? {} : where(told, scene, standing, scale)}
+      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${tones[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : `w-max max-w-[min(22rem,94%)] ${at ? "absolute" : "max-w-full"}`} ${closable && !card ? "pr-9" : ""}`}
+      style={at}
     >
       <div className="flex gap-2.5">
         <ToneMark tone={told.tone} className="mt-0.5" />
@@ -110,8 +111,8 @@ export function Reply({ told, scene, standing, scale, mediaURL, act, onClose, on
   );
 }
 
-/** Beside its piece or target, in its frame, or at the edge where it covers least. */
-function where(t: Told, scene: Scene, standing: Standing, scale: number): CSSProperties {
+/** Where a reply stands that has a place of its own: in its frame, or beside its piece or target. */
+export function ownPlace(t: Told, scene: Scene, standing: Standing): CSSProperties | undefined {
   if (t.spot === "frame" && t.frame) {
     const { left, top, width, height } = placed(t.frame);
     return { left, top, width, minHeight: height, maxWidth: "none" };
@@ -119,14 +120,17 @@ function where(t: Told, scene: Scene, standing: Standing, scale: number): CSSPro
   const target = t.spot === "target" && scene.targets.find((x) => x.id === t.target)?.frame;
   const piece = t.spot === "piece" && t.piece ? standing.stands[t.piece] : undefined;
   const at: Rect | undefined = target || piece || undefined;
-  if (at) {
-    const left = `clamp(0px, calc(${at.x}px * var(--s)), calc(100% - 14rem))`;
-    return at.y + at.h / 2 < scene.height / 2
-      ? { left, top: `calc(${at.y + at.h}px * var(--s) + 6px)` }
-      : { left, bottom: `calc(${scene.height - at.y}px * var(--s) + 6px)` };
-  }
-  const [w, h] = [Math.min(352 / scale, scene.width * 0.94), (t.picture ? 190 : 64) / scale];
-  const edge = freeEdge(t, scene, standing, w, h);
+  if (!at) return undefined;
+  const left = `clamp(0px, calc(${at.x}px * var(--s)), calc(100% - 14rem))`;
+  return at.y + at.h / 2 < scene.height / 2
+    ? { left, top: `calc(${at.y + at.h}px * var(--s) + 6px)` }
+    : { left, bottom: `calc(${scene.height - at.y}px * var(--s) + 6px)` };
+}
+
+/** Where at the board's edge several stand, one under the other: where they cover least. */
+export function edgePlace(list: Told[], scene: Scene, standing: Standing, scale: number): CSSProperties {
+  const height = list.reduce((sum, t) => sum + (t.picture ? 190 : 64), 0);
+  const edge = freeEdge(list, scene, standing, Math.min(352 / scale, scene.width * 0.94), height / scale);
   const left = { left: `calc(${Math.max(0, edge.x)}px * var(--s))` };
-  return edge.y > scene.height / 2 ? { ...left, bottom: 8 } : { ...left, top: 8 };
+  return edge.y > scene.height / 2 - height / scale / 2 ? { ...left, bottom: 8 } : { ...left, top: 8 };
 }

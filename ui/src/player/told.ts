@@ -54,10 +54,16 @@ export function about(t: Told, scene: Scene, standing: Standing): Rect[] {
   ];
 }
 
-/** Where at the board's edge a reply of a size (in board units) covers least, and least of what it is about. */
-export function freeEdge(t: Told, scene: Scene, standing: Standing, w: number, h: number): { x: number; y: number } {
+/** Where at the board's edge replies of a size (in board units) cover least, and least of what they are about. */
+export function freeEdge(
+  told: Told[],
+  scene: Scene,
+  standing: Standing,
+  w: number,
+  h: number,
+): { x: number; y: number } {
   const gap = 8;
-  const mine = about(t, scene, standing);
+  const mine = told.flatMap((t) => about(t, scene, standing));
   const parts = [...scene.targets.map((x) => x.frame), ...Object.values(standing.stands)];
   let best = { x: gap, y: gap, cost: Infinity };
   for (const y of [scene.height - h - gap, gap]) {

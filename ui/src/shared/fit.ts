@@ -10,7 +10,7 @@ type Needs = {
 };
 
 const gap = 8;
-const usual = 0.3;
+const usual = 0.25;
 
 export function fit(room: { width: number; height: number }, needs: Needs): Fit {
   const w = Math.max(40, ...needs.pieces.map((p) => p.w));

@@ -124,6 +124,14 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     },
     { title: "Show the Content lens", group: "Work", run: () => store.setState({ lens: "content" }) },
     { title: "Show the Placing lens", group: "Work", run: () => store.setState({ lens: "placing" }) },
+    { title: "Show the Replies lens", group: "Work", run: () => store.setState({ lens: "replies" }) },
+    { title: "Show the Marks lens", group: "Work", run: () => store.setState({ lens: "marks" }) },
+    { title: "Show the play settings", group: "Work", run: () => store.setState({ lens: "play" }) },
+    {
+      title: "Set up a situation for a reply",
+      group: "Work",
+      run: () => store.setState({ lens: "replies", toRehearse: { moves: [], setting: true } }),
+    },
     { title: "Room: board large", group: "Work", keys: "Ctrl+1", run: () => store.setState({ divider: "board" }) },
     {
       title: "Room: board and ledger even",

@@ -178,7 +178,7 @@ export function CheckOnBoard() {
         store.getState().change({ says: "move Check", merge: "move check", apply: (d) => void (d.board.check = to) })
       }
     >
-      <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1">
+      <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1 leading-tight whitespace-normal">
         {wordsFor(lang, words)(kind === "each" || kind === "none" ? "handIn" : "check")}
       </Button>
     </Movable>

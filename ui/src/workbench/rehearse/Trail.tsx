@@ -18,7 +18,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <section
       aria-label="Trail"
-      className="absolute inset-x-0 bottom-0 z-30 flex h-[46%] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
+      className="absolute inset-x-0 bottom-0 z-40 flex h-[46%] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
     >
       <div className="flex items-baseline gap-4 border-b border-line bg-shade px-4 py-1.5">
         <h2 className="text-base">Trail</h2>

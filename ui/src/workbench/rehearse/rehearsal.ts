@@ -88,7 +88,8 @@ export function useRehearsal(doc: Doc): Rehearsal {
     const moves = begun.current?.learner === learner ? doneNow.current : learner.moves;
     begun.current = { doc, learner };
     let live = true;
-    engine.rehearse(doc, learner.seed, moves).then(
+    // A sitting that is over from the start is looked at as one that is come back to.
+    engine.rehearse(doc, learner.seed, moves, false, true).then(
       (opening) => {
         if (!live) return;
         const judged = (r: Rehearsed, all: Move[]) => {

@@ -19,8 +19,6 @@ export function useTry(id: string) {
         store.setState({ toRehearse: { moves }, reply: id });
       } else if (shadowed) {
         setSaid(`It can never come: ${replyName(doc, shadowed)} stands before it and is given in its place.`);
-      } else if (doc.replies.find((r) => r.id === id)?.moment === "review") {
-        setSaid("It comes when a finished sitting is looked at.");
       } else {
         setSaid("It can never come: no situation was found in which all of its conditions hold.");
       }
