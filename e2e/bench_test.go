@@ -212,6 +212,26 @@ func BenchmarkProofOfTheDemo(b *testing.B) {
 	}
 }
 
+// BenchmarkClassInTheBrowser lets 10,000 made-up learners play Parts drawers.
+func BenchmarkClassInTheBrowser(b *testing.B) {
+	w := newWorld(b)
+	p := w.person(b)
+	p.openDocument(provedBoards()["Parts drawers"])
+	p.click("What is known")
+	p.fill("Learners", "10000")
+	took := 0.0
+	for b.Loop() {
+		eval[any](p, `performance.clearMeasures()`)
+		p.click("Let them play")
+		done := `performance.getEntriesByName('class').length > 0`
+		for !eval[bool](p, done) {
+			p.do(chromedp.Sleep(100 * time.Millisecond))
+		}
+		took += eval[float64](p, `performance.getEntriesByName('class')[0].duration`)
+	}
+	b.ReportMetric(took/1000/float64(b.N), "s/class")
+}
+
 // provedBoards are the demo's activity and a few of other kinds.
 func provedBoards() map[string]*activity.Doc {
 	match := arranged("match", ": A, B, C, D, E, F, G, H", "P", "Q", "R", "S", "T", "U")

@@ -31,11 +31,17 @@ type coverer struct {
 	silent   map[silence]*Example
 	speaking bool // there are replies at checks at all
 	placed   bool // what is said may depend on a placement
+	wanted   int  // replies that are switched on
+	general  bool // at every check something is said, whatever stands on the board
 }
 
 func newCoverer(p *Proof, game *play.Game) *coverer {
 	c := &coverer{Proof: p, game: game, rnd: rand.New(rand.NewPCG(guessSeed, 1)), found: map[string]*Example{}, silent: map[silence]*Example{}}
+	c.general = c.alwaysSpeaks()
 	for _, r := range p.doc.Replies {
+		if !r.Off {
+			c.wanted++
+		}
 		c.placed = c.placed || r.Moment == "placed" && !r.Off || p.doc.Play.Check == "each"
 		c.speaking = c.speaking || r.Moment == "checked" || r.Moment == "done" || r.Moment == "timeUp"
 	}
@@ -221,6 +227,9 @@ func (c *coverer) everything() {
 			attempts = append(attempts, 2)
 		}
 	}
+	// Most situations differ by a piece or two from what is right: those boards are
+	// gone on from, at each attempt.
+	var begun [][]sitting
 	for _, n := range attempts {
 		s, ok := c.later(c.open(), n)
 		if !ok {
@@ -229,16 +238,17 @@ func (c *coverer) everything() {
 		if c.placed {
 			c.placements(s)
 		}
-		// Most situations differ by a piece or two from what is right: those boards are
-		// gone on from.
 		boards := []sitting{s}
 		for _, sol := range c.solutions {
 			if board := c.arranged(s, sol.Witness()); board.state.Phase == play.Placing && !c.lanes() {
 				boards = append(boards, board)
 			}
 		}
-		for _, a := range c.situations() {
-			if c.moves > coverMoves {
+		begun = append(begun, boards)
+	}
+	for a := range c.situations {
+		for _, boards := range begun {
+			if c.moves > coverMoves || c.satisfied() {
 				return
 			}
 			c.ended(c.arranged(nearest(boards, a), a))
@@ -281,94 +291,4 @@ func (c *coverer) ended(s sitting) {
 			c.do(s, play.Move{Do: "timeUp"})
 		}
 	}
-}
-
-// placements tries one piece of every item in every target, on the board as it is
-// and on boards that are otherwise right.
-func (c *coverer) placements(s sitting) {
-	for i := range c.doc.Items {
-		p := c.parts.First[i]
-		boards := []sitting{s}
-		for _, sol := range c.solutions {
-			w := sol.Witness()
-			if w.Where[p] >= 0 {
-				w.Home(p)
-			}
-			if board := c.arranged(s, w); board.state.Phase == play.Placing {
-				boards = append(boards, board)
-			}
-			if c.moves > coverMoves {
-				return
-			}
-		}
-		for _, board := range boards {
-			for t := range c.doc.Targets {
-				m := play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID}
-				after, _ := c.do(board, m)
-				if after.state.Phase == play.Placing {
-					c.do(after, m) // once more: kept
-				}
-			}
-		}
-	}
-}
-
-// situations lists arrangements: nothing, everything right by each solution, all but
-// one, one elsewhere, one target alone, all but one target, all wrong, guesses.
-func (c *coverer) situations() []*placing.Arrangement {
-	out := []*placing.Arrangement{placing.New(c.parts), c.allWrong()}
-	for _, s := range c.solutions {
-		w := s.Witness()
-		out = append(out, w)
-		for p, where := range w.Where {
-			if where < 0 || len(out) > triedPieces {
-				continue
-			}
-			without := w.Clone()
-			without.Home(p)
-			out = append(out, without)
-			for t := range c.doc.Targets {
-				if t != where && c.parts.LetsIn(t, c.parts.Pieces[p].Item) && without.Room(t) {
-					moved := without.Clone()
-					moved.Put(p, t, len(w.Where)+1)
-					out = append(out, moved)
-				}
-			}
-		}
-		for t := range c.doc.Targets {
-			if len(w.In[t]) == 0 {
-				continue
-			}
-			alone, others := placing.New(c.parts), w.Clone()
-			for k, x := range w.In[t] {
-				alone.Put(x.Piece, t, k+1)
-				others.Home(x.Piece)
-			}
-			out = append(out, alone, others)
-		}
-	}
-	for range 40 {
-		a := placing.New(c.parts)
-		for p := range c.parts.Pieces {
-			if t := c.anywhere(a, p); t >= 0 && c.rnd.IntN(5) > 0 {
-				a.Put(p, t, p+1)
-			}
-		}
-		out = append(out, a)
-	}
-	return out
-}
-
-// anywhere is some target that lets a piece in and has room, or home.
-func (c *coverer) anywhere(a *placing.Arrangement, piece int) int {
-	var open []int
-	for t := range c.doc.Targets {
-		if c.parts.LetsIn(t, c.parts.Pieces[piece].Item) && a.Room(t) {
-			open = append(open, t)
-		}
-	}
-	if len(open) == 0 {
-		return activity.Home
-	}
-	return open[c.rnd.IntN(len(open))]
 }

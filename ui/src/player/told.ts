@@ -64,13 +64,14 @@ export function freeEdge(
 ): { x: number; y: number } {
   const gap = 8;
   const mine = told.flatMap((t) => about(t, scene, standing));
-  const parts = [...scene.targets.map((x) => x.frame), ...Object.values(standing.stands)];
+  const covered = (here: Rect, parts: Rect[]) => parts.reduce((sum, r) => sum + overlap(here, r), 0);
+  const targets = scene.targets.map((x) => x.frame);
+  const pieces = Object.values(standing.stands);
   let best = { x: gap, y: gap, cost: Infinity };
   for (const y of [scene.height - h - gap, gap]) {
     for (const x of [(scene.width - w) / 2, gap, scene.width - w - gap]) {
       const here = { x, y, w, h };
-      const cost =
-        parts.reduce((sum, r) => sum + overlap(here, r), 0) + 20 * mine.reduce((sum, r) => sum + overlap(here, r), 0);
+      const cost = covered(here, targets) + 8 * covered(here, pieces) + 20 * covered(here, mine);
       if (cost < best.cost) best = { x, y, cost };
     }
   }

@@ -138,7 +138,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
   const template = `minmax(${nameWidth}px, 1fr) ${columns.map((c) => `${c.width}px`).join(" ")}`;
   const width = nameWidth + columns.reduce((sum, c) => sum + c.width, 0);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto max-lg:min-h-64 max-lg:flex-none">
       <div
         ref={grid}
         role="grid"

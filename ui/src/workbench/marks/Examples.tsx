@@ -29,7 +29,7 @@ export function Examples() {
   return (
     <section
       aria-label="Worked examples"
-      className="max-h-[42%] shrink-0 overflow-auto border-t-2 border-edge bg-paper"
+      className="max-h-[42%] shrink-0 max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper"
     >
       {problem && <p className="px-4 py-2 text-ember">{problem}</p>}
       <table className="w-full text-left">

@@ -61,7 +61,7 @@ export function MarksLens() {
     );
   };
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex min-h-0 flex-1 flex-col max-lg:overflow-auto">
       <MarksFields />
       <BandsBar />
       {fault && (

@@ -55,7 +55,7 @@ export function Hints() {
           <li key={i} className="flex items-center gap-1.5">
             <span className="w-5 text-right text-slate">{i + 1}</span>
             {h.place ? (
-              <span className="flex-1 font-medium">one missing piece is put where it is right, and held there</span>
+              <span className="flex-1 font-medium">one missing piece is put in its place</span>
             ) : (
               <>
                 {h.picture && (

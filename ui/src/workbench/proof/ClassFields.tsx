@@ -22,6 +22,7 @@ export function ClassFields() {
     const began = performance.now();
     try {
       const made = await prover.learners(doc, { number, ability, seed }, setDone);
+      performance.measure("class", { start: began });
       setFound({ of: doc, class: made, took: performance.now() - began });
     } catch (error) {
       if (!(error instanceof Stopped)) setProblem(error instanceof Error ? error.message : String(error));

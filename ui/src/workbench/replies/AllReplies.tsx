@@ -39,7 +39,11 @@ export function AllReplies() {
           </span>
         )}
       </div>
-      <div className="min-h-24 flex-1 overflow-auto" role="group" aria-label="All replies">
+      <div
+        className="min-h-24 flex-1 overflow-auto max-lg:min-h-64 max-lg:flex-none"
+        role="group"
+        aria-label="All replies"
+      >
         {doc.replies.length === 0 && (
           <p className="px-4 py-4 text-slate">
             Learners are told only which pieces are right. <b className="text-ink">Usual replies</b> makes one for each

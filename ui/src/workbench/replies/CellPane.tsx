@@ -14,7 +14,10 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
   const replies = cells.flatMap((c) => replyOf(doc, c.reply) ?? []);
   const one = cells.length === 1 ? replies[0] : undefined;
   return (
-    <section aria-label="Reply" className="max-h-[52%] min-h-40 overflow-auto border-t-2 border-edge bg-paper">
+    <section
+      aria-label="Reply"
+      className="max-h-[52%] max-lg:max-h-none min-h-40 overflow-auto border-t-2 border-edge bg-paper"
+    >
       <p className="border-b border-line bg-shade px-4 py-1.5 text-slate">
         {one
           ? `${when?.[doc.replies.indexOf(one)] ?? ""}.`

@@ -40,7 +40,10 @@ export function FromSituation({ situation }: { situation: Situation }) {
     store.setState({ allReplies: true });
   };
   return (
-    <section aria-label="Situation" className="max-h-[60%] overflow-auto border-t-2 border-edge bg-paper px-4 py-2">
+    <section
+      aria-label="Situation"
+      className="max-h-[60%] max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper px-4 py-2"
+    >
       <p className="mb-1 flex flex-wrap items-center gap-2">
         <b>A reply for this situation,</b>
         <select

@@ -15,7 +15,7 @@ export function RepliesLens() {
   const all = useDraft((s) => s.allReplies ?? true);
   const reply = useMemo(() => replyOf(doc, chosen), [doc, chosen]);
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex min-h-0 flex-1 flex-col max-lg:overflow-auto">
       <div className="flex items-center gap-1 border-b border-line px-3 py-1.5" role="group" aria-label="Replies shown">
         {(
           [
