@@ -111,8 +111,9 @@ var progress func(done int)
 // seen is the document that was looked at last: the parts of a proof are asked for
 // one after the other, and reading takes longer than most of them.
 var seen struct {
-	body string
-	doc  *activity.Doc
+	body  string
+	doc   *activity.Doc
+	proof *proof.Proof
 }
 
 func lookAt(f func(*activity.Doc, []byte) (any, error), in []byte, document string) (any, error) {
@@ -121,7 +122,7 @@ func lookAt(f func(*activity.Doc, []byte) (any, error), in []byte, document stri
 		if faults != nil {
 			return nil, faults
 		}
-		seen.body, seen.doc = document, doc
+		seen.body, seen.doc, seen.proof = document, doc, proof.New(doc)
 	}
 	return f(seen.doc, in)
 }
@@ -178,7 +179,10 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
 	}
-	p := proof.New(doc)
+	p := seen.proof
+	if seen.doc != doc {
+		p = proof.New(doc)
+	}
 	switch q.What {
 	case "solve":
 		return struct {

@@ -53,10 +53,10 @@ func (p *Proof) Cover() Cover {
 	}
 	out := Cover{Replies: []Covered{}, Silent: []Silence{}}
 	p.covered = &out
-	game, err := play.New(p.doc)
-	if err != nil || len(p.doc.Replies) == 0 {
+	if len(p.doc.Replies) == 0 || p.ready() == nil {
 		return out
 	}
+	game := p.ready()
 	c := newCoverer(p, game)
 	c.everything()
 	for i := range p.doc.Replies {
@@ -130,11 +130,7 @@ func (p *Proof) Try(reply string) (given []play.Move, shadowed string) {
 		if c.ID == reply && c.Example == nil {
 			return nil, c.Shadowed
 		} else if c.ID == reply {
-			game, err := play.New(p.doc)
-			if err != nil {
-				return nil, ""
-			}
-			return shortened(game, reply, c.Example.Moves), ""
+			return shortened(p.ready(), reply, c.Example.Moves), ""
 		}
 	}
 	return nil, ""

@@ -26,6 +26,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
 	"keenmagpie/core/ways"
 )
 
@@ -71,6 +72,16 @@ type Proof struct {
 	solutions []*answer.Solution
 	solved    *Solution
 	covered   *Cover
+	game      *play.Game
+}
+
+// ready is the document ready to be played, made once; nil where its key is
+// impossible.
+func (p *Proof) ready() *play.Game {
+	if p.game == nil {
+		p.game, _ = play.New(p.doc)
+	}
+	return p.game
 }
 
 // New makes a document ready. Cost: O(solutions × items × targets).
@@ -141,6 +152,9 @@ func (p *Proof) Chance() Chance {
 		if w != nil {
 			doc.Key.Solutions = append(doc.Key.Solutions, p.doc.Key.Solutions[i])
 		}
+	}
+	if g := p.game; g != nil { // every solution is possible: the judge is there already
+		return guess(g.Judge, len(answer.Nowhere(p.parts)) > 0)
 	}
 	judge, err := marks.NewJudge(&doc)
 	if err != nil || len(doc.Key.Solutions) == 0 {
