@@ -104,6 +104,29 @@ func TestRehearsingByItself(t *testing.T) {
 	ana.sees("Drag parts to move them")
 }
 
+// The time runs out by itself, and what is said then is said.
+func TestTheTimeRunsOut(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.TimeLimit = 2500
+	late := activity.NewReply("late", "timeUp")
+	late.Say.Text, late.Tone = "Time is up, with {right} right.", "wrong"
+	doc.Replies = append(doc.Replies, late)
+	ana.openDocument(doc)
+	link := ana.release()
+	ana.click("Close")
+	ana.click("Rehearse")
+	ana.sees("0:0")
+	ana.place("Chain", "Drivetrain")
+	ana.sees("Time is up, with 1 right.")
+	ana.sees("Score 2.5 of 10")
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	lea.sees("Time is up, with 0 right.")
+	lea.sees("Score 0 of 10")
+}
+
 // A situation met in a rehearsal is kept: for a reply, as a demonstration of what is
 // right, as a worked example.
 func TestKeepingASituation(t *testing.T) {

@@ -269,6 +269,17 @@ func TestAllReplies(t *testing.T) {
 	if after := order(); after != before {
 		t.Errorf("undone they stand as %s, and were %s", after, before)
 	}
+	// And by drag: the last row onto the first.
+	eval[any](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All replies"] li')], data = new DataTransfer();
+		for (const [row, type] of [[rows.at(-1), 'dragstart'], [rows[0], 'dragover'], [rows[0], 'drop']])
+			row.dispatchEvent(new DragEvent(type, {dataTransfer: data, bubbles: true, cancelable: true})) })()`)
+	ana.saved()
+	words := strings.Fields(before)
+	if after := order(); !strings.HasPrefix(after, words[len(words)-1]+" "+words[0]+" ") {
+		t.Errorf("by drag: %s, from %s", after, before)
+	}
+	ana.click("Undo")
+	ana.saved()
 	ana.click("Switch off: Bells do not brake, {left} left.")
 	ana.sees("Switch on: Bells do not brake")
 	doc = ana.document()
@@ -289,6 +300,15 @@ func TestAllReplies(t *testing.T) {
 		}
 	}
 	ana.shot("reply-on-board")
+	eval[any](ana, `document.querySelector('[aria-label^="The reply on the board"]').focus()`)
+	ana.press(kb.ArrowRight, chromedp.ModifierAlt, chromedp.ModifierShift)
+	ana.press(kb.ArrowUp)
+	ana.saved()
+	for _, r := range ana.document().Replies {
+		if strings.HasPrefix(r.Say.Text, "{right} of {total}") && r.Frame.W != 37000 {
+			t.Errorf("by keys it is %v", r.Frame)
+		}
+	}
 }
 
 // What a reply does before the learner: points out, dims, shows the answer, offers,
@@ -356,4 +376,47 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	lea.click("Deine Lösung")
 	lea.sees("Bell, in Brakes")
 	lea.sees("0 von 10 Punkten")
+}
+
+// From nothing to a reply that was tried, by keys alone.
+func TestRepliesByKeyboard(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	ana.sees("1 way")
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.until("the finder", `document.activeElement?.tagName === 'INPUT'`)
+	ana.types("Show the Replies lens")
+	ana.press(kb.Enter)
+	ana.sees("All replies")
+	// on goes on with Tab until something has the focus.
+	on := func(name string) {
+		t.Helper()
+		for range 80 {
+			if eval[bool](ana, `(() => { const e = document.activeElement; return e?.matches('button, textarea, [role=grid]') && (e.getAttribute('aria-label') ?? e.textContent ?? '').trim().startsWith(`+js(name)+`) })()`) {
+				return
+			}
+			ana.press(kb.Tab)
+		}
+		ana.shot("failed")
+		t.Fatalf("%s is not reached by Tab", name)
+	}
+	on("By item")
+	ana.press(kb.Enter)
+	on("Replies by item")
+	ana.press(kb.ArrowRight)
+	ana.press(kb.ArrowDown)
+	ana.types("A crank turns.")
+	ana.press(kb.Enter)
+	ana.sees("Crank, when wrong: A crank turns.")
+	ana.press(kb.ArrowUp)
+	on("right") // the tones of the pane
+	on("What is said")
+	on("All replies")
+	ana.press(kb.Enter)
+	on("Try: A crank turns.")
+	ana.press(kb.Enter)
+	ana.until("it on the board", `document.querySelector('[data-rehearsing] [data-reply]')?.textContent.includes('A crank turns.')`)
+	ana.press(kb.Escape)
+	ana.sees("Drag parts to move them")
 }

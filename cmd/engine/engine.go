@@ -151,8 +151,9 @@ type known struct {
 	Instructions []richtext.Node            `json:"instructions"`
 	// Said is what is said to an item's placement alone: by item, then right or wrong.
 	Said map[string]map[string]activity.Say `json:"said"`
-	// When says of each reply when it is given.
+	// When says of each reply when it is given; Only what must hold at its moment.
 	When []string `json:"when"`
+	Only []string `json:"only"`
 	// Slots are the replies that have a place in the table, by number.
 	Slots map[int]activity.Slot `json:"slots"`
 }
@@ -170,7 +171,7 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: doc.Slots(), When: []string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+		Slots: doc.Slots(), When: []string{}, Only: []string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	out.Said = map[string]map[string]activity.Say{}
 	for _, it := range doc.Items {
 		for _, result := range []string{"right", "wrong"} {
@@ -189,6 +190,7 @@ func figures(in []byte) (any, error) {
 	}
 	for i := range doc.Replies {
 		out.When = append(out.When, doc.TellWhen(&doc.Replies[i]))
+		out.Only = append(out.Only, doc.TellOnly(&doc.Replies[i]))
 	}
 	for k := range doc.Key.Solutions {
 		must := make([]string, len(doc.Items))

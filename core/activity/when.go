@@ -16,14 +16,27 @@ var moments = map[string]string{
 
 // TellWhen says in a sentence, without a full stop, when a reply is given.
 func (d *Doc) TellWhen(r *Reply) string {
-	if r.When == nil {
+	only := d.TellOnly(r)
+	switch {
+	case only == "":
 		return moments[r.Moment]
+	case r.Moment == "placed":
+		return only
+	}
+	return moments[r.Moment] + " and " + only
+}
+
+// TellOnly says what must hold at its moment for a reply to be given; of a placement
+// it is the whole sentence, and where it is always given nothing.
+func (d *Doc) TellOnly(r *Reply) string {
+	if r.When == nil {
+		return ""
 	}
 	facts := []Condition{*r.When}
 	if len(r.When.All) > 0 {
 		facts = r.When.All
 	}
-	said := moments[r.Moment]
+	said := ""
 	if r.Moment == "placed" {
 		said, facts = d.tellPlaced(facts)
 	}
@@ -31,10 +44,13 @@ func (d *Doc) TellWhen(r *Reply) string {
 	for i := range facts {
 		rest = append(rest, d.TellCondition(&facts[i]))
 	}
-	if len(rest) == 0 {
+	switch {
+	case len(rest) == 0:
 		return said
+	case said != "":
+		return said + " and " + and(rest, "and")
 	}
-	return said + " and " + and(rest, "and")
+	return and(rest, "and")
 }
 
 // tellPlaced tells what is said of the placement itself, and leaves the rest.

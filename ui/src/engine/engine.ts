@@ -96,8 +96,9 @@ export type Known = {
   instructions: RichNode[] | null;
   /** What is said to an item's placement alone, by item, then right or wrong. */
   said: Record<string, Partial<Record<"right" | "wrong", Say>>>;
-  /** When each reply is given, in words. */
+  /** When each reply is given, in words, and what must hold at its moment alone. */
   when: string[];
+  only: string[];
   /** The replies that have a place in the table, by number. */
   slots: Record<string, Slot>;
 };

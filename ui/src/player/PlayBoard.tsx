@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
 import { createPortal } from "react-dom";
-import { BookOpen } from "lucide-react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
 import { themed } from "../shared/looks";
 import { PieceCard, type Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
+import { Ghost, LivePiece } from "./LivePiece";
 import { useBeckons, useOver, useSpots } from "./boardHooks";
-import { Sound, useSound } from "./Sound";
+import { useSound } from "./Sound";
 import { usePieceInHand } from "./usePieceInHand";
 import { useWords, type Words } from "./words";
 
@@ -150,78 +150,38 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   };
   const handLook = (p: ScenePiece) =>
     !over ? p.looks.inHand : beckons && !beckons.has(over) ? p.looks.overClosed : p.looks.overOpen;
-  const card = (p: ScenePiece, w: number, h: number) => (
-    <PieceCard
-      look={lookOf(p)}
+  const again = (piece: string) => {
+    const reply = p.reopens?.(piece);
+    return reply ? () => p.onReopen?.(reply) : undefined;
+  };
+  const handOf = (id: string) => {
+    if (!hand) return "none";
+    return hand.piece !== id ? "other" : hand.at ? "dragged" : "taken";
+  };
+  const button = (x: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
+    <LivePiece
+      key={x.id}
+      piece={x}
+      size={size}
+      style={style}
+      label={called(x)}
+      look={lookOf(x)}
+      mark={mark(x.id)}
+      hand={handOf(x.id)}
+      free={free(x.id)}
+      focusable={x.id === current}
+      stress={stress(x.id)}
+      handlers={pieceHandlers(x)}
+      onFocus={() => setCurrent(x.id)}
+      onKeyDown={(e) => pieceKeys(e, x)}
+      onPress={() => press(x.id)}
+      onHear={() => hear(x.sound)}
       mediaURL={mediaURL}
-      text={p.text}
-      picture={p.picture && mediaURL(p.picture)}
-      w={w}
-      h={h}
-      mark={mark(p.id)}
-      selected={hand?.piece === p.id && !hand.at}
+      onReopen={again(x.id)}
     />
   );
-  const button = (p: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
-    <div key={p.id} className={`relative ${stress(p.id)}`} style={style}>
-      <button
-        type="button"
-        data-piece={p.id}
-        aria-label={called(p)}
-        aria-pressed={hand?.piece === p.id}
-        tabIndex={p.id === current ? 0 : -1}
-        onFocus={() => setCurrent(p.id)}
-        onKeyDown={(e) => pieceKeys(e, p)}
-        onClick={(e) => {
-          if (hand && hand.piece !== p.id) return; // the place beneath takes it
-          e.stopPropagation();
-          press(p.id);
-        }}
-        {...pieceHandlers(p)}
-        className={`touch-none ${free(p.id) ? "cursor-grab" : "cursor-default"} ${hand?.piece === p.id && hand.at ? "opacity-30" : ""} ${hand && hand.piece !== p.id ? "pointer-events-none" : ""} block`}
-      >
-        {card(p, size.w, size.h)}
-      </button>
-      {p.sound && <Sound of={p.spoken} transcript={p.transcript} onHear={() => hear(p.sound)} />}
-      {again(p)}
-    </div>
-  );
-  /** Opens the reply again that a piece brought. */
-  const again = (piece: ScenePiece) => {
-    const reply = p.reopens?.(piece.id);
-    return (
-      reply && (
-        <button
-          type="button"
-          aria-label={w("openAgain", { piece: piece.spoken })}
-          title={w("openAgain", { piece: piece.spoken })}
-          onPointerDown={(e) => e.stopPropagation()}
-          onClick={(e) => {
-            e.stopPropagation();
-            p.onReopen?.(reply);
-          }}
-          className="absolute -right-1.5 -bottom-1.5 grid size-6 place-items-center rounded-[50%] border border-edge bg-paper text-ink"
-        >
-          <BookOpen size={13} aria-hidden />
-        </button>
-      )
-    );
-  };
-  /** A faint copy at home, of a piece that is elsewhere. */
-  const ghost = (p: ScenePiece, style: CSSProperties) => (
-    <div key={`ghost-${p.id}`} className="relative" style={style}>
-      <span aria-hidden className="pointer-events-none block opacity-30">
-        <PieceCard
-          text={p.text}
-          picture={p.picture && mediaURL(p.picture)}
-          w={p.size.w}
-          h={p.size.h}
-          look={p.looks.rest}
-          mediaURL={mediaURL}
-        />
-      </span>
-      {again(p)}
-    </div>
+  const ghost = (x: ScenePiece, style: CSSProperties) => (
+    <Ghost key={`ghost-${x.id}`} piece={x} style={style} mediaURL={mediaURL} onReopen={again(x.id)} />
   );
   const opacity = (id: string) => {
     const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));

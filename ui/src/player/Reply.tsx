@@ -40,7 +40,11 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
     if (told.sound) hear(told.sound);
   }, [told.sound, hear, key]);
   useEffect(() => {
-    if (card) close.current?.focus();
+    if (!card) return;
+    // A card takes the focus, and gives it back.
+    const before = document.activeElement as HTMLElement | null;
+    close.current?.focus();
+    return () => before?.focus();
   }, [card, key]);
   const offers = told.offer.filter((o) =>
     o === "again" ? standing.phase === "paused" : o === "restart" ? scene.restart : onGo !== undefined,

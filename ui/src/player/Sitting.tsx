@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Move, Seated, Standing } from "../api/types";
 import { Button } from "../shared/Button";
-import { RichText } from "../shared/RichText";
+import { plainText, RichText } from "../shared/RichText";
 import { PlayRoom } from "./PlayRoom";
 import type { HostedRelease } from "./remote";
 import { clockWords, useClock } from "./useClock";
@@ -20,7 +20,10 @@ export function Sitting({ release, seated, onAnother }: Props) {
     first: seated.standing,
     elapsed: seated.elapsed,
     keep: release.keep,
-    onAnswer: (move: Move, after: Standing) => setSaid(announce(w, scene, move, after)),
+    onAnswer: (move: Move, after: Standing) => {
+      const told = after.replies.filter((t) => t.n === after.n && !t.over).map((t) => plainText(t.rich));
+      setSaid([announce(w, scene, move, after), ...told].filter(Boolean).join(" "));
+    },
   });
   const left = useClock(scene.timeLimit, elapsed, standing.phase !== "done", () => act({ do: "timeUp" }));
 

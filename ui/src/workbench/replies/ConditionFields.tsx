@@ -1,81 +1,10 @@
-import type { ReactNode } from "react";
 import type { Condition, Doc } from "../../api/types";
 import { nameOf } from "../changes";
 import { useDraft } from "../draft";
 import { numbered, solutionName } from "../ledger/key";
+import { Choice, Several, Span, type Options, type RangeValue } from "./choices";
 
 type Props = { condition: Condition; onChange: (c: Condition) => void };
-type Options = [value: string, title: string][];
-
-const box = "h-7 max-w-44 rounded-(--radius) border border-line bg-paper px-1";
-
-function Choice({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: Options;
-  onChange: (v: string) => void;
-}) {
-  return (
-    <select aria-label={label} value={value} onChange={(e) => onChange(e.target.value)} className={box}>
-      {!options.some(([v]) => v === value) && <option value={value}>choose</option>}
-      {options.map(([v, title]) => (
-        <option key={v} value={v}>
-          {title}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-type RangeValue = { min?: number; max?: number };
-
-function Span({
-  of,
-  value,
-  unit,
-  onChange,
-}: {
-  of: string;
-  value: RangeValue;
-  unit: string;
-  onChange: (r: RangeValue) => void;
-}) {
-  const field = (name: "min" | "max", label: string) => (
-    <input
-      aria-label={label}
-      key={`${name} ${value[name] ?? ""}`}
-      inputMode="decimal"
-      defaultValue={value[name] ?? ""}
-      placeholder="any"
-      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-      onBlur={(e) => {
-        const text = e.target.value.trim().replace(",", ".");
-        const n = Number(text);
-        if (text === String(value[name] ?? "")) return;
-        const next = { ...value };
-        if (text === "" || Number.isNaN(n)) delete next[name];
-        else next[name] = Math.round(n * 100) / 100;
-        if (next.min !== undefined && next.max !== undefined && next.min > next.max) {
-          if (name === "min") next.max = next.min;
-          else next.min = next.max;
-        }
-        onChange(next);
-      }}
-      className="h-7 w-14 rounded-(--radius) border border-line bg-paper px-1 text-right tabular-nums"
-    />
-  );
-  return (
-    <>
-      {of} from {field("min", `${of} from`)} to {field("max", `${of} to`)} {unit}
-    </>
-  );
-}
-
 const items = (doc: Doc): Options => doc.items.map((i) => [i.id, nameOf(i)]);
 const targets = (doc: Doc): Options => doc.targets.map((t) => [t.id, numbered(doc, t.id)]);
 
@@ -228,53 +157,4 @@ export function ConditionFields({ condition: c, onChange }: Props) {
     );
   }
   return null;
-}
-
-/** Several of a list, as chips, with one more to choose. */
-function Several({
-  label,
-  said,
-  chosen,
-  options,
-  onChange,
-}: {
-  label: string;
-  said: ReactNode;
-  chosen: string[];
-  options: Options;
-  onChange: (list: string[]) => void;
-}) {
-  const title = (v: string) => options.find(([x]) => x === v)?.[1] ?? v;
-  return (
-    <>
-      {said}
-      {chosen.map((v) => (
-        <button
-          key={v}
-          type="button"
-          title="Take it out"
-          aria-label={`${label}: ${title(v)}, take it out`}
-          onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
-          className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
-        >
-          {title(v)}
-        </button>
-      ))}
-      <select
-        aria-label={`${label}: one more`}
-        value=""
-        onChange={(e) => onChange([...chosen, e.target.value])}
-        className={`${box} w-20`}
-      >
-        <option value="">or …</option>
-        {options
-          .filter(([v]) => !chosen.includes(v))
-          .map(([v, t]) => (
-            <option key={v} value={v}>
-              {t}
-            </option>
-          ))}
-      </select>
-    </>
-  );
 }

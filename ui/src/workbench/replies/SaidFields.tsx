@@ -1,15 +1,11 @@
 import { useRef } from "react";
 import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
-import { mediaURL } from "../../shared/mediaURL";
-import { Button } from "../../shared/Button";
 import { ToneMark } from "../../shared/ToneMark";
-import { problemOf } from "../../api/client";
 import { nameOf } from "../changes";
-import { upload } from "../content/files";
 import { useDraft, useDraftStore } from "../draft";
 import { CheckField, ChoiceField, common, TextField } from "../sheet/fields";
-import { SoundField } from "../sheet/SoundField";
+import { SaidMedia } from "./SaidMedia";
 import { change } from "./changes";
 
 const tones: [Reply["tone"], string][] = [
@@ -41,7 +37,6 @@ export function SaidFields({ replies, onSay }: Props) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const text = useRef<HTMLTextAreaElement>(null);
-  const file = useRef<HTMLInputElement>(null);
   const ids = replies.map((r) => r.id);
   const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, ids, says, apply, merge);
   const tell = (says: string, part: Partial<Say>, merge?: string) =>
@@ -56,14 +51,6 @@ export function SaidFields({ replies, onSay }: Props) {
     t.setRangeText(`{${name}}`, t.selectionStart, t.selectionEnd, "end");
     t.focus();
     tell("change what is said", { text: t.value });
-  };
-  const picture = async (chosen: File) => {
-    try {
-      const { id } = await upload(chosen, chosen.name);
-      tell("give a reply a picture", { picture: id });
-    } catch (error) {
-      store.setState({ remark: problemOf(error).detail });
-    }
   };
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
@@ -224,54 +211,7 @@ export function SaidFields({ replies, onSay }: Props) {
           />
         </span>
       </div>
-      <div className="flex flex-wrap items-center gap-2">
-        {say.picture && (
-          <img src={mediaURL(say.picture)} alt="" className="h-12 rounded-sm border border-line bg-picture" />
-        )}
-        <Button className="h-7 px-2" onClick={() => file.current?.click()}>
-          {say.picture ? "Another picture…" : "Picture…"}
-        </Button>
-        {say.picture && (
-          <Button
-            kind="quiet"
-            className="h-7 px-2"
-            onClick={() => tell("take the picture off", { picture: "", alt: "" })}
-          >
-            Take the picture off
-          </Button>
-        )}
-        <input
-          ref={file}
-          type="file"
-          aria-label="Picture of the reply"
-          accept="image/*"
-          className="hidden"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            if (chosen) void picture(chosen);
-            e.target.value = "";
-          }}
-        />
-        {say.picture && (
-          <TextField
-            label="alternative text"
-            values={[say.alt]}
-            onDone={(alt) => tell("write alternative text", { alt })}
-          />
-        )}
-      </div>
-      <SoundField
-        sound={say.sound}
-        of=" of the reply"
-        onDone={(sound) => tell(sound ? "give a reply a sound" : "take the sound off", { sound })}
-      />
-      {say.sound && (
-        <TextField
-          label="what the sound says"
-          values={[say.transcript]}
-          onDone={(transcript) => tell("write a transcript", { transcript })}
-        />
-      )}
+      <SaidMedia say={say} onTell={tell} />
     </div>
   );
 }
