@@ -418,5 +418,5 @@ func TestRepliesByKeyboard(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.until("it on the board", `document.querySelector('[data-rehearsing] [data-reply]')?.textContent.includes('A crank turns.')`)
 	ana.press(kb.Escape)
-	ana.sees("Drag parts to move them")
+	ana.until("the end of the rehearsal", `!document.querySelector('[data-rehearsing]')`)
 }
