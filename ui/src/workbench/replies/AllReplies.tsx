@@ -103,6 +103,8 @@ function ForTargets() {
   const selected = useDraft((s) => s.selection.targets);
   const targets = selected.length > 0 ? selected : doc.targets.map((t) => t.id);
   const n = targets.length;
+  const chosen = selected.length > 0;
+  const of = n > 4 ? "selected targets" : `${n} ${chosen ? "selected " : ""}${n === 1 ? "target" : "targets"}`;
   return (
     <Button
       className="h-7 px-2"
@@ -119,7 +121,7 @@ function ForTargets() {
         })
       }
     >
-      One for each combination of {selected.length > 0 ? `${n} selected` : n > 4 ? "selected" : n} targets
+      One for each combination of {of}
     </Button>
   );
 }

@@ -99,11 +99,11 @@ export function SaidFields({ replies, onSay }: Props) {
           label="stands"
           values={of((r) => r.spot)}
           options={[
-            ["edge", "at the board’s edge"],
+            ["edge", "at the edge"],
             ["piece", "beside the piece"],
             ["target", "beside the target"],
-            ["card", "as a card over the board"],
-            ["frame", "where it is put on the board"],
+            ["card", "as a card"],
+            ["frame", "where it is put"],
           ]}
           onDone={(to) =>
             set("say where it stands", (r) => {
