@@ -17,7 +17,7 @@ import (
 	"keenmagpie/store"
 )
 
-//go:embed parts-drawers.json pictures/*.svg
+//go:embed activities/*.json pictures/*.svg sounds/*.wav
 var files embed.FS
 
 // Account is a demo sign-in.
@@ -86,18 +86,30 @@ func Load(ctx context.Context, st *store.Store) error {
 	if err != nil || len(list) > 0 {
 		return err
 	}
-	doc, media, err := PartsDrawers()
-	if err != nil {
-		return err
+	// The first stands first on the shelf: it is loaded last.
+	for _, id := range slices.Backward(Activities) {
+		doc, media, err := Activity(id)
+		if err != nil {
+			return err
+		}
+		if _, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media); err != nil {
+			return err
+		}
 	}
-	_, err = st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
-	return err
+	return nil
 }
 
-// PartsDrawers is the demo's sort with its pictures. In the data file an item's
-// picture is the name of its drawing; here it becomes the name of its content.
-func PartsDrawers() (*activity.Doc, []store.Medium, error) {
-	body, err := files.ReadFile("parts-drawers.json")
+// Activities are those of the demo by id, in the order in which they stand on the
+// shelf.
+var Activities = []string{"parts-drawers", "signs-of-wear", "fix-the-puncture", "front-desk", "safety-note"}
+
+// PartsDrawers is the demo's sort with its pictures.
+func PartsDrawers() (*activity.Doc, []store.Medium, error) { return Activity("parts-drawers") }
+
+// Activity is one of the demo's with its pictures and sounds. In the data file they
+// go by the names of their files; here by those of their content.
+func Activity(id string) (*activity.Doc, []store.Medium, error) {
+	body, err := files.ReadFile(path.Join("activities", id+".json"))
 	if err != nil {
 		return nil, nil, err
 	}
@@ -106,19 +118,36 @@ func PartsDrawers() (*activity.Doc, []store.Medium, error) {
 		return nil, nil, faults
 	}
 	var media []store.Medium
+	named := map[string]string{} // file to content
+	for _, name := range doc.Media() {
+		m, about, err := medium(name)
+		if err != nil {
+			return nil, nil, fmt.Errorf("%s: %s: %w", id, name, err)
+		}
+		named[name] = m.ID
+		media = append(media, store.Medium{ID: m.ID, Type: m.Type, Body: m.Body, About: about})
+	}
 	for i := range doc.Items {
-		name := doc.Items[i].Picture
-		drawing, err := files.ReadFile(path.Join("pictures", name))
-		if err != nil {
-			return nil, nil, fmt.Errorf("%s: %w", doc.Items[i].Name, err)
-		}
-		m, err := bundle.NewMedium(drawing)
-		if err != nil {
-			return nil, nil, fmt.Errorf("%s: %w", name, err)
-		}
-		doc.Items[i].Picture = m.ID
-		media = append(media, store.Medium{ID: m.ID, Type: m.Type, Body: m.Body, About: store.About{Name: name, Licence: "drawn for this workshop"}})
+		doc.Items[i].Picture = named[doc.Items[i].Picture]
+	}
+	for i := range doc.Replies {
+		say := &doc.Replies[i].Say
+		say.Picture, say.Sound = named[say.Picture], named[say.Sound]
 	}
 	slices.SortFunc(media, func(a, b store.Medium) int { return strings.Compare(a.ID, b.ID) })
 	return doc, media, nil
+}
+
+func medium(name string) (bundle.Medium, store.About, error) {
+	about := store.About{Name: name, Licence: "drawn for this workshop"}
+	folder := "pictures"
+	if path.Ext(name) == ".wav" {
+		folder, about.Licence = "sounds", "made for this workshop"
+	}
+	body, err := files.ReadFile(path.Join(folder, name))
+	if err != nil {
+		return bundle.Medium{}, about, err
+	}
+	m, err := bundle.NewMedium(body)
+	return m, about, err
 }

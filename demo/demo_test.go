@@ -7,6 +7,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
 )
 
 func TestThePrintedPasswordsAreTheAccounts(t *testing.T) {
@@ -41,5 +42,64 @@ func TestPartsDrawers(t *testing.T) {
 	}
 	if places["inner-cable"] != 2 || places["bell"] != 0 || places["pump"] != 0 || len(places) != 22 {
 		t.Errorf("right in so many drawers: %v", places)
+	}
+}
+
+// Every activity can be solved, has nothing that would stop a release or should be
+// looked at, and says something in every situation that ends in a check.
+func TestEveryActivityIsSound(t *testing.T) {
+	if len(Activities) < 5 {
+		t.Errorf("%d activities", len(Activities))
+	}
+	for _, id := range Activities {
+		doc, media, err := Activity(id)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if again, faults := activity.Read(doc.Write()); faults != nil || len(again.Media()) != len(media) {
+			t.Errorf("%s: %v, %d of %d media", id, faults, len(media), len(again.Media()))
+		}
+		p := proof.New(doc)
+		if s := p.Solve(); !s.Solvable || s.State != proof.Keyed {
+			t.Errorf("%s: %+v", id, s)
+		}
+		for _, f := range append(p.Findings(), p.CoverFindings()...) {
+			if f.Severity != "info" {
+				t.Errorf("%s: %s", id, f.Message)
+			}
+		}
+		if len(p.Cover().Silent) > 0 {
+			t.Errorf("%s: nothing is said after some checks", id)
+		}
+	}
+}
+
+// What each of them is to show.
+func TestWhatTheActivitiesShow(t *testing.T) {
+	wear, _, _ := Activity("signs-of-wear")
+	said := 0
+	for _, s := range wear.Slots() {
+		if s.Result == "wrong" && s.Moment == "checked" {
+			said++
+		}
+	}
+	if len(wear.Targets) != 6 || len(wear.Items) != 8 || said != 8 || wear.Play.Attempts != 4 || wear.Play.RightPieces != "hold" {
+		t.Errorf("Signs of wear: %d signs, %d causes, %d replies of their own, %+v", len(wear.Targets), len(wear.Items), said, wear.Play)
+	}
+	steps, _, _ := Activity("fix-the-puncture")
+	if count, exact := proof.New(steps).Count(); count != "4" || !exact || len(steps.Items) != 9 || steps.Marks.Measure != "pairs" || steps.Marks.Shares[1] != 50 {
+		t.Errorf("Fix the puncture: %s ways, %+v", count, steps.Marks)
+	}
+	desk, media, _ := Activity("front-desk")
+	if len(desk.Items) != 12 || len(desk.Targets) != 3 || desk.Play.Deal != "one" || desk.Play.Check != "each" || len(media) != 2 {
+		t.Errorf("Front desk: %d tickets, %d sounds, %+v", len(desk.Items), len(media), desk.Play)
+	}
+	note, _, _ := Activity("safety-note")
+	copies := 0
+	for _, it := range note.Items {
+		copies += it.Copies
+	}
+	if len(note.Targets) != 8 || len(note.Items) != 12 || copies != 13 {
+		t.Errorf("Safety note: %d gaps, %d words, %d pieces", len(note.Targets), len(note.Items), copies)
 	}
 }

@@ -587,7 +587,7 @@ func TestTheDemoIsLoadedOnceAndCompleted(t *testing.T) {
 				t.Errorf("%s: %+v, %v", a.Email, m, err)
 			}
 		}
-		if list, err := s.store.Activities(t.Context(), first.WorkspaceID); err != nil || len(list) != 1 {
+		if list, err := s.store.Activities(t.Context(), first.WorkspaceID); err != nil || len(list) != len(demo.Activities) {
 			t.Errorf("%d activities on the shelf (%v)", len(list), err)
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/demo"
 	"keenmagpie/server"
 )
 
@@ -26,7 +27,7 @@ func TestDeletedHasAWayBack(t *testing.T) {
 	if code, body := ana.ask("DELETE", "/api/activities/"+id, nil); code != 204 {
 		t.Fatalf("deleting: %d %s", code, body)
 	}
-	if n := len(ana.shelf()); n != 0 {
+	if n := len(ana.shelf()); n != len(demo.Activities)-1 {
 		t.Errorf("%d on the shelf", n)
 	}
 	if code, _ := ana.ask("GET", "/api/activities/"+id, nil); code != 404 {
@@ -45,8 +46,8 @@ func TestDeletedHasAWayBack(t *testing.T) {
 	if code, _ := ana.ask("POST", "/api/activities/"+id+"/restore", nil); code != 204 {
 		t.Errorf("bringing back: %d", code)
 	}
-	if list := ana.shelf(); len(list) != 1 || list[0].Releases != 1 {
-		t.Errorf("back on the shelf: %+v", list)
+	if list := ana.shelf(); len(list) != len(demo.Activities) || list[0].Releases != 1 {
+		t.Errorf("back on the shelf: %d", len(list))
 	}
 	if code, _ := ana.ask("POST", "/api/activities/"+id+"/restore", nil); code != 404 {
 		t.Errorf("bringing back what is there: %d", code)
@@ -86,7 +87,7 @@ func TestCopiesAndOtherWorkspaces(t *testing.T) {
 	if code, body := ana.ask("POST", "/api/activities/"+kept.ID+"/move", map[string]string{"workspace": class}); code != 204 {
 		t.Fatalf("moving: %d %s", code, body)
 	}
-	if n := len(ana.shelf()); n != 1 {
+	if n := len(ana.shelf()); n != len(demo.Activities) {
 		t.Errorf("%d left here", n)
 	}
 	picture := read[struct{ Items []struct{ Picture string } }](t, string(draft.Document)).Items[0].Picture
@@ -178,7 +179,8 @@ func TestMediaAreListedAndDescribed(t *testing.T) {
 		_, body := ana.ask("GET", "/api/media", nil)
 		return read[struct{ Media []server.Medium }](t, body).Media
 	}
-	if first := list(); len(first) != 24 || len(first[0].UsedIn) != 1 || first[0].Name == "" {
+	if first := list(); len(first) != 24+2 || // drawings, and sounds
+		len(first[0].UsedIn) != 1 || first[0].Name == "" {
 		t.Errorf("%d media, the first %+v", len(first), first[0])
 	}
 	code, body := ana.ask("POST", "/api/media?name=bell.wav", []byte("RIFF\x24\x00\x00\x00WAVEfmt "))

@@ -9,7 +9,7 @@ import (
 
 func drawers(t *testing.T) string {
 	t.Helper()
-	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	body, err := os.ReadFile("../../demo/activities/parts-drawers.json")
 	if err != nil {
 		t.Fatal(err)
 	}

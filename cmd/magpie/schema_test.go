@@ -51,7 +51,7 @@ func TestTheSchemaSaysWhatTheReaderDoes(t *testing.T) {
 		t.Fatal(err, paths)
 	}
 	bodies := [][]byte{[]byte(everything)}
-	for _, path := range append(paths, "../../demo/parts-drawers.json") {
+	for _, path := range append(paths, "../../demo/activities/parts-drawers.json") {
 		body, err := os.ReadFile(path)
 		if err != nil {
 			t.Fatal(err)

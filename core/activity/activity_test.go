@@ -159,7 +159,7 @@ func FuzzRead(f *testing.F) {
 	if err != nil || len(cases) == 0 {
 		f.Fatal("no cases to begin with", err)
 	}
-	for _, path := range append(cases, "../../demo/parts-drawers.json") {
+	for _, path := range append(cases, "../../demo/activities/parts-drawers.json") {
 		body, err := os.ReadFile(path)
 		if err != nil {
 			f.Fatal(err)
@@ -275,7 +275,7 @@ func mustJSON(t *testing.T, v any) []byte {
 }
 
 func BenchmarkRead(b *testing.B) {
-	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	body, err := os.ReadFile("../../demo/activities/parts-drawers.json")
 	if err != nil {
 		b.Fatal(err)
 	}

@@ -44,6 +44,8 @@ func (d *Doc) AddStartingReplies() (added int) {
 		d.addReply(r)
 		added++
 	}
+	hundred, zero := U(100), U(0)
+	some, none := Condition{Left: &Range{Min: &hundred}}, Condition{Left: &Range{Max: &zero}}
 	tones := map[string]string{"right": "right", "part": "near", "wrong": "wrong"}
 	switch d.Play.Check {
 	case "none":
@@ -53,12 +55,16 @@ func (d *Doc) AddStartingReplies() (added int) {
 		add("placed", "Yes, that is right.", "right", Condition{Result: "right"})
 		add("placed", "No, not there.", "wrong", Condition{Result: "wrong"})
 		add("done", words[0], "right", Condition{Outcome: "right"})
-		add("done", "That was the last attempt. "+words[1], "near", Condition{Outcome: "part"})
-		add("done", "That was the last attempt.", "wrong", Condition{Outcome: "wrong"})
+		part, wrong := Condition{Outcome: "part"}, Condition{Outcome: "wrong"}
+		if d.Play.Attempts > 0 {
+			add("done", "That was the last attempt. "+words[1], "near", part, none)
+			add("done", "That was the last attempt. "+words[2], "wrong", wrong, none)
+			part, wrong = Condition{All: []Condition{part, some}}, Condition{All: []Condition{wrong, some}}
+		}
+		add("done", words[1], "near", part) // handed in
+		add("done", words[2], "wrong", wrong)
 		return added
 	}
-	hundred, zero := U(100), U(0)
-	some, none := Condition{Left: &Range{Min: &hundred}}, Condition{Left: &Range{Max: &zero}}
 	for i, outcome := range []string{"right", "part", "wrong"} {
 		is, text := Condition{Outcome: outcome}, words[i]
 		switch {

@@ -87,7 +87,8 @@ func TestStartingReplies(t *testing.T) {
 		{`{"attempts":1}`, 3, "When it is checked and some of it is right"},
 		{`{"attempts":0}`, 3, "When it is checked and nothing is right"},
 		{`{"attempts":3}`, 6, "When it is checked and nothing is right and no attempt is left"},
-		{`{"check":"each"}`, 5, "When a piece is put down and is wrong there"},
+		{`{"check":"each","attempts":0}`, 5, "When it is over and some of it is right"},
+		{`{"check":"each","attempts":3}`, 7, "When a piece is put down and is wrong there"},
 		{`{"check":"none"}`, 1, "When it is checked"},
 	} {
 		doc := drawers(t, `,"play":`+c.play)

@@ -14,7 +14,7 @@ import (
 
 func game(t testing.TB) *play.Game {
 	t.Helper()
-	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	body, err := os.ReadFile("../../demo/activities/parts-drawers.json")
 	if err != nil {
 		t.Fatal(err)
 	}

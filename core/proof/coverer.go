@@ -4,7 +4,6 @@ import (
 	"math/rand/v2"
 	"slices"
 
-	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
@@ -143,10 +142,31 @@ func (c *coverer) arranged(s sitting, a *placing.Arrangement) sitting {
 			place(p)
 		}
 	}
+	for t := range c.doc.Targets {
+		s = c.reordered(s, a, t)
+	}
 	for _, p := range slices.Clone(s.state.Order) {
 		if a.Where[p] >= 0 {
 			place(p)
 		}
+	}
+	return s
+}
+
+// reordered takes the pieces out of a lane that stand there in another order than
+// they are to.
+func (c *coverer) reordered(s sitting, a *placing.Arrangement, target int) sitting {
+	var stay []int
+	for _, x := range s.state.Now.In[target] {
+		if a.Where[x.Piece] == target {
+			stay = append(stay, x.Piece)
+		}
+	}
+	if !c.doc.Targets[target].Ordered || slices.IsSortedFunc(stay, func(p, q int) int { return a.Index(p) - a.Index(q) }) {
+		return s
+	}
+	for _, p := range stay {
+		s, _ = c.do(s, play.Move{Do: "lift", Piece: c.parts.Pieces[p].ID})
 	}
 	return s
 }
@@ -202,7 +222,8 @@ func (c *coverer) rightSomewhere(target, item int) bool {
 	return false
 }
 
-// allWrong has every piece where it is wrong, as far as there is room.
+// allWrong has every piece where it is wrong, as far as there is room; what can only
+// stand in a lane stands there the other way round.
 func (c *coverer) allWrong() *placing.Arrangement {
 	a := placing.New(c.parts)
 	for p := range c.parts.Pieces {
@@ -213,7 +234,25 @@ func (c *coverer) allWrong() *placing.Arrangement {
 			}
 		}
 	}
+	w := c.solutions[0].Witness()
+	if w == nil {
+		return a
+	}
+	for t := range c.doc.Targets {
+		for _, x := range backwards(w, t) {
+			if c.doc.Targets[t].Ordered && a.Where[x.Piece] < 0 && a.Room(t) {
+				a.Put(x.Piece, t, len(a.In[t])+1)
+			}
+		}
+	}
 	return a
+}
+
+// backwards lists what stands in a target, the last first.
+func backwards(a *placing.Arrangement, target int) []placing.Placed {
+	out := slices.Clone(a.In[target])
+	slices.Reverse(out)
+	return out
 }
 
 // everything plays what learners may well come to.
@@ -240,7 +279,7 @@ func (c *coverer) everything() {
 		}
 		boards := []sitting{s}
 		for _, sol := range c.solutions {
-			if board := c.arranged(s, sol.Witness()); board.state.Phase == play.Placing && !c.lanes() {
+			if board := c.arranged(s, sol.Witness()); board.state.Phase == play.Placing {
 				boards = append(boards, board)
 			}
 		}
@@ -258,12 +297,6 @@ func (c *coverer) everything() {
 	for range c.doc.Hints {
 		s, _ = c.do(s, play.Move{Do: "hint"})
 	}
-}
-
-// lanes reports whether there are any: what stands in one already would stay in its
-// order.
-func (c *coverer) lanes() bool {
-	return slices.ContainsFunc(c.doc.Targets, func(t activity.Target) bool { return t.Ordered })
 }
 
 // nearest is the sitting from which the fewest pieces must be moved.

@@ -10,7 +10,7 @@ import (
 )
 
 func BenchmarkDemo(b *testing.B) {
-	body, err := os.ReadFile("../../demo/parts-drawers.json")
+	body, err := os.ReadFile("../../demo/activities/parts-drawers.json")
 	if err != nil {
 		b.Fatal(err)
 	}

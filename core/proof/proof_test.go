@@ -96,6 +96,9 @@ func TestFindings(t *testing.T) {
 			"reply-shadowed", "[one]", "“Hm.” comes before it", true},
 		{"never", `replies: [{"id":"all","moment":"checked"},{"id":"one","moment":"placed","when":{"all":[{"item":"chain","is":"right"},{"item":"chain","is":"home"}]}}]`,
 			"reply-never", "[one]", "no situation was found", false},
+		{"a lane can be in another order", "targets: [{\"id\":\"upper\",\"ordered\":true,\"frame\":{\"x\":20,\"y\":40,\"w\":260,\"h\":300}}]\n" +
+			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}` + "\n" + `play: {"attempts":2,"checkWhen":"allPlaced"}` + "\n" +
+			`replies: [{"id":"part","moment":"checked","when":{"all":[{"outcome":"part"},{"left":{"max":0}}]}},{"id":"rest","moment":"checked"}]`, "", "", "", false},
 		{"silent at the last", `play: {"attempts":2}` + "\n" + `replies: [{"id":"well","moment":"checked","when":{"outcome":"right"}},{"id":"more","moment":"checked","when":{"left":{"min":1}}}]`,
 			"attempts-silent", "[]", "nothing is said", false},
 		{"silent when partly right", `play: {"attempts":2}` + "\n" + `replies: [{"id":"well","moment":"checked","when":{"outcome":"right"}}]`,

@@ -61,23 +61,54 @@ func (w *worker) allWrong() []play.Move {
 			}
 		}
 	}
+	if len(out) > 0 {
+		return out
+	}
+	for t, lane := range w.witness.In { // what can only stand in a lane stands there the other way round
+		for k := len(lane) - 1; k >= 0 && len(lane) > 1 && w.game.Doc.Targets[t].Ordered; k-- {
+			out = append(out, w.placing(lane[k].Piece))
+		}
+	}
 	return out
 }
 
-// possible keeps the moves that are let through, numbered, until the sitting ends.
+// possible keeps the moves that are let through, numbered, until the sitting ends. A
+// piece that has not appeared yet is placed once it has.
 func (w *worker) possible(moves []play.Move) []play.Move {
 	state := w.game.Open(w.seed)
-	out := []play.Move{}
-	for _, m := range moves {
+	out, waiting := []play.Move{}, []play.Move{}
+	do := func(m play.Move) bool {
 		m.N = len(out) + 1
 		after, a := w.game.Move(state, m)
 		if a.Result == "rejected" {
-			continue
+			return false
 		}
 		state, out = after, append(out, m)
-		if state.Phase == play.Done {
-			break
-		}
+		return true
 	}
+	flush := func() {
+		for some := true; some; {
+			some = false
+			var still []play.Move
+			for _, m := range waiting {
+				if do(m) {
+					some = true
+				} else {
+					still = append(still, m)
+				}
+			}
+			waiting = still
+		}
+		waiting = nil
+	}
+	for _, m := range moves {
+		if m.Do == "place" {
+			waiting = append(waiting, m)
+			continue
+		}
+		flush()
+		do(m)
+	}
+	flush()
 	return out
 }

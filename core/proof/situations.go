@@ -122,6 +122,11 @@ func (c *coverer) near(w *placing.Arrangement, yield func(*placing.Arrangement) 
 			return false
 		}
 	}
+	for t := range c.doc.Targets {
+		if c.doc.Targets[t].Ordered && !c.shuffled(w, t, yield) {
+			return false
+		}
+	}
 	left := triedPieces
 	for p, where := range w.Where {
 		if where < 0 || left <= 0 {
@@ -140,6 +145,38 @@ func (c *coverer) near(w *placing.Arrangement, yield func(*placing.Arrangement) 
 					return false
 				}
 			}
+		}
+	}
+	return true
+}
+
+// shuffled goes through other orders of a lane: the other way round, each two
+// neighbours in each other's place, each piece first.
+func (c *coverer) shuffled(w *placing.Arrangement, target int, yield func(*placing.Arrangement) bool) bool {
+	with := func(list []placing.Placed) bool {
+		a := w.Clone()
+		for _, x := range list {
+			a.Home(x.Piece)
+		}
+		for k, x := range list {
+			a.Put(x.Piece, target, k+1)
+		}
+		return yield(a)
+	}
+	lane := w.In[target]
+	if len(lane) < 2 {
+		return true
+	}
+	if !with(backwards(w, target)) {
+		return false
+	}
+	for k := 1; k < len(lane) && k < triedPieces; k++ {
+		swapped, first := slices.Clone(lane), slices.Clone(lane)
+		swapped[k-1], swapped[k] = swapped[k], swapped[k-1]
+		x := first[k]
+		first = slices.Insert(slices.Delete(first, k, k+1), 0, x)
+		if !with(swapped) || !with(first) {
+			return false
 		}
 	}
 	return true

@@ -84,25 +84,61 @@ func (w *worker) placing(piece int) play.Move {
 }
 
 // oneWrong places everything right but for one piece, which is put where it is wrong
-// first: the first piece for which there is such a place.
+// first: a piece for which there is such a place with room, else one that takes the
+// place of another, a distractor if there is one; else, in a lane, the last comes
+// first.
 func (w *worker) oneWrong() ([]play.Move, bool) {
 	s := w.game.Judge.Solutions[0]
-	for p := range w.game.Parts.Pieces {
-		item := w.game.Parts.Pieces[p].Item
+	parts := w.game.Parts
+	best, into, out := -1, -1, -1 // the piece, its target, and the one that is left out for it
+	for p := range parts.Pieces {
+		item := parts.Pieces[p].Item
 		for t := range w.game.Doc.Targets {
-			if w.witness.Where[p] < 0 || !w.game.Parts.LetsIn(t, item) || s.RightCell(t, item) {
+			if !parts.LetsIn(t, item) || s.RightCell(t, item) {
 				continue
 			}
-			out := []play.Move{{Do: "place", Piece: w.game.Parts.Pieces[p].ID, Target: w.game.Doc.Targets[t].ID}}
-			for _, m := range w.right(len(w.game.Parts.Pieces)) {
-				if m.Do == "place" && m.Piece != out[0].Piece {
-					out = append(out, m)
+			here := w.witness.In[t]
+			holds := w.game.Doc.Targets[t].Holds
+			room := holds == 0 || len(here) < holds
+			switch {
+			case room && w.witness.Where[p] >= 0:
+				return w.but(p, t, -1), true
+			case len(here) > 0 && (best < 0 || w.witness.Where[best] >= 0 && w.witness.Where[p] < 0):
+				best, into, out = p, t, here[0].Piece
+			}
+		}
+	}
+	if best >= 0 {
+		return w.but(best, into, out), true
+	}
+	for t := range w.game.Doc.Targets {
+		if lane := w.witness.In[t]; s.Lane(t) != nil && len(lane) > 1 {
+			moves := w.right(len(parts.Pieces))
+			moves = moves[:len(moves)-1] // the check
+			first := 0
+			last := w.placing(lane[len(lane)-1].Piece)
+			last.Index = &first
+			kept := []play.Move{}
+			for _, m := range moves {
+				if m.Piece != last.Piece {
+					kept = append(kept, m)
 				}
 			}
-			return out, true
+			return append(kept, last), true
 		}
 	}
 	return nil, false
+}
+
+// but places a piece in a target, and all others but one where they are right.
+func (w *worker) but(piece, target, without int) []play.Move {
+	out := []play.Move{{Do: "place", Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[target].ID}}
+	for _, m := range w.right(len(w.game.Parts.Pieces)) {
+		if m.Do == "place" && m.Piece != out[0].Piece && (without < 0 || m.Piece != w.game.Parts.Pieces[without].ID) {
+			out = append(out, m)
+		}
+	}
+	return out
 }
 
 // second is right at the second attempt, after a check with one piece wrong, or with
@@ -117,6 +153,9 @@ func (w *worker) second(wrong []play.Move, ok bool) Worked {
 		return Worked{Code: code, Name: name, Impossible: "Nothing is checked."}
 	}
 	all := w.right(len(w.game.Parts.Pieces))
+	if len(all) < 2 {
+		return Worked{Code: code, Name: name, Impossible: "Nothing has to be placed."}
+	}
 	moves := wrong
 	if !ok {
 		if doc.Play.Check == "each" {
@@ -125,13 +164,16 @@ func (w *worker) second(wrong []play.Move, ok bool) Worked {
 		moves = all[1 : len(all)-1]
 	}
 	if doc.Play.Check != "each" {
-		moves = append(moves, play.Move{Do: "check"}, play.Move{Do: "again"})
+		moves = append(moves, play.Move{Do: "check"}, play.Move{Do: "again"}, play.Move{Do: "reset"})
 	}
 	return w.play(code, name, append(moves, all...))
 }
 
 // play plays moves; what is not possible where they come to it is passed over.
 func (w *worker) play(code, name string, moves []play.Move) Worked {
+	if code != "" {
+		moves = w.possible(moves)
+	}
 	state := w.game.Open(w.seed)
 	out := Worked{Code: code, Name: name, Moves: []play.Move{}}
 	for _, m := range moves {

@@ -21,6 +21,13 @@ func TestWorkedExamples(t *testing.T) {
 		{"each placement is judged", `play: {"check":"each","attempts":0,"wrongPieces":"home"}` + "\n" + `marks: {"shares":[100,50]}`,
 			"right 10.00, oneWrong 5.00, second 7.50, half 5.00, nothing 0.00"},
 		{"only when all is placed", `play: {"checkWhen":"allPlaced"}`, "right 10.00, oneWrong 5.00, second -, half -, nothing -"},
+		{"each place holds one", "targets: [" + drawers + `,"holds":1,"whenFull":"oust"},{"id":"lower","holds":1,"whenFull":"oust","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"right 10.00, oneWrong 0.00, second -, half 5.00, nothing 0.00"},
+		{"a distractor takes a place", "targets: [" + drawers + `,"holds":1,"whenFull":"oust"},{"id":"lower","holds":1,"frame":{"x":310,"y":40,"w":260,"h":300}}]` + "\n" +
+			`items: [{"id":"chain"},{"id":"pump"},{"id":"bell"}]`, "right 10.00, oneWrong 5.00, second -, half 5.00, nothing 0.00"},
+		{"one lane", `items: [{"id":"chain"},{"id":"pump"},{"id":"bell"},{"id":"lamp"}]` + "\n" + "targets: [{\"id\":\"upper\",\"ordered\":true,\"frame\":{\"x\":20,\"y\":40,\"w\":260,\"h\":300}}]\n" +
+			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"],["bell"],["lamp"]]}]}]}` + "\n" + `marks: {"by":"order","shares":[100,50],"keep":"last"}` + "\n" + `play: {"attempts":2}`,
+			"right 10.00, oneWrong 7.50, second 5.00, half 5.00, nothing 0.00"},
 		{"nothing is checked", `play: {"check":"none"}`, "right -, oneWrong -, second -, half -, nothing -"},
 		{"each has one way in", "targets: [" + drawers + `,"lets":{"items":["chain"]}},{"id":"lower","lets":{"items":["pump"]},"frame":{"x":310,"y":40,"w":260,"h":300}}]`,
 			"right 10.00, oneWrong -, second -, half 5.00, nothing 0.00"},

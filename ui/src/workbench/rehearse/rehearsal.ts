@@ -26,7 +26,7 @@ export class LocalJudge implements Judge {
 }
 
 /** A learner who rehearses: by which seed, and what was done before the board was last set up. */
-type Learner = { number: number; seed: number; moves: Move[]; setting: boolean };
+type Learner = { number: number; seed: number; moves: Move[]; setting: boolean; said: string };
 /** A board set up for a learner, to be played on from there. */
 export type Setup = { number: number; turn: number; judge: Judge; opening: Rehearsed; elapsed: number };
 
@@ -74,9 +74,9 @@ export function useRehearsal(doc: Doc): Rehearsal {
   const doneNow = useRef<Move[]>([]);
   const begun = useRef<{ doc: Doc; learner: Learner }>(undefined);
 
-  const begin = useCallback((moves: Move[], seed: number, setting = false) => {
+  const begin = useCallback((moves: Move[], seed: number, setting = false, said = "") => {
     setSeed(seed);
-    setLearner({ number: ++turn.current, seed, moves: numbered(moves), setting });
+    setLearner({ number: ++turn.current, seed, moves: numbered(moves), setting, said });
   }, []);
 
   useEffect(() => {
@@ -98,7 +98,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
           setNow(r);
         };
         judged(opening, moves);
-        setProblem("");
+        setProblem(learner.said);
         setSetup({
           number: learner.number,
           turn: ++turn.current,
@@ -139,10 +139,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
         const own = how === "random" && !fixed ? seed + 1 : seed;
         engine.selfPlay(doc, how, own).then(
           (moves) => begin(moves, own),
-          (error: unknown) => {
-            begin([], own);
-            setProblem(reason(error));
-          },
+          (error: unknown) => begin([], own, false, `It cannot be played like that: ${reason(error)}.`),
         );
       },
       play: (moves, setting) => begin(moves, seed, setting),
