@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -212,13 +213,13 @@ func TestBundles(t *testing.T) {
 	p.upload("Bundle to import", files[0])
 	p.sees("to be right")
 	p.open("/")
-	p.until("two cards", `document.querySelectorAll('li h2').length === 2`)
+	p.until("one card more", fmt.Sprintf(`document.querySelectorAll('li h2').length === %d`, len(demo.Activities)+1))
 	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
 	if err != nil {
 		t.Fatal(err)
 	}
 	list, err := w.store.Activities(context.Background(), m.WorkspaceID)
-	if err != nil || len(list) != 2 || list[0].Document != list[1].Document {
+	if err != nil || len(list) != len(demo.Activities)+1 || list[0].Document != list[1].Document {
 		t.Errorf("the activity did not come back equal (%v, %d on the shelf)", err, len(list))
 	}
 	if !strings.Contains(list[0].Document, "jockey-wheel") {

@@ -36,6 +36,7 @@ const nameWidth = 140;
 /** A table of texts: typed, filled, copied and pasted as in a spreadsheet. */
 export function TextGrid({ label, rows, columns, read, draw, say, write, onChosen, goTo, onRow }: Props) {
   const [editing, setEditing] = useState<{ row: number; column: number; start?: string } | null>(null);
+  const name = label.replace(/\s+/g, "-");
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -58,7 +59,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
       if (byKey) {
         virtual.scrollToIndex(next.to.row);
         grid.current
-          ?.querySelector(`[id="${label}-head-${next.to.column}"]`)
+          ?.querySelector(`[id="${name}-head-${next.to.column}"]`)
           ?.scrollIntoView({ block: "nearest", inline: "nearest" });
       }
       onChosen?.(cells(next).flat());
@@ -145,7 +146,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
         aria-label={label}
         aria-rowcount={rows.length + 1}
         aria-colcount={columns.length + 1}
-        aria-activedescendant={`${label}-${at.row}-${at.column}`}
+        aria-activedescendant={`${name}-${at.row}-${at.column}`}
         tabIndex={0}
         onKeyDown={keys}
         onCopy={copy}
@@ -165,7 +166,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
           {columns.map((c, i) => (
             <span
               key={c.key}
-              id={`${label}-head-${i}`}
+              id={`${name}-head-${i}`}
               role="columnheader"
               title={c.title}
               className="truncate px-1.5 py-1"
@@ -197,7 +198,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
                   return (
                     <div
                       key={column.key}
-                      id={`${label}-${v.index}-${i}`}
+                      id={`${name}-${v.index}-${i}`}
                       role="gridcell"
                       aria-label={say(cell)}
                       aria-selected={inRange(range, v.index, i)}
