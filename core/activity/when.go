@@ -139,7 +139,7 @@ func (d *Doc) clause(c *Condition, not bool) string {
 		var out []string
 		for i := range conditions {
 			said := d.clause(&conditions[i], not)
-			if conditions[i].isList() > 1 {
+			if len(conditions) > 1 && conditions[i].isList() > 1 {
 				said = "(" + said + ")"
 			}
 			out = append(out, said)

@@ -70,15 +70,7 @@ export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, sai
       {standing.key && standing.review === "key" && <span className="text-slate">{w("answer")}</span>}
       <span className="ml-auto flex flex-wrap items-center gap-2">
         {scene.restart && (standing.n > 0 || phase !== "placing") && (
-          <Button
-            kind={phase === "done" ? "plain" : "quiet"}
-            disabled={busy}
-            onClick={() => {
-              if (phase === "done" || confirm(w("restartSure"))) act({ do: "restart" });
-            }}
-          >
-            {w("restart")}
-          </Button>
+          <StartOver done={phase === "done"} busy={busy} act={act} />
         )}
         {phase === "paused" && (
           <Button kind="main" className="h-10 px-6" disabled={busy} autoFocus onClick={() => act({ do: "again" })}>
@@ -91,6 +83,36 @@ export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, sai
         {phase === "done" && end}
       </span>
     </footer>
+  );
+}
+
+/** Starts over: at once when it is over, else after a second press. */
+function StartOver({ done, busy, act }: { done: boolean; busy: boolean; act: (act: Act) => void }) {
+  const w = useWords();
+  const [asking, setAsking] = useState(false);
+  const over = () => {
+    setAsking(false);
+    act({ do: "restart" });
+  };
+  return (
+    <Popover
+      label={w("restart")}
+      align="end"
+      open={asking}
+      onOpen={(open) => setAsking(open && !done)}
+      content={
+        <div className="flex max-w-72 flex-col gap-2">
+          <p>{w("restartSure")}</p>
+          <Button kind="grave" onClick={over}>
+            {w("restart")}
+          </Button>
+        </div>
+      }
+    >
+      <Button kind={done ? "plain" : "quiet"} disabled={busy} onClick={() => done && over()}>
+        {w("restart")}
+      </Button>
+    </Popover>
   );
 }
 

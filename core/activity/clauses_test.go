@@ -1,0 +1,104 @@
+package activity_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+// Every form of condition, said and denied: a reader should never have to work out
+// what a negation means.
+func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
+	doc := drawers(t, "")
+	for _, c := range []struct{ when, said, denied string }{
+		{`{"outcome":"right"}`, "everything is right", "not everything is right"},
+		{`{"outcome":"part"}`, "some of it is right", "it is not partly right"},
+		{`{"outcome":"wrong"}`, "nothing is right", "something is right"},
+		{`{"target":"upper","is":"right"}`, "Upper is right", "Upper is not right"},
+		{`{"target":"upper","is":"part"}`, "Upper is partly right", "Upper is not partly right"},
+		{`{"target":"upper","is":"wrong"}`, "Upper has nothing right in it", "Upper is not all wrong"},
+		{`{"target":"upper","is":"empty"}`, "Upper is empty", "Upper is not empty"},
+		{`{"item":"bell","is":"home"}`, "Bell is not placed", "Bell is placed"},
+		{`{"item":"bell","is":"right"}`, "Bell is right", "Bell is not right"},
+		{`{"item":"bell","is":"wrong"}`, "Bell is wrong", "Bell is not wrong"},
+		{`{"item":"bell","in":"lower"}`, "Bell is in Lower", "Bell is not in Lower"},
+		{`{"piece":{"items":["bell","chain"]}}`, "the piece is Bell or Chain", "the piece is not Bell or Chain"},
+		{`{"piece":{"all":true,"except":["bell"]}}`, "the piece is any piece but Bell", "the piece is not any piece but Bell"},
+		{`{"piece":{"items":["bell"],"tags":["drive"]}}`, "the piece is Bell or a piece tagged drive", "the piece is not Bell or a piece tagged drive"},
+		{`{"onto":["upper"]}`, "it is put into Upper", "it is not put into Upper"},
+		{`{"result":"right"}`, "it is right there", "it is not right there"},
+		{`{"result":"refused"}`, "it is turned away", "it is let in"},
+		{`{"result":"kept"}`, "it stood there before", "it did not stand there before"},
+		{`{"rightCount":{"min":1,"max":1}}`, "1 piece is right", "1 piece is not right"},
+		{`{"wrongCount":{"max":0}}`, "at most 0 pieces are wrong", "not at most 0 pieces are wrong"},
+		{`{"wrongCount":{"min":0,"max":0}}`, "no piece is wrong", "not 0 pieces are wrong"},
+		{`{"missingCount":{"min":2}}`, "at least 2 items are missing", "not at least 2 items are missing"},
+		{`{"homeCount":{"min":2,"max":4}}`, "2 to 4 pieces are not placed", "not 2 to 4 pieces are not placed"},
+		{`{"percent":{"min":60,"max":79.5}}`, "the score is 60 to 79.5 %", "the score is not 60 to 79.5 %"},
+		{`{"attempt":{"min":2,"max":2}}`, "it is the second attempt", "it is not the second attempt"},
+		{`{"attempt":{"min":4,"max":4}}`, "it is attempt 4", "it is not attempt 4"},
+		{`{"attempt":{"min":2,"max":3}}`, "it is attempt 2 to 3", "it is not attempt 2 to 3"},
+		{`{"attempt":{"max":2}}`, "it is attempt 2 or an earlier one", "it is not attempt 2 or an earlier one"},
+		{`{"left":{"max":0}}`, "no attempt is left", "an attempt is left"},
+		{`{"left":{"min":1}}`, "an attempt is left", "no attempt is left"},
+		{`{"left":{"min":1,"max":1}}`, "1 attempt is left", "not 1 attempts are left"},
+		{`{"left":{"min":2}}`, "at least 2 attempts are left", "not at least 2 attempts are left"},
+		{`{"solution":0}`, "it is closest to As built", "it is not closest to As built"},
+		{`{"all":[{"outcome":"part"},{"left":{"max":0}}]}`, "some of it is right and no attempt is left", "it is not partly right or an attempt is left"},
+		{`{"any":[{"outcome":"part"},{"left":{"max":0}}]}`, "some of it is right or no attempt is left", "it is not partly right and an attempt is left"},
+		{`{"none":[{"outcome":"part"}]}`, "it is not partly right", "some of it is right"},
+		{`{"all":[]}`, "always", "never"},
+		{`{"any":[]}`, "never", "always"},
+		{`{"none":[]}`, "always", "never"},
+	} {
+		body := `{"format":"keen-magpie/activity","version":1,"id":"x","items":[{"id":"bell","name":"Bell"},{"id":"chain","name":"Chain"}],
+			"targets":[{"id":"upper","name":"Upper","frame":{"x":0,"y":0,"w":9,"h":9}},{"id":"lower","name":"Lower","frame":{"x":0,"y":9,"w":9,"h":9}}],
+			"key":{"solutions":[{"name":"As built"}]},"replies":[{"id":"r","moment":"checked","when":` + c.when + `}]}`
+		read, faults := activity.Read([]byte(body))
+		if faults != nil {
+			t.Errorf("%s: %v", c.when, faults)
+			continue
+		}
+		when := read.Replies[0].When
+		if got := doc.TellCondition(when); got != c.said {
+			t.Errorf("%s is said: %s, want %s", c.when, got, c.said)
+		}
+		if got := doc.TellCondition(&activity.Condition{None: []activity.Condition{*when}}); got != c.denied {
+			t.Errorf("%s is denied: %s, want %s", c.when, got, c.denied)
+		}
+		// Written alone it is what it was.
+		again, err := json.Marshal(*when)
+		if err != nil || string(again) != c.when && c.when != `{"piece":{"all":true,"except":["bell"]}}` {
+			t.Errorf("%s is written %s (%v)", c.when, again, err)
+		}
+	}
+}
+
+// A reply is called by its first words, and without any by when it is given.
+func TestWhatAReplyIsCalled(t *testing.T) {
+	doc := drawers(t, `,"replies":[{"id":"a","moment":"done","say":{"text":"One two  three four five six seven"}},{"id":"b","moment":"done","say":{"text":"One two"}},{"id":"c","moment":"done"}]`)
+	for i, want := range []string{"“One two three four five six …”", "“One two”", "“When it is over”"} {
+		if got := doc.Called(&doc.Replies[i]); got != want {
+			t.Errorf("%s, want %s", got, want)
+		}
+	}
+}
+
+// More targets than can be told apart are refused, and nothing is made twice.
+func TestRepliesForTargetsHaveBounds(t *testing.T) {
+	doc := drawers(t, "")
+	if _, _, err := doc.RepliesForTargets([]string{"a", "b", "c", "d", "e", "f", "g"}); err == nil {
+		t.Error("a hundred and twenty-eight replies were made")
+	}
+	if _, _, err := doc.RepliesForTargets(nil); err == nil {
+		t.Error("replies for no target were made")
+	}
+	once, made, err := doc.RepliesForTargets([]string{"upper"})
+	if err != nil || len(made) != 2 || len(doc.Replies) != 0 {
+		t.Errorf("%v, %v, and %d in the document that it came from", made, err, len(doc.Replies))
+	}
+	if twice, made, err := once.RepliesForTargets([]string{"upper"}); err != nil || len(made) != 0 || len(twice.Replies) != 2 {
+		t.Errorf("made again: %v (%v)", made, err)
+	}
+}
