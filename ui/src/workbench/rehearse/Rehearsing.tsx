@@ -127,6 +127,7 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
         <div
           style={frame}
           data-screen={screen}
+          data-seed={setup.seed}
           className={`flex flex-col bg-paper ${device.width ? "overflow-auto rounded-(--radius) border border-edge" : ""}`}
         >
           <PlayRoom

@@ -28,7 +28,7 @@ export class LocalJudge implements Judge {
 /** A learner who rehearses: by which seed, and what was done before the board was last set up. */
 type Learner = { number: number; seed: number; moves: Move[]; setting: boolean; said: string };
 /** A board set up for a learner, to be played on from there. */
-export type Setup = { number: number; turn: number; judge: Judge; opening: Rehearsed; elapsed: number };
+export type Setup = { seed: number; turn: number; judge: Judge; opening: Rehearsed; elapsed: number };
 
 export type SelfPlay = "right" | "oneWrong" | "wrong" | "random";
 
@@ -100,7 +100,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
         judged(opening, moves);
         setProblem(learner.said);
         setSetup({
-          number: learner.number,
+          seed: learner.seed,
           turn: ++turn.current,
           opening,
           elapsed: moves.at(-1)?.t ?? 0,
