@@ -149,8 +149,6 @@ type known struct {
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
-	// Said is what is said to an item's placement alone: by item, then right or wrong.
-	Said map[string]map[string]activity.Say `json:"said"`
 	// When says of each reply when it is given; Only what must hold at its moment.
 	When []string `json:"when"`
 	Only []string `json:"only"`
@@ -172,17 +170,6 @@ func figures(in []byte) (any, error) {
 	parts := activity.NewParts(doc)
 	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
 		Slots: doc.Slots(), When: []string{}, Only: []string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
-	out.Said = map[string]map[string]activity.Say{}
-	for _, it := range doc.Items {
-		for _, result := range []string{"right", "wrong"} {
-			if what := doc.SaidOf(it.ID, result); what != (activity.Say{}) {
-				if out.Said[it.ID] == nil {
-					out.Said[it.ID] = map[string]activity.Say{}
-				}
-				out.Said[it.ID][result] = what
-			}
-		}
-	}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
@@ -210,6 +197,7 @@ type edited struct {
 	Lost     []string           `json:"lost"`
 	Told     []string           `json:"told,omitempty"`     // what else had to change, in sentences
 	Solution *int               `json:"solution,omitempty"` // the one made or changed
+	Reply    string             `json:"reply,omitempty"`    // the one made
 }
 
 // request is an act with what it needs.
@@ -227,6 +215,7 @@ type request struct {
 	Faces    []activity.Face `json:"faces"`
 	Say      json.RawMessage `json:"say"` // the fields that change
 	Slots    []activity.Slot `json:"slots"`
+	Reply    activity.Reply  `json:"reply"`
 	Seed     uint64          `json:"seed"`
 	Moves    []play.Move     `json:"moves"`
 	keyRequest
@@ -289,15 +278,6 @@ func edit(in []byte) (any, error) {
 		doc.EqualGaps(q.Act == "equalGaps")
 	case "itemsOfTargets":
 		doc, out.Made = doc.ItemsOfTargets(q.Parts.Targets)
-	case "say": // to: right or wrong, for each item
-		doc = doc.Clone()
-		for _, id := range q.Parts.Items {
-			what := doc.SaidOf(id, q.To)
-			if err := json.Unmarshal(q.Say, &what); err != nil {
-				return nil, err
-			}
-			doc.SayOf(id, q.To, what)
-		}
 	case "sayAt": // in each slot
 		doc = doc.Clone()
 		for _, slot := range q.Slots {
@@ -310,6 +290,12 @@ func edit(in []byte) (any, error) {
 			}
 			doc.SayAt(slot, what)
 		}
+	case "addReply":
+		doc = doc.Clone()
+		out.Reply = doc.AddReply(q.Reply)
+	case "situate": // the reply with the id, by the condition given
+		doc = doc.Clone()
+		doc.Situate(q.Reply.ID, q.Reply.When)
 	case "startingReplies":
 		doc = doc.Clone()
 		doc.AddStartingReplies()

@@ -28,7 +28,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"new items":   {"edit", `{"document":` + doc + `,"act":"addItems","names":["Bell"]}`, `"made":{"items":["bell-2"]`},
 		"lining up":   {"edit", `{"document":` + doc + `,"act":"left","to":"board","parts":{"targets":["seat"]}}`, `"id":"seat","name":"Seat","label":{"text":"Seat","side":"above"},"frame":{"x":0`},
 		// Each keeps what is not spoken of.
-		"a reply of two":     {"edit", `{"document":` + strings.Replace(doc, `"replies": [`, `"replies": [{"id":"r","moment":"placed","when":{"all":[{"piece":{"items":["bell"]}},{"result":"wrong"}]},"say":{"sound":"ding"}},`, 1) + `,"act":"say","parts":{"items":["pump","bell"]},"to":"wrong","say":{"text":"No."}}`, `"say":{"text":"No.","picture":"","alt":"","sound":"ding","transcript":""}`},
+		"a reply of two":     {"edit", `{"document":` + strings.Replace(doc, `"replies": [`, `"replies": [{"id":"r","moment":"placed","when":{"all":[{"piece":{"items":["bell"]}},{"result":"wrong"}]},"say":{"sound":"ding"}},`, 1) + `,"act":"sayAt","slots":[{"item":"pump","result":"wrong","moment":"placed"},{"item":"bell","result":"wrong","moment":"placed"}],"say":{"text":"No."}}`, `"say":{"text":"No.","picture":"","alt":"","sound":"ding","transcript":""}`},
 		"a tag":              {"edit", `{"document":` + doc + `,"act":"tagRight","tag":"wheels","parts":{"targets":["seat"]},"on":true}`, `"tags":["seat","wheels"]`},
 		"a need":             {"edit", `{"document":` + doc + `,"act":"ask","parts":{"items":["saddle","bell"],"targets":["seat"]},"asking":{"how":"exactly","n":1}}`, `"needs":[{"target":"seat","of":{"all":false,"items":["saddle","bell"],"tags":[],"except":[]},"min":1,"max":1}]`},
 		"another solution":   {"edit", `{"document":` + doc + `,"act":"anotherSolution"}`, `"solution":1`},
@@ -38,6 +38,8 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"a class":            {"prove", `{"what":"class","learners":{"number":20,"ability":100,"seed":1}}`, `"right":20`},
 		"replies of cells":   {"edit", `{"document":` + doc + `,"act":"sayAt","slots":[{"item":"chain","target":"seat","moment":"placed"}],"say":{"text":"Not a seat."}}`, `"when":{"all":[{"piece":{"all":false,"items":["chain"],"tags":[],"except":[]}},{"onto":["seat"]}]},"also":false,"say":{"text":"Not a seat."`},
 		"for each target":    {"edit", `{"document":` + doc + `,"act":"repliesForTargets","parts":{"targets":["seat","wheels"]}}`, `{"all":[{"target":"seat","is":"right"},{"target":"wheels","is":"right"}]}`},
+		"a reply more":       {"edit", `{"document":` + doc + `,"act":"addReply","reply":{"id":"new","moment":"checked","when":{"target":"seat","is":"right"},"tone":"plain","spot":"edge"}}`, `"reply":"new"`},
+		"situated":           {"edit", `{"document":` + doc + `,"act":"situate","reply":{"id":"wrong-bell","when":{"item":"bell","in":"seat"}}}`, `"when":{"item":"bell","in":"seat"}`},
 		"the usual replies":  {"edit", `{"document":` + doc + `,"act":"startingReplies"}`, `"id":"checked-right"`},
 		"an example kept":    {"edit", `{"document":` + doc + `,"act":"keepExample","seed":3,"moves":[{"n":1,"t":9,"do":"check"}]}`, `"examples":[{"name":"Rehearsal 1","seed":3,"moves":[{"do":"check"`},
 		"examples":           {"examples", `{}`, `"code":"oneWrong","name":"One piece wrong"`},

@@ -1,6 +1,10 @@
 package activity
 
-import "keenmagpie/core/geometry"
+import (
+	"slices"
+
+	"keenmagpie/core/geometry"
+)
 
 // Hint is one hint: words or a picture, or one missing piece put in its place.
 type Hint struct {
@@ -45,6 +49,74 @@ func (r *Reply) Stays() string {
 		return "closed"
 	}
 	return "check"
+}
+
+// Asks are the conditions of which all must hold for it to be given.
+func (r *Reply) Asks() []Condition {
+	switch {
+	case r.When == nil:
+		return nil
+	case len(r.When.All) > 0:
+		return r.When.All
+	}
+	return []Condition{*r.When}
+}
+
+// particular is how particular a reply is: among those of a moment the more particular
+// are tried earlier, so that nothing general takes their place. First come those that
+// let the search go on; last those that ask for no more than the outcome and the
+// attempts. Between them it is the number of conditions, and what is said of one place
+// comes before what is said of the same piece anywhere.
+func (r *Reply) particular() int {
+	facts := r.Asks()
+	general := !slices.ContainsFunc(facts, func(c Condition) bool { return c.Outcome == "" && c.Left == nil && c.Attempt == nil })
+	rank := 2 * len(facts)
+	if s, ok := r.slot(); ok && s.Result == "" {
+		rank++
+	}
+	switch {
+	case r.Also && !general:
+		return 1000 + rank
+	case general:
+		return 0
+	}
+	return rank
+}
+
+// AddReply puts a reply before those of its moment that are less particular, else at
+// the end, with an id of its own. It changes the document itself.
+func (d *Doc) AddReply(r Reply) (id string) {
+	r.ID = FreshID(d.takenReplies(), r.ID)
+	d.insertReply(r)
+	return r.ID
+}
+
+func (d *Doc) insertReply(r Reply) {
+	at := slices.IndexFunc(d.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.particular() < r.particular() })
+	if at < 0 {
+		at = len(d.Replies)
+	}
+	d.Replies = slices.Insert(d.Replies, at, r)
+}
+
+// Situate changes when a reply is given. Where the others of its moment stand by how
+// particular they are it takes its place among them; an order made by hand stays. It
+// changes the document itself.
+func (d *Doc) Situate(id string, when *Condition) {
+	at := slices.IndexFunc(d.Replies, func(r Reply) bool { return r.ID == id })
+	if at < 0 {
+		return
+	}
+	d.Replies[at].When = when
+	r := d.Replies[at]
+	less := func(a, b Reply) int { return b.particular() - a.particular() }
+	own := slices.DeleteFunc(slices.Clone(d.Replies), func(x Reply) bool { return x.Moment != r.Moment })
+	others := slices.DeleteFunc(slices.Clone(own), func(x Reply) bool { return x.ID == id })
+	if slices.IsSortedFunc(own, less) || !slices.IsSortedFunc(others, less) {
+		return
+	}
+	d.Replies = slices.Delete(d.Replies, at, at+1)
+	d.insertReply(r)
 }
 
 // Say is what a reply says.

@@ -52,19 +52,6 @@ func (r *Reply) slot() (s Slot, ok bool) {
 	return Slot{}, false
 }
 
-// particular is how particular a reply is: what is tried earlier among those of a
-// moment, so that nothing general takes its place.
-func (r *Reply) particular() int {
-	s, ok := r.slot()
-	switch {
-	case ok && s.Result == "":
-		return 2
-	case ok:
-		return 1
-	}
-	return 0
-}
-
 // Slots lists the replies of the table, by number, with their slots.
 func (d *Doc) Slots() map[int]Slot {
 	out := map[int]Slot{}
@@ -113,12 +100,12 @@ func (d *Doc) SayAt(s Slot, what Say) {
 	case at >= 0:
 		d.Replies[at].Say = what
 	default:
-		r := NewReply(FreshID(d.takenReplies(), s.Result+s.Target+"-"+s.Item), s.Moment)
+		r := NewReply(s.Result+s.Target+"-"+s.Item, s.Moment)
 		r.When, r.Say, r.Also = s.when(), what, s.Moment == "checked"
 		if s.Result != "" {
 			r.Tone = s.Result
 		}
-		d.addReply(r)
+		d.AddReply(r)
 	}
 }
 
@@ -128,14 +115,4 @@ func (d *Doc) takenReplies() map[string]bool {
 		taken[r.ID] = true
 	}
 	return taken
-}
-
-// addReply puts a reply before those of its moment that are less particular, else at
-// the end.
-func (d *Doc) addReply(r Reply) {
-	at := slices.IndexFunc(d.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.particular() < r.particular() })
-	if at < 0 {
-		at = len(d.Replies)
-	}
-	d.Replies = slices.Insert(d.Replies, at, r)
 }

@@ -39,9 +39,9 @@ func (d *Doc) AddStartingReplies() (added int) {
 		if slices.ContainsFunc(d.Replies, func(x Reply) bool { return x.Moment == moment && x.sameWhen(&r) }) {
 			return
 		}
-		r.ID = FreshID(d.takenReplies(), fmt.Sprintf("%s-%s", moment, tone))
+		r.ID = moment + "-" + tone
 		r.Say.Text, r.Tone = text, tone
-		d.addReply(r)
+		d.AddReply(r)
 		added++
 	}
 	hundred, zero := U(100), U(0)
@@ -125,27 +125,8 @@ func (d *Doc) RepliesForTargets(targets []string) (out *Doc, made []string, err 
 		if slices.ContainsFunc(out.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.sameWhen(&r) }) {
 			continue
 		}
-		r.ID = FreshID(out.takenReplies(), "targets-"+r.Tone)
-		// Before what speaks of the outcome alone, which would take its place.
-		at := slices.IndexFunc(out.Replies, func(x Reply) bool { return x.Moment == "checked" && x.ofOutcome() })
-		if at < 0 {
-			at = len(out.Replies)
-		}
-		out.Replies = slices.Insert(out.Replies, at, r)
-		made = append(made, r.ID)
+		r.ID = "targets-" + r.Tone
+		made = append(made, out.AddReply(r))
 	}
 	return out, made, nil
-}
-
-// ofOutcome reports whether a reply asks for no more than the outcome and the
-// attempts.
-func (r *Reply) ofOutcome() bool {
-	if r.When == nil {
-		return true
-	}
-	facts := []Condition{*r.When}
-	if r.When.All != nil {
-		facts = r.When.All
-	}
-	return !slices.ContainsFunc(facts, func(c Condition) bool { return c.Outcome == "" && c.Left == nil && c.Attempt == nil })
 }

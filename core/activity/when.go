@@ -32,11 +32,7 @@ func (d *Doc) TellOnly(r *Reply) string {
 	if r.When == nil {
 		return ""
 	}
-	facts := []Condition{*r.When}
-	if len(r.When.All) > 0 {
-		facts = r.When.All
-	}
-	said := ""
+	facts, said := r.Asks(), ""
 	if r.Moment == "placed" {
 		said, facts = d.tellPlaced(facts)
 	}

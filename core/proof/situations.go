@@ -17,14 +17,7 @@ func (c *coverer) alwaysSpeaks() bool {
 		if r.Off || r.Moment != "checked" {
 			return false
 		}
-		facts := []activity.Condition{}
-		if r.When != nil {
-			facts = []activity.Condition{*r.When}
-			if r.When.All != nil {
-				facts = r.When.All
-			}
-		}
-		for _, f := range facts {
+		for _, f := range r.Asks() {
 			most := f.Left != nil && f.Left.Max == nil && f.Left.Min != nil && *f.Left.Min <= 100 // one or more
 			none := f.Left != nil && f.Left.Holds(0)
 			if !(f.Outcome == outcome || last && none || !last && most) {

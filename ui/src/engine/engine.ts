@@ -1,4 +1,4 @@
-import type { Condition, Doc, Fault, Move, Rect, RichNode, Scene, Standing } from "../api/types";
+import type { Condition, Doc, Fault, Move, Rect, Reply, RichNode, Scene, Standing } from "../api/types";
 
 export type Verdict = {
   outcome: "right" | "part" | "wrong";
@@ -94,8 +94,6 @@ export type Known = {
   /** The texts of the board as they are drawn, by scenery. */
   rich: Record<string, RichNode[]>;
   instructions: RichNode[] | null;
-  /** What is said to an item's placement alone, by item, then right or wrong. */
-  said: Record<string, Partial<Record<"right" | "wrong", Say>>>;
   /** When each reply is given, in words, and what must hold at its moment alone. */
   when: string[];
   only: string[];
@@ -213,6 +211,8 @@ export type Edit = {
   spots?: { item: string; frame: Rect }[];
   pairs?: TagFor[];
   slots?: Slot[];
+  /** A new one; or the id of one, with its new condition. */
+  reply?: Partial<Reply>;
   seed?: number;
   moves?: Move[];
 };
@@ -222,8 +222,9 @@ export type Edited = {
   lost: string[];
   /** What else had to change, in sentences. */
   told?: string[];
-  /** The solution that was made or changed. */
+  /** The solution that was made or changed, and the reply that was made. */
   solution?: number;
+  reply?: string;
 };
 
 export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };

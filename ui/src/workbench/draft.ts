@@ -169,6 +169,7 @@ export function createDraft(draft: Draft): DraftStore {
         if (partsOf(made).length > 0) set({ selection: selectionOf(partsOf(made)) });
         else if (edit.act === "remove") set({ selection: nothing });
         if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
+        if (done.reply) set({ reply: done.reply });
         const told = [...(done.told ?? []), ...(done.lost.length > 0 ? [lostWords(done.lost)] : [])];
         set({ remark: told.join(" ") });
       });

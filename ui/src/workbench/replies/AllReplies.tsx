@@ -82,11 +82,7 @@ function NewReply() {
           className="z-50 min-w-56 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
         >
           {moments.map(([moment, title, more]) => (
-            <DropdownMenu.Item
-              key={moment}
-              className={entry}
-              onSelect={() => add(store, blank(store.getState().doc, moment))}
-            >
+            <DropdownMenu.Item key={moment} className={entry} onSelect={() => add(store, blank(moment))}>
               {title} {more && <span className="text-slate">({more})</span>}
             </DropdownMenu.Item>
           ))}

@@ -33,7 +33,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
   const shown = all ? order : order.slice(0, 14);
   const chosen = facts.filter((_, i) => on.has(i));
   const make = () => {
-    const reply: Reply = { ...blank(doc, moment as Reply["moment"]) };
+    const reply: Reply = blank(moment as Reply["moment"]);
     const when = whenOf(chosen.map((f) => f.when));
     if (when) reply.when = when;
     add(store, reply);

@@ -23,9 +23,9 @@ function freshID(doc: Doc, base: string): string {
 }
 
 /** A reply as a new one is. */
-export function blank(doc: Doc, moment: Reply["moment"]): Reply {
+export function blank(moment: Reply["moment"]): Reply {
   return {
-    id: freshID(doc, `${moment.toLowerCase()}-reply`),
+    id: `${moment.toLowerCase()}-reply`,
     moment,
     also: false,
     say: { text: "", picture: "", alt: "", sound: "", transcript: "" },
@@ -41,55 +41,17 @@ export function blank(doc: Doc, moment: Reply["moment"]): Reply {
   };
 }
 
-/** How particular a reply is: what speaks of the outcome and the attempts alone is the most general. */
-function particular(r: Reply): number {
-  const facts = factsOf(r);
-  return facts.every((c) => "outcome" in c || "left" in c || "attempt" in c) ? 0 : facts.length;
+/** Adds a reply, where it is tried before what is less particular, and goes to it. */
+export function add(store: DraftStore, reply: Partial<Reply>): void {
+  store.setState({ situation: undefined });
+  void store.getState().edit("add a reply", { act: "addReply", reply });
 }
 
-/** Puts a reply in before what is less particular, which would be given in its place. */
-export function add(store: DraftStore, reply: Reply): void {
-  store.getState().change({
-    says: "add a reply",
-    apply: (d) => {
-      const at = d.replies.findIndex((r) => r.moment === reply.moment && particular(r) < particular(reply));
-      d.replies.splice(at < 0 ? d.replies.length : at, 0, reply);
-    },
-  });
-  store.setState({ reply: reply.id, situation: undefined });
-}
-
-/**
- * Changes the situation of a reply. Where the others of its moment stand by how particular they are, it takes its
- * place among them; an order made by hand stays.
- */
+/** Changes the situation of a reply. */
 export function situate(store: DraftStore, id: string, facts: Condition[]): void {
-  store.getState().change({
-    says: "change the situation",
-    merge: `situation ${id}`,
-    apply: (d) => {
-      const r = replyOf(d, id);
-      if (!r) return;
-      const when = whenOf(facts);
-      if (when) r.when = when;
-      else delete r.when;
-      const others = d.replies.filter((x) => x.moment === r.moment && x.id !== id).map(particular);
-      if (others.some((n, i) => i > 0 && n > others[i - 1]!)) return;
-      const own = d.replies.filter((x) => x.moment === r.moment);
-      const before = own.slice(0, own.indexOf(r)).map(particular);
-      const after = own.slice(own.indexOf(r) + 1).map(particular);
-      const rank = particular(r);
-      if (before.every((n) => n >= rank) && after.every((n) => n <= rank)) return;
-      const kept = d.replies.map((x) => ({ ...x }));
-      const mine = kept.splice(
-        kept.findIndex((x) => x.id === id),
-        1,
-      )[0]!;
-      const at = kept.findIndex((x) => x.moment === mine.moment && particular(x) < rank);
-      kept.splice(at < 0 ? kept.length : at, 0, mine);
-      d.replies = kept;
-    },
-  });
+  void store
+    .getState()
+    .edit("change the situation", { act: "situate", reply: { id, when: whenOf(facts) } }, `situation ${id}`);
 }
 
 /** Changes replies, as one step. */

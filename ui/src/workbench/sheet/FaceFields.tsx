@@ -120,17 +120,21 @@ const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: ""
 /** What is said when one of these pieces is placed right, or wrong. */
 function Said({ items }: { items: Item[] }) {
   const store = useDraftStore();
-  const known = useDraft((s) => s.known?.said);
+  const slots = useDraft((s) => s.known?.slots);
+  const replies = useDraft((s) => s.doc.replies);
   const one = items.length === 1;
   return (
     <Group title="Replies to its placement">
       {(["right", "wrong"] as const).map((result) => {
-        const said = items.map((i) => known?.[i.id]?.[result] ?? nothing);
+        const at = Object.entries(slots ?? {}).filter(([, s]) => s.moment === "placed" && s.result === result);
+        const said = items.map((i) => {
+          const number = at.find(([, s]) => s.item === i.id)?.[0];
+          return (number !== undefined && replies[Number(number)]?.say) || nothing;
+        });
         const say = (part: Partial<Say>) =>
           void store.getState().edit(`reply when ${result}`, {
-            act: "say",
-            parts: { items: items.map((i) => i.id), targets: [], scenery: [] },
-            to: result,
+            act: "sayAt",
+            slots: items.map((i) => ({ item: i.id, result, target: "", moment: "placed" })),
             say: part,
           });
         return (
