@@ -2,12 +2,12 @@ import { useEffect, useRef, type CSSProperties } from "react";
 import { Volume2, X } from "lucide-react";
 import type { Act, Rect, Scene, Standing, Told } from "../api/types";
 import { Button } from "../shared/Button";
-import { RichText } from "../shared/RichText";
+import { plainText, RichText } from "../shared/RichText";
 import { placed } from "../shared/TargetWell";
 import { ToneMark } from "../shared/ToneMark";
 import { useSound } from "./Sound";
 import { freeEdge, keyOf } from "./told";
-import { useWords } from "./words";
+import { useWords, type WordID } from "./words";
 
 type Props = {
   told: Told;
@@ -29,6 +29,8 @@ const tones: Record<string, string> = {
   plain: "border-edge bg-paper",
 };
 
+const toneWords: Record<string, WordID> = { right: "isRight", near: "isNear", wrong: "isWrong" };
+
 /** One reply, where it stands. */
 export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo }: Props) {
   const w = useWords();
@@ -36,6 +38,8 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
   const close = useRef<HTMLButtonElement>(null);
   const key = keyOf(told);
   const card = told.spot === "card";
+  const word = toneWords[told.tone];
+  const tone = word && w(word);
   useEffect(() => {
     if (told.sound) hear(told.sound);
   }, [told.sound, hear, key]);
@@ -54,7 +58,7 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
     <div
       data-reply={told.tone}
       role={card ? "dialog" : "note"}
-      aria-label={card ? told.tone : undefined}
+      aria-label={card ? tone || plainText(told.rich) : undefined}
       onClick={(e) => e.stopPropagation()}
       onKeyDown={(e) => {
         if (e.key !== "Escape" || !closable) return;
@@ -65,7 +69,7 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
       style={at}
     >
       <div className="flex gap-2.5">
-        <ToneMark tone={told.tone} className="mt-0.5" />
+        <ToneMark tone={told.tone} label={tone} className="mt-0.5" />
         <div className="min-w-0 flex-1">
           {told.picture && (
             <img

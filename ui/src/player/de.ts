@@ -40,6 +40,7 @@ export const de: Catalogue = {
   notPlaced: "{piece}, noch nicht abgelegt",
   inTarget: "{piece}, in {target}",
   isRight: "richtig",
+  isNear: "fast richtig",
   isWrong: "nicht richtig",
   isHeld: "liegt fest",
   inHand: "in der Hand",

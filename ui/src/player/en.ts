@@ -38,6 +38,7 @@ export const en = {
   notPlaced: "{piece}, not placed",
   inTarget: "{piece}, in {target}",
   isRight: "right",
+  isNear: "nearly right",
   isWrong: "not right",
   isHeld: "held in place",
   inHand: "in hand",

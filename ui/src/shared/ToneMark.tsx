@@ -1,13 +1,17 @@
-type Props = { tone: string; className?: string };
-
-const names: Record<string, string> = { right: "Right", near: "Nearly", wrong: "Not right" };
+type Props = {
+  tone: string;
+  className?: string;
+  /** What a screen reader says of it; without it, what stands beside it says it. */
+  label?: string;
+};
 
 /** Right is a seal with a tick, nearly a half-filled lozenge, wrong a bent arrow: shape before colour. */
-export function ToneMark({ tone, className = "" }: Props) {
+export function ToneMark({ tone, className = "", label }: Props) {
+  const said = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };
   const size = `size-[18px] shrink-0 ${className}`;
   if (tone === "right") {
     return (
-      <svg viewBox="0 0 18 18" className={`${size} text-teal`} role="img" aria-label={names[tone]}>
+      <svg viewBox="0 0 18 18" className={`${size} text-teal`} {...said}>
         <path
           d="m9 .8 2.2 1.7 2.8-.2.8 2.7 2.3 1.5-1 2.5 1 2.5-2.3 1.5-.8 2.7-2.8-.2L9 17.2l-2.2-1.7-2.8.2-.8-2.7L.9 11.5l1-2.5-1-2.5L3.2 5 4 2.3l2.8.2z"
           fill="currentColor"
@@ -18,7 +22,7 @@ export function ToneMark({ tone, className = "" }: Props) {
   }
   if (tone === "near") {
     return (
-      <svg viewBox="0 0 18 18" className={`${size} text-brass`} role="img" aria-label={names[tone]}>
+      <svg viewBox="0 0 18 18" className={`${size} text-brass`} {...said}>
         <path d="M9 1.5 16.5 9 9 16.5 1.5 9z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
         <path d="M9 1.5v15L1.5 9z" fill="currentColor" />
       </svg>
@@ -26,7 +30,7 @@ export function ToneMark({ tone, className = "" }: Props) {
   }
   if (tone === "wrong") {
     return (
-      <svg viewBox="0 0 18 18" className={`${size} text-ember`} role="img" aria-label={names[tone]}>
+      <svg viewBox="0 0 18 18" className={`${size} text-ember`} {...said}>
         <path d="M2 2h14v14H2z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
         <path d="M12.5 13V8.5a2 2 0 0 0-2-2H6m2.5-3-3 3 3 3" fill="none" stroke="currentColor" strokeWidth="1.8" />
       </svg>
