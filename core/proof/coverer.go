@@ -186,7 +186,7 @@ func (c *coverer) later(s sitting, n int) (out sitting, ok bool) {
 			s = c.oneWrong(s)
 		} else {
 			if !c.game.CanCheck(s.state) {
-				s = c.arranged(s, c.allWrong())
+				s = c.arranged(s, allWrong(c.parts, c.solutions))
 			}
 			s, _ = c.do(s, play.Move{Do: "check"})
 		}
@@ -204,55 +204,13 @@ func (c *coverer) oneWrong(s sitting) sitting {
 			continue
 		}
 		for t := range c.doc.Targets {
-			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !c.rightSomewhere(t, item) && s.state.Now.Room(t) {
+			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !rightSomewhere(c.solutions, t, item) && s.state.Now.Room(t) {
 				s, _ = c.do(s, play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID})
 				return s
 			}
 		}
 	}
 	return s
-}
-
-func (c *coverer) rightSomewhere(target, item int) bool {
-	for _, s := range c.solutions {
-		if s.RightCell(target, item) {
-			return true
-		}
-	}
-	return false
-}
-
-// allWrong has every piece where it is wrong, as far as there is room; what can only
-// stand in a lane stands there the other way round.
-func (c *coverer) allWrong() *placing.Arrangement {
-	a := placing.New(c.parts)
-	for p := range c.parts.Pieces {
-		for t := range c.doc.Targets {
-			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !c.rightSomewhere(t, item) && a.Room(t) {
-				a.Put(p, t, p+1)
-				break
-			}
-		}
-	}
-	w := c.solutions[0].Witness()
-	if w == nil {
-		return a
-	}
-	for t := range c.doc.Targets {
-		for _, x := range backwards(w, t) {
-			if c.doc.Targets[t].Ordered && a.Where[x.Piece] < 0 && a.Room(t) {
-				a.Put(x.Piece, t, len(a.In[t])+1)
-			}
-		}
-	}
-	return a
-}
-
-// backwards lists what stands in a target, the last first.
-func backwards(a *placing.Arrangement, target int) []placing.Placed {
-	out := slices.Clone(a.In[target])
-	slices.Reverse(out)
-	return out
 }
 
 // everything plays what learners may well come to.

@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 
 	"keenmagpie/core/answer"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
 
@@ -24,7 +25,7 @@ func SelfPlay(game *play.Game, how string, seed uint64) ([]play.Move, error) {
 		}
 		moves = append(wrong, play.Move{Do: "check"})
 	case "wrong":
-		if moves = w.allWrong(); len(moves) == 0 {
+		if moves = w.placingAll(allWrong(w.game.Parts, w.game.Judge.Solutions)); len(moves) == 0 {
 			return nil, fmt.Errorf("no target lets in a piece that is wrong there")
 		}
 		moves = append(moves, play.Move{Do: "check"})
@@ -42,31 +43,12 @@ func SelfPlay(game *play.Game, how string, seed uint64) ([]play.Move, error) {
 	return w.possible(moves), nil
 }
 
-// allWrong puts every piece where it is right under no solution, as far as there is
-// room.
-func (w *worker) allWrong() []play.Move {
+// placingAll are the moves that lead to an arrangement.
+func (w *worker) placingAll(a *placing.Arrangement) []play.Move {
 	var out []play.Move
-	load := make([]int, len(w.game.Doc.Targets))
-	for p := range w.game.Parts.Pieces {
-		item := w.game.Parts.Pieces[p].Item
-		for t := range w.game.Doc.Targets {
-			wrong := w.game.Parts.LetsIn(t, item)
-			for _, s := range w.game.Judge.Solutions {
-				wrong = wrong && !s.RightCell(t, item)
-			}
-			if holds := w.game.Doc.Targets[t].Holds; wrong && (holds == 0 || load[t] < holds) {
-				load[t]++
-				out = append(out, play.Move{Do: "place", Piece: w.game.Parts.Pieces[p].ID, Target: w.game.Doc.Targets[t].ID})
-				break
-			}
-		}
-	}
-	if len(out) > 0 {
-		return out
-	}
-	for t, lane := range w.witness.In { // what can only stand in a lane stands there the other way round
-		for k := len(lane) - 1; k >= 0 && len(lane) > 1 && w.game.Doc.Targets[t].Ordered; k-- {
-			out = append(out, w.placing(lane[k].Piece))
+	for t, list := range a.In {
+		for _, x := range list {
+			out = append(out, play.Move{Do: "place", Piece: w.game.Parts.Pieces[x.Piece].ID, Target: w.game.Doc.Targets[t].ID})
 		}
 	}
 	return out

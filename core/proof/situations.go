@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
@@ -76,7 +77,7 @@ func (c *coverer) placements(s sitting) {
 // solution, one target alone, all but one target, all but one piece, one elsewhere,
 // guesses.
 func (c *coverer) situations(yield func(*placing.Arrangement) bool) {
-	if !yield(placing.New(c.parts)) || !yield(c.allWrong()) {
+	if !yield(placing.New(c.parts)) || !yield(allWrong(c.parts, c.solutions)) {
 		return
 	}
 	for _, s := range c.solutions {
@@ -187,4 +188,42 @@ func (c *coverer) anywhere(a *placing.Arrangement, piece int) int {
 		return activity.Home
 	}
 	return open[c.rnd.IntN(len(open))]
+}
+
+// allWrong has every piece where it is right under no solution, as far as there is
+// room; what can only stand in a lane stands there the other way round.
+func allWrong(parts *activity.Parts, solutions []*answer.Solution) *placing.Arrangement {
+	a := placing.New(parts)
+	for p := range parts.Pieces {
+		item := parts.Pieces[p].Item
+		for t := range parts.Doc.Targets {
+			if parts.LetsIn(t, item) && !rightSomewhere(solutions, t, item) && a.Room(t) {
+				a.Put(p, t, p+1)
+				break
+			}
+		}
+	}
+	w := solutions[0].Witness()
+	if w == nil {
+		return a
+	}
+	for t := range parts.Doc.Targets {
+		for _, x := range backwards(w, t) {
+			if parts.Doc.Targets[t].Ordered && a.Where[x.Piece] < 0 && a.Room(t) {
+				a.Put(x.Piece, t, len(a.In[t])+1)
+			}
+		}
+	}
+	return a
+}
+
+func rightSomewhere(solutions []*answer.Solution, target, item int) bool {
+	return slices.ContainsFunc(solutions, func(s *answer.Solution) bool { return s.RightCell(target, item) })
+}
+
+// backwards lists what stands in a target, the last first.
+func backwards(a *placing.Arrangement, target int) []placing.Placed {
+	out := slices.Clone(a.In[target])
+	slices.Reverse(out)
+	return out
 }

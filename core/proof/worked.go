@@ -64,14 +64,8 @@ type worker struct {
 // right places the first pieces where they are right, and checks where that has to be
 // asked for and all of them are there.
 func (w *worker) right(most int) []play.Move {
-	var out []play.Move
-	for _, list := range w.witness.In {
-		for _, x := range list {
-			if len(out) < most {
-				out = append(out, w.placing(x.Piece))
-			}
-		}
-	}
+	out := w.placingAll(w.witness)
+	out = out[:min(most, len(out))]
 	if most >= len(w.game.Parts.Pieces) {
 		out = append(out, play.Move{Do: "check"})
 	}

@@ -15,6 +15,7 @@
 package reply
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -266,7 +267,8 @@ func (l *looker) whereabouts(item int) string {
 		case activity.Loose:
 			text += "loose"
 		default:
-			text += l.is(p) + " in " + l.parts.Doc.Targets[where].ID
+			t := &l.parts.Doc.Targets[where]
+			text += l.is(p) + " in " + cmp.Or(t.Name, t.ID)
 		}
 	}
 	return text
