@@ -57,7 +57,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"not a question":     {"rehearse", `[`, `"code":"failed"`},
 		"a solution too far": {"edit", `{"document":` + doc + `,"act":"cells","solution":3}`, "no solution 4"},
 	} {
-		got := answer(c.question, c.in, doc)
+		got := new(engine).answer(c.question, c.in, doc)
 		if !json.Valid([]byte(got)) || !strings.Contains(got, c.says) {
 			t.Errorf("%s: %.600s", name, got)
 		}

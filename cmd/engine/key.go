@@ -94,7 +94,7 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 }
 
 // looks are the questions that only look at a document.
-var looks = map[string]func(*activity.Doc, []byte) (any, error){
+var looks = map[string]func(*engine, []byte) (any, error){
 	"prove":    prove,
 	"ways":     everyWay,
 	"tell":     tell,
@@ -103,28 +103,6 @@ var looks = map[string]func(*activity.Doc, []byte) (any, error){
 	"facts":    facts,
 	"selfPlay": selfPlay,
 	"beckons":  beckons,
-}
-
-// progress is told how far a long question is, where the one who asks listens.
-var progress func(done int)
-
-// seen is the document that was looked at last: the parts of a proof are asked for
-// one after the other, and reading takes longer than most of them.
-var seen struct {
-	body  string
-	doc   *activity.Doc
-	proof *proof.Proof
-}
-
-func lookAt(f func(*activity.Doc, []byte) (any, error), in []byte, document string) (any, error) {
-	if seen.doc == nil || document != seen.body {
-		doc, faults := activity.Read([]byte(document))
-		if faults != nil {
-			return nil, faults
-		}
-		seen.body, seen.doc, seen.proof = document, doc, proof.New(doc)
-	}
-	return f(seen.doc, in)
 }
 
 // about is which solution a question is about, and which parts.
@@ -146,7 +124,8 @@ func aboutOf(doc *activity.Doc, in []byte) (q about, err error) {
 
 // exchange says by which exchange a demonstration and a solution differ, or null,
 // and whether it can be meant in several ways.
-func exchange(doc *activity.Doc, in []byte) (any, error) {
+func exchange(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	q, err := aboutOf(doc, in)
 	if err != nil {
 		return nil, err
@@ -155,7 +134,8 @@ func exchange(doc *activity.Doc, in []byte) (any, error) {
 }
 
 // tell says in words what a cell, an item or a target is.
-func tell(doc *activity.Doc, in []byte) (any, error) {
+func tell(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	q, err := aboutOf(doc, in)
 	switch {
 	case err != nil:
@@ -170,7 +150,8 @@ func tell(doc *activity.Doc, in []byte) (any, error) {
 
 // prove answers one part of the proof: solve (with the findings of the document),
 // count, chance, replies (with their findings), or class.
-func prove(doc *activity.Doc, in []byte) (any, error) {
+func prove(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	var q struct {
 		What     string         `json:"what"`
 		Learners proof.Learners `json:"learners"`
@@ -179,10 +160,7 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
 	}
-	p := seen.proof
-	if seen.doc != doc {
-		p = proof.New(doc)
-	}
+	p := e.proof
 	switch q.What {
 	case "solve":
 		return struct {
@@ -209,8 +187,8 @@ func prove(doc *activity.Doc, in []byte) (any, error) {
 			return nil, err
 		}
 		return proof.Simulate(g, q.Learners, func(n int) bool {
-			if progress != nil && n%100 == 0 {
-				progress(n)
+			if e.progress != nil && n%100 == 0 {
+				e.progress(n)
 			}
 			return true
 		}), nil
@@ -248,7 +226,8 @@ type way struct {
 
 // everyWay lists valid arrangements from one number on; done is true where there are
 // no more.
-func everyWay(doc *activity.Doc, in []byte) (any, error) {
+func everyWay(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	var q struct {
 		From int `json:"from"`
 		Most int `json:"most"`

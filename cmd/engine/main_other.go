@@ -13,5 +13,5 @@ func main() {
 		fmt.Fprintln(os.Stderr, "usage: engine QUESTION JSON DOCUMENT (it is meant to be built with GOOS=js GOARCH=wasm)")
 		os.Exit(2)
 	}
-	fmt.Println(answer(os.Args[1], os.Args[2], os.Args[3]))
+	fmt.Println((&engine{}).answer(os.Args[1], os.Args[2], os.Args[3]))
 }

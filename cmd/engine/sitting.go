@@ -3,7 +3,6 @@ package main
 import (
 	"encoding/json"
 
-	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
@@ -13,7 +12,8 @@ import (
 // Questions about sittings of a draft.
 
 // examples are worked examples of what it scores.
-func examples(doc *activity.Doc, _ []byte) (any, error) {
+func examples(e *engine, _ []byte) (any, error) {
+	doc := e.doc
 	game, err := play.New(doc)
 	if err != nil {
 		return nil, err
@@ -22,7 +22,8 @@ func examples(doc *activity.Doc, _ []byte) (any, error) {
 }
 
 // facts lists what could be said of a situation.
-func facts(doc *activity.Doc, in []byte) (any, error) {
+func facts(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	var q struct {
 		Targets       map[string][]string `json:"targets"`
 		Moment        string              `json:"moment"`
@@ -57,7 +58,8 @@ func facts(doc *activity.Doc, in []byte) (any, error) {
 }
 
 // selfPlay gives the moves of a sitting that plays itself.
-func selfPlay(doc *activity.Doc, in []byte) (any, error) {
+func selfPlay(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	var q struct {
 		How  string `json:"how"`
 		Seed uint64 `json:"seed"`
@@ -73,7 +75,8 @@ func selfPlay(doc *activity.Doc, in []byte) (any, error) {
 }
 
 // beckons lists the targets that show themselves while a piece is in hand.
-func beckons(doc *activity.Doc, in []byte) (any, error) {
+func beckons(e *engine, in []byte) (any, error) {
+	doc := e.doc
 	var q struct {
 		Piece string `json:"piece"`
 	}

@@ -1,0 +1,163 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/layout"
+	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
+)
+
+// Acts of the workbench.
+
+// edited is a draft after an act of the workbench: what was made, to be selected,
+// and what went with what was removed, in words.
+type edited struct {
+	Document json.RawMessage    `json:"document"`
+	Made     activity.Selection `json:"made"`
+	Lost     []string           `json:"lost"`
+	Told     []string           `json:"told,omitempty"`     // what else had to change, in sentences
+	Solution *int               `json:"solution,omitempty"` // the one made or changed
+	Reply    string             `json:"reply,omitempty"`    // the one made
+}
+
+// request is an act with what it needs.
+type request struct {
+	Document json.RawMessage    `json:"document"`
+	Act      string             `json:"act"`
+	Parts    activity.Selection `json:"parts"`
+	Names    []string           `json:"names"`
+	To       string             `json:"to"`
+	First    struct{ Kind, ID string }
+	Drawing  layout.Drawing  `json:"drawing"`
+	From     json.RawMessage `json:"from"` // the document whose parts are put in
+	DX       activity.U      `json:"dx"`
+	DY       activity.U      `json:"dy"`
+	Faces    []activity.Face `json:"faces"`
+	Say      json.RawMessage `json:"say"` // the fields that change
+	Slots    []activity.Slot `json:"slots"`
+	Reply    activity.Reply  `json:"reply"`
+	Seed     uint64          `json:"seed"`
+	Moves    []play.Move     `json:"moves"`
+	keyRequest
+}
+
+// edit does an act of the workbench to a draft.
+func edit(in []byte) (any, error) {
+	var q request
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	doc, faults := activity.Read(q.Document)
+	if faults != nil {
+		return nil, faults
+	}
+	out := edited{Lost: []string{}}
+	switch q.Act {
+	case "addItems":
+		doc, out.Made = doc.AddItems(q.Names)
+	case "addTargets":
+		doc, out.Made = doc.AddTargets(q.Names)
+	case "duplicate":
+		doc, out.Made = doc.Duplicate(q.Parts)
+	case "remove":
+		doc, out.Lost = doc.Remove(q.Parts)
+	case "recast":
+		doc, out.Made, out.Lost = doc.Recast(q.Parts, q.To)
+	case "renameTag":
+		if len(q.Names) != 2 {
+			return nil, errors.New("renaming a tag needs the old name and the new one")
+		}
+		doc = doc.RenameTag(q.Names[0], q.Names[1])
+	case "layOut":
+		doc = layout.Again(doc, q.Parts)
+	case "draw":
+		made, parts, err := layout.Draw(doc, q.Drawing)
+		if err != nil {
+			return nil, err
+		}
+		doc, out.Made = made, parts
+	case "reshape":
+		made, err := layout.Reshape(doc, q.Parts.Targets, q.Drawing.Points)
+		if err != nil {
+			return nil, err
+		}
+		doc = made
+	case "front", "back", "forward", "backward":
+		doc = layout.Stack(doc, q.Parts, q.Act)
+	case "prose":
+		if len(q.Names) != 1 || len(q.Parts.Scenery) != 1 {
+			return nil, errors.New("one text is written at a time")
+		}
+		var err error
+		if doc, out.Made, out.Lost, err = doc.Prose(q.Parts.Scenery[0], q.Names[0]); err != nil {
+			return nil, err
+		}
+		out.Made = activity.Selection{}
+	case "equalGaps", "wordGaps":
+		doc = doc.Clone()
+		doc.EqualGaps(q.Act == "equalGaps")
+	case "itemsOfTargets":
+		doc, out.Made = doc.ItemsOfTargets(q.Parts.Targets)
+	case "sayAt": // in each slot
+		doc = doc.Clone()
+		for _, slot := range q.Slots {
+			what := activity.Say{}
+			if r := doc.SaidAt(slot); r != nil {
+				what = r.Say
+			}
+			if err := json.Unmarshal(q.Say, &what); err != nil {
+				return nil, err
+			}
+			doc.SayAt(slot, what)
+		}
+	case "addReply":
+		doc = doc.Clone()
+		out.Reply = doc.AddReply(q.Reply)
+	case "situate": // the reply with the id, by the condition given
+		doc = doc.Clone()
+		doc.Situate(q.Reply.ID, q.Reply.When)
+	case "startingReplies":
+		doc = doc.Clone()
+		doc.AddStartingReplies()
+	case "repliesForTargets":
+		made, _, err := doc.RepliesForTargets(q.Parts.Targets)
+		if err != nil {
+			return nil, err
+		}
+		doc = made
+	case "keepExample":
+		doc = proof.Keep(doc, q.To, q.Seed, q.Moves)
+	case "keep":
+		doc = doc.Keep(q.Parts)
+	case "insert":
+		from, faults := activity.Read(q.From)
+		if faults != nil {
+			return nil, faults
+		}
+		doc, out.Made = doc.Insert(from, q.DX, q.DY)
+	case "swap":
+		doc = doc.Swap(q.Faces)
+	default:
+		if changed, err := editKey(doc, &q, &out); changed != nil || err != nil {
+			if err != nil {
+				return nil, err
+			}
+			doc = changed
+			break
+		}
+		if !slices.Contains(layout.Acts, q.Act) {
+			return nil, fmt.Errorf("there is no act %q", q.Act)
+		}
+		doc = layout.Tidy(doc, q.Parts, q.Act, q.To, q.First.Kind, q.First.ID)
+	}
+	if out.Lost == nil {
+		out.Lost = []string{}
+	}
+	out.Document = doc.Full()
+	return out, nil
+}
