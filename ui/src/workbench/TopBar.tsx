@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { DropdownMenu } from "radix-ui";
 import { ChevronDown, Redo2, Search, Undo2 } from "lucide-react";
 import type { Me } from "../api/types";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
+import { Menu, MenuItem } from "../shared/Menu";
 import { retitle } from "./changes";
 import { useDraft, useDraftStore, type Saving } from "./draft";
 import { NameField } from "./NameField";
@@ -27,34 +27,27 @@ const asks = [
   ["tags", "Rename tags"],
 ] as const;
 
-const entry = "cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
-
 /** What concerns the whole activity. */
-function Menu({ id }: { id: string }) {
+function ActivityMenu({ id }: { id: string }) {
   const store = useDraftStore();
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
+    <Menu
+      align="end"
+      trigger={
         <Button kind="quiet" className="px-2">
           Activity <ChevronDown size={14} aria-hidden />
         </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          className="z-50 min-w-52 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
-        >
-          {asks.map(([asking, title]) => (
-            <DropdownMenu.Item key={asking} className={entry} onSelect={() => store.setState({ asking })}>
-              {title}
-            </DropdownMenu.Item>
-          ))}
-          <DropdownMenu.Item asChild className={`block lg:hidden ${entry}`}>
-            <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+      }
+    >
+      {asks.map(([asking, title]) => (
+        <MenuItem key={asking} onSelect={() => store.setState({ asking })}>
+          {title}
+        </MenuItem>
+      ))}
+      <MenuItem asChild className="block lg:hidden">
+        <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
+      </MenuItem>
+    </Menu>
   );
 }
 
@@ -129,7 +122,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
       >
         Play settings
       </button>
-      <Menu id={id} />
+      <ActivityMenu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
         Releases and sittings
       </Link>

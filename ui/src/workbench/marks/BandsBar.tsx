@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { Plus, X } from "lucide-react";
 import type { Doc } from "../../api/types";
 import { Button } from "../../shared/Button";
+import { TypedInput } from "../../shared/TypedInput";
 import { useDraft, useDraftStore } from "../draft";
 
 type Band = Doc["marks"]["bands"][number];
@@ -110,16 +111,12 @@ export function BandsBar() {
         {sorted.map((b) => (
           <span key={b.i} className="flex items-center gap-1">
             <span className="text-slate tabular-nums">{at(b.i, b.from)} %</span>
-            <input
-              aria-label={`Name of the band from ${b.from} %`}
-              key={b.name}
-              defaultValue={b.name}
+            <TypedInput
+              label={`Name of the band from ${b.from} %`}
+              value={b.name}
               maxLength={200}
-              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-              onBlur={(e) =>
-                e.target.value !== b.name && set("name a band", (list) => (list[b.i]!.name = e.target.value))
-              }
-              className="h-7 w-32 rounded-(--radius) border border-line bg-paper px-1.5"
+              onDone={(name) => set("name a band", (list) => (list[b.i]!.name = name))}
+              className="w-32"
             />
             <button
               type="button"

@@ -1,4 +1,5 @@
 import type { Doc } from "../../api/types";
+import { TypedInput } from "../../shared/TypedInput";
 import { useDraft, useDraftStore } from "../draft";
 import { Num, Pick } from "../play/sentences";
 
@@ -10,7 +11,6 @@ export function MarksFields() {
   const { marks, play } = useDraft((s) => s.doc);
   const set = (apply: (m: Marks) => void) =>
     store.getState().change({ says: "change the marks", apply: (d) => apply(d.marks) });
-  const shares = marks.shares.join(", ");
   return (
     <div className="border-b border-line px-4 py-2 leading-7.5">
       <p>
@@ -54,23 +54,20 @@ export function MarksFields() {
       </p>
       <p>
         Attempts count{" "}
-        <input
-          aria-label="Shares of the attempts in percent"
-          key={shares}
-          defaultValue={shares}
+        <TypedInput
+          label="Shares of the attempts in percent"
+          value={marks.shares.join(", ")}
           title="Percent for the first attempt, the second, and so on; the last one holds for all that follow"
-          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-          onBlur={(e) => {
-            const list = e.target.value
+          onDone={(text) => {
+            const list = text
               .split(/[,;\s]+/)
               .filter(Boolean)
               .map(Number);
-            const good =
-              list.length > 0 && list.length <= 99 && list.every((n) => Number.isInteger(n) && n >= 0 && n <= 100);
-            if (good && list.join(", ") !== shares) set((m) => (m.shares = list));
-            else e.target.value = shares;
+            const good = (n: number) => Number.isInteger(n) && n >= 0 && n <= 100;
+            if (list.length === 0 || list.length > 99 || !list.every(good)) return false;
+            set((m) => (m.shares = list));
           }}
-          className="h-7 w-28 rounded-(--radius) border border-line bg-paper px-1.5 font-medium text-feather tabular-nums"
+          className="w-28 font-medium text-feather tabular-nums"
         />{" "}
         %
         {play.check !== "each" && (

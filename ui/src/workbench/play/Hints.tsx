@@ -4,6 +4,7 @@ import { problemOf } from "../../api/client";
 import type { Doc } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { mediaURL } from "../../shared/mediaURL";
+import { TypedInput } from "../../shared/TypedInput";
 import { upload } from "../content/files";
 import { useDraft, useDraftStore } from "../draft";
 import { Num } from "./sentences";
@@ -61,17 +62,13 @@ export function Hints() {
                 {h.picture && (
                   <img src={mediaURL(h.picture)} alt={h.alt} className="h-7 rounded-sm border border-line bg-picture" />
                 )}
-                <input
-                  aria-label={`Hint ${i + 1}`}
-                  key={`${i} ${h.text}`}
-                  defaultValue={h.text}
+                <TypedInput
+                  label={`Hint ${i + 1}`}
+                  value={h.text}
                   maxLength={4000}
                   placeholder="What the hint says"
-                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                  onBlur={(e) =>
-                    e.target.value !== h.text && set("write a hint", (list) => (list[i]!.text = e.target.value))
-                  }
-                  className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+                  onDone={(text) => set("write a hint", (list) => (list[i]!.text = text))}
+                  className="min-w-0 flex-1"
                 />
                 <button
                   type="button"

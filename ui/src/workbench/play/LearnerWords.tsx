@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
 import { allWords, languages } from "../../player/words";
+import { TypedInput } from "../../shared/TypedInput";
 import { useDraft, useDraftStore } from "../draft";
 import { useWorkspaceWords } from "./useWords";
 
@@ -85,25 +86,21 @@ export function LearnerWords() {
                   {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
                 </td>
                 <td className="pr-2">
-                  <input
-                    aria-label={`In the workspace, in place of: ${text}`}
-                    key={shared[id] ?? ""}
-                    defaultValue={shared[id] ?? ""}
+                  <TypedInput
+                    label={`In the workspace, in place of: ${text}`}
+                    value={shared[id] ?? ""}
                     maxLength={300}
-                    onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                    onBlur={(e) => e.target.value !== (shared[id] ?? "") && void share(id, e.target.value)}
-                    className="h-7 w-full rounded-(--radius) border border-line bg-paper px-2"
+                    onDone={(text) => void share(id, text)}
+                    className="w-full"
                   />
                 </td>
                 <td>
-                  <input
-                    aria-label={`In place of: ${text}`}
-                    key={own?.[id] ?? ""}
-                    defaultValue={own?.[id] ?? ""}
+                  <TypedInput
+                    label={`In place of: ${text}`}
+                    value={own?.[id] ?? ""}
                     maxLength={300}
-                    onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                    onBlur={(e) => e.target.value !== (own?.[id] ?? "") && set(id, e.target.value)}
-                    className="h-7 w-full rounded-(--radius) border border-line bg-paper px-2"
+                    onDone={(text) => set(id, text)}
+                    className="w-full"
                   />
                 </td>
               </tr>

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { TypedInput } from "../../shared/TypedInput";
 
 type PickProps<T extends string> = {
   label: string;
@@ -33,33 +33,20 @@ type NumProps = {
 
 /** A number within a sentence: typed, and taken with Enter or on leaving; what cannot be is put back. */
 export function Num({ label, value, low, high, whole, onDone }: NumProps) {
-  const left = useRef(false);
-  const shown = String(Math.round(value * 100) / 100);
   return (
-    <input
-      aria-label={label}
-      key={shown}
+    <TypedInput
+      label={label}
       inputMode="decimal"
-      defaultValue={shown}
+      value={String(Math.round(value * 100) / 100)}
       title={`${low} to ${high}`}
       onFocus={(e) => e.target.select()}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") e.currentTarget.blur();
-        if (e.key === "Escape") {
-          left.current = true;
-          e.currentTarget.value = shown;
-          e.currentTarget.blur();
-        }
+      onDone={(text) => {
+        const n = Number(text.trim().replace(",", "."));
+        if (text.trim() === "" || Number.isNaN(n) || n < low || n > high || (whole && !Number.isInteger(n)))
+          return false;
+        onDone(Math.round(n * 100) / 100);
       }}
-      onBlur={(e) => {
-        const n = Number(e.target.value.trim().replace(",", "."));
-        const good =
-          e.target.value.trim() !== "" && !Number.isNaN(n) && n >= low && n <= high && !(whole && !Number.isInteger(n));
-        if (!left.current && good && String(n) !== shown) onDone(Math.round(n * 100) / 100);
-        else e.target.value = shown;
-        left.current = false;
-      }}
-      className={`${look} w-16 text-right tabular-nums`}
+      className="w-16 text-right font-medium text-feather tabular-nums"
     />
   );
 }

@@ -1,12 +1,9 @@
-import { DropdownMenu } from "radix-ui";
 import { ChevronDown } from "lucide-react";
 import { Button } from "../../shared/Button";
+import { Menu, MenuItem } from "../../shared/Menu";
 import type { Situation } from "../../engine/engine";
 import { useDraftStore } from "../draft";
 import type { Rehearsal } from "./rehearsal";
-
-const entry =
-  "cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft data-[disabled]:opacity-50";
 
 /** The situation that a rehearsal has come to. */
 export function situationOf({ now, moves }: Rehearsal): Situation | undefined {
@@ -45,45 +42,36 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
     );
   }
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
+    <Menu
+      align="end"
+      trigger={
         <Button disabled={!now || now.steps.length === 0}>
           Keep this <ChevronDown size={14} aria-hidden />
         </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          className="z-50 min-w-64 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
-        >
-          <DropdownMenu.Item className={entry} onSelect={reply}>
-            As the situation of a new reply
-          </DropdownMenu.Item>
-          <DropdownMenu.Item
-            className={entry}
-            disabled={!some}
-            onSelect={() => {
-              store.setState({ demonstrating: true, lens: "placing", shownFirst: situation?.targets });
-              stop();
-            }}
-          >
-            As a demonstration of what is right
-          </DropdownMenu.Item>
-          <DropdownMenu.Item
-            className={entry}
-            onSelect={() => {
-              void store.getState().edit("keep a worked example", {
-                act: "keepExample",
-                seed: rehearsal.seed,
-                moves: rehearsal.moves,
-              });
-              store.setState({ lens: "marks" });
-            }}
-          >
-            As a worked example of its score
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+      }
+    >
+      <MenuItem onSelect={reply}>As the situation of a new reply</MenuItem>
+      <MenuItem
+        disabled={!some}
+        onSelect={() => {
+          store.setState({ demonstrating: true, lens: "placing", shownFirst: situation?.targets });
+          stop();
+        }}
+      >
+        As a demonstration of what is right
+      </MenuItem>
+      <MenuItem
+        onSelect={() => {
+          void store.getState().edit("keep a worked example", {
+            act: "keepExample",
+            seed: rehearsal.seed,
+            moves: rehearsal.moves,
+          });
+          store.setState({ lens: "marks" });
+        }}
+      >
+        As a worked example of its score
+      </MenuItem>
+    </Menu>
   );
 }

@@ -1,12 +1,9 @@
-import { DropdownMenu } from "radix-ui";
 import { ChevronDown } from "lucide-react";
 import { Button } from "../../shared/Button";
+import { Menu, MenuItem } from "../../shared/Menu";
 import { useDraft, useDraftStore } from "../draft";
 import { add, blank, moments } from "./changes";
 import { ReplyRow } from "./ReplyRow";
-
-const entry =
-  "cursor-default rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft data-[disabled]:opacity-50";
 
 /** All replies by moment, in the order in which they are tried. */
 export function AllReplies() {
@@ -70,25 +67,19 @@ export function AllReplies() {
 function NewReply() {
   const store = useDraftStore();
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
+    <Menu
+      trigger={
         <Button className="h-7 px-2" kind="main">
           New reply <ChevronDown size={14} aria-hidden />
         </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          className="z-50 min-w-56 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
-        >
-          {moments.map(([moment, title, more]) => (
-            <DropdownMenu.Item key={moment} className={entry} onSelect={() => add(store, blank(moment))}>
-              {title} {more && <span className="text-slate">({more})</span>}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+      }
+    >
+      {moments.map(([moment, title, more]) => (
+        <MenuItem key={moment} onSelect={() => add(store, blank(moment))}>
+          {title} {more && <span className="text-slate">({more})</span>}
+        </MenuItem>
+      ))}
+    </Menu>
   );
 }
 

@@ -1,6 +1,6 @@
-import { DropdownMenu } from "radix-ui";
 import { ChevronDown, X } from "lucide-react";
 import type { Condition } from "../../api/types";
+import { Menu, MenuItem } from "../../shared/Menu";
 import { useDraft } from "../draft";
 import { ConditionFields } from "./ConditionFields";
 import { forms, formOf, type Form } from "./forms";
@@ -79,26 +79,21 @@ function AddCondition({ moment, onAdd }: { moment: string; onAdd: (c: Condition)
     ([, f]) => !f.placed || moment === "placed",
   );
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="mt-0.5 flex items-center gap-1 text-feather underline decoration-dotted underline-offset-4 hover:decoration-solid">
-        Add a condition <ChevronDown size={13} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          className="z-50 max-h-96 min-w-64 overflow-auto rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
+    <Menu
+      trigger={
+        <button
+          type="button"
+          className="mt-0.5 flex items-center gap-1 text-feather underline decoration-dotted underline-offset-4 hover:decoration-solid"
         >
-          {offered.map(([form, f]) => (
-            <DropdownMenu.Item
-              key={form}
-              onSelect={() => onAdd(f.make(doc, selection))}
-              className="cursor-default rounded-sm px-3 py-1 outline-none data-[highlighted]:bg-feather-soft"
-            >
-              {f.title}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+          Add a condition <ChevronDown size={13} aria-hidden />
+        </button>
+      }
+    >
+      {offered.map(([form, f]) => (
+        <MenuItem key={form} onSelect={() => onAdd(f.make(doc, selection))}>
+          {f.title}
+        </MenuItem>
+      ))}
+    </Menu>
   );
 }
