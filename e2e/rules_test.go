@@ -64,6 +64,6 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.sees("Patch is not right in Steps: it stands against the order")
 	into("Patch", true)
 	ana.sees("The sitting is done")
-	ana.sees("The reply end is given")
+	ana.sees("“When it is over” is given")
 	ana.shot("rules-done")
 }

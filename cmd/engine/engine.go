@@ -175,6 +175,8 @@ type known struct {
 	// When says of each reply when it is given; Only what must hold at its moment.
 	When []string `json:"when"`
 	Only []string `json:"only"`
+	// Called is what replies are called, by id: by their first words.
+	Called map[string]string `json:"called"`
 	// Slots are the replies that have a place in the table, by number.
 	Slots map[int]activity.Slot `json:"slots"`
 }
@@ -192,7 +194,7 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: doc.Slots(), When: []string{}, Only: []string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+		Slots: doc.Slots(), When: []string{}, Only: []string{}, Called: map[string]string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
@@ -201,6 +203,7 @@ func figures(in []byte) (any, error) {
 	for i := range doc.Replies {
 		out.When = append(out.When, doc.TellWhen(&doc.Replies[i]))
 		out.Only = append(out.Only, doc.TellOnly(&doc.Replies[i]))
+		out.Called[doc.Replies[i].ID] = doc.Called(&doc.Replies[i])
 	}
 	for k := range doc.Key.Solutions {
 		must := make([]string, len(doc.Items))

@@ -97,6 +97,8 @@ export type Known = {
   /** When each reply is given, in words, and what must hold at its moment alone. */
   when: string[];
   only: string[];
+  /** What replies are called, by id. */
+  called: Record<string, string>;
   /** The replies that have a place in the table, by number. */
   slots: Record<string, Slot>;
 };

@@ -4,7 +4,7 @@ import type { Act, Scene, Standing } from "../api/types";
 import { Button } from "../shared/Button";
 import { Popover } from "../shared/Popover";
 import { RichText } from "../shared/RichText";
-import { outcomeWords, scoreWords, useWords } from "./words";
+import { checkWord, outcomeWords, scoreWords, useWords } from "./words";
 
 type Props = {
   scene: Scene;
@@ -121,7 +121,6 @@ type CheckProps = Pick<Props, "scene" | "standing" | "busy" | "act"> & { classNa
 /** Check, in the bar or on the board; handing in where nothing is checked by asking. */
 export function CheckButton({ scene, standing, busy, act, className }: CheckProps) {
   const w = useWords();
-  const hands = scene.check === "none" || scene.check === "each";
   return (
     <Button
       kind="main"
@@ -129,7 +128,7 @@ export function CheckButton({ scene, standing, busy, act, className }: CheckProp
       disabled={busy || !standing.canCheck}
       onClick={() => act({ do: "check" })}
     >
-      {w(hands ? "handIn" : "check")}
+      {w(checkWord(scene.check))}
     </Button>
   );
 }

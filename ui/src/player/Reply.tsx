@@ -4,7 +4,7 @@ import type { Act, Rect, Scene, Standing, Told } from "../api/types";
 import { Button } from "../shared/Button";
 import { plainText, RichText } from "../shared/RichText";
 import { placed } from "../shared/TargetWell";
-import { ToneMark } from "../shared/ToneMark";
+import { toneBox, ToneMark } from "../shared/ToneMark";
 import { useSound } from "./Sound";
 import { freeEdge, keyOf } from "./told";
 import { useWords, type WordID } from "./words";
@@ -20,13 +20,6 @@ type Props = {
   onClose: (key: string) => void;
   /** Leads along a series; without it such offers are not made. */
   onGo?: (to: string) => void;
-};
-
-const tones: Record<string, string> = {
-  right: "border-teal bg-teal-soft",
-  near: "border-brass bg-brass-soft",
-  wrong: "border-ember bg-ember-soft",
-  plain: "border-edge bg-paper",
 };
 
 const toneWords: Record<string, WordID> = { right: "isRight", near: "isNear", wrong: "isWrong" };
@@ -65,7 +58,7 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
         e.stopPropagation();
         onClose(key);
       }}
-      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${tones[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : `w-max max-w-[min(22rem,94%)] ${at ? "absolute" : "max-w-full"}`} ${closable && !card ? "pr-9" : ""}`}
+      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${toneBox[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : `w-max max-w-[min(22rem,94%)] ${at ? "absolute" : "max-w-full"}`} ${closable && !card ? "pr-9" : ""}`}
       style={at}
     >
       <div className="flex gap-2.5">

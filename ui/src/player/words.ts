@@ -49,6 +49,9 @@ export const useWords = () => useContext(WordsContext);
 /** A figure without zeros that say nothing: 7.50 is 7.5. */
 export const short = (figure = "0") => figure.replace(/\.?0+$/, (end) => (figure.includes(".") ? "" : end));
 
+/** What the button for checking says: where each placement is judged, or none is, it hands in. */
+export const checkWord = (check: Scene["check"]): WordID => (check === "each" || check === "none" ? "handIn" : "check");
+
 /** Tries in words. */
 export function attemptWords(w: Words, scene: Scene, s: Standing): string {
   if (s.phase === "done") return w("finished");

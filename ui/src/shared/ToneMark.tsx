@@ -5,6 +5,14 @@ type Props = {
   label?: string;
 };
 
+/** The box that something of a tone is said in. */
+export const toneBox: Record<string, string> = {
+  right: "border-teal bg-teal-soft",
+  near: "border-brass bg-brass-soft",
+  wrong: "border-ember bg-ember-soft",
+  plain: "border-edge bg-paper",
+};
+
 /** Right is a seal with a tick, nearly a half-filled lozenge, wrong a bent arrow: shape before colour. */
 export function ToneMark({ tone, className = "", label }: Props) {
   const said = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };

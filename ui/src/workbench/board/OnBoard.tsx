@@ -1,11 +1,12 @@
 import { useRef, useState, type PointerEvent } from "react";
 import type { Doc, Rect, Reply } from "../../api/types";
 import { placed } from "../../shared/TargetWell";
-import { ToneMark } from "../../shared/ToneMark";
+import { toneBox, ToneMark } from "../../shared/ToneMark";
 import { Button } from "../../shared/Button";
 import { useDraft, useDraftStore } from "../draft";
 import { change, replyOf } from "../replies/changes";
-import { wordsFor } from "../../player/words";
+import { checkWord, wordsFor } from "../../player/words";
+import { useWorkspaceWords } from "../play/useWorkspaceWords";
 
 type MovableProps = {
   frame: Rect;
@@ -119,12 +120,6 @@ export function ReplyOnBoard() {
             h: 80,
           }
         : { x: (width - w) / 2, y: height - 96, w, h: 80 });
-  const tone = {
-    right: "border-teal bg-teal-soft",
-    near: "border-brass bg-brass-soft",
-    wrong: "border-ember bg-ember-soft",
-    plain: "border-edge bg-paper",
-  }[reply.tone];
   return (
     <Movable
       frame={frame}
@@ -144,7 +139,7 @@ export function ReplyOnBoard() {
     >
       <div
         data-reply-shown
-        className={`flex size-full gap-2 overflow-hidden rounded-(--radius) border px-2 py-1 text-ink shadow-(--shadow-raised) ${tone}`}
+        className={`flex size-full gap-2 overflow-hidden rounded-(--radius) border px-2 py-1 text-ink shadow-(--shadow-raised) ${toneBox[reply.tone]}`}
         style={{ fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.35 }}
       >
         <ToneMark tone={reply.tone} className="mt-0.5" />
@@ -169,6 +164,7 @@ export function CheckOnBoard() {
   const lang = useDraft((s) => s.doc.lang);
   const words = useDraft((s) => s.doc.words);
   const kind = useDraft((s) => s.doc.play.check);
+  const { words: shared } = useWorkspaceWords();
   if (!check) return null;
   return (
     <Movable
@@ -179,7 +175,7 @@ export function CheckOnBoard() {
       }
     >
       <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1 leading-tight whitespace-normal">
-        {wordsFor(lang, words)(kind === "each" || kind === "none" ? "handIn" : "check")}
+        {wordsFor(lang, { ...shared, ...words })(checkWord(kind))}
       </Button>
     </Movable>
   );

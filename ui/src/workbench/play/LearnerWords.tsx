@@ -4,7 +4,7 @@ import { api, ask, problemOf } from "../../api/client";
 import { allWords, languages } from "../../player/words";
 import { TypedInput } from "../../shared/TypedInput";
 import { useDraft, useDraftStore } from "../draft";
-import { useWorkspaceWords } from "./useWords";
+import { useWorkspaceWords } from "./useWorkspaceWords";
 
 /** The language that learners read, and words that the author puts in place of its own. */
 export function LearnerWords() {

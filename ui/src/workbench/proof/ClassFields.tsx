@@ -3,7 +3,6 @@ import { prover, Stopped, type Class } from "../../engine/engine";
 import { Button } from "../../shared/Button";
 import { itemOf, nameOf, targetOf } from "../changes";
 import { useDraft } from "../draft";
-import { replyName } from "../rehearse/trailWords";
 
 const room = "h-7 rounded-(--radius) border border-line bg-paper px-1.5 text-right tabular-nums";
 
@@ -117,6 +116,7 @@ function Bars({ title, bars, unit = "" }: { title: string; bars: Bar[]; unit?: s
 /** To how many learners each reply was given. */
 function Told({ of }: { of: Class }) {
   const doc = useDraft((s) => s.doc);
+  const called = useDraft((s) => s.known?.called);
   if (doc.replies.length === 0) return null;
   return (
     <table className="text-[13px]">
@@ -129,7 +129,7 @@ function Told({ of }: { of: Class }) {
           .slice(0, 12)
           .map(({ id, n }) => (
             <tr key={id} className="border-t border-line/70">
-              <td className="max-w-64 truncate pr-3">{replyName(doc, id)}</td>
+              <td className="max-w-64 truncate pr-3">{called?.[id] ?? id}</td>
               <td className={`text-right tabular-nums ${n === 0 ? "text-brass" : ""}`}>
                 {n === 0 ? "nobody" : share(n, of.number)}
               </td>

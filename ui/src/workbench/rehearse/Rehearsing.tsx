@@ -5,7 +5,7 @@ import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
 import { attemptWords, wordsFor, WordsProvider } from "../../player/words";
-import { useWorkspaceWords } from "../play/useWords";
+import { useWorkspaceWords } from "../play/useWorkspaceWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
 

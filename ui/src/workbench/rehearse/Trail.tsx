@@ -6,10 +6,13 @@ import { useDraft, useDraftStore, type DraftStore } from "../draft";
 import type { Rehearsal } from "./rehearsal";
 import { stepWords } from "./trailWords";
 
+const none = {};
+
 /** The trail: each move, what it came to, and by which rule. A line leads to what decided it. */
 export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
+  const called = useDraft((s) => s.known?.called ?? none);
   const end = useRef<HTMLLIElement>(null);
   const steps = rehearsal.now?.steps ?? [];
   useEffect(() => {
@@ -52,7 +55,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
                   className={`block w-full rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
                   onClick={() => goTo(store, t, step)}
                 >
-                  {stepWords(doc, t, step)}
+                  {stepWords(doc, t, step, called)}
                 </button>
               ))}
             </span>

@@ -42,7 +42,7 @@ const wrongs: Record<string, string> = {
 };
 
 /** A step of the trail as a sentence. */
-export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
+export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: Record<string, string>): string {
   const item = nameOf(itemOf(doc, t.item ?? ""));
   const target = nameOf(targetOf(doc, t.target ?? ""));
   const names = (t.pieces ?? []).map((p) => nameOf(itemOf(doc, itemOfPiece(p)))).join(", ");
@@ -97,9 +97,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep): string {
     case "score":
       return v ? `${step.move.do === "check" ? "Checked: " : ""}${scoreWords(doc, t)}` : "";
     case "reply":
-      return replyWords(doc, t);
+      return replyWords(called, t);
     case "finished":
-      return `${replyName(doc, t.why ?? "")} ends the sitting`;
+      return `${called[t.why ?? ""] ?? t.why} ends the sitting`;
     default:
       return settled[t.code] ?? t.code;
   }
@@ -114,9 +114,7 @@ const way = (doc: Doc, t: TrailStep) =>
 /** How the score came about. Plain pieces add up by themselves; anything else is spelt out. */
 export function scoreWords(doc: Doc, t: TrailStep): string {
   const v = t.verdict!;
-  const entries = t.entries ?? [];
-  const plain = entries.every((e) => e.what === "piece" && (e.share ?? 100) === 100);
-  const sum = plain ? "" : ` (${entries.map(entryWords).join(" ").replace(/^\+ /, "")})`;
+  const sum = sumWords(t);
   const parts = [
     `${v.earned} of ${v.available} earned${sum} is ${v.fraction}`,
     t.share ? `× ${t.share} % for this attempt` : "",
@@ -131,36 +129,28 @@ export function shortScoreWords(doc: Doc, t: TrailStep): string {
   const v = t.verdict!;
   const share = t.share && t.share !== 100 ? ` × ${t.share} %` : "";
   const hints = t.hints && doc.marks.hintCost ? ` − ${t.hints * doc.marks.hintCost} % for hints` : "";
-  const entries = (t.entries ?? []).filter((e) => e.what !== "piece" || (e.share ?? 100) !== 100);
-  const parts =
-    entries.length > 0 && entries.length < 6
-      ? ` (${(t.entries ?? []).map(entryWords).join(" ").replace(/^\+ /, "")})`
-      : "";
+  const sum = (t.entries?.length ?? 0) < 6 ? sumWords(t) : "";
   const credit =
     doc.key.solutions.length > 1 ? `, by ${doc.key.solutions[v.solution]?.name || `solution ${v.solution + 1}`}` : "";
-  return `${v.earned} of ${v.available}${parts}${share}${hints} × ${doc.marks.points} points${credit}`;
+  return `${v.earned} of ${v.available}${sum}${share}${hints} × ${doc.marks.points} points${credit}`;
+}
+
+/** What it was put together from; plain pieces add up by themselves. */
+function sumWords(t: TrailStep): string {
+  const entries = t.entries ?? [];
+  if (entries.every((e) => e.what === "piece" && (e.share ?? 100) === 100)) return "";
+  return ` (${entries.map(entryWords).join(" ").replace(/^\+ /, "")})`;
 }
 
 const entryWords = (e: Entry) =>
   `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share} %` : ""}`;
 
 /** A reply that was looked at: why it was given, or what it lacked. */
-function replyWords(doc: Doc, t: TrailStep): string {
+function replyWords(called: Record<string, string>, t: TrailStep): string {
   const r = t.reply!;
   const facts = r.facts.filter((f) => f.holds === r.given || r.facts.length === 1);
   const why = r.given
     ? facts.map((f) => f.said).join(", ")
     : facts.map((f) => `it is not so that ${f.said} (${f.value})`).join(", ");
-  return `${replyName(doc, r.reply)} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
-}
-
-/** A reply by its first words. */
-export function replyName(doc: Doc, id: string): string {
-  const words =
-    doc.replies
-      .find((r) => r.id === id)
-      ?.say.text.split(/\s+/)
-      .filter(Boolean) ?? [];
-  if (words.length === 0) return `The reply ${id}`;
-  return `“${words.slice(0, 6).join(" ")}${words.length > 6 ? " …" : ""}”`;
+  return `${called[r.reply] ?? r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
 }

@@ -1,13 +1,11 @@
 import { useEffect, useRef, useState } from "react";
 import { Copy, Eye, EyeOff, GripVertical, Play, Trash2 } from "lucide-react";
-import type { Doc, Reply } from "../../api/types";
-import type { Covered } from "../../engine/engine";
+import type { Reply } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { ToneMark } from "../../shared/ToneMark";
 import { useDraft, useDraftStore } from "../draft";
-import { replyName } from "../rehearse/trailWords";
 import { change, drop, duplicate, moveBy } from "./changes";
-import { useTry } from "./useTry";
+import { neverWords, useTry } from "./useTry";
 
 /** A reply in the list of its moment: when it is given, its first words, what can be done with it. */
 export function ReplyRow({ reply }: { reply: Reply }) {
@@ -22,6 +20,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
     if (chosen) row.current?.scrollIntoView({ block: "nearest" });
   }, [chosen]);
   const doc = useDraft((s) => s.doc);
+  const called = useDraft((s) => s.known?.called);
   const before = covered?.shadowed;
   const choose = () => store.setState({ reply: reply.id, situation: undefined });
   const tool = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade hover:text-ink";
@@ -74,7 +73,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
             {reply.say.text ||
               (reply.say.picture ? "a picture" : <i className="font-normal text-slate">says nothing yet</i>)}
           </span>
-          {never && <span className="block text-brass">{said || neverWords(doc, covered)}</span>}
+          {never && <span className="block text-brass">{said || neverWords(called, covered.shadowed)}</span>}
           {!never && said && <span className="block text-slate">{said}</span>}
         </span>
       </button>
@@ -134,9 +133,3 @@ export function ReplyRow({ reply }: { reply: Reply }) {
     </li>
   );
 }
-
-/** Why a reply never comes. */
-const neverWords = (doc: Doc, c: Covered) =>
-  c.shadowed
-    ? `It can never come: ${replyName(doc, c.shadowed)} stands before it and is given in its place.`
-    : "It can never come: no situation was found in which all of its conditions hold.";

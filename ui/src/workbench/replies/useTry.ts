@@ -1,30 +1,31 @@
 import { useState } from "react";
+import type { Doc } from "../../api/types";
 import { prover } from "../../engine/engine";
-import { useDraftStore } from "../draft";
-import { replyName } from "../rehearse/trailWords";
+import { useDraft, useDraftStore } from "../draft";
 
-/** Shows a reply on the board in a situation in which it is given, or says why it can never come. */
+/** Why a reply never comes: another takes its place, or nothing fits. */
+export const neverWords = (called: Record<string, string> | undefined, shadowed: string | undefined) =>
+  shadowed
+    ? `It can never come: ${called?.[shadowed] ?? shadowed} stands before it and is given in its place.`
+    : "It can never come: no situation was found in which all of its conditions hold.";
+
+/** Shows a reply on the board in a situation in which it is given, or says of this draft why it can never come. */
 export function useTry(id: string) {
   const store = useDraftStore();
-  const [said, setSaid] = useState("");
+  const now = useDraft((s) => s.doc);
+  const [said, setSaid] = useState<{ of: Doc; text: string }>();
   const tryIt = async () => {
-    const { doc } = store.getState();
-    const off = doc.replies.find((r) => r.id === id)?.off;
-    if (off) return setSaid("It is switched off.");
-    setSaid("Looking for a situation…");
+    const { doc, known } = store.getState();
+    const say = (text: string) => setSaid({ of: doc, text });
+    if (doc.replies.find((r) => r.id === id)?.off) return say("It is switched off.");
+    say("Looking for a situation…");
     try {
       const { moves, shadowed } = await prover.tryReply(doc, id);
-      if (moves) {
-        setSaid("");
-        store.setState({ toRehearse: { moves }, reply: id });
-      } else if (shadowed) {
-        setSaid(`It can never come: ${replyName(doc, shadowed)} stands before it and is given in its place.`);
-      } else {
-        setSaid("It can never come: no situation was found in which all of its conditions hold.");
-      }
+      say(moves ? "" : neverWords(known?.called, shadowed));
+      if (moves) store.setState({ toRehearse: { moves }, reply: id });
     } catch (error) {
-      setSaid(error instanceof Error ? error.message : String(error));
+      say(error instanceof Error ? error.message : String(error));
     }
   };
-  return { tryIt: () => void tryIt(), said };
+  return { tryIt: () => void tryIt(), said: said?.of === now ? said.text : "" };
 }
