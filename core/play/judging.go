@@ -180,7 +180,7 @@ func (t *turn) restart() {
 
 func (t *turn) timeUp() {
 	switch {
-	case t.Doc.Play.TimeLimit == 0 || t.m.T < int64(t.Doc.Play.TimeLimit):
+	case t.s.Limit == 0 || t.m.T < t.s.Limit:
 		t.reject(notAllowed, "early")
 		return
 	case t.s.Phase == Done:

@@ -77,6 +77,7 @@ const (
 // before it, and is never changed itself.
 type State struct {
 	Seed    uint64
+	Limit   int64 // milliseconds; 0 is none
 	N       int   // the last number used up
 	T       int64 // the latest time
 	Phase   string
@@ -156,8 +157,12 @@ func New(doc *activity.Doc) (*Game, error) {
 }
 
 // Open is the state before the first move.
-func (g *Game) Open(seed uint64) *State {
-	s := &State{Seed: seed, Order: g.shuffled(seed)}
+func (g *Game) Open(seed uint64) *State { return g.OpenWithin(seed, int64(g.Doc.Play.TimeLimit)) }
+
+// OpenWithin opens a sitting whose learner has another time limit, in milliseconds,
+// than the document says: more of it, or what a series has left. 0 is none.
+func (g *Game) OpenWithin(seed uint64, limit int64) *State {
+	s := &State{Seed: seed, Limit: limit, Order: g.shuffled(seed)}
 	s.turn = make([]int, len(s.Order))
 	for i, p := range s.Order {
 		s.turn[p] = i

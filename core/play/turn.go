@@ -35,7 +35,6 @@ func (t *turn) reject(reason, why string) {
 }
 
 func (t *turn) run() {
-	play := &t.Doc.Play
 	if t.m.T < t.s.T {
 		t.reject(notAllowed, "early")
 		return
@@ -44,7 +43,7 @@ func (t *turn) run() {
 	if !t.known() {
 		return
 	}
-	if t.m.Do != "timeUp" && play.TimeLimit > 0 && t.m.T > int64(play.TimeLimit) {
+	if t.m.Do != "timeUp" && t.s.Limit > 0 && t.m.T > t.s.Limit {
 		t.reject(notAllowed, "late")
 		return
 	}
