@@ -146,9 +146,11 @@ func (l *learner) begin() {
 	if w.Code != 201 {
 		l.b.Fatal(w.Body)
 	}
-	if err := json.Unmarshal(w.Body.Bytes(), &l.seated); err != nil {
+	var begun server.Begun
+	if err := json.Unmarshal(w.Body.Bytes(), &begun); err != nil {
 		l.b.Fatal(err)
 	}
+	l.seated = *begun.Sitting
 	l.cookie, l.n = w.Result().Cookies()[0], 0
 }
 

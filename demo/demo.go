@@ -82,7 +82,7 @@ func Load(ctx context.Context, st *store.Store) error {
 			first = m
 		}
 	}
-	list, err := st.Activities(ctx, workspace)
+	list, err := st.Activities(ctx, workspace, store.AnActivity)
 	if err != nil || len(list) > 0 {
 		return err
 	}

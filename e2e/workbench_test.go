@@ -13,6 +13,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
+	"keenmagpie/store"
 )
 
 // cell is the accessible name of a cell of the ledger.
@@ -218,7 +219,7 @@ func TestBundles(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	list, err := w.store.Activities(context.Background(), m.WorkspaceID)
+	list, err := w.store.Activities(context.Background(), m.WorkspaceID, store.AnActivity)
 	if err != nil || len(list) != len(demo.Activities)+1 || list[0].Document != list[1].Document {
 		t.Errorf("the activity did not come back equal (%v, %d on the shelf)", err, len(list))
 	}

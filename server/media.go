@@ -105,7 +105,7 @@ func (s *Server) mediaRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			id, ok := h.names.picture(in.ID)
+			id, ok := h.picture(in.ID)
 			if !ok {
 				return nil, notFound("This picture")
 			}
@@ -155,7 +155,7 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	activities, err := s.store.Activities(ctx, m.WorkspaceID)
+	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
 	if err != nil {
 		return nil, s.fail(err)
 	}

@@ -1,7 +1,10 @@
 package server
 
 import (
+	"crypto/hmac"
 	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base32"
 	"encoding/json"
 	"strings"
 
@@ -19,23 +22,42 @@ type names struct {
 	itemBack, targetBack, mediaBack map[string]string
 }
 
-func newNames(doc *activity.Doc) *names {
-	n := &names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}
+// newNames gives the parts of a document names, each made by one function: of what
+// kind it is, and its id.
+func newNames(doc *activity.Doc, make func(kind, id string) string) *names {
+	n := mediaNames(doc.Media(), make)
 	for _, x := range doc.Items {
-		n.Items[x.ID] = nothing("p")
+		n.Items[x.ID] = make("p", x.ID)
 	}
 	for _, x := range doc.Targets {
-		n.Targets[x.ID] = nothing("t")
-	}
-	for _, id := range doc.Media() {
-		n.Pics[id] = nothing("m")
+		n.Targets[x.ID] = make("t", x.ID)
 	}
 	n.turn()
 	return n
 }
 
-// nothing makes an id that says nothing: 50 random bits.
-func nothing(first string) string { return first + strings.ToLower(rand.Text()[:10]) }
+// mediaNames are names for pictures and sounds alone.
+func mediaNames(media []string, make func(kind, id string) string) *names {
+	n := &names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}
+	for _, id := range media {
+		n.Pics[id] = make("m", id)
+	}
+	n.turn()
+	return n
+}
+
+// random makes an id that says nothing: 50 random bits.
+func random(kind, _ string) string { return kind + strings.ToLower(rand.Text()[:10]) }
+
+// secretly makes ids that are the same each time and say nothing to whoever does not
+// know the secret: 50 bits of an HMAC.
+func secretly(secret string) func(kind, id string) string {
+	return func(kind, id string) string {
+		h := hmac.New(sha256.New, []byte(secret))
+		h.Write([]byte(kind + id))
+		return kind + strings.ToLower(base32.StdEncoding.EncodeToString(h.Sum(nil))[:10])
+	}
+}
 
 func readNames(body string) (*names, error) {
 	n := &names{}
@@ -93,6 +115,21 @@ func (n *names) move(m play.Move) play.Move {
 		}
 	}
 	return m
+}
+
+// picture finds the picture of a release that a learner knows by an id.
+func (h *hosted) picture(id string) (string, bool) {
+	for _, st := range h.stages {
+		if st.names != nil {
+			if found, ok := st.names.picture(id); ok {
+				return found, true
+			}
+		}
+	}
+	if h.series != nil {
+		return h.series.pages.picture(id)
+	}
+	return "", false
 }
 
 // picture finds the picture that a learner knows by an id.

@@ -3,6 +3,7 @@ package server
 import (
 	"encoding/json"
 	"log/slog"
+	"maps"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -37,7 +38,9 @@ func OpenAPI() ([]byte, error) {
 		return nil, err
 	}
 	schemas := api["components"].(map[string]any)["schemas"].(map[string]any)
-	schema, err := json.Marshal(activity.Schema(true)["$defs"])
+	all := activity.Schema(true)["$defs"].(map[string]any)
+	maps.Copy(all, activity.SeriesSchema(true)["$defs"].(map[string]any))
+	schema, err := json.Marshal(all)
 	if err != nil {
 		return nil, err
 	}

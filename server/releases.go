@@ -26,6 +26,7 @@ type Release struct {
 	ReleasedAt time.Time `json:"releasedAt"`
 	Sittings   int       `json:"sittings"`
 	Finished   int       `json:"finished"`
+	Entry      Entry     `json:"entry"`
 }
 
 // SittingRow is one sitting in the list.
@@ -52,6 +53,8 @@ type releaseOutput struct{ Body Release }
 
 type releasesOutput struct {
 	Body struct {
+		Title    string    `json:"title"`
+		Series   bool      `json:"series" doc:"These are of a series"`
 		Releases []Release `json:"releases" nullable:"false"`
 	}
 }
@@ -66,6 +69,7 @@ type sittingsOutput struct {
 func (s *Server) releaseRoutes() {
 	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/releases", "release", "Release the draft")), s.release)
 	member(s, operation(http.MethodGet, "/api/activities/{id}/releases", "releases", "An activity's releases"), s.releases)
+	designer(s, operation(http.MethodPut, "/api/releases/{id}/entry", "setEntry", "Say who may begin with a release, and when"), s.setEntry)
 	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"), s.sittings)
 	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings.csv", "sittingsCSV", "The sittings as CSV"), s.sittingsCSV)
 }
@@ -88,7 +92,7 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
 		return nil, s.fail(err)
 	}
-	r, err := s.store.AddRelease(ctx, a.ID, m.ID, string(doc.Write()), newNames(doc).String(), marks.Semantics)
+	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.AnActivity, string(doc.Write()), newNames(doc, random).String(), marks.Semantics)
 	if err != nil {
 		return nil, s.fail(err)
 	}
@@ -121,11 +125,15 @@ func unready(doc *activity.Doc) *Problem {
 }
 
 func release(r store.Release) Release {
-	return Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished}
+	return Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished, entry(r.Entry)}
 }
 
 func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*releasesOutput, error) {
-	if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		a, err = s.store.Series(ctx, m.WorkspaceID, in.ID)
+	}
+	if err != nil {
 		return nil, s.fail(err)
 	}
 	list, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
@@ -133,6 +141,7 @@ func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*re
 		return nil, s.fail(err)
 	}
 	out := &releasesOutput{}
+	out.Body.Title, out.Body.Series = a.Title, a.Form == store.ASeries
 	out.Body.Releases = []Release{}
 	for _, r := range list {
 		out.Body.Releases = append(out.Body.Releases, release(r))

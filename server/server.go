@@ -20,6 +20,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-chi/httprate"
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"keenmagpie/core/activity"
@@ -37,7 +38,9 @@ type Server struct {
 	seats    *lru.Cache[string, *seat]   // by the learner's token
 	api      huma.API
 	router   chi.Router
-	drawing  chan struct{} // pictures being drawn anew
+	drawing  chan struct{}             // pictures being drawn anew
+	drafts   *lru.Cache[string, stage] // by draft link and revision
+	codes    *httprate.RateLimiter     // wrong codes, by link
 }
 
 // drawnAtOnce bounds the memory that uploads take: a large photograph is up to a
@@ -46,9 +49,10 @@ const drawnAtOnce = 2
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger) *Server {
-	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce)}
+	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce), codes: newCodes()}
 	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
 	s.seats, _ = lru.New[string, *seat](seatedSize)
+	s.drafts, _ = lru.New[string, stage](hostedSize)
 	if st != nil {
 		// Sessions that have expired are dropped at sign-in, not by a goroutine.
 		s.sessions.Store = mysqlstore.NewWithCleanupInterval(st.DB(), 0)
@@ -79,6 +83,10 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.themeRoutes()
 		s.wordRoutes()
 		s.tableRoutes()
+		s.seriesRoutes()
+		s.runRoutes()
+		s.rosterRoutes()
+		s.tryRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()

@@ -182,6 +182,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 	ana := s.ana()
 	id, draft := ana.activity()
 	release := ana.release(id)
+	walk, roster := ana.newSeries("Walk", id), ana.roster("Tuesday", "Lea")
 	nobody, els := s.browser(0), s.signedIn("else@where.example", "another-bell")
 	viewer := s.signedIn(demo.Accounts()[2].Email, demo.Accounts()[2].Password)
 
@@ -195,13 +196,16 @@ func TestWhoMayAskWhat(t *testing.T) {
 	paths := read[struct {
 		Paths map[string]map[string]struct{ OperationID string }
 	}](t, string(api)).Paths
-	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true, "beckoning": true}
+	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true, "beckoning": true,
+		"go": true, "now": true, "try": true, "tryMoves": true, "tryBeckoning": true, "tryMedium": true}
 	bodies := map[string]any{
 		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
 		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"), "upload": []byte("x"),
 		"newActivity": map[string]string{"kind": "sort", "title": "x"}, "moveActivity": map[string]string{"workspace": "x"}, "describeMedium": map[string]string{"name": "x", "licence": "", "source": ""},
 		"tableText": []byte("x"), "mergeTable": map[string]any{"text": "a", "document": json.RawMessage(draft.Document)},
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
+		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1}, "setEntry": map[string]int{"most": 1},
+		"newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked := 0
 	for path, methods := range paths {
@@ -214,10 +218,14 @@ func TestWhoMayAskWhat(t *testing.T) {
 			switch {
 			case strings.HasPrefix(path, "/api/releases/"):
 				object = release.ID
+			case strings.HasPrefix(path, "/api/series/"):
+				object = walk.ID
+			case strings.HasPrefix(path, "/api/rosters/"):
+				object = roster.ID
 			case strings.HasPrefix(path, "/api/media/"):
 				object = doc.Items[0].Picture
 			}
-			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en").Replace(path) + "?revision=1"
+			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x").Replace(path) + "?revision=1"
 			method = strings.ToUpper(method)
 			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
 				t.Errorf("%s %s without a session: %d %s", method, path, code, body)
@@ -280,7 +288,7 @@ func (b *browser) seat(r server.Release) (base string, seated server.Seated) {
 	if code != 201 {
 		b.t.Fatalf("beginning: %d %s", code, body)
 	}
-	return base, read[server.Seated](b.t, body)
+	return base, *read[server.Begun](b.t, body).Sitting
 }
 
 // What learners receive holds nothing of the key, and none of the author's ids,
@@ -587,7 +595,7 @@ func TestTheDemoIsLoadedOnceAndCompleted(t *testing.T) {
 				t.Errorf("%s: %+v, %v", a.Email, m, err)
 			}
 		}
-		if list, err := s.store.Activities(t.Context(), first.WorkspaceID); err != nil || len(list) != len(demo.Activities) {
+		if list, err := s.store.Activities(t.Context(), first.WorkspaceID, store.AnActivity); err != nil || len(list) != len(demo.Activities) {
 			t.Errorf("%d activities on the shelf (%v)", len(list), err)
 		}
 	}

@@ -22,7 +22,8 @@ type Card struct {
 	DeletedAt *time.Time `json:"deletedAt,omitempty"`
 	Releases  int        `json:"releases"`
 	Sittings  int        `json:"sittings"`
-	Scene     play.Scene `json:"scene"`
+	// Scene is left out for a series among what was deleted.
+	Scene *play.Scene `json:"scene,omitempty"`
 }
 
 type shelfOutput struct {
@@ -75,7 +76,7 @@ type revisionOutput struct {
 func (s *Server) shelfRoutes() {
 	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			return s.cards(s.store.Activities(ctx, m.WorkspaceID))
+			return s.cards(s.store.Activities(ctx, m.WorkspaceID, store.AnActivity))
 		})
 	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
@@ -131,11 +132,16 @@ func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
 	out := &shelfOutput{}
 	out.Body.Activities = []Card{}
 	for _, a := range list {
-		doc, err := document(a)
-		if err != nil {
-			return nil, s.fail(err)
+		card := Card{a.ID, a.Title, "series", a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, nil}
+		if a.Form == store.AnActivity {
+			doc, err := document(a)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			scene := play.Drawn(doc)
+			card.Kind, card.Scene = doc.Kind, &scene
 		}
-		out.Body.Activities = append(out.Body.Activities, Card{a.ID, doc.Title, doc.Kind, a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, play.Drawn(doc)})
+		out.Body.Activities = append(out.Body.Activities, card)
 	}
 	return out, nil
 }

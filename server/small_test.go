@@ -66,7 +66,7 @@ func TestTheBuiltInterfaceIsSent(t *testing.T) {
 func TestNames(t *testing.T) {
 	doc := table.Read("Chain\tDrivetrain\nBell", nil).Sort("Parts")
 	doc.Items[0].Copies = 3
-	n := newNames(doc)
+	n := newNames(doc, random)
 	again, err := readNames(n.String())
 	if err != nil {
 		t.Fatal(err)
@@ -84,7 +84,7 @@ func TestNames(t *testing.T) {
 			t.Errorf("%q is taken as an id: %+v", own, m)
 		}
 	}
-	if newNames(doc).Piece("bell") == n.Piece("bell") {
+	if newNames(doc, random).Piece("bell") == n.Piece("bell") {
 		t.Error("two releases know a piece by the same id")
 	}
 }

@@ -33,6 +33,7 @@ func (s *Server) staticRoutes() {
 	})
 	s.router.Get("/magpie.svg", page("magpie.svg"))
 	s.router.Get("/play/{link}", page("play.html"))
+	s.router.Get("/try/{link}", page("play.html"))
 	s.router.Get("/*", page("index.html"))
 }
 

@@ -8,8 +8,10 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Activity is a draft as it was last saved. Document is its JSON.
+// Activity is a draft as it was last saved. Document is its JSON. A series is kept
+// in the same way; Form tells them apart.
 type Activity struct {
+	Form        string     `db:"form"`
 	ID          string     `db:"id"`
 	WorkspaceID string     `db:"workspace_id"`
 	Title       string     `db:"title"`
@@ -24,33 +26,58 @@ type Activity struct {
 	Sittings    int        `db:"sittings"`
 }
 
+// What a draft, or a release, can be.
+const (
+	AnActivity = "activity"
+	ASeries    = "series"
+)
+
 // ErrNewer says that another revision has been saved in between.
 var ErrNewer = errors.New("another revision has been saved in between")
 
-const activityColumns = `SELECT a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by, a.deleted_at,
+const activityColumns = `SELECT a.form, a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by, a.deleted_at,
 	COALESCE((SELECT name FROM accounts WHERE id = a.saved_by), '') AS saved_by_name,
 	(SELECT COUNT(*) FROM releases r WHERE r.activity_id = a.id) AS releases,
-	(SELECT COUNT(*) FROM sittings s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id) AS sittings
+	(SELECT COUNT(*) FROM sittings s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id AND s.run_id IS NULL)
+	+ (SELECT COUNT(*) FROM runs s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id) AS sittings
 	FROM activities a `
 
-// Activities lists a workspace's activities, the last saved first.
-func (s *Store) Activities(ctx context.Context, workspace string) ([]Activity, error) {
+// Activities lists a workspace's activities, or its series, the last saved first.
+func (s *Store) Activities(ctx context.Context, workspace, form string) ([]Activity, error) {
 	list := []Activity{}
-	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, workspace)
+	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, workspace, form)
 	return list, err
 }
 
 // Activity finds one in a workspace.
 func (s *Store) Activity(ctx context.Context, workspace, id string) (Activity, error) {
+	return s.draft(ctx, workspace, AnActivity, id)
+}
+
+// Series finds one in a workspace.
+func (s *Store) Series(ctx context.Context, workspace, id string) (Activity, error) {
+	return s.draft(ctx, workspace, ASeries, id)
+}
+
+func (s *Store) draft(ctx context.Context, workspace, form, id string) (Activity, error) {
 	var a Activity
-	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.id = ? AND a.deleted_at IS NULL`, workspace, id)
+	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.id = ? AND a.deleted_at IS NULL`, workspace, form, id)
 	return a, found(err)
 }
 
 // AddActivity keeps a new activity as its revision 1, and its media with it: all
 // or nothing.
 func (s *Store) AddActivity(ctx context.Context, workspace, account, title, document string, media []Medium) (Activity, error) {
-	a := Activity{ID: NewID(), WorkspaceID: workspace, Title: title, Revision: 1, Document: document,
+	return s.add(ctx, workspace, account, AnActivity, title, document, media)
+}
+
+// AddSeries keeps a new series, as AddActivity does an activity.
+func (s *Store) AddSeries(ctx context.Context, workspace, account, title, document string, media []Medium) (Activity, error) {
+	return s.add(ctx, workspace, account, ASeries, title, document, media)
+}
+
+func (s *Store) add(ctx context.Context, workspace, account, form, title, document string, media []Medium) (Activity, error) {
+	a := Activity{Form: form, ID: NewID(), WorkspaceID: workspace, Title: title, Revision: 1, Document: document,
 		CreatedAt: now(), SavedAt: now(), SavedBy: account}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, m := range media {
@@ -58,8 +85,8 @@ func (s *Store) AddActivity(ctx context.Context, workspace, account, title, docu
 				return err
 			}
 		}
-		if _, err := tx.NamedExecContext(ctx, `INSERT INTO activities (id, workspace_id, title, revision, document, created_at, saved_at, saved_by)
-			VALUES (:id, :workspace_id, :title, :revision, :document, :created_at, :saved_at, :saved_by)`, a); err != nil {
+		if _, err := tx.NamedExecContext(ctx, `INSERT INTO activities (form, id, workspace_id, title, revision, document, created_at, saved_at, saved_by)
+			VALUES (:form, :id, :workspace_id, :title, :revision, :document, :created_at, :saved_at, :saved_by)`, a); err != nil {
 			return err
 		}
 		return addRevision(ctx, tx, a)
@@ -76,10 +103,19 @@ func addRevision(ctx context.Context, tx *sqlx.Tx, a Activity) error {
 // SaveActivity saves a draft that was made from the revision basedOn. Where a
 // newer one is there, nothing is saved: ErrNewer, with the newer one.
 func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string, basedOn int, title, document string) (Activity, error) {
+	return s.save(ctx, workspace, account, AnActivity, id, basedOn, title, document)
+}
+
+// SaveSeries saves a series, as SaveActivity does an activity.
+func (s *Store) SaveSeries(ctx context.Context, workspace, account, id string, basedOn int, title, document string) (Activity, error) {
+	return s.save(ctx, workspace, account, ASeries, id, basedOn, title, document)
+}
+
+func (s *Store) save(ctx context.Context, workspace, account, form, id string, basedOn int, title, document string) (Activity, error) {
 	a := Activity{ID: id, Title: title, Document: document, SavedAt: now(), SavedBy: account, Revision: basedOn + 1}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?
-			WHERE id = ? AND workspace_id = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, id, workspace, basedOn)
+			WHERE id = ? AND workspace_id = ? AND form = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, id, workspace, form, basedOn)
 		if err != nil {
 			return err
 		}
@@ -89,7 +125,7 @@ func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string,
 		return addRevision(ctx, tx, a)
 	})
 	if errors.Is(err, ErrNewer) {
-		newer, err := s.Activity(ctx, workspace, id)
+		newer, err := s.draft(ctx, workspace, form, id)
 		if err != nil {
 			return Activity{}, err
 		}
@@ -139,6 +175,9 @@ func (s *Store) DropDeleted(ctx context.Context) error {
 	const which = ` a.deleted_at < ? AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.activity_id = a.id)`
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		before := now().Add(-KeptFor)
+		if _, err := tx.ExecContext(ctx, `DELETE v FROM draft_links v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
+			return err
+		}
 		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
 			return err
 		}
@@ -157,7 +196,7 @@ func (s *Store) MoveActivity(ctx context.Context, from, to, id string, media []s
 				return err
 			}
 		}
-		r, err := tx.ExecContext(ctx, `UPDATE activities SET workspace_id = ? WHERE id = ? AND workspace_id = ? AND deleted_at IS NULL`, to, id, from)
+		r, err := tx.ExecContext(ctx, `UPDATE activities SET workspace_id = ? WHERE id = ? AND workspace_id = ? AND form = 'activity' AND deleted_at IS NULL`, to, id, from)
 		if err != nil {
 			return err
 		}

@@ -7,9 +7,10 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Release is a frozen, numbered version. Names is the JSON of the ids under which
-// learners know its parts.
+// Release is a frozen, numbered version of an activity or a series. Names is the JSON
+// of the ids under which learners know its parts.
 type Release struct {
+	Form        string    `db:"form"`
 	ID          string    `db:"id"`
 	ActivityID  string    `db:"activity_id"`
 	WorkspaceID string    `db:"workspace_id"`
@@ -22,16 +23,29 @@ type Release struct {
 	ReleasedBy  string    `db:"released_by"`
 	Sittings    int       `db:"sittings"`
 	Finished    int       `db:"finished"`
+	Entry
 }
 
-const releaseColumns = `SELECT r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
-	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id) AS sittings,
-	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.phase = 'done') AS finished
+// Entry says who may begin, when, and how often.
+type Entry struct {
+	RosterID *string    `db:"roster_id"` // nil: whoever has the link
+	OpensAt  *time.Time `db:"opens_at"`  // nil: at once
+	ClosesAt *time.Time `db:"closes_at"` // nil: never
+	MostEach int        `db:"most_each"` // sittings of each learner of the roster; 0 is no limit
+	Most     int        `db:"most"`      // sittings in all; 0 is no limit
+}
+
+const releaseColumns = `SELECT r.form, r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
+	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most,
+	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
+	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id) AS sittings,
+	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL AND s.phase = 'done')
+	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id AND s.reached = s.end_step) AS finished
 	FROM releases r JOIN activities a ON a.id = r.activity_id `
 
 // AddRelease freezes a document under the activity's next number and a new link.
-func (s *Store) AddRelease(ctx context.Context, activity, account, document, names string, semantics int) (Release, error) {
-	r := Release{ID: NewID(), ActivityID: activity, Link: NewID(), Document: document, Names: names,
+func (s *Store) AddRelease(ctx context.Context, activity, account, form, document, names string, semantics int) (Release, error) {
+	r := Release{Form: form, ID: NewID(), ActivityID: activity, Link: NewID(), Document: document, Names: names,
 		Semantics: semantics, ReleasedAt: now(), ReleasedBy: account}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// The activity's row is locked, so that two releases get two numbers.
@@ -41,8 +55,8 @@ func (s *Store) AddRelease(ctx context.Context, activity, account, document, nam
 		if err := tx.GetContext(ctx, &r.Number, `SELECT COALESCE(MAX(number), 0) + 1 FROM releases WHERE activity_id = ?`, activity); err != nil {
 			return err
 		}
-		_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (id, activity_id, number, link, document, names, semantics, released_at, released_by)
-			VALUES (:id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by)`, r)
+		_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (form, id, activity_id, number, link, document, names, semantics, released_at, released_by)
+			VALUES (:form, :id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by)`, r)
 		return err
 	})
 	return r, err

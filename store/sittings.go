@@ -18,7 +18,12 @@ type Sitting struct {
 	Semantics int       `db:"semantics"`
 	Seed      uint64    `db:"seed"`
 	StartedAt time.Time `db:"started_at"`
-	MovedAt   time.Time `db:"moved_at"` // the last move's time; the start's without one
+	MovedAt   time.Time `db:"moved_at"`   // the last move's time; the start's without one
+	LearnerID *int64    `db:"learner_id"` // of a roster
+	LimitMS   *int64    `db:"limit_ms"`   // the time limit; nil is the document's own
+	RunID     *int64    `db:"run_id"`     // of a series: the run, its step, and the how manieth sitting there
+	Step      int       `db:"step"`
+	Turn      int       `db:"turn"`
 	Standing
 }
 
@@ -41,21 +46,23 @@ type Move struct {
 // ErrRaced says that another request has made this move in between.
 var ErrRaced = errors.New("another request made this move first")
 
-// AddSitting begins a sitting.
+// AddSitting begins a sitting. Where another request has begun the same turn of a
+// step, nothing is kept: ErrRaced.
 func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
 	x.Token, x.StartedAt = NewID(), now()
 	x.MovedAt = x.StartedAt
 	r, err := s.db.NamedExecContext(ctx, `INSERT INTO sittings
-		(release_id, token, learner, semantics, seed, started_at, phase, attempts, score, percent, outcome)
-		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :phase, :attempts, :score, :percent, :outcome)`, x)
+		(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome)
+		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome)`, x)
 	if err != nil {
-		return x, err
+		return x, raced(err)
 	}
 	x.ID, err = r.LastInsertId()
 	return x, err
 }
 
 const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
+	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn,
 	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
 	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
 
@@ -101,10 +108,34 @@ func (s *Store) Moves(ctx context.Context, sitting int64) ([]Move, error) {
 	return list, err
 }
 
+// SittingsOfRun lists the present sitting of each step of a run that was begun.
+func (s *Store) SittingsOfRun(ctx context.Context, run int64) ([]Sitting, error) {
+	list := []Sitting{}
+	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.run_id = ?
+		AND s.turn = (SELECT MAX(x.turn) FROM sittings x WHERE x.run_id = s.run_id AND x.step = s.step) ORDER BY s.step`, run)
+	return list, err
+}
+
+// SittingOfRun finds the sitting of a step of a run by its turn.
+func (s *Store) SittingOfRun(ctx context.Context, run int64, step, turn int) (Sitting, error) {
+	var x Sitting
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.run_id = ? AND s.step = ? AND s.turn = ?`, run, step, turn)
+	return x, found(err)
+}
+
+// SittingOfLearner finds the latest sitting of a roster's learner, and how many there are.
+func (s *Store) SittingOfLearner(ctx context.Context, release string, learner int64) (x Sitting, n int, err error) {
+	if err := s.db.GetContext(ctx, &n, `SELECT COUNT(*) FROM sittings WHERE release_id = ? AND learner_id = ? AND run_id IS NULL`, release, learner); err != nil || n == 0 {
+		return x, n, err
+	}
+	err = s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.release_id = ? AND s.learner_id = ? AND s.run_id IS NULL ORDER BY s.id DESC LIMIT 1`, release, learner)
+	return x, n, found(err)
+}
+
 // Sittings lists a release's sittings, the latest begun first.
 func (s *Store) Sittings(ctx context.Context, release string) ([]Sitting, error) {
 	list := []Sitting{}
-	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? ORDER BY s.started_at DESC, s.id DESC`, release)
+	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? AND s.run_id IS NULL ORDER BY s.started_at DESC, s.id DESC`, release)
 	return list, err
 }
 

@@ -92,6 +92,41 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/{id}/draft-links": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The links by which a draft can be tried */
+    get: operations["draftLinks"];
+    put?: never;
+    /** Make a link by which a draft can be tried */
+    post: operations["addDraftLink"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/draft-links/{link}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** End a draft link */
+    delete: operations["withdrawDraftLink"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/activities/{id}/move": {
     parameters: {
       query?: never;
@@ -316,6 +351,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/play/{link}/go": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Go to a step of a series */
+    post: operations["go"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/play/{link}/media/{id}": {
     parameters: {
       query?: never;
@@ -344,6 +396,23 @@ export interface paths {
     put?: never;
     /** Make a move */
     post: operations["move"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/play/{link}/now": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where a learner stands in a series */
+    get: operations["now"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -384,6 +453,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/entry": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Say who may begin with a release, and when */
+    put: operations["setEntry"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/runs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Those who have begun a released series */
+    get: operations["runs"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/sittings": {
     parameters: {
       query?: never;
@@ -412,6 +515,113 @@ export interface paths {
     get: operations["sittingsCSV"];
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/rosters": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The workspace's rosters */
+    get: operations["rosters"];
+    put?: never;
+    /** Make a roster, each learner with a code */
+    post: operations["newRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/rosters/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A roster's learners with their codes */
+    get: operations["roster"];
+    /** Change a roster; who is not named any more is taken away */
+    put: operations["saveRoster"];
+    post?: never;
+    /** Take a roster away; sittings of its learners stay */
+    delete: operations["deleteRoster"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/series": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The series on the shelf */
+    get: operations["seriesList"];
+    put?: never;
+    /** A new series */
+    post: operations["newSeries"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/series/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One series */
+    get: operations["seriesDraft"];
+    /** Save a series */
+    put: operations["saveSeries"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/series/{id}/copy": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A copy of a series; its activities are the same */
+    post: operations["copySeries"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/series/{id}/releases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Release a series, with its activities as they are now */
+    post: operations["releaseSeries"];
     delete?: never;
     options?: never;
     head?: never;
@@ -573,6 +783,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/try/{link}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a draft link leads to */
+    get: operations["try"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/try/{link}/{revision}/beckoning/{piece}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The targets that show themselves while a piece is in hand */
+    get: operations["tryBeckoning"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/try/{link}/{revision}/media/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A picture of a draft */
+    get: operations["tryMedium"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/try/{link}/{revision}/moves": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Play moves from the beginning; nothing is kept */
+    post: operations["tryMoves"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/words/{lang}": {
     parameters: {
       query?: never;
@@ -615,8 +893,12 @@ export interface components {
     Beckoning: {
       targets: string[];
     };
-    BeginInputBody: {
-      learner: string;
+    Beginning: {
+      code?: string;
+      learner?: string;
+    };
+    Begun: {
+      sitting?: components["schemas"]["Seated"];
     };
     Bin: {
       /** Format: int64 */
@@ -633,7 +915,7 @@ export interface components {
       /** Format: date-time */
       savedAt: string;
       savedBy: string;
-      scene: components["schemas"]["Scene"];
+      scene?: components["schemas"]["Scene"];
       /** Format: int64 */
       sittings: number;
       title: string;
@@ -847,6 +1129,18 @@ export interface components {
       side: "above" | "below" | "left" | "right" | "inside";
       text: string;
     };
+    DocLeg: {
+      activity?: string;
+      /** @default true */
+      counts: boolean;
+      /**
+       * @default done
+       * @enum {string}
+       */
+      moveOn: "free" | "done" | "right";
+      page?: components["schemas"]["DocPage"];
+      points?: number;
+    };
     DocLook: {
       /** @enum {string} */
       motion?: "none" | "settle" | "turn" | "fade";
@@ -901,6 +1195,15 @@ export interface components {
       before: string[][];
       target: string;
       tiers: string[][];
+    };
+    DocPage: {
+      alt: string;
+      id: string;
+      picture: string;
+      sound: string;
+      text: string;
+      title: string;
+      transcript: string;
     };
     DocPalette: {
       /** @default #2346a0 */
@@ -1071,6 +1374,26 @@ export interface components {
       items: string[];
       tags: string[];
     };
+    DocSeries: {
+      /**
+       * @default none
+       * @enum {string}
+       */
+      again: "none" | "all" | "wrong";
+      /** @default true */
+      back: boolean;
+      bands: components["schemas"]["DocBand"][];
+      /** @enum {string} */
+      format: "keen-magpie/series";
+      id: string;
+      /** @default en */
+      lang: string;
+      passMark: number;
+      steps: components["schemas"]["DocLeg"][];
+      timeLimit: number;
+      title: string;
+      version: number;
+    };
     DocSize: {
       h: number;
       w: number;
@@ -1179,6 +1502,10 @@ export interface components {
       /** Format: int64 */
       sittings: number;
     };
+    DraftLinksOutputBody: {
+      /** @description Paths */
+      links: string[];
+    };
     Edit: {
       leaveOut?: boolean;
       /**
@@ -1188,6 +1515,24 @@ export interface components {
       row: number;
       /** @description What the row should have been */
       text?: string;
+    };
+    Entry: {
+      /** Format: date-time */
+      closesAt?: string;
+      /**
+       * Format: int64
+       * @description Sittings in all; 0 is no limit
+       */
+      most?: number;
+      /**
+       * Format: int64
+       * @description Sittings of each learner of the roster; 0 is no limit
+       */
+      mostEach?: number;
+      /** Format: date-time */
+      opensAt?: string;
+      /** @description Its id; without one whoever has the link may */
+      roster?: string;
     };
     ErrorDetail: {
       /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1247,6 +1592,16 @@ export interface components {
     };
     FoundInputBody: {
       name: string;
+    };
+    Going: {
+      /** @description From the result, do once more what it offers */
+      again?: boolean;
+      /** @description A page that may be seen; the step stays the same */
+      page?: string;
+      /** @description Begin the step anew, where it asks for all right and is over */
+      retry?: boolean;
+      /** Format: int64 */
+      to?: number;
     };
     HintTold: {
       alt: string;
@@ -1366,19 +1721,63 @@ export interface components {
       kind: "sort" | "match" | "sequence" | "label" | "gaps" | "build";
       title: string;
     };
+    NewSeriesInputBody: {
+      /** @description Its first steps */
+      activities?: string[] | null;
+      title: string;
+    };
     Node: {
       children?: components["schemas"]["Node"][] | null;
       kind: string;
       text?: string;
     };
+    Now: {
+      /** @enum {string} */
+      again?: "all" | "wrong";
+      /** Format: int64 */
+      at: number;
+      /** Format: int64 */
+      back: number;
+      /** Format: int64 */
+      next: number;
+      /** Format: int64 */
+      reached: number;
+      retry: boolean;
+      steps: components["schemas"]["Step"][];
+      total?: components["schemas"]["Total"];
+    };
     Opening: {
+      byCode: boolean;
       instructions: components["schemas"]["Node"][];
       lang: string;
+      learner?: string;
+      series?: components["schemas"]["Outline"];
+      shut?: string;
       sitting?: components["schemas"]["Seated"];
       title: string;
       words?: {
         [key: string]: string;
       };
+    };
+    Outline: {
+      /** Format: int64 */
+      steps: number;
+      /**
+       * Format: int64
+       * @description Milliseconds for all of it; 0 is none
+       */
+      timeLimit: number;
+      /** @description This browser has begun it */
+      underWay: boolean;
+    };
+    PageView: {
+      alt: string;
+      aside: boolean;
+      picture: string;
+      rich: components["schemas"]["Node"][];
+      sound: string;
+      title: string;
+      transcript: string;
     };
     Pair: {
       enough: boolean;
@@ -1428,6 +1827,7 @@ export interface components {
       y: number;
     };
     Release: {
+      entry: components["schemas"]["Entry"];
       /** Format: int64 */
       finished: number;
       id: string;
@@ -1449,6 +1849,9 @@ export interface components {
     };
     ReleasesOutputBody: {
       releases: components["schemas"]["Release"][];
+      /** @description These are of a series */
+      series: boolean;
+      title: string;
     };
     RevisionEntry: {
       /** @description What it changed, in words */
@@ -1471,6 +1874,32 @@ export interface components {
       more: boolean;
       revisions: components["schemas"]["RevisionEntry"][];
     };
+    Roster: {
+      id: string;
+      /** Format: int64 */
+      learners: number;
+      name: string;
+    };
+    RosterBody: {
+      learners: components["schemas"]["RosterLearner"][];
+      name: string;
+    };
+    RosterLearner: {
+      readonly code?: string;
+      /** Format: int64 */
+      id?: number;
+      name: string;
+      /** Format: int64 */
+      timePercent: number;
+    };
+    RosterOutputBody: {
+      id: string;
+      learners: components["schemas"]["RosterLearner"][];
+      name: string;
+    };
+    RostersOutputBody: {
+      rosters: components["schemas"]["Roster"][];
+    };
     Row: {
       fault?: string;
       item: string;
@@ -1479,6 +1908,29 @@ export interface components {
       number: number;
       targets: string[];
       text: string;
+    };
+    RunRow: {
+      /**
+       * Format: int64
+       * @description The step, from 1
+       */
+      at: number;
+      band?: string;
+      done: boolean;
+      /** Format: int64 */
+      id: number;
+      learner: string;
+      percent: string;
+      score: string;
+      /** Format: date-time */
+      startedAt: string;
+      /** Format: int64 */
+      steps: number;
+    };
+    RunsOutputBody: {
+      runs: components["schemas"]["RunRow"][];
+      /** @description The titles of the activities, by step; pages are left out */
+      steps: string[];
     };
     SavedOutputBody: {
       /** Format: int64 */
@@ -1601,6 +2053,50 @@ export interface components {
       learner: string;
       scene: components["schemas"]["Scene"];
       standing: components["schemas"]["Standing"];
+      /**
+       * Format: int64
+       * @description Of a series: the how manieth sitting of its step
+       */
+      turn: number;
+    };
+    SeriesCard: {
+      /** @description Of its activities that are there, at most four */
+      boards: components["schemas"]["Scene"][];
+      id: string;
+      /**
+       * Format: int64
+       * @description How many activities it goes through
+       */
+      length: number;
+      /**
+       * Format: int64
+       * @description Activities that are there no more
+       */
+      missing: number;
+      /** Format: int64 */
+      pages: number;
+      /** Format: int64 */
+      releases: number;
+      /** Format: date-time */
+      savedAt: string;
+      savedBy: string;
+      /** Format: int64 */
+      sittings: number;
+      title: string;
+    };
+    SeriesDraft: {
+      document: components["schemas"]["DocSeries"];
+      id: string;
+      /** Format: int64 */
+      releases: number;
+      /** Format: int64 */
+      revision: number;
+      /** Format: date-time */
+      savedAt: string;
+      savedBy: string;
+    };
+    SeriesListOutputBody: {
+      series: components["schemas"]["SeriesCard"][];
     };
     ShelfOutputBody: {
       activities: components["schemas"]["Card"][];
@@ -1684,6 +2180,24 @@ export interface components {
         [key: string]: string[] | null;
       };
     };
+    Step: {
+      /** Format: int64 */
+      attempts: number;
+      band?: string;
+      begun: boolean;
+      counts: boolean;
+      open: boolean;
+      outcome?: string;
+      page: boolean;
+      passed: boolean;
+      /** Format: double */
+      percent: number;
+      phase?: string;
+      points: string;
+      /** Format: double */
+      score: number;
+      title: string;
+    };
     Table: {
       /**
        * Format: int64
@@ -1749,6 +2263,26 @@ export interface components {
       /** @enum {string} */
       until: "move" | "check" | "closed" | "stays";
     };
+    Total: {
+      band?: string;
+      passed: boolean;
+      percent: string;
+      points: string;
+      score: string;
+    };
+    TryMovesInputBody: {
+      /** @description All of them */
+      moves: components["schemas"]["Move"][];
+      /** Format: int64 */
+      seed: number;
+    };
+    Trying: {
+      /** Format: int64 */
+      revision: number;
+      seated: components["schemas"]["Seated"];
+      /** Format: int64 */
+      seed: number;
+    };
     UploadOutputBody: {
       /** Format: int64 */
       height: number;
@@ -1763,6 +2297,22 @@ export interface components {
     Use: {
       id: string;
       title: string;
+    };
+    View: {
+      /**
+       * Format: int64
+       * @description Milliseconds since the run began
+       */
+      elapsed: number;
+      learner: string;
+      now: components["schemas"]["Now"];
+      page?: components["schemas"]["PageView"];
+      sitting?: components["schemas"]["Seated"];
+      /**
+       * Format: int64
+       * @description Milliseconds for all of it; 0 is none
+       */
+      timeLimit: number;
     };
     Words: {
       words: {
@@ -2030,6 +2580,100 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Draft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  draftLinks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DraftLinksOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  addDraftLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DraftLinksOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  withdrawDraftLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        link: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DraftLinksOutputBody"];
         };
       };
       /** @description Error */
@@ -2526,7 +3170,12 @@ export interface operations {
   };
   beckoning: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series */
+        step?: number;
+        /** @description Of a series: the how manieth sitting of this step */
+        turn?: number;
+      };
       header?: never;
       path: {
         link: string;
@@ -2545,6 +3194,43 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Beckoning"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  go: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+      };
+      cookie?: {
+        magpie_sitting?: string;
+      };
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Going"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["View"];
         };
       };
       /** @description Error */
@@ -2598,7 +3284,12 @@ export interface operations {
   };
   move: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series */
+        step?: number;
+        /** @description Of a series: the how manieth sitting of this step */
+        turn?: number;
+      };
       header?: never;
       path: {
         link: string;
@@ -2620,6 +3311,39 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Standing"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  now: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+      };
+      cookie?: {
+        magpie_sitting?: string;
+      };
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Now"];
         };
       };
       /** @description Error */
@@ -2676,7 +3400,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["BeginInputBody"];
+        "application/json": components["schemas"]["Beginning"];
       };
     };
     responses: {
@@ -2687,7 +3411,73 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Seated"];
+          "application/json": components["schemas"]["Begun"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  setEntry: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Entry"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Release"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  runs: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RunsOutputBody"];
         };
       };
       /** @description Error */
@@ -2749,6 +3539,361 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  rosters: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RostersOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  newRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RosterBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  roster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  saveRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RosterBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  deleteRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  seriesList: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesListOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  newSeries: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewSeriesInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesDraft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  seriesDraft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesDraft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  saveSeries: {
+    parameters: {
+      query: {
+        /** @description The revision that the draft was made from */
+        revision: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DocSeries"];
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SavedOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  copySeries: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesDraft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  releaseSeries: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ReleaseInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Release"];
+        };
       };
       /** @description Error */
       default: {
@@ -3106,6 +4251,145 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  try: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Trying"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  tryBeckoning: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+        revision: number;
+        piece: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Beckoning"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  tryMedium: {
+    parameters: {
+      query?: never;
+      header?: {
+        "If-None-Match"?: string;
+      };
+      path: {
+        link: string;
+        revision: number;
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          "Cache-Control"?: string;
+          "Content-Security-Policy"?: string;
+          "Content-Type"?: string;
+          ETag?: string;
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": string;
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  tryMoves: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+        revision: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryMovesInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Standing"];
+        };
       };
       /** @description Error */
       default: {

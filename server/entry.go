@@ -1,0 +1,163 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/go-chi/httprate"
+
+	"keenmagpie/store"
+)
+
+// Entry says who may begin with a release, when, and how often. Whoever has begun may
+// finish.
+type Entry struct {
+	Roster   string     `json:"roster,omitempty" doc:"Its id; without one whoever has the link may"`
+	OpensAt  *time.Time `json:"opensAt,omitempty"`
+	ClosesAt *time.Time `json:"closesAt,omitempty"`
+	MostEach int        `json:"mostEach,omitempty" minimum:"0" maximum:"1000" doc:"Sittings of each learner of the roster; 0 is no limit"`
+	Most     int        `json:"most,omitempty" minimum:"0" maximum:"1000000" doc:"Sittings in all; 0 is no limit"`
+}
+
+func entry(e store.Entry) Entry {
+	out := Entry{OpensAt: e.OpensAt, ClosesAt: e.ClosesAt, MostEach: e.MostEach, Most: e.Most}
+	if e.RosterID != nil {
+		out.Roster = *e.RosterID
+	}
+	return out
+}
+
+type entryInput struct {
+	ID   string `path:"id" maxLength:"40"`
+	Body Entry
+}
+
+// setEntry says who may begin from now on.
+func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (*releaseOutput, error) {
+	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most}
+	if e.OpensAt != nil && e.ClosesAt != nil && !e.OpensAt.Before(*e.ClosesAt) {
+		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "It would close before it opens. Nothing was changed."}
+	}
+	if in.Body.Roster != "" {
+		if _, err := s.store.Roster(ctx, m.WorkspaceID, in.Body.Roster); err != nil {
+			return nil, s.fail(err)
+		}
+		e.RosterID = &in.Body.Roster
+	}
+	if err := s.store.SetEntry(ctx, m.WorkspaceID, in.ID, e); err != nil {
+		return nil, s.fail(err)
+	}
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	return &releaseOutput{release(r)}, s.fail(err)
+}
+
+// shut says why nobody can begin with a release now, or nil.
+func shut(r store.Release, now time.Time) *Problem {
+	const day = "2 January 2006, 15:04 MST"
+	switch {
+	case r.OpensAt != nil && now.Before(*r.OpensAt):
+		return &Problem{Status: 403, Code: "not-open-yet", Detail: "This opens on " + r.OpensAt.Format(day) + ". Come back then."}
+	case r.ClosesAt != nil && !now.Before(*r.ClosesAt):
+		return &Problem{Status: 403, Code: "closed", Detail: "This closed on " + r.ClosesAt.Format(day) + ". Ask whoever gave you the link."}
+	case r.Most > 0 && r.Sittings >= r.Most:
+		return &Problem{Status: 403, Code: "full", Detail: fmt.Sprintf("All %d sittings have been begun. Ask whoever gave you the link.", r.Most)}
+	}
+	return nil
+}
+
+// codeTries bounds how many wrong codes are looked up for a link in a minute. With
+// close to 40 bits a code it takes centuries to find one of a thousand.
+const codeTries = 30
+
+func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error) {
+	h, err := s.host(ctx, in.Link)
+	if err != nil {
+		return nil, err
+	}
+	r, err := s.store.ReleaseByLink(ctx, in.Link)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	who := store.Learner{Name: strings.Join(strings.Fields(in.Body.Learner), " "), TimePercent: 100}
+	if r.RosterID != nil {
+		if who, err = s.byCode(ctx, in.Link, *r.RosterID, in.Body.Code); err != nil {
+			return nil, err
+		}
+		// Whoever has begun goes on, on any device, also when nobody can begin any more.
+		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
+			return out, s.fail(err)
+		}
+	} else if who.Name == "" {
+		return nil, &Problem{Status: 422, Code: "no-name", Detail: "Give your name, so that your result can be found."}
+	}
+	if p := shut(r, time.Now()); p != nil {
+		return nil, p
+	}
+	var id *int64
+	if who.ID != 0 {
+		id = &who.ID
+	}
+	if h.series != nil {
+		run, err := s.store.AddRun(ctx, store.Run{ReleaseID: r.ID, Learner: who.Name, LearnerID: id, End: h.series.End(),
+			LimitMS: int64(h.series.Doc.TimeLimit) * int64(max(100, who.TimePercent)) / 100})
+		return &begunOutput{cookie(in.Link, run.Token), Begun{}}, s.fail(err)
+	}
+	st := h.stages[0]
+	limit := extended(st.game.Doc, who.TimePercent)
+	x, err := s.start(ctx, st, store.Sitting{ReleaseID: r.ID, Learner: who.Name, LearnerID: id, LimitMS: &limit})
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return s.begun(in.Link, st, x), nil
+}
+
+func (s *Server) begun(link string, st stage, x *seat) *begunOutput {
+	s.seats.Add(Seating{Link: link, Token: x.Token}.key(), x)
+	seated := st.seated(x)
+	return &begunOutput{cookie(link, x.Token), Begun{&seated}}
+}
+
+// byCode finds who of a roster enters. Wrong codes are counted.
+func (s *Server) byCode(ctx context.Context, link, roster, code string) (store.Learner, error) {
+	if _, tried, err := s.codes.Status(link); err != nil || tried >= codeTries {
+		return store.Learner{}, &Problem{Status: 429, Code: "too-many-tries", Detail: "There were many wrong codes. Wait a minute and try again."}
+	}
+	who, err := s.store.LearnerByCode(ctx, roster, strings.ToLower(strings.Join(strings.Fields(strings.ReplaceAll(code, "-", "")), "")))
+	if errors.Is(err, store.ErrNotFound) {
+		s.codes.OnLimit(discard{http.Header{}}, (&http.Request{}).WithContext(ctx), link)
+		return who, &Problem{Status: 403, Code: "wrong-code", Detail: "Nobody has this code here. Check it with whoever gave it to you; nothing was begun."}
+	}
+	return who, s.fail(err)
+}
+
+func newCodes() *httprate.RateLimiter { return httprate.NewRateLimiter(codeTries, time.Minute) }
+
+// resume finds the sitting that a roster's learner has under way, or, where no more
+// may be begun, the last one. nil: a new one may be begun.
+func (s *Server) resume(ctx context.Context, h *hosted, r store.Release, who store.Learner) (*begunOutput, error) {
+	if h.series != nil {
+		run, n, err := s.store.RunOfLearner(ctx, r.ID, who.ID)
+		if err != nil || n == 0 || run.Reached >= run.End && (r.MostEach == 0 || n < r.MostEach) {
+			return nil, err
+		}
+		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, nil
+	}
+	x, n, err := s.store.SittingOfLearner(ctx, r.ID, who.ID)
+	if err != nil || n == 0 {
+		return nil, err
+	}
+	st := h.stages[0]
+	more := r.MostEach == 0 || n < r.MostEach
+	if more && (x.Phase == "done" || st.game.Doc.Play.Reenter == "restart") {
+		return nil, nil
+	}
+	as, err := s.seat(ctx, st, x)
+	if err != nil {
+		return nil, err
+	}
+	return s.begun(r.Link, st, as), nil
+}

@@ -1,0 +1,134 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"unicode/utf8"
+
+	"keenmagpie/store"
+)
+
+// Roster is learners who are given a release together.
+type Roster struct {
+	ID       string `json:"id"`
+	Name     string `json:"name"`
+	Learners int    `json:"learners"`
+}
+
+// RosterLearner is one of a roster. Whoever is new has no id and no code yet.
+type RosterLearner struct {
+	ID   int64  `json:"id,omitempty"`
+	Name string `json:"name" maxLength:"200"`
+	Code string `json:"code,omitempty" maxLength:"12" readOnly:"true"`
+	// TimePercent is how much of a time limit they are given.
+	TimePercent int `json:"timePercent" minimum:"100" maximum:"1000"`
+}
+
+type rostersOutput struct {
+	Body struct {
+		Rosters []Roster `json:"rosters" nullable:"false"`
+	}
+}
+
+type rosterBody struct {
+	Name     string          `json:"name" minLength:"1" maxLength:"200"`
+	Learners []RosterLearner `json:"learners" nullable:"false" maxItems:"5000"`
+}
+
+type newRosterInput struct{ Body rosterBody }
+
+type saveRosterInput struct {
+	ID   string `path:"id" maxLength:"40"`
+	Body rosterBody
+}
+
+type rosterOutput struct {
+	Body struct {
+		ID       string          `json:"id"`
+		Name     string          `json:"name"`
+		Learners []RosterLearner `json:"learners" nullable:"false"`
+	}
+}
+
+func (s *Server) rosterRoutes() {
+	designer(s, operation(http.MethodGet, "/api/rosters", "rosters", "The workspace's rosters"),
+		func(ctx context.Context, m store.Member, _ *struct{}) (*rostersOutput, error) {
+			list, err := s.store.Rosters(ctx, m.WorkspaceID)
+			out := &rostersOutput{}
+			out.Body.Rosters = []Roster{}
+			for _, r := range list {
+				out.Body.Rosters = append(out.Body.Rosters, Roster{r.ID, r.Name, r.Learners})
+			}
+			return out, s.fail(err)
+		})
+	designer(s, operation(http.MethodGet, "/api/rosters/{id}", "roster", "A roster's learners with their codes"),
+		func(ctx context.Context, m store.Member, in *idInput) (*rosterOutput, error) {
+			return s.roster(ctx, m.WorkspaceID, in.ID)
+		})
+	designer(s, created(operation(http.MethodPost, "/api/rosters", "newRoster", "Make a roster, each learner with a code")),
+		func(ctx context.Context, m store.Member, in *newRosterInput) (*rosterOutput, error) {
+			learners, p := learnersOf(in.Body)
+			if p != nil {
+				return nil, p
+			}
+			r, err := s.store.AddRoster(ctx, m.WorkspaceID, in.Body.Name, learners)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return s.roster(ctx, m.WorkspaceID, r.ID)
+		})
+	designer(s, operation(http.MethodPut, "/api/rosters/{id}", "saveRoster", "Change a roster; who is not named any more is taken away"),
+		func(ctx context.Context, m store.Member, in *saveRosterInput) (*rosterOutput, error) {
+			learners, p := learnersOf(in.Body)
+			if p != nil {
+				return nil, p
+			}
+			if err := s.store.SaveRoster(ctx, m.WorkspaceID, in.ID, in.Body.Name, learners); err != nil {
+				return nil, s.fail(err)
+			}
+			return s.roster(ctx, m.WorkspaceID, in.ID)
+		})
+	drop := operation(http.MethodDelete, "/api/rosters/{id}", "deleteRoster", "Take a roster away; sittings of its learners stay")
+	drop.DefaultStatus = http.StatusNoContent
+	designer(s, drop, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
+		err := s.store.DeleteRoster(ctx, m.WorkspaceID, in.ID)
+		if errors.Is(err, store.ErrUsed) {
+			return nil, &Problem{Status: 409, Code: "in-use", Detail: "A release lets in by this roster. Choose another way in there first; nothing was taken away."}
+		}
+		return nil, s.fail(err)
+	})
+}
+
+// learnersOf takes names as they were typed or pasted: without spaces around them,
+// and none empty.
+func learnersOf(body rosterBody) ([]store.Learner, *Problem) {
+	out := make([]store.Learner, 0, len(body.Learners))
+	for i, l := range body.Learners {
+		name := strings.Join(strings.Fields(l.Name), " ")
+		if name == "" || !utf8.ValidString(name) {
+			return nil, &Problem{Status: 422, Code: "no-name", Detail: fmt.Sprintf("Learner %d has no name. Nothing was changed.", i+1)}
+		}
+		out = append(out, store.Learner{ID: l.ID, Name: name, TimePercent: l.TimePercent})
+	}
+	return out, nil
+}
+
+func (s *Server) roster(ctx context.Context, workspace, id string) (*rosterOutput, error) {
+	r, err := s.store.Roster(ctx, workspace, id)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	list, err := s.store.Learners(ctx, r.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &rosterOutput{}
+	out.Body.ID, out.Body.Name, out.Body.Learners = r.ID, r.Name, []RosterLearner{}
+	for _, l := range list {
+		out.Body.Learners = append(out.Body.Learners, RosterLearner{l.ID, l.Name, l.Code, l.TimePercent})
+	}
+	return out, nil
+}

@@ -1,0 +1,487 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/exact"
+	"keenmagpie/core/play"
+	"keenmagpie/core/richtext"
+	"keenmagpie/core/series"
+	"keenmagpie/store"
+)
+
+// bound is a released series, frozen whole: with its activities as they were, by id,
+// and the words of its pages.
+type bound struct {
+	Series     json.RawMessage            `json:"series"`
+	Activities map[string]json.RawMessage `json:"activities"`
+	Words      map[string]string          `json:"words,omitempty"`
+}
+
+// boundSeries is a released series ready to be gone through.
+type boundSeries struct {
+	*series.Run
+	words map[string]string
+	pages *names // of the pages' pictures and sounds
+}
+
+// pageNames is under what the names of the pages' media stand beside those of the
+// activities.
+const pageNames = ""
+
+// bind makes a series' release ready.
+func (h *hosted) bind() error {
+	var b bound
+	var learners map[string]*names
+	if err := errors.Join(json.Unmarshal([]byte(h.release.Document), &b), json.Unmarshal([]byte(h.release.Names), &learners)); err != nil {
+		return err
+	}
+	doc, faults := activity.ReadSeries(b.Series)
+	if faults != nil {
+		return faults
+	}
+	docs := map[string]*activity.Doc{}
+	for id, body := range b.Activities {
+		if docs[id], faults = activity.Read(body); faults != nil {
+			return fmt.Errorf("activity %s: %w", id, faults)
+		}
+	}
+	for _, n := range learners {
+		n.turn()
+	}
+	h.series = &boundSeries{series.New(doc, docs), b.Words, learners[pageNames]}
+	h.stages = make([]stage, len(doc.Steps))
+	for i, step := range doc.Steps {
+		if step.Page != nil {
+			continue
+		}
+		var err error
+		if h.stages[i], err = newStage(series.Activity(docs[step.Activity], step), learners[step.Activity]); err != nil {
+			return fmt.Errorf("activity %s: %w", step.Activity, err)
+		}
+	}
+	return nil
+}
+
+// openSeries says what a series' link leads to.
+func (s *Server) openSeries(ctx context.Context, h *hosted, token string, out *Opening) error {
+	doc := h.series.Doc
+	out.Title, out.Lang, out.Words, out.Instructions = doc.Title, doc.Lang, h.series.words, []richtext.Node{}
+	out.Series = &Outline{Steps: len(doc.Steps), TimeLimit: doc.TimeLimit}
+	if token == "" {
+		return nil
+	}
+	_, err := s.store.RunByToken(ctx, h.release.ID, token)
+	out.Series.UnderWay = err == nil
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	return err
+}
+
+type goInput struct {
+	Link  string `path:"link" maxLength:"40"`
+	Token string `cookie:"magpie_sitting"`
+	Body  Going
+}
+
+// Going is where a learner wants to go in a series: to a step, to a page and back, or
+// on the way once more. Without any, to where they are.
+type Going struct {
+	To    *int   `json:"to,omitempty" minimum:"0" maximum:"200"`
+	Page  string `json:"page,omitempty" maxLength:"64" doc:"A page that may be seen; the step stays the same"`
+	Retry bool   `json:"retry,omitempty" doc:"Begin the step anew, where it asks for all right and is over"`
+	Again bool   `json:"again,omitempty" doc:"From the result, do once more what it offers"`
+}
+
+type viewOutput struct{ Body View }
+
+// View is where a learner stands in a series, and what is there.
+type View struct {
+	Learner   string     `json:"learner"`
+	Elapsed   int64      `json:"elapsed" doc:"Milliseconds since the run began"`
+	TimeLimit int        `json:"timeLimit" doc:"Milliseconds for all of it; 0 is none"`
+	Now       series.Now `json:"now"`
+	Page      *PageView  `json:"page,omitempty"`
+	Sitting   *Seated    `json:"sitting,omitempty"`
+}
+
+// PageView is a page as learners get it.
+type PageView struct {
+	Title      string          `json:"title"`
+	Rich       []richtext.Node `json:"rich" nullable:"false"`
+	Picture    string          `json:"picture"`
+	Alt        string          `json:"alt"`
+	Sound      string          `json:"sound"`
+	Transcript string          `json:"transcript"`
+	// Aside is whether the step goes on where it was after this page.
+	Aside bool `json:"aside"`
+}
+
+type nowOutput struct{ Body series.Now }
+
+// way is a run as it is worked with: with the sittings of its steps.
+type way struct {
+	*hosted
+	run      store.Run
+	sittings map[int]store.Sitting // by step; those to be begun anew are left out
+	results  []series.Result
+	turns    map[int]int // the next sitting's, by step
+}
+
+func (w *way) place() series.Place { return series.Place{At: w.run.At, Reached: w.run.Reached} }
+
+func (w *way) now() series.Now { return w.series.Now(w.place(), w.results) }
+
+// over says whether the time for all of it is up.
+func (w *way) over() bool {
+	return w.run.LimitMS > 0 && time.Since(w.run.StartedAt).Milliseconds() > w.run.LimitMS
+}
+
+func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
+	h, err := s.host(ctx, link)
+	if err != nil {
+		return nil, err
+	}
+	if h.series == nil || token == "" {
+		return nil, noSitting()
+	}
+	w := &way{hosted: h}
+	if w.run, err = s.store.RunByToken(ctx, h.release.ID, token); errors.Is(err, store.ErrNotFound) {
+		return nil, noSitting()
+	} else if err != nil {
+		return nil, s.fail(err)
+	}
+	list, err := s.store.SittingsOfRun(ctx, w.run.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	w.take(list)
+	return w, nil
+}
+
+func (w *way) take(list []store.Sitting) {
+	w.sittings, w.results, w.turns = map[int]store.Sitting{}, make([]series.Result, len(w.stages)), map[int]int{}
+	redo := numbers(w.run.Redo)
+	for _, x := range list {
+		w.turns[x.Step] = x.Turn + 1
+		if x.Step >= len(w.stages) || slices.Contains(redo, x.Step) {
+			continue
+		}
+		w.sittings[x.Step] = x
+		w.results[x.Step] = resultOf(w.stages[x.Step].game, x.Standing)
+	}
+}
+
+// resultOf is what a sitting has come to, from what is kept for lists.
+func resultOf(g *play.Game, x store.Standing) series.Result {
+	r := series.Result{Begun: true, Phase: x.Phase, Outcome: x.Outcome, Attempts: x.Attempts}
+	r.Score, _ = exact.Parse(x.Score)
+	r.Percent, _ = exact.Parse(x.Percent)
+	if x.Outcome != "" {
+		r.Passed, r.Band = r.Percent >= g.Doc.Marks.PassMark, g.Judge.Band(r.Percent)
+	}
+	return r
+}
+
+func numbers(list string) (out []int) {
+	for _, x := range strings.Split(list, ",") {
+		if n, err := strconv.Atoi(x); err == nil {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+func listed(numbers []int) string {
+	out := make([]string, len(numbers))
+	for i, n := range numbers {
+		out[i] = strconv.Itoa(n)
+	}
+	return strings.Join(out, ",")
+}
+
+func (s *Server) nowInSeries(ctx context.Context, in *linkInput) (*nowOutput, error) {
+	w, err := s.way(ctx, in.Link, in.Token)
+	if err != nil {
+		return nil, err
+	}
+	if w.over() && w.run.At < w.series.End() {
+		if _, err := s.goWay(ctx, w, Going{}); err != nil {
+			return nil, err
+		}
+	}
+	return &nowOutput{w.now()}, nil
+}
+
+func (s *Server) goTo(ctx context.Context, in *goInput) (*viewOutput, error) {
+	for try := 0; ; try++ {
+		w, err := s.way(ctx, in.Link, in.Token)
+		if err != nil {
+			return nil, err
+		}
+		view, err := s.goWay(ctx, w, in.Body)
+		if errors.Is(err, store.ErrRaced) && try < 3 {
+			continue // another window has moved the run on
+		}
+		return view, s.fail(err)
+	}
+}
+
+func cannotGo() *Problem {
+	return &Problem{Status: 409, Code: "not-yet", Detail: "That step cannot be gone to yet. Nothing was changed."}
+}
+
+// goWay goes on a way, and sees what is there.
+func (s *Server) goWay(ctx context.Context, w *way, to Going) (*viewOutput, error) {
+	from, run := w.run.At, w.run
+	end := w.series.End()
+	anew := false
+	switch {
+	case w.over() && run.At < end:
+		if err := s.timeIsUp(ctx, w); err != nil {
+			return nil, err
+		}
+		run.At, run.Reached = end, end
+	case to.Page != "":
+		return s.aside(ctx, w, to.Page)
+	case to.Retry:
+		if !w.now().Retry {
+			return nil, cannotGo()
+		}
+		anew = true
+	case to.Again:
+		what := w.now().Again
+		if run.At != end || what == "" {
+			return nil, cannotGo()
+		}
+		redo := w.series.Redo(what, w.results)
+		run.Redo, run.At = listed(redo), redo[0]
+		if what == "all" {
+			run.At, run.Reached = 0, 0
+		}
+		for _, step := range redo {
+			delete(w.sittings, step)
+			w.results[step] = series.Result{}
+		}
+	case to.To != nil:
+		if !w.series.MayGo(w.place(), w.results, *to.To) && !s.offersBack(ctx, w, *to.To) {
+			return nil, cannotGo()
+		}
+		run.At = *to.To
+		run.Reached = max(run.Reached, run.At)
+	}
+	w.run = run
+	out := &View{Learner: run.Learner, Elapsed: time.Since(run.StartedAt).Milliseconds(), TimeLimit: int(run.LimitMS)}
+	if run.At < end && w.stages[run.At].game == nil {
+		out.Page = w.page(run.At)
+	}
+	if run.At < end && out.Page == nil {
+		x, err := s.enter(ctx, w, anew)
+		if err != nil {
+			return nil, err
+		}
+		seated := w.stages[run.At].seated(x)
+		out.Sitting = &seated
+	}
+	out.Now = w.now()
+	if t := out.Now.Total; t != nil {
+		w.run.Score, w.run.Percent = t.Score, t.Percent
+	}
+	if w.run != run || run.At != from || to.Again {
+		if err := s.store.MoveRun(ctx, w.run, from); err != nil {
+			return nil, err
+		}
+	}
+	return &viewOutput{*out}, nil
+}
+
+// enter begins or goes on with the sitting of the step at which the way stands.
+func (s *Server) enter(ctx context.Context, w *way, anew bool) (*seat, error) {
+	step := w.run.At
+	st := w.stages[step]
+	x, begun := w.sittings[step]
+	looking := w.run.Reached == w.series.End() && x.Phase == play.Done
+	if begun && !anew && (looking || st.game.Doc.Play.Reenter != "restart") {
+		return s.seat(ctx, st, x)
+	}
+	if begun && !anew {
+		// Coming back starts over; where nothing was done there is nothing to start over.
+		as, err := s.seat(ctx, st, x)
+		if err != nil || as.state.N == 0 {
+			return as, err
+		}
+	}
+	limit, err := s.limit(ctx, w, st)
+	if err != nil {
+		return nil, err
+	}
+	as, err := s.start(ctx, st, store.Sitting{ReleaseID: w.release.ID, Learner: w.run.Learner, LearnerID: w.run.LearnerID,
+		LimitMS: &limit, RunID: &w.run.ID, Step: step, Turn: w.turns[step]})
+	if err != nil {
+		return nil, err
+	}
+	w.run.Redo = listed(slices.DeleteFunc(numbers(w.run.Redo), func(n int) bool { return n == step }))
+	w.sittings[step], w.results[step] = as.Sitting, resultOf(st.game, as.Standing)
+	return as, nil
+}
+
+// limit is how long a sitting that begins now may take: what its activity says, and
+// the learner is given, but no longer than the series has left.
+func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
+	percent := 100
+	if w.run.LearnerID != nil {
+		l, err := s.store.LearnerByID(ctx, *w.run.LearnerID)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return 0, err
+		}
+		percent = max(percent, l.TimePercent)
+	}
+	limit := extended(st.game.Doc, percent)
+	if w.run.LimitMS > 0 {
+		left := max(1, w.run.LimitMS-time.Since(w.run.StartedAt).Milliseconds())
+		if limit == 0 || left < limit {
+			limit = left
+		}
+	}
+	return limit, nil
+}
+
+// extended is an activity's time limit for a learner who is given so many percent of
+// it, as far as the activity allows.
+func extended(doc *activity.Doc, percent int) int64 {
+	return int64(doc.Play.TimeLimit) * int64(min(percent, doc.Play.Extension)) / 100
+}
+
+// timeIsUp ends the sitting that is under way when the time for all of it is up.
+func (s *Server) timeIsUp(ctx context.Context, w *way) error {
+	x, begun := w.sittings[w.run.At]
+	if !begun || x.Phase == play.Done {
+		return nil
+	}
+	st := w.stages[w.run.At]
+	as, err := s.seat(ctx, st, x)
+	if err != nil {
+		return err
+	}
+	m := play.Move{N: as.state.N + 1, T: max(as.state.T, as.state.Limit), Do: "timeUp"}
+	after, answer := st.game.Move(as.state, m)
+	body, err := json.Marshal(m)
+	if err != nil || answer.Result == "rejected" {
+		return err
+	}
+	standing := st.standing(after)
+	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, &standing); err != nil {
+		return err
+	}
+	x.Standing = standing
+	w.sittings[w.run.At], w.results[w.run.At] = x, resultOf(st.game, standing)
+	return nil
+}
+
+// aside shows a page beside the step: one that the learner has passed, or that a reply
+// which stands offers.
+func (s *Server) aside(ctx context.Context, w *way, id string) (*viewOutput, error) {
+	step := w.series.Page(id)
+	if step < 0 || step > w.run.Reached && !s.offers(ctx, w, "page:"+id) {
+		return nil, cannotGo()
+	}
+	page := w.page(step)
+	page.Aside = true
+	return &viewOutput{View{Learner: w.run.Learner, Elapsed: time.Since(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
+		Now: w.now(), Page: page}}, nil
+}
+
+// offersBack reports whether a reply offers one step back, and that is where to go.
+func (s *Server) offersBack(ctx context.Context, w *way, to int) bool {
+	return to == w.run.At-1 && to >= 0 && s.offers(ctx, w, "back")
+}
+
+// offers reports whether a reply that stands in the step's sitting offers something.
+func (s *Server) offers(ctx context.Context, w *way, what string) bool {
+	x, begun := w.sittings[w.run.At]
+	if !begun {
+		return false
+	}
+	st := w.stages[w.run.At]
+	as, err := s.seat(ctx, st, x)
+	if err != nil {
+		return false
+	}
+	standing := st.game.Standing(as.state, play.Answer{}, st.names)
+	return slices.ContainsFunc(standing.Replies, func(t play.Told) bool { return slices.Contains(t.Offer, what) })
+}
+
+// page is a step's page as learners get it.
+func (w *way) page(step int) *PageView {
+	p := w.series.Doc.Steps[step].Page
+	named := func(id string) string { return w.series.pages.Pics[id] }
+	return &PageView{Title: p.Title, Rich: play.Rich(p.Text, w.series.pages), Picture: named(p.Picture), Alt: p.Alt, Sound: named(p.Sound), Transcript: p.Transcript}
+}
+
+type runsOutput struct {
+	Body struct {
+		Steps []string `json:"steps" nullable:"false" doc:"The titles of the activities, by step; pages are left out"`
+		Runs  []RunRow `json:"runs" nullable:"false"`
+	}
+}
+
+// RunRow is one run in the list.
+type RunRow struct {
+	ID        int64     `json:"id"`
+	Learner   string    `json:"learner"`
+	StartedAt time.Time `json:"startedAt"`
+	At        int       `json:"at" doc:"The step, from 1"`
+	Steps     int       `json:"steps"`
+	Done      bool      `json:"done"`
+	Score     string    `json:"score"`
+	Percent   string    `json:"percent"`
+	Band      string    `json:"band,omitempty"`
+}
+
+// runs lists those who have begun a series.
+func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOutput, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	h, err := s.host(ctx, r.Link)
+	if err != nil {
+		return nil, err
+	}
+	if h.series == nil {
+		return nil, notFound("This series")
+	}
+	list, err := s.store.Runs(ctx, r.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &runsOutput{}
+	out.Body.Steps, out.Body.Runs = []string{}, []RunRow{}
+	for i, leg := range h.series.Legs {
+		if h.stages[i].game != nil {
+			out.Body.Steps = append(out.Body.Steps, leg.Title)
+		}
+	}
+	for _, x := range list {
+		row := RunRow{ID: x.ID, Learner: x.Learner, StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
+		if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
+			row.Band = h.series.Band(percent)
+		}
+		out.Body.Runs = append(out.Body.Runs, row)
+	}
+	return out, nil
+}
+
+func (s *Server) runRoutes() {
+	member(s, operation(http.MethodGet, "/api/releases/{id}/runs", "runs", "Those who have begun a released series"), s.runs)
+}

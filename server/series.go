@@ -1,0 +1,259 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
+	"keenmagpie/store"
+)
+
+// SeriesDocument is a series in a response, complete, as [activity.Series.Full] writes
+// it. Its schema is that of core/activity (see [OpenAPI]).
+type SeriesDocument json.RawMessage
+
+// Schema refers to the series' own schema.
+func (SeriesDocument) Schema(huma.Registry) *huma.Schema {
+	return &huma.Schema{Ref: "#/components/schemas/DocSeries"}
+}
+
+// MarshalJSON writes the document as it is.
+func (d SeriesDocument) MarshalJSON() ([]byte, error) { return d, nil }
+
+// UnmarshalJSON keeps the document as it is.
+func (d *SeriesDocument) UnmarshalJSON(b []byte) error { *d = bytes.Clone(b); return nil }
+
+// SeriesDraft is a series as it was last saved.
+type SeriesDraft struct {
+	ID       string         `json:"id"`
+	Revision int            `json:"revision"`
+	SavedAt  time.Time      `json:"savedAt"`
+	SavedBy  string         `json:"savedBy"`
+	Releases int            `json:"releases"`
+	Document SeriesDocument `json:"document"`
+}
+
+// SeriesCard is a series on the shelf, with the boards that it goes through.
+type SeriesCard struct {
+	ID       string       `json:"id"`
+	Title    string       `json:"title"`
+	SavedAt  time.Time    `json:"savedAt"`
+	SavedBy  string       `json:"savedBy"`
+	Releases int          `json:"releases"`
+	Sittings int          `json:"sittings"`
+	Pages    int          `json:"pages"`
+	Boards   []play.Scene `json:"boards" nullable:"false" doc:"Of its activities that are there, at most four"`
+	Missing  int          `json:"missing" doc:"Activities that are there no more"`
+	Length   int          `json:"length" doc:"How many activities it goes through"`
+}
+
+type seriesListOutput struct {
+	Body struct {
+		Series []SeriesCard `json:"series" nullable:"false"`
+	}
+}
+
+type seriesDraftOutput struct{ Body SeriesDraft }
+
+type newSeriesInput struct {
+	Body struct {
+		Title      string   `json:"title" minLength:"1" maxLength:"200"`
+		Activities []string `json:"activities,omitempty" maxItems:"100" doc:"Its first steps"`
+	}
+}
+
+type saveSeriesInput struct {
+	ID       string `path:"id" maxLength:"40"`
+	Revision int    `query:"revision" minimum:"1" required:"true" doc:"The revision that the draft was made from"`
+	RawBody  []byte
+	Body     SeriesDocument
+}
+
+func (s *Server) seriesRoutes() {
+	member(s, operation(http.MethodGet, "/api/series", "seriesList", "The series on the shelf"), s.seriesList)
+	member(s, operation(http.MethodGet, "/api/series/{id}", "seriesDraft", "One series"),
+		func(ctx context.Context, m store.Member, in *idInput) (*seriesDraftOutput, error) {
+			a, _, err := s.seriesByID(ctx, m, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return seriesDraft(a)
+		})
+	designer(s, created(operation(http.MethodPost, "/api/series", "newSeries", "A new series")),
+		func(ctx context.Context, m store.Member, in *newSeriesInput) (*seriesDraftOutput, error) {
+			doc := activity.NewSeries(in.Body.Title, in.Body.Activities)
+			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return seriesDraft(a)
+		})
+	designer(s, takesDocument(operation(http.MethodPut, "/api/series/{id}", "saveSeries", "Save a series")), s.saveSeries)
+	designer(s, created(operation(http.MethodPost, "/api/series/{id}/copy", "copySeries", "A copy of a series; its activities are the same")),
+		func(ctx context.Context, m store.Member, in *idInput) (*seriesDraftOutput, error) {
+			_, doc, err := s.seriesByID(ctx, m, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			doc.Title = truncated("Copy of "+doc.Title, 200)
+			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			if err != nil {
+				return nil, s.fail(err)
+			}
+			return seriesDraft(a)
+		})
+	designer(s, created(operation(http.MethodPost, "/api/series/{id}/releases", "releaseSeries", "Release a series, with its activities as they are now")), s.releaseSeries)
+}
+
+func seriesOf(a store.Activity) (*activity.Series, error) {
+	doc, faults := activity.ReadSeries([]byte(a.Document))
+	if faults != nil {
+		return nil, fmt.Errorf("series %s as saved cannot be read: %w", a.ID, faults)
+	}
+	return doc, nil
+}
+
+func (s *Server) seriesByID(ctx context.Context, m store.Member, id string) (store.Activity, *activity.Series, error) {
+	a, err := s.store.Series(ctx, m.WorkspaceID, id)
+	if err != nil {
+		return a, nil, s.fail(err)
+	}
+	doc, err := seriesOf(a)
+	return a, doc, s.fail(err)
+}
+
+func seriesDraft(a store.Activity) (*seriesDraftOutput, error) {
+	doc, err := seriesOf(a)
+	if err != nil {
+		return nil, err
+	}
+	return &seriesDraftOutput{SeriesDraft{a.ID, a.Revision, a.SavedAt, a.SavedByName, a.Releases, SeriesDocument(doc.Full())}}, nil
+}
+
+func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesInput) (*savedOutput, error) {
+	doc, faults := activity.ReadSeries(in.RawBody)
+	if faults != nil {
+		return nil, &Problem{Status: 422, Code: "bad-document", Detail: "The series was not saved: it has faults.", Faults: faults}
+	}
+	a, err := s.store.SaveSeries(ctx, m.WorkspaceID, m.ID, in.ID, in.Revision, doc.Title, string(doc.Write()))
+	if errors.Is(err, store.ErrNewer) {
+		return nil, &Problem{Status: 409, Code: "newer-revision",
+			Detail: fmt.Sprintf("%s has saved this series in between. Reload to see it; what you have changed since is on this page until then.", a.SavedByName)}
+	}
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &savedOutput{}
+	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
+	return out, nil
+}
+
+func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*seriesListOutput, error) {
+	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &seriesListOutput{}
+	out.Body.Series = []SeriesCard{}
+	if len(list) == 0 {
+		return out, nil
+	}
+	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	scenes := map[string]*play.Scene{}
+	for _, a := range activities {
+		doc, err := document(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		scene := play.Drawn(doc)
+		scenes[a.ID] = &scene
+	}
+	const most = 4
+	for _, a := range list {
+		doc, err := seriesOf(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		card := SeriesCard{ID: a.ID, Title: a.Title, SavedAt: a.SavedAt, SavedBy: a.SavedByName, Releases: a.Releases, Sittings: a.Sittings, Boards: []play.Scene{}}
+		for _, step := range doc.Steps {
+			switch scene := scenes[step.Activity]; {
+			case step.Page != nil:
+				card.Pages++
+			case scene == nil:
+				card.Missing++
+				card.Length++
+			default:
+				card.Length++
+				if len(card.Boards) < most {
+					card.Boards = append(card.Boards, *scene)
+				}
+			}
+		}
+		out.Body.Series = append(out.Body.Series, card)
+	}
+	return out, nil
+}
+
+func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
+	a, doc, err := s.seriesByID(ctx, m, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	if a.Revision != in.Body.Revision {
+		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The series has been saved in between. Look at it again; nothing was released."}
+	}
+	if len(doc.Activities()) == 0 {
+		return nil, &Problem{Status: 422, Code: "nothing-to-do", Detail: "There is no activity in this series yet. Nothing was released."}
+	}
+	frozen := bound{Series: json.RawMessage(a.Document), Activities: map[string]json.RawMessage{}}
+	learners := map[string]*names{pageNames: mediaNames(doc.Media(), random)}
+	for _, id := range doc.Activities() {
+		one, err := s.store.Activity(ctx, m.WorkspaceID, id)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, &Problem{Status: 422, Code: "activity-missing", Detail: "An activity of this series is there no more. Take its step out, or bring it back; nothing was released."}
+		}
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		its, err := document(one)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		if p := unready(its); p != nil {
+			p.Detail = fmt.Sprintf("%s: %s", its.Title, p.Detail)
+			return nil, p
+		}
+		if its, err = s.worded(ctx, m.WorkspaceID, its); err != nil {
+			return nil, s.fail(err)
+		}
+		frozen.Activities[id], learners[id] = its.Write(), newNames(its, random)
+	}
+	if frozen.Words, err = s.store.Words(ctx, m.WorkspaceID, spoken(doc.Lang)); err != nil {
+		return nil, s.fail(err)
+	}
+	body, err := json.Marshal(frozen)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	known, err := json.Marshal(learners)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.ASeries, string(body), string(known), marks.Semantics)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &releaseOutput{release(r)}, nil
+}

@@ -1,0 +1,168 @@
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Roster is learners who are given a release together.
+type Roster struct {
+	ID          string    `db:"id"`
+	WorkspaceID string    `db:"workspace_id"`
+	Name        string    `db:"name"`
+	MadeAt      time.Time `db:"made_at"`
+	Learners    int       `db:"learners"`
+}
+
+// Learner is one of a roster, with the code by which they enter. TimePercent is how
+// much of a time limit is theirs: 100 is as it is.
+type Learner struct {
+	ID          int64  `db:"id"`
+	RosterID    string `db:"roster_id"`
+	Name        string `db:"name"`
+	Code        string `db:"code"`
+	TimePercent int    `db:"time_percent"`
+}
+
+// newCode makes a code of 8 letters and digits that are not taken for each other:
+// close to 40 random bits, and trying is slowed down.
+func newCode() string {
+	const letters = "23456789abcdefghjkmnpqrstuvwxyz"
+	code := make([]byte, 0, 8)
+	for b := make([]byte, 1); len(code) < cap(code); {
+		_, _ = rand.Read(b) // never fails
+		if i := int(b[0] & 31); i < len(letters) {
+			code = append(code, letters[i])
+		}
+	}
+	return string(code)
+}
+
+const rosterColumns = `SELECT r.id, r.workspace_id, r.name, r.made_at,
+	(SELECT COUNT(*) FROM learners l WHERE l.roster_id = r.id) AS learners FROM rosters r `
+
+// Rosters lists a workspace's rosters by name.
+func (s *Store) Rosters(ctx context.Context, workspace string) ([]Roster, error) {
+	list := []Roster{}
+	err := s.db.SelectContext(ctx, &list, rosterColumns+`WHERE r.workspace_id = ? ORDER BY r.name, r.id`, workspace)
+	return list, err
+}
+
+// Roster finds one in a workspace.
+func (s *Store) Roster(ctx context.Context, workspace, id string) (Roster, error) {
+	var r Roster
+	err := s.db.GetContext(ctx, &r, rosterColumns+`WHERE r.workspace_id = ? AND r.id = ?`, workspace, id)
+	return r, found(err)
+}
+
+// Learners lists those of a roster by name.
+func (s *Store) Learners(ctx context.Context, roster string) ([]Learner, error) {
+	list := []Learner{}
+	err := s.db.SelectContext(ctx, &list, `SELECT id, roster_id, name, code, time_percent FROM learners WHERE roster_id = ? ORDER BY name, id`, roster)
+	return list, err
+}
+
+// LearnerByCode finds who enters by a code.
+func (s *Store) LearnerByCode(ctx context.Context, roster, code string) (Learner, error) {
+	var l Learner
+	err := s.db.GetContext(ctx, &l, `SELECT id, roster_id, name, code, time_percent FROM learners WHERE roster_id = ? AND code = ?`, roster, code)
+	return l, found(err)
+}
+
+// LearnerByID finds one of a roster.
+func (s *Store) LearnerByID(ctx context.Context, id int64) (Learner, error) {
+	var l Learner
+	err := s.db.GetContext(ctx, &l, `SELECT id, roster_id, name, code, time_percent FROM learners WHERE id = ?`, id)
+	return l, found(err)
+}
+
+// AddRoster keeps a new roster, each learner with a code of their own.
+func (s *Store) AddRoster(ctx context.Context, workspace, name string, learners []Learner) (Roster, error) {
+	r := Roster{ID: NewID(), WorkspaceID: workspace, Name: name, MadeAt: now(), Learners: len(learners)}
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.NamedExecContext(ctx, `INSERT INTO rosters (id, workspace_id, name, made_at) VALUES (:id, :workspace_id, :name, :made_at)`, r); err != nil {
+			return err
+		}
+		return addLearners(ctx, tx, r.ID, learners)
+	})
+	return r, err
+}
+
+func addLearners(ctx context.Context, tx *sqlx.Tx, roster string, learners []Learner) error {
+	for _, l := range learners {
+		l.RosterID = roster
+		for try := 0; ; try++ {
+			l.Code = newCode()
+			_, err := tx.NamedExecContext(ctx, `INSERT INTO learners (roster_id, name, code, time_percent) VALUES (:roster_id, :name, :code, :time_percent)`, l)
+			if err == nil {
+				break
+			}
+			if !duplicate(err) || try == 3 {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// SaveRoster gives a roster another name and other learners: those with an id are
+// changed and keep their code, those without are added, and the rest are taken away.
+// Their sittings stay.
+func (s *Store) SaveRoster(ctx context.Context, workspace, id, name string, learners []Learner) error {
+	if _, err := s.Roster(ctx, workspace, id); err != nil {
+		return err
+	}
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `UPDATE rosters SET name = ? WHERE id = ?`, name, id); err != nil {
+			return err
+		}
+		keep := []int64{0}
+		var added []Learner
+		for _, l := range learners {
+			if l.ID == 0 {
+				added = append(added, l)
+				continue
+			}
+			keep = append(keep, l.ID)
+			if _, err := tx.ExecContext(ctx, `UPDATE learners SET name = ?, time_percent = ? WHERE id = ? AND roster_id = ?`, l.Name, l.TimePercent, l.ID, id); err != nil {
+				return err
+			}
+		}
+		query, args, err := sqlx.In(`DELETE FROM learners WHERE roster_id = ? AND id NOT IN (?)`, id, keep)
+		if err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, query, args...); err != nil {
+			return err
+		}
+		return addLearners(ctx, tx, id, added)
+	})
+}
+
+// ErrUsed says that a release still lets in by a roster.
+var ErrUsed = errors.New("a release still lets in by it")
+
+// DeleteRoster takes a roster away. One by which a release lets in stays: ErrUsed.
+func (s *Store) DeleteRoster(ctx context.Context, workspace, id string) error {
+	if _, err := s.Roster(ctx, workspace, id); err != nil {
+		return err
+	}
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		var used int
+		if err := tx.GetContext(ctx, &used, `SELECT COUNT(*) FROM releases WHERE roster_id = ? FOR UPDATE`, id); err != nil {
+			return err
+		}
+		if used > 0 {
+			return ErrUsed
+		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM learners WHERE roster_id = ?`, id); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `DELETE FROM rosters WHERE id = ?`, id)
+		return err
+	})
+}
