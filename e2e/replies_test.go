@@ -219,6 +219,7 @@ func TestAllReplies(t *testing.T) {
 	// By chips: a group within, read out in plain words.
 	ana.click("New reply")
 	ana.click("When it is checked")
+	ana.until("the new reply alone", `!document.querySelector('[role=menu]') && document.querySelector('textarea[aria-label="What is said"]')?.value === ''`)
 	ana.click("Add a condition")
 	ana.click("how a target stands")
 	ana.choose("Target is", "right")

@@ -91,16 +91,7 @@ func (s *Server) openSeries(ctx context.Context, h *hosted, token string, out *O
 type goInput struct {
 	Link  string `path:"link" maxLength:"40"`
 	Token string `cookie:"magpie_sitting"`
-	Body  Going
-}
-
-// Going is where a learner wants to go in a series: to a step, to a page and back, or
-// on the way once more. Without any, to where they are.
-type Going struct {
-	To    *int   `json:"to,omitempty" minimum:"0" maximum:"200"`
-	Page  string `json:"page,omitempty" maxLength:"64" doc:"A page that may be seen; the step stays the same"`
-	Retry bool   `json:"retry,omitempty" doc:"Begin the step anew, where it asks for all right and is over"`
-	Again bool   `json:"again,omitempty" doc:"From the result, do once more what it offers"`
+	Body  series.Going
 }
 
 type viewOutput struct{ Body View }
@@ -216,7 +207,7 @@ func (s *Server) nowInSeries(ctx context.Context, in *linkInput) (*nowOutput, er
 		return nil, err
 	}
 	if w.over() && w.run.At < w.series.End() {
-		if _, err := s.goWay(ctx, w, Going{}); err != nil {
+		if _, err := s.goWay(ctx, w, series.Going{}); err != nil {
 			return nil, err
 		}
 	}
@@ -242,43 +233,29 @@ func cannotGo() *Problem {
 }
 
 // goWay goes on a way, and sees what is there.
-func (s *Server) goWay(ctx context.Context, w *way, to Going) (*viewOutput, error) {
+func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutput, error) {
 	from, run := w.run.At, w.run
 	end := w.series.End()
-	anew := false
-	switch {
-	case w.over() && run.At < end:
+	if w.over() && run.At < end {
 		if err := s.timeIsUp(ctx, w); err != nil {
 			return nil, err
 		}
 		run.At, run.Reached = end, end
-	case to.Page != "":
-		return s.aside(ctx, w, to.Page)
-	case to.Retry:
-		if !w.now().Retry {
+	} else {
+		gone, ok := w.series.Go(w.place(), w.results, to, func(what string) bool { return s.offers(ctx, w, what) })
+		if !ok {
 			return nil, cannotGo()
 		}
-		anew = true
-	case to.Again:
-		what := w.now().Again
-		if run.At != end || what == "" {
-			return nil, cannotGo()
+		if gone.Aside >= 0 {
+			return w.aside(gone.Aside), nil
 		}
-		redo := w.series.Redo(what, w.results)
-		run.Redo, run.At = listed(redo), redo[0]
-		if what == "all" {
-			run.At, run.Reached = 0, 0
+		run.At, run.Reached = gone.At, gone.Reached
+		if len(gone.Redo) > 0 {
+			redo := append(numbers(run.Redo), gone.Redo...)
+			slices.Sort(redo)
+			run.Redo = listed(slices.Compact(redo))
+			w.results = series.Without(w.results, gone.Redo)
 		}
-		for _, step := range redo {
-			delete(w.sittings, step)
-			w.results[step] = series.Result{}
-		}
-	case to.To != nil:
-		if !w.series.MayGo(w.place(), w.results, *to.To) && !s.offersBack(ctx, w, *to.To) {
-			return nil, cannotGo()
-		}
-		run.At = *to.To
-		run.Reached = max(run.Reached, run.At)
 	}
 	w.run = run
 	out := &View{Learner: run.Learner, Elapsed: time.Since(run.StartedAt).Milliseconds(), TimeLimit: int(run.LimitMS)}
@@ -286,7 +263,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to Going) (*viewOutput, erro
 		out.Page = w.page(run.At)
 	}
 	if run.At < end && out.Page == nil {
-		x, err := s.enter(ctx, w, anew)
+		x, err := s.enter(ctx, w)
 		if err != nil {
 			return nil, err
 		}
@@ -297,7 +274,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to Going) (*viewOutput, erro
 	if t := out.Now.Total; t != nil {
 		w.run.Score, w.run.Percent = t.Score, t.Percent
 	}
-	if w.run != run || run.At != from || to.Again {
+	if w.run != run || run.At != from || to.Again || to.Retry {
 		if err := s.store.MoveRun(ctx, w.run, from); err != nil {
 			return nil, err
 		}
@@ -306,18 +283,12 @@ func (s *Server) goWay(ctx context.Context, w *way, to Going) (*viewOutput, erro
 }
 
 // enter begins or goes on with the sitting of the step at which the way stands.
-func (s *Server) enter(ctx context.Context, w *way, anew bool) (*seat, error) {
+func (s *Server) enter(ctx context.Context, w *way) (*seat, error) {
 	step := w.run.At
 	st := w.stages[step]
-	x, begun := w.sittings[step]
-	looking := w.run.Reached == w.series.End() && x.Phase == play.Done
-	if begun && !anew && (looking || st.game.Doc.Play.Reenter != "restart") {
-		return s.seat(ctx, st, x)
-	}
-	if begun && !anew {
-		// Coming back starts over; where nothing was done there is nothing to start over.
-		as, err := s.seat(ctx, st, x)
-		if err != nil || as.state.N == 0 {
+	if w.results[step].Begun {
+		as, err := s.seat(ctx, st, w.sittings[step])
+		if err != nil || !w.series.Fresh(w.place(), w.results[step], as.state.N, st.game.Doc.Play.Reenter) {
 			return as, err
 		}
 	}
@@ -388,22 +359,12 @@ func (s *Server) timeIsUp(ctx context.Context, w *way) error {
 	return nil
 }
 
-// aside shows a page beside the step: one that the learner has passed, or that a reply
-// which stands offers.
-func (s *Server) aside(ctx context.Context, w *way, id string) (*viewOutput, error) {
-	step := w.series.Page(id)
-	if step < 0 || step > w.run.Reached && !s.offers(ctx, w, "page:"+id) {
-		return nil, cannotGo()
-	}
+// aside shows a page beside the step, which stays the same.
+func (w *way) aside(step int) *viewOutput {
 	page := w.page(step)
 	page.Aside = true
 	return &viewOutput{View{Learner: w.run.Learner, Elapsed: time.Since(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
-		Now: w.now(), Page: page}}, nil
-}
-
-// offersBack reports whether a reply offers one step back, and that is where to go.
-func (s *Server) offersBack(ctx context.Context, w *way, to int) bool {
-	return to == w.run.At-1 && to >= 0 && s.offers(ctx, w, "back")
+		Now: w.now(), Page: page}}
 }
 
 // offers reports whether a reply that stands in the step's sitting offers something.
@@ -417,8 +378,7 @@ func (s *Server) offers(ctx context.Context, w *way, what string) bool {
 	if err != nil {
 		return false
 	}
-	standing := st.game.Standing(as.state, play.Answer{}, st.names)
-	return slices.ContainsFunc(standing.Replies, func(t play.Told) bool { return slices.Contains(t.Offer, what) })
+	return series.Offers(st.game, as.state, what)
 }
 
 // page is a step's page as learners get it.

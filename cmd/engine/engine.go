@@ -97,6 +97,8 @@ var questions = map[string]func([]byte) (any, error){
 	"rehearse": rehearse,
 	"figures":  figures,
 	"hit":      hit,
+	"opens":    opens,
+	"series":   goSeries,
 	"edit":     edit,
 	"samples":  samples,
 }
@@ -230,6 +232,31 @@ func samples(in []byte) (any, error) {
 		return nil, faults
 	}
 	return placing.Samples(doc, q.Targets, q.Most), nil
+}
+
+// opens says how a lane makes room for a piece that is held over it.
+func opens(in []byte) (any, error) {
+	var q struct {
+		Target struct {
+			Frame geometry.Rect    `json:"frame"`
+			Shape string           `json:"shape"`
+			Label activity.Label   `json:"label"`
+			Lane  activity.Arrange `json:"lane"`
+		} `json:"target"`
+		Stands []geometry.Rect `json:"stands"`
+		Sizes  []geometry.Size `json:"sizes"`
+		Own    int             `json:"own"`
+		Size   geometry.Size   `json:"size"`
+		X, Y   geometry.U
+	}
+	if err := json.Unmarshal(in, &q); err != nil {
+		return nil, err
+	}
+	if len(q.Stands) != len(q.Sizes) || q.Own >= len(q.Sizes) {
+		return nil, errors.New("each piece of the lane needs its place and its size")
+	}
+	t := &activity.Target{Frame: q.Target.Frame, Shape: q.Target.Shape, Label: q.Target.Label, Arrange: q.Target.Lane, Ordered: true}
+	return placing.Opens(t, q.Stands, q.Sizes, q.Own, q.Size, q.X, q.Y), nil
 }
 
 // hit finds the target under a piece, for showing it while the piece is in hand.

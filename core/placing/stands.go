@@ -1,6 +1,8 @@
 package placing
 
 import (
+	"slices"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 )
@@ -59,10 +61,16 @@ func (a *Arrangement) indexAt(piece, target int, x, y activity.U) *int {
 	if !t.Ordered {
 		return nil
 	}
+	own := slices.IndexFunc(a.In[target], func(p Placed) bool { return p.Piece == piece })
+	index := laneIndex(t, a.standsIn(target), own, x, y)
+	return &index
+}
+
+// laneIndex counts the pieces of a lane that stand before a place in it, but for one.
+func laneIndex(t *activity.Target, stands []geometry.Rect, own int, x, y activity.U) (index int) {
 	as := form(t)
-	index := 0
-	for i, r := range a.standsIn(target) {
-		if a.In[target][i].Piece == piece {
+	for i, r := range stands {
+		if i == own {
 			continue
 		}
 		cx, cy := r.Centre()
@@ -82,7 +90,35 @@ func (a *Arrangement) indexAt(piece, target int, x, y activity.U) *int {
 			index++
 		}
 	}
-	return &index
+	return index
+}
+
+// Opening is how a lane makes room for a piece that is held over it: its place among
+// the others, where those stand then, in their order, and where the piece would.
+type Opening struct {
+	Index  int             `json:"index"`
+	Stands []geometry.Rect `json:"stands"`
+	Gap    geometry.Rect   `json:"gap"`
+}
+
+// Opens says how a lane makes room for a piece of the given size held at (x, y), by the
+// same rule by which it is put in there. stands are where its pieces stand now, sizes
+// what they measure; own is the piece's own number among them, −1 from elsewhere.
+// Cost: that of the layout.
+func Opens(t *activity.Target, stands []geometry.Rect, sizes []geometry.Size, own int, size geometry.Size, x, y activity.U) Opening {
+	o := Opening{Index: laneIndex(t, stands, own, x, y), Stands: []geometry.Rect{}}
+	if own >= 0 {
+		sizes = slices.Delete(slices.Clone(sizes), own, own+1)
+	}
+	sizes = slices.Insert(slices.Clone(sizes), o.Index, size)
+	for i, r := range Stand(t, sizes, make([]*geometry.Vertex, len(sizes))) {
+		if i == o.Index {
+			o.Gap = r
+		} else {
+			o.Stands = append(o.Stands, r)
+		}
+	}
+	return o
 }
 
 // clockwise reports whether (ax, ay) comes before (bx, by) on the way around the

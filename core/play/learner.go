@@ -78,6 +78,7 @@ type SceneTarget struct {
 	Points  []geometry.Vertex        `json:"points,omitempty" doc:"The corners of a polygon"`
 	Shows   string                   `json:"shows" enum:"always,inHand,never"`
 	Opacity int                      `json:"opacity" doc:"The percent at which pieces show in it"`
+	Lane    *activity.Arrange        `json:"lane,omitempty" doc:"How pieces stand in it, where it keeps them in order"`
 	Looks   map[string]activity.Look `json:"looks"`
 	Z       int                      `json:"z"`
 }
@@ -133,9 +134,13 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 	}
 	for i := range d.Targets {
 		t := &d.Targets[i]
+		var lane *activity.Arrange
+		if t.Ordered {
+			lane = &t.Arrange
+		}
 		s.Targets = append(s.Targets, SceneTarget{
 			ID: names.Target(t.ID), Label: t.Label, Spoken: reply.Called(t), Frame: t.Frame, Shape: t.Shape, Points: t.Points,
-			Shows: t.Shows, Opacity: t.Arrange.Opacity, Looks: looks(t.Looks.Points(), names), Z: t.Z})
+			Shows: t.Shows, Opacity: t.Arrange.Opacity, Lane: lane, Looks: looks(t.Looks.Points(), names), Z: t.Z})
 	}
 	for _, id := range d.Order {
 		if t := d.Target(id); t != nil {

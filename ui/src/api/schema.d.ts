@@ -890,6 +890,31 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    Arrange: {
+      /** @default "centre" */
+      anchor: string;
+      as: string;
+      /**
+       * Format: double
+       * @default 0.08
+       */
+      gap: number;
+      /**
+       * Format: int64
+       * @default 100
+       */
+      opacity: number;
+      /**
+       * Format: int64
+       * @default 100
+       */
+      scale: number;
+      /**
+       * Format: double
+       * @default 0.06
+       */
+      step: number;
+    };
     Beckoning: {
       targets: string[];
     };
@@ -2027,6 +2052,8 @@ export interface components {
       frame: components["schemas"]["Rect"];
       id: string;
       label: components["schemas"]["Label"];
+      /** @description How pieces stand in it, where it keeps them in order */
+      lane?: components["schemas"]["Arrange"];
       looks: {
         [key: string]: components["schemas"]["DocLook"];
       };

@@ -34,6 +34,21 @@ export type Reply = S["DocReply"];
 export type Condition = S["DocCondition"];
 export type Opening = S["Opening"];
 export type Seated = S["Seated"];
+export type Begun = S["Begun"];
+export type Trying = S["Trying"];
+export type View = S["View"];
+export type Page = S["PageView"];
+export type Now = S["Now"];
+export type StepNow = S["Step"];
+export type Going = S["Going"];
+export type Entry = S["Entry"];
+export type Series = S["DocSeries"];
+export type Leg = S["DocLeg"];
+export type SeriesDraft = S["SeriesDraft"];
+export type SeriesCard = S["SeriesCard"];
+export type Roster = S["Roster"];
+export type RosterLearner = S["RosterLearner"];
+export type RunRow = S["RunRow"];
 
 /** A move before it gets its number and time. */
 export type Act = Omit<Move, "n" | "t">;

@@ -7,6 +7,8 @@ import { Shelf } from "../shelf/Shelf";
 import { SignIn } from "./SignIn";
 
 const Workbench = lazy(() => import("../workbench/Workbench").then((m) => ({ default: m.Workbench })));
+const SeriesView = lazy(() => import("../series/SeriesView").then((m) => ({ default: m.SeriesView })));
+const RoomView = lazy(() => import("./RoomView").then((m) => ({ default: m.RoomView })));
 const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
 
 /** The designer's side: who is signed in, and which view. */
@@ -27,7 +29,9 @@ export function App() {
       <Routes>
         <Route path="/" element={<Shelf me={me.data} />} />
         <Route path="/activity/:id" element={<Workbench me={me.data} />} />
-        <Route path="/activity/:id/releases" element={<Releases />} />
+        <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
+        <Route path="/activity/:id/room" element={<RoomView />} />
+        <Route path="/series/:id" element={<SeriesView me={me.data} />} />
         <Route
           path="*"
           element={

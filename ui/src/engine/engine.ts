@@ -1,4 +1,18 @@
-import type { Condition, Doc, Fault, Move, Rect, Reply, RichNode, Scene, Standing } from "../api/types";
+import type {
+  Condition,
+  Doc,
+  Fault,
+  Going,
+  Move,
+  Now,
+  Rect,
+  Reply,
+  RichNode,
+  Scene,
+  SceneTarget,
+  Series,
+  Standing,
+} from "../api/types";
 
 export type Verdict = {
   outcome: "right" | "part" | "wrong";
@@ -148,6 +162,29 @@ export type Learners = { number: number; ability: number; seed: number };
 
 /** A valid arrangement, and where its pieces stand. */
 export type Way = { solution: number; targets: Record<string, string[]>; stands: Record<string, Rect> };
+
+/** How a lane makes room for a piece: its place among the others, where those stand then, and where the piece would. */
+export type LaneOpening = { index: number; stands: Rect[]; gap: Rect };
+
+/** A rehearsal of a series: where it stands, the sittings of its steps (null where none was begun), and where to go. */
+export type Walk = {
+  series: Series;
+  activities: Record<string, Doc>;
+  at: number;
+  reached: number;
+  sittings: ({ seed: number; moves: Move[] } | null)[];
+  going?: Going;
+};
+/** Where it stands then; gone is null where going there is not possible. */
+export type Walked = {
+  gone: { at: number; reached: number; aside: number; redo: number[] } | null;
+  now: Now;
+  /** The step begins with a new sitting. */
+  fresh: boolean;
+  page: RichNode[] | null;
+  /** What is played at the step. */
+  document?: Doc;
+};
 
 export type Need = Doc["key"]["solutions"][number]["needs"][number];
 export type Order = Doc["key"]["solutions"][number]["orders"][number];
@@ -361,6 +398,24 @@ class Engine {
     this.worker = undefined;
     for (const { reject } of this.waiting.values()) reject(new Stopped());
     this.waiting.clear();
+  }
+
+  /** Goes on with a rehearsal of a series, or only looks where it stands. */
+  walk(walk: Walk): Promise<Walked> {
+    return this.ask("series", walk);
+  }
+
+  /** How a lane makes room for a piece held at (x, y) over it; own is the piece's own number among those in it. */
+  opens(
+    target: SceneTarget,
+    stands: Rect[],
+    sizes: { w: number; h: number }[],
+    own: number,
+    size: { w: number; h: number },
+    x: number,
+    y: number,
+  ): Promise<LaneOpening> {
+    return this.ask("opens", { target, stands, sizes, own, size, x, y });
   }
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */

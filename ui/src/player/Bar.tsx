@@ -20,10 +20,27 @@ type Props = {
   lead?: ReactNode;
   /** What else there is to do at the end. */
   end?: ReactNode;
+  /** What leads on in a series. */
+  onward?: ReactNode;
+  /** Check stands here, not on the board. */
+  checkHere: boolean;
 };
 
 /** What can be done besides moving pieces, and how it came out. */
-export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, said, lead, end }: Props) {
+export function Bar({
+  scene,
+  standing,
+  busy,
+  act,
+  mediaURL,
+  showing,
+  onShow,
+  said,
+  lead,
+  end,
+  onward,
+  checkHere,
+}: Props) {
   const w = useWords();
   const { phase } = standing;
   const free = Object.keys(standing.stands).length > standing.held.length;
@@ -77,10 +94,11 @@ export function Bar({ scene, standing, busy, act, mediaURL, showing, onShow, sai
             {w("again")}
           </Button>
         )}
-        {phase === "placing" && !scene.checkAt && (
+        {phase === "placing" && checkHere && (
           <CheckButton scene={scene} standing={standing} busy={busy} act={act} className="h-10 px-6" />
         )}
         {phase === "done" && end}
+        {onward}
       </span>
     </footer>
   );

@@ -7,7 +7,8 @@ import { themed } from "../shared/looks";
 import { PieceCard, type Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
 import { Ghost, LivePiece } from "./LivePiece";
-import { useBeckons, useOver, useSpots } from "./boardHooks";
+import { LaneSlots } from "./LaneSlots";
+import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
 import { useSound } from "./Sound";
 import { usePieceInHand } from "./usePieceInHand";
 import { useWords, type Words } from "./words";
@@ -22,6 +23,8 @@ type Props = {
   besideAllowed?: boolean;
   /** On a small screen pieces in the tray stay large enough to be told apart: the least scale. */
   legible?: number;
+  /** The largest scale of the board. */
+  largest?: number;
   /** The targets that show themselves for a piece. */
   beckon: (piece: string) => Promise<string[]>;
   /** Pieces and targets that are pointed out; dim fades all others. */
@@ -37,7 +40,18 @@ type Props = {
 };
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
-export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideAllowed, legible = 0.5, ...p }: Props) {
+export function PlayBoard({
+  scene,
+  standing,
+  queue,
+  act,
+  mediaURL,
+  room,
+  besideAllowed,
+  legible = 0.5,
+  largest,
+  ...p
+}: Props) {
   const w = useWords();
   const root = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
@@ -45,11 +59,17 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
   const pieces = useMemo(() => new Map(scene.pieces.map((p) => [p.id, p])), [scene]);
   const { scale, beside } = useMemo(
     () =>
-      fit(room, { width: scene.width, height: scene.height, pieces: scene.pieces.map((p) => p.size), besideAllowed }),
-    [room, scene, besideAllowed],
+      fit(room, {
+        width: scene.width,
+        height: scene.height,
+        pieces: scene.pieces.map((p) => p.size),
+        besideAllowed,
+        largest,
+      }),
+    [room, scene, besideAllowed, largest],
   );
 
-  const spots = useSpots(scene, standing, queue);
+  const settled = useSpots(scene, standing, queue);
   const dealt = scene.pieces.slice(0, standing.dealt);
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
@@ -58,10 +78,12 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
     tray,
     free,
     act,
-    isHome: (id) => !spots.has(id),
+    isHome: (id) => !settled.has(id),
   });
   const beckons = useBeckons(scene, hand?.piece, p.beckon);
-  const over = useOver(scene, hand?.at, hand ? pieces.get(hand.piece) : undefined, board);
+  const under = useOver(scene, standing, hand?.at, hand ? pieces.get(hand.piece) : undefined, board);
+  const over = under?.target ?? null;
+  const spots = useParted(settled, standing, under, hand?.piece);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
 
   // Taken up by key, the places come into reach and the first takes the focus; put
@@ -245,6 +267,16 @@ export function PlayBoard({ scene, standing, queue, act, mediaURL, room, besideA
             const away = p.ghost && p.home && standing.stands[p.id];
             return away && ghost(p, { ...placed({ ...p.home!, ...p.size }), zIndex: p.z || undefined });
           })}
+          {under?.opening && (
+            <span
+              data-opening={under.opening.index}
+              className="pointer-events-none rounded-(--radius) border-2 border-dashed border-feather"
+              style={{ ...placed(under.opening.gap), zIndex: 1 }}
+            />
+          )}
+          {hand && !hand.at && (
+            <LaneSlots scene={scene} standing={standing} piece={hand.piece} onPut={putInto} onKeyDown={placeKeys} />
+          )}
           {inOrder(scene.pieces).map((p) => {
             const spot = spots.get(p.id);
             // What is placed lies over all that is not; the rest in its order.

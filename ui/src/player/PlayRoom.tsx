@@ -4,6 +4,7 @@ import { placed } from "../shared/TargetWell";
 import { useSize } from "../shared/useSize";
 import { Bar, CheckButton } from "./Bar";
 import { PlayBoard } from "./PlayBoard";
+import { ListView } from "./ListView";
 import { edgePlace, ownPlace, Reply } from "./Reply";
 import { keyOf, useTold } from "./told";
 
@@ -18,13 +19,18 @@ type Props = {
   /** Under what this browser remembers which replies were closed. */
   keep?: string;
   besideAllowed?: boolean;
-  /** The least scale at which pieces show in the tray. */
+  /** The least scale at which pieces show in the tray, and the largest of the board. */
   legible?: number;
+  largest?: number;
+  /** As a list: the same sitting in another form. */
+  asList?: boolean;
   /** What stands first in the bar. */
   lead?: ReactNode;
   /** Something to be said over the board. */
   notice?: ReactNode;
   end?: ReactNode;
+  /** What leads on in a series. */
+  onward?: ReactNode;
   onGo?: (to: string) => void;
 };
 
@@ -61,7 +67,23 @@ export function PlayRoom(p: Props) {
   return (
     <>
       <div ref={room} className="relative min-h-80 flex-1 overflow-auto px-4 pt-2">
-        {size.width > 0 && (
+        {p.asList && !hidden && (
+          <ListView
+            scene={scene}
+            standing={seen}
+            queue={queue}
+            act={act}
+            mediaURL={mediaURL}
+            pointed={pointed}
+            reopens={reopens}
+            onReopen={reopen}
+          >
+            {shown.map((t) => (
+              <Reply key={keyOf(t)} told={t} {...common} />
+            ))}
+          </ListView>
+        )}
+        {!p.asList && size.width > 0 && (
           <PlayBoard
             scene={scene}
             standing={seen}
@@ -72,6 +94,7 @@ export function PlayRoom(p: Props) {
             room={{ width: size.width - 32, height: size.height - 8 }}
             besideAllowed={p.besideAllowed}
             legible={p.legible}
+            largest={p.largest}
             pointed={pointed}
             dim={shown.some((t) => t.dim)}
             hidden={hidden}
@@ -128,10 +151,12 @@ export function PlayRoom(p: Props) {
       </div>
       <Bar
         {...{ scene, standing, busy, act, mediaURL, showing }}
+        checkHere={p.asList || !scene.checkAt}
         onShow={setShowing}
         said={shown.some((t) => t.n === standing.n && t.rich.length > 0)}
         lead={p.lead}
         end={p.end}
+        onward={p.onward}
       />
     </>
   );

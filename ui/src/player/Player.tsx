@@ -1,43 +1,71 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Opening, Problem, Seated } from "../api/types";
 import { Button } from "../shared/Button";
-import { RichText } from "../shared/RichText";
 import { Said } from "../shared/Said";
-import { HostedRelease, Refused } from "./remote";
+import { Gate } from "./Gate";
+import type { Host } from "./judge";
+import { HostedRelease, Refused, TriedDraft } from "./remote";
+import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
 import { wordsFor } from "./words";
 
 const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
 const problemOf = (error: unknown) => (error instanceof Refused ? error.problem : away);
 
-/** What a release link opens: the gate, then the sitting. */
-export function Player({ link }: { link: string }) {
-  const release = useMemo(() => new HostedRelease(link), [link]);
+type Props = {
+  link: string;
+  /** The link leads to a draft. */ draft: boolean;
+  /** On a shared screen. */ room: boolean;
+};
+
+/** What a link opens: the gate, then the sitting, or the series. */
+export function Player({ link, draft, room }: Props) {
+  const release = useMemo(() => (draft ? undefined : new HostedRelease(link)), [link, draft]);
+  const host = useMemo<Host>(() => release ?? new TriedDraft(link), [release, link]);
   const [opening, setOpening] = useState<Opening | null>(null);
   const [seated, setSeated] = useState<Seated | null>(null);
+  const [walking, setWalking] = useState(false);
+  const [turn, setTurn] = useState(0);
   const [problem, setProblem] = useState<Problem | null>(null);
 
   useEffect(() => {
-    release.opening().then(
+    host.opening().then(
       (o) => {
         setOpening(o);
         setSeated(o.sitting ?? null);
+        setWalking(o.series?.underWay ?? false);
         document.title = o.title;
         document.documentElement.lang = o.lang;
       },
       (error) => setProblem(problemOf(error)),
     );
-  }, [release]);
+  }, [host]);
 
+  const begin = async (who: { learner?: string; code?: string }) => {
+    try {
+      setProblem(null);
+      const { sitting } = await host.begin(who);
+      setTurn((n) => n + 1);
+      setSeated(sitting ?? null);
+      setWalking(!sitting);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
   const another = async () => {
     try {
-      await release.leave();
+      await host.leave();
       setSeated(null);
+      setWalking(false);
+      // On a shared screen the next learner begins at once.
+      if (room && opening && !opening.byCode)
+        await begin({ learner: wordsFor(opening.lang, opening.words)("roomLearner") });
     } catch (error) {
       setProblem(problemOf(error));
     }
   };
 
+  const bench = useMemo(() => host.bench(0, 0), [host]);
   if (problem && !opening) {
     return (
       <main className="mx-auto max-w-lg p-8">
@@ -49,66 +77,28 @@ export function Player({ link }: { link: string }) {
     );
   }
   if (!opening) return <main className="p-8 text-slate">{wordsFor(navigator.language)("opening")}</main>;
-  if (seated)
-    return <Sitting key={seated.learner + seated.scene.title} release={release} seated={seated} onAnother={another} />;
-  return (
-    <Gate
-      opening={opening}
-      problem={problem}
-      onBegin={async (name) => {
-        try {
-          setProblem(null);
-          setSeated(await release.begin(name));
-        } catch (error) {
-          setProblem(problemOf(error));
-        }
-      }}
-    />
-  );
-}
-
-type GateProps = { opening: Opening; problem: Problem | null; onBegin: (name: string) => Promise<void> };
-
-function Gate({ opening, problem, onBegin }: GateProps) {
   const w = wordsFor(opening.lang, opening.words);
-  const [name, setName] = useState("");
-  const [busy, setBusy] = useState(false);
-  return (
-    <main className="grid min-h-full place-items-center p-4">
-      <form
-        className="w-full max-w-md rounded-(--radius) border border-line bg-paper p-6 shadow-(--shadow-card)"
-        onSubmit={async (e) => {
-          e.preventDefault();
-          setBusy(true);
-          await onBegin(name);
-          setBusy(false);
-        }}
-      >
-        <h1 className="mb-2 font-sans text-2xl font-bold">{opening.title}</h1>
-        <div className="mb-5 text-slate">
-          <RichText nodes={opening.instructions} />
-        </div>
-        <label className="block font-medium" htmlFor="learner">
-          {w("yourName")}
-        </label>
-        <input
-          id="learner"
-          required
-          maxLength={200}
-          autoComplete="name"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          className="mt-1 mb-4 h-10 w-full rounded-(--radius) border border-edge bg-paper px-3"
-        />
-        {problem && (
-          <div className="mb-4">
-            <Said problem={problem} />
-          </div>
-        )}
-        <Button kind="main" type="submit" disabled={busy || !name.trim()} className="h-10 w-full">
-          {w("start")}
-        </Button>
-      </form>
-    </main>
-  );
+  if (walking && release)
+    return (
+      <SeriesRun
+        key={turn}
+        walk={release}
+        title={opening.title}
+        lang={opening.lang}
+        words={opening.words}
+        onAnother={another}
+      />
+    );
+  if (seated)
+    return (
+      <Sitting
+        key={turn}
+        bench={bench}
+        seated={seated}
+        room={room}
+        beside={draft ? w("tried") : room ? "" : seated.learner}
+        end={<Button onClick={another}>{w("nextLearner")}</Button>}
+      />
+    );
+  return <Gate opening={opening} problem={problem} nameless={draft || room} onBegin={begin} />;
 }

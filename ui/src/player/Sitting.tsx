@@ -1,44 +1,79 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
+import { LayoutGrid, List } from "lucide-react";
 import type { Move, Seated, Standing } from "../api/types";
 import { Button } from "../shared/Button";
 import { plainText, RichText } from "../shared/RichText";
+import type { Bench } from "./judge";
 import { PlayRoom } from "./PlayRoom";
-import type { HostedRelease } from "./remote";
 import { clockWords, useClock } from "./useClock";
+import { useAsList } from "./useAsList";
 import { useSitting } from "./useSitting";
-import { announce, attemptWords, wordsFor, WordsProvider } from "./words";
+import { announce, attemptWords, leftWords, wordsFor, WordsProvider } from "./words";
 
-type Props = { release: HostedRelease; seated: Seated; onAnother: () => void };
+type Props = {
+  bench: Bench;
+  seated: Seated;
+  /** Large, for a shared screen. */
+  room?: boolean;
+  /** What stands beside the title. */
+  beside?: ReactNode;
+  /** Of a series: what stands above it, and leads on. */
+  above?: ReactNode;
+  onward?: ReactNode;
+  /** What there is to do when it is over. */
+  end?: ReactNode;
+  onGo?: (to: string) => void;
+  /** After each answer of the judge. */
+  onAnswer?: (after: Standing) => void;
+};
 
-/** A hosted sitting: title, tries in words, the board, Check, the score. */
-export function Sitting({ release, seated, onAnother }: Props) {
+/** A sitting: title, tries in words, the board or the list, Check, the score. */
+export function Sitting(p: Props) {
+  const { bench, seated, room } = p;
   const { scene } = seated;
   const w = useMemo(() => wordsFor(scene.lang, scene.words), [scene]);
   const [said, setSaid] = useState("");
   const { standing, queue, offline, lost, act, elapsed } = useSitting({
-    judge: release,
+    judge: bench,
     first: seated.standing,
     elapsed: seated.elapsed,
-    keep: release.keep,
+    keep: bench.keep,
     onAnswer: (move: Move, after: Standing) => {
       const told = after.replies.filter((t) => t.n === after.n && !t.over).map((t) => plainText(t.rich));
       setSaid([announce(w, scene, move, after), ...told].filter(Boolean).join(" "));
+      p.onAnswer?.(after);
     },
   });
-  const left = useClock(scene.timeLimit, elapsed, standing.phase !== "done", () => act({ do: "timeUp" }));
+  const on = standing.phase !== "done";
+  const left = useClock(scene.timeLimit, elapsed, on, () => act({ do: "timeUp" }));
+  const [asList, setAsList] = useAsList(scene);
+  const warning = left !== undefined && on ? leftWords(w, left, scene.timeLimit) : "";
+  // The words for a screen reader: what was said last, or how much time is left.
+  const [heard, setHeard] = useState("");
+  useEffect(() => setHeard(said), [said]);
+  useEffect(() => {
+    if (warning) setHeard(warning);
+  }, [warning]);
 
   return (
     <WordsProvider value={w}>
-      <div className="flex min-h-full flex-col lg:h-full" lang={scene.lang}>
-        <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line bg-paper px-4 py-2">
-          <h1 className="font-sans text-lg font-bold">{scene.title}</h1>
-          <span className="text-slate">{seated.learner}</span>
+      <div className={`flex min-h-full flex-col lg:h-full ${room ? "text-lg" : ""}`} lang={scene.lang} data-room={room}>
+        {p.above}
+        <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-paper px-4 py-2">
+          <h1 className={`font-sans font-bold ${room ? "text-2xl" : "text-lg"}`}>{scene.title}</h1>
+          <span className="text-slate">{p.beside}</span>
           <span className="ml-auto text-slate">{attemptWords(w, scene, standing)}</span>
-          {left !== undefined && standing.phase !== "done" && (
-            <span className={`tabular-nums ${left < 30000 ? "font-bold text-ember" : "text-slate"}`}>
+          {left !== undefined && on && (
+            <span
+              className={`tabular-nums ${warning ? "rounded-(--radius) bg-ember-soft px-2 font-bold text-ember" : "text-slate"}`}
+            >
               {w("timeLeft", { time: clockWords(left) })}
             </span>
           )}
+          <Button kind="quiet" className="px-2" aria-pressed={asList} onClick={() => setAsList(!asList)}>
+            {asList ? <LayoutGrid size={16} aria-hidden /> : <List size={16} aria-hidden />}
+            {w(asList ? "asBoard" : "asList")}
+          </Button>
         </header>
         {scene.instructions.length > 0 && (
           <div className="px-4 pt-2 pb-1">
@@ -50,10 +85,12 @@ export function Sitting({ release, seated, onAnother }: Props) {
           standing={standing}
           queue={queue}
           act={act}
-          mediaURL={release.mediaURL}
-          beckon={release.beckon}
-          keep={`${release.keep}-closed`}
+          mediaURL={bench.mediaURL}
+          beckon={bench.beckon}
+          keep={bench.keep && `${bench.keep}-closed`}
           besideAllowed
+          largest={room ? 2.6 : undefined}
+          asList={asList}
           notice={
             // Over the board, so that nothing moves away from under a finger.
             (offline || lost) && (
@@ -65,10 +102,12 @@ export function Sitting({ release, seated, onAnother }: Props) {
               </p>
             )
           }
-          end={<Button onClick={onAnother}>{w("nextLearner")}</Button>}
+          onGo={p.onGo}
+          onward={p.onward}
+          end={p.end}
         />
         <div aria-live="polite" className="sr-only">
-          {said}
+          {heard}
         </div>
       </div>
     </WordsProvider>

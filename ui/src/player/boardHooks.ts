@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import type { Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
-import { engine } from "../engine/engine";
+import { engine, type LaneOpening } from "../engine/engine";
 
 /** A place on the screen in board units, to the hundredth that the core reads; also where the board is drawn smaller as a whole. */
 export function onBoard(board: HTMLElement, width: number, at: { x: number; y: number }) {
@@ -33,14 +33,18 @@ export function useSpots(scene: Scene, standing: Standing, queue: Move[]) {
   }, [scene, standing, queue]);
 }
 
+/** What is under the piece in hand: a target, and where it is a lane, the room that it makes. */
+export type Over = { target: string; opening?: LaneOpening };
+
 /** The target under the piece in hand, by the core's own hit rule. */
 export function useOver(
   scene: Scene,
+  standing: Standing,
   at: { x: number; y: number } | undefined,
   piece: ScenePiece | undefined,
   board: RefObject<HTMLElement | null>,
-) {
-  const [over, setOver] = useState<string | null>(null);
+): Over | null {
+  const [over, setOver] = useState<Over | null>(null);
   const asked = useRef(0);
   useEffect(() => {
     const turn = ++asked.current;
@@ -49,12 +53,33 @@ export function useOver(
       return;
     }
     const { x, y } = onBoard(board.current, scene.width, at);
-    engine.hit(scene, piece.size, x, y).then(
-      (i) => turn === asked.current && setOver(scene.targets[i]?.id ?? null),
+    const find = async () => {
+      const target = scene.targets[await engine.hit(scene, piece.size, x, y)];
+      if (!target) return null;
+      const lane = (standing.targets[target.id] ?? []).filter((id) => standing.stands[id]);
+      if (!target.lane || lane.length === 0) return { target: target.id };
+      const stands = lane.map((id) => standing.stands[id]!);
+      const sizes = lane.map((id) => scene.pieces.find((p) => p.id === id)!.size);
+      const opening = await engine.opens(target, stands, sizes, lane.indexOf(piece.id), piece.size, x, y);
+      return { target: target.id, opening };
+    };
+    find().then(
+      (found) => turn === asked.current && setOver(found),
       () => {}, // without the engine nothing shows itself; the judge still says where it lands
     );
-  }, [scene, at, piece, board]);
+  }, [scene, standing, at, piece, board]);
   return over;
+}
+
+/** Where pieces stand while a lane makes room for one that is held over it. */
+export function useParted(spots: Map<string, Rect>, standing: Standing, over: Over | null, piece?: string) {
+  return useMemo(() => {
+    if (!over?.opening) return spots;
+    const parted = new Map(spots);
+    const others = (standing.targets[over.target] ?? []).filter((id) => id !== piece);
+    others.forEach((id, i) => parted.set(id, over.opening!.stands[i] ?? parted.get(id)!));
+    return parted;
+  }, [spots, standing, over, piece]);
 }
 
 /** The targets that show themselves for the piece in hand; undefined where none do so at all. */

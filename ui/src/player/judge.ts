@@ -1,4 +1,4 @@
-import type { Move, Standing } from "../api/types";
+import type { Begun, Going, Move, Now, Opening, Standing, View } from "../api/types";
 
 /**
  * Whoever judges the moves: the server for a hosted sitting, the engine in the
@@ -9,6 +9,28 @@ export interface Judge {
   act(move: Move): Promise<Standing>;
   /** The targets that show themselves while a piece is in hand. */
   beckon(piece: string): Promise<string[]>;
+}
+
+/** A judge that a sitting is played before: with its pictures, and under what this browser keeps what is not answered yet. */
+export interface Bench extends Judge {
+  mediaURL(id: string): string;
+  keep?: string;
+}
+
+/** What a link leads to: who begins there, and before whom it is played. */
+export interface Host {
+  opening(): Promise<Opening>;
+  begin(who: { learner?: string; code?: string }): Promise<Begun>;
+  leave(): Promise<void>;
+  bench(step: number, turn: number): Bench;
+}
+
+/** A series under way, on the server or in the browser. */
+export interface Walk {
+  go(to: Going): Promise<View>;
+  now(): Promise<Now>;
+  bench(step: number, turn: number): Bench;
+  mediaURL(id: string): string;
 }
 
 /** A failure after which the same move may be sent again. */

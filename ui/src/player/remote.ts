@@ -1,5 +1,5 @@
-import type { Move, Opening, Problem, Seated, Standing } from "../api/types";
-import { Unreachable, type Judge } from "./judge";
+import type { Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
+import { Unreachable, type Bench, type Host, type Walk } from "./judge";
 
 /** The server refused a request, with the reason. */
 export class Refused extends Error {
@@ -26,27 +26,72 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
 
 const post = (body: unknown): RequestInit => ({ method: "POST", body: JSON.stringify(body) });
 
-/** A release by its link: the server keeps the sitting and judges it. */
-export class HostedRelease implements Judge {
-  private readonly base: string;
-  /** Where this browser keeps moves of the sitting that are not yet answered. */
-  readonly keep: string;
+type Beckoning = { targets: string[] };
 
-  constructor(readonly link: string) {
+/** A release by its link: the server keeps the sittings and judges them. */
+export class HostedRelease implements Host, Walk {
+  private readonly base: string;
+  private readonly kept: string;
+
+  constructor(link: string) {
     this.base = `/api/play/${link}`;
-    this.keep = `magpie-moves-${link}`;
+    this.kept = `magpie-moves-${link}`;
   }
 
   opening = () => request<Opening>(this.base);
-  begin = async (learner: string) => {
-    const seated = await request<Seated>(`${this.base}/sittings`, post({ learner }));
+  begin = async (who: { learner?: string; code?: string }) => {
+    const begun = await request<Begun>(`${this.base}/sittings`, post(who));
     // What an earlier sitting could not send is not this learner's.
-    localStorage.removeItem(this.keep);
-    return seated;
+    for (const key of Object.keys(localStorage)) if (key.startsWith(this.kept)) localStorage.removeItem(key);
+    return begun;
   };
   leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });
-  act = (move: Move) => request<Standing>(`${this.base}/moves`, post(move));
-  beckon = async (piece: string) =>
-    (await request<{ targets: string[] }>(`${this.base}/beckoning/${encodeURIComponent(piece)}`)).targets;
+  go = (to: Going) => request<View>(`${this.base}/go`, post(to));
+  now = () => request<Now>(`${this.base}/now`);
   mediaURL = (id: string) => `${this.base}/media/${id}`;
+  bench = (step: number, turn: number): Bench => {
+    const where = `step=${step}&turn=${turn}`;
+    return {
+      act: (move: Move) => request<Standing>(`${this.base}/moves?${where}`, post(move)),
+      beckon: async (piece) =>
+        (await request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}?${where}`)).targets,
+      mediaURL: this.mediaURL,
+      keep: `${this.kept}-${step}-${turn}`,
+    };
+  };
+}
+
+/** A draft by its link. Nothing is kept: each time all moves are sent, and played from the beginning. */
+export class TriedDraft implements Host {
+  private trying: Trying | undefined;
+  private moves: Move[] = [];
+
+  constructor(private readonly link: string) {}
+
+  private get base() {
+    return `/api/try/${this.link}/${this.trying!.revision}`;
+  }
+
+  private start = async () => {
+    this.trying = await request<Trying>(`/api/try/${this.link}`);
+    this.moves = [];
+    return this.trying.seated;
+  };
+  opening = async (): Promise<Opening> => {
+    const { scene } = await this.start();
+    const { title, instructions, lang, words } = scene;
+    return { title, instructions, lang, words, byCode: false };
+  };
+  begin = async (): Promise<Begun> => ({ sitting: await this.start() });
+  leave = async () => {};
+  bench = (): Bench => ({
+    act: async (move) => {
+      const moves = [...this.moves, move];
+      const standing = await request<Standing>(`${this.base}/moves`, post({ seed: this.trying!.seed, moves }));
+      this.moves = moves;
+      return standing;
+    },
+    beckon: async (piece) => (await request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}`)).targets,
+    mediaURL: (id) => `${this.base}/media/${id}`,
+  });
 }

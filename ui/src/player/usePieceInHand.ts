@@ -108,9 +108,10 @@ export function usePieceInHand({ width, board, tray, free, act, isHome }: Option
     setHand((h) => (h?.piece === piece ? null : { piece }));
   };
 
-  const putInto = (target: string) => {
+  /** Puts it into a target; in a lane at an index, else at its end. */
+  const putInto = (target: string, index?: number) => {
     if (!hand || suppressClick.current) return;
-    act({ do: "place", piece: hand.piece, target });
+    act({ do: "place", piece: hand.piece, target, ...(index === undefined ? {} : { index }) });
     setHand(null);
   };
 

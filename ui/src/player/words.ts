@@ -78,6 +78,14 @@ export function scoreWords(w: Words, scene: Scene, s: Standing): string {
   });
 }
 
+/** A warning while little time is left: under a minute of a longer limit, and again near the end. "" before. */
+export function leftWords(w: Words, left: number, limit: number): string {
+  const marks = [60000, 30000, 10000].filter((ms) => ms < limit / 2);
+  const mark = marks.findLast((ms) => left <= ms);
+  if (mark === undefined || left <= 0) return "";
+  return mark >= 60000 ? w("minutesLeft", { n: mark / 60000 }) : w("secondsLeft", { n: mark / 1000 });
+}
+
 /** What a screen reader says after a move. */
 export function announce(w: Words, scene: Scene, move: Move, after: Standing): string {
   const piece = scene.pieces.find((p) => p.id === move.piece)?.spoken ?? "";

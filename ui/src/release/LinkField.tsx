@@ -3,14 +3,14 @@ import { Check, Copy } from "lucide-react";
 import { Button } from "../shared/Button";
 
 /** A link to be copied or opened. */
-export function LinkField({ path }: { path: string }) {
+export function LinkField({ path, label = "Link for learners" }: { path: string; label?: string }) {
   const url = new URL(path, location.origin).href;
   const [copied, setCopied] = useState(false);
   return (
     <div className="flex items-center gap-2">
       <input
         readOnly
-        aria-label="Link for learners"
+        aria-label={label}
         value={url}
         onFocus={(e) => e.target.select()}
         className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-shade px-2"

@@ -1,20 +1,28 @@
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, ask, problemOf } from "../api/client";
+import { problemOf } from "../api/client";
 import type { Problem, Release } from "../api/types";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
 import { Said } from "../shared/Said";
-import { useDraft, useDraftStore } from "../workbench/draft";
-import type { Saver } from "../workbench/saving";
 import { LinkField } from "./LinkField";
 
-/** Freezes the draft as it is now and gives the link that learners open. */
-export function ReleaseDialog({ saver, onClose }: { saver: Saver; onClose: () => void }) {
-  const store = useDraftStore();
+type Props = {
+  /** Of the draft: an activity or a series. */
+  id: string;
+  title: string;
+  about?: string;
+  /** What is released, in lines. */
+  facts: ReactNode;
+  /** Releases it; undefined where it could not be saved before. */
+  release: () => Promise<Release | undefined>;
+  onClose: () => void;
+};
+
+/** Freezes a draft as it is now and gives the link that learners open. */
+export function ReleaseDialog({ id, title, about, facts, release: freeze, onClose }: Props) {
   const queries = useQueryClient();
-  const { id, known, doc } = useDraft((s) => s);
   const [made, setMade] = useState<Release | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -23,13 +31,8 @@ export function ReleaseDialog({ saver, onClose }: { saver: Saver; onClose: () =>
     setBusy(true);
     setProblem(null);
     try {
-      await saver.flush();
-      const { revision, saving, problem: unsaved } = store.getState();
-      if (saving !== "saved") {
-        if (unsaved) setProblem(unsaved);
-        return;
-      }
-      setMade(await ask(api.POST("/api/activities/{id}/releases", { params: { path: { id } }, body: { revision } })));
+      const done = await freeze();
+      if (done) setMade(done);
       await queries.invalidateQueries({ queryKey: ["releases", id] });
     } catch (error) {
       setProblem(problemOf(error));
@@ -42,11 +45,11 @@ export function ReleaseDialog({ saver, onClose }: { saver: Saver; onClose: () =>
     <Dialog
       open
       onClose={onClose}
-      title={made ? `Release ${made.number} is out` : `Release ${doc.title}`}
+      title={made ? `Release ${made.number} is out` : `Release ${title}`}
       about={
         made
           ? "Whoever has this link can play it, without signing in."
-          : "A release is frozen: what you change afterwards reaches learners with the next one."
+          : (about ?? "A release is frozen: what you change afterwards reaches learners with the next one.")
       }
     >
       {made ? (
@@ -66,22 +69,7 @@ export function ReleaseDialog({ saver, onClose }: { saver: Saver; onClose: () =>
         </>
       ) : (
         <>
-          <ul className="mb-4 list-disc pl-5">
-            <li>
-              {known?.pieces ?? doc.items.length} pieces, {doc.targets.length} targets
-              {known && known.nowhere.length > 0 && `, ${known.nowhere.length} belong nowhere`}
-            </li>
-            <li>
-              {doc.play.attempts === 0
-                ? "Any number of attempts"
-                : doc.play.attempts === 1
-                  ? "One attempt"
-                  : `${doc.play.attempts} attempts`}
-              {doc.play.wrongPieces === "home" && ", wrong pieces go home"}
-              {doc.play.rightPieces === "hold" && ", right ones are held"}
-            </li>
-            <li>{doc.marks.points} points</li>
-          </ul>
+          <ul className="mb-4 list-disc pl-5">{facts}</ul>
           {problem && <Said problem={problem} />}
           <div className="mt-4 flex justify-end gap-2">
             <Button onClick={onClose}>Cancel</Button>

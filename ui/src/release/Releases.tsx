@@ -3,26 +3,28 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { Download } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
-import type { Release, SittingRow } from "../api/types";
+import type { Me, Release, SittingRow } from "../api/types";
 import { Said } from "../shared/Said";
 import { short } from "../player/words";
+import { EntryFields } from "./EntryFields";
 import { LinkField } from "./LinkField";
+import { Runs } from "./Runs";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 const when = (at: string) => day.format(new Date(at));
 
 /** An activity's releases, and under each who played it and with what score. */
-export function Releases() {
+export function Releases({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<string | null>(null);
   const path = { params: { path: { id } } };
-  const draft = useQuery({ queryKey: ["draft-title", id], queryFn: () => ask(api.GET("/api/activities/{id}", path)) });
   const releases = useQuery({
     queryKey: ["releases", id],
     queryFn: () => ask(api.GET("/api/activities/{id}/releases", path)),
     refetchInterval: 5000,
   });
   const list = releases.data?.releases ?? [];
+  const series = releases.data?.series ?? false;
   const current = list.find((r) => r.id === chosen) ?? list[0];
   return (
     <div className="min-h-full">
@@ -30,8 +32,8 @@ export function Releases() {
         <Link to="/" className="text-slate hover:text-ink">
           Shelf /
         </Link>
-        <Link to={`/activity/${id}`} className="text-slate hover:text-ink">
-          {draft.data?.document.title ?? "…"} /
+        <Link to={`/${series ? "series" : "activity"}/${id}`} className="text-slate hover:text-ink">
+          {releases.data?.title ?? "…"} /
         </Link>
         <h1 className="text-lg">Releases and sittings</h1>
       </header>
@@ -63,7 +65,11 @@ export function Releases() {
                 </li>
               ))}
             </ul>
-            <Sittings release={current} />
+            <section aria-label={`Release ${current.number}`}>
+              <LinkField path={current.link} />
+              {me.role === "designer" && <EntryFields key={current.id} release={current} activity={id} />}
+              {series ? <Runs release={current} /> : <Sittings release={current} />}
+            </section>
           </div>
         )}
       </main>
@@ -82,8 +88,7 @@ function Sittings({ release }: { release: Release }) {
   const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
   const figure = "border-b border-line px-3 py-2 text-right tabular-nums";
   return (
-    <section aria-label={`Release ${release.number}`}>
-      <LinkField path={release.link} />
+    <>
       <div className="mt-5 mb-2 flex items-center">
         <h2 className="text-base">Sittings</h2>
         <a
@@ -128,6 +133,6 @@ function Sittings({ release }: { release: Release }) {
           </table>
         </div>
       )}
-    </section>
+    </>
   );
 }

@@ -6,15 +6,17 @@ type Props = {
   nodes: RichNode[];
   /** The room that a gap takes in the text, by target; without it a gap is a blank line. */
   gap?: (target: string) => Size | undefined;
+  /** What stands in a gap in words, where the text is read and not placed into. */
+  word?: (target: string) => string | undefined;
 };
 
 /** Draws the tree of a text: the core reads it, and knows no HTML. */
-export function RichText({ nodes, gap }: Props) {
-  return <>{nodes.map((n, i) => draw(n, i, gap))}</>;
+export function RichText({ nodes, gap, word }: Props) {
+  return <>{nodes.map((n, i) => draw(n, i, gap, word))}</>;
 }
 
-function draw(n: RichNode, key: number, gap: Props["gap"]): ReactNode {
-  const inside = () => n.children?.map((c, i) => draw(c, i, gap));
+function draw(n: RichNode, key: number, gap: Props["gap"], word: Props["word"]): ReactNode {
+  const inside = () => n.children?.map((c, i) => draw(c, i, gap, word));
   switch (n.kind) {
     case "paragraph":
       return (
@@ -48,8 +50,11 @@ function draw(n: RichNode, key: number, gap: Props["gap"]): ReactNode {
       );
     case "break":
       return <br key={key} />;
-    case "gap":
+    case "gap": {
+      const said = word?.(n.text ?? "");
+      if (said) return <strong key={key}>{said}</strong>;
       return <Gap key={key} target={n.text ?? ""} size={gap?.(n.text ?? "")} />;
+    }
     default:
       return n.text;
   }

@@ -7,6 +7,7 @@ type Needs = {
   pieces: { w: number; h: number }[];
   besideAllowed?: boolean;
   smallest?: number;
+  largest?: number;
 };
 
 const gap = 8;
@@ -27,7 +28,7 @@ export function fit(room: { width: number; height: number }, needs: Needs): Fit 
     const columns = Math.max(1, Math.floor((Math.min(room.width, board.w) - 16) / cell.w));
     return board.w <= room.width && board.h + Math.ceil(n / columns) * cell.h + 56 <= room.height;
   };
-  for (let scale = 1.4; scale > smallest; scale -= 0.01) {
+  for (let scale = needs.largest ?? 1.4; scale > smallest; scale -= 0.01) {
     if (fits(scale, false)) return { scale, beside: false };
     if (needs.besideAllowed && fits(scale, true)) return { scale, beside: true };
   }

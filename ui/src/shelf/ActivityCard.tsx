@@ -30,7 +30,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
       <Link to={designer ? `/activity/${draft.id}` : `/activity/${draft.id}/releases`} className="block">
         <div className="grid h-44 place-items-center overflow-hidden rounded-t-(--radius) border-b border-line bg-mist p-3">
-          <Miniature scene={draft.scene} width={236} height={152} />
+          {draft.scene && <Miniature scene={draft.scene} width={236} height={152} />}
         </div>
         <div className="p-3 pr-12">
           <h2 className="truncate text-base">{draft.title || "Untitled"}</h2>

@@ -16,10 +16,11 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
   const bring = async (id: string) => {
     await ask(api.POST("/api/activities/{id}/restore", { params: { path: { id } } }));
     await queries.invalidateQueries({ queryKey: ["shelf"] });
+    await queries.invalidateQueries({ queryKey: ["series-list"] });
   };
   const list = deleted.data?.activities ?? [];
   return (
-    <Dialog open={open} onClose={onClose} title="Deleted activities" about="Each can be brought back for 30 days.">
+    <Dialog open={open} onClose={onClose} title="Deleted" about="Each can be brought back for 30 days.">
       {list.length === 0 && <p className="text-slate">Nothing has been deleted.</p>}
       <ul>
         {list.map((a) => (

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { FileUp, Plus, Table2, Trash2 } from "lucide-react";
+import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Draft, Me, Problem } from "../api/types";
 import { Button } from "../shared/Button";
@@ -9,6 +9,7 @@ import { Said } from "../shared/Said";
 import { ActivityCard } from "./ActivityCard";
 import { Deleted } from "./Deleted";
 import { NewActivity } from "./NewActivity";
+import { SeriesCards } from "./SeriesCards";
 import { NewFromTable } from "./NewFromTable";
 import { Workspaces } from "./Workspaces";
 
@@ -29,6 +30,16 @@ export function Shelf({ me }: { me: Me }) {
     await ask(api.DELETE("/api/session"));
     queries.clear();
     location.assign("/");
+  };
+
+  const newSeries = async () => {
+    try {
+      const made = await ask(api.POST("/api/series", { body: { title: "New series" } }));
+      await queries.invalidateQueries({ queryKey: ["series-list"] });
+      void navigate(`/series/${made.id}`);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
   };
 
   const importBundle = async (chosen: File | undefined) => {
@@ -76,6 +87,9 @@ export function Shelf({ me }: { me: Me }) {
             <Button onClick={() => setMaking("table")}>
               <Table2 size={16} aria-hidden /> New sort from a table
             </Button>
+            <Button onClick={() => void newSeries()}>
+              <ListOrdered size={16} aria-hidden /> New series
+            </Button>
             <Button onClick={() => file.current?.click()}>
               <FileUp size={16} aria-hidden /> Import a bundle
             </Button>
@@ -118,6 +132,7 @@ export function Shelf({ me }: { me: Me }) {
               <ActivityCard key={a.id} draft={a} me={me} onProblem={setProblem} />
             ))}
         </ul>
+        <SeriesCards me={me} find={find.trim().toLowerCase()} onProblem={setProblem} />
       </main>
       <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
       <NewFromTable open={making === "table"} onClose={() => setMaking("")} />

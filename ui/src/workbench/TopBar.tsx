@@ -2,12 +2,12 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ChevronDown, Redo2, Search, Undo2 } from "lucide-react";
 import type { Me } from "../api/types";
-import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
 import { Menu, MenuItem } from "../shared/Menu";
 import { retitle } from "./changes";
 import { useDraft, useDraftStore, type Saving } from "./draft";
 import { NameField } from "./NameField";
+import { Releasing } from "./Releasing";
 import type { Saver } from "./saving";
 
 const savingWords: Record<Saving, string> = {
@@ -44,6 +44,10 @@ function ActivityMenu({ id }: { id: string }) {
           {title}
         </MenuItem>
       ))}
+      <MenuItem asChild className="block">
+        <Link to={`/activity/${id}/room`}>Room view of the draft</Link>
+      </MenuItem>
+      <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Links to try the draft</MenuItem>
       <MenuItem asChild className="block lg:hidden">
         <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
       </MenuItem>
@@ -131,7 +135,7 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
           Release…
         </Button>
       )}
-      {releasing && <ReleaseDialog saver={saver} onClose={() => setReleasing(false)} />}
+      {releasing && <Releasing saver={saver} onClose={() => setReleasing(false)} />}
     </header>
   );
 }

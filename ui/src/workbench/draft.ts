@@ -59,7 +59,8 @@ export type DraftState = {
   /** A fault that the engine found in the draft. */
   fault?: string;
   /** A dialog over the workbench, or none. */
-  asking: "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags" | "tagPlaces";
+  asking:
+    "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags" | "tagPlaces" | "draftLinks";
   /** The file that the table dialog begins with. */
   tableFile?: File;
   /** What the pointer does on the board: select, or what it draws. */

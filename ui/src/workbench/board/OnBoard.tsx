@@ -6,7 +6,7 @@ import { Button } from "../../shared/Button";
 import { useDraft, useDraftStore } from "../draft";
 import { change, replyOf } from "../replies/changes";
 import { checkWord, wordsFor } from "../../player/words";
-import { useWorkspaceWords } from "../play/useWorkspaceWords";
+import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
 
 type MovableProps = {
   frame: Rect;
@@ -164,7 +164,7 @@ export function CheckOnBoard() {
   const lang = useDraft((s) => s.doc.lang);
   const words = useDraft((s) => s.doc.words);
   const kind = useDraft((s) => s.doc.play.check);
-  const { words: shared } = useWorkspaceWords();
+  const { words: shared } = useWorkspaceWords(lang);
   if (!check) return null;
   return (
     <Movable

@@ -1,7 +1,7 @@
-import { api, ask, problemOf } from "../../api/client";
+import { problemOf } from "../../api/client";
+import { upload, type Uploaded } from "../../shared/upload";
 import { nothing, type DraftStore } from "../draft";
 
-export type Uploaded = { id: string; type: string; width: number; height: number };
 type Taken = Uploaded & { file: File; name: string };
 
 /** What a file is called as an item: "brake-lever_2.png" is "Brake lever 2". */
@@ -11,18 +11,6 @@ export function nameOfFile(file: string): string {
     .replace(/[-_]+/g, " ")
     .trim();
   return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
-/** Keeps a file in the workspace. */
-export function upload(file: Blob, name: string): Promise<Uploaded> {
-  return ask(
-    api.POST("/api/media", {
-      params: { query: { name: name.slice(0, 200) } },
-      body: file as unknown as string,
-      bodySerializer: (body) => body as unknown as BodyInit,
-      headers: { "Content-Type": "application/octet-stream" },
-    }),
-  );
 }
 
 /** All new pieces are of this size at most, the picture's proportion kept. */

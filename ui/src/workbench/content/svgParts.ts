@@ -1,6 +1,7 @@
 import { mediaURL } from "../../shared/mediaURL";
 import type { DraftStore } from "../draft";
-import { nameOfFile, upload } from "./files";
+import { upload } from "../../shared/upload";
+import { nameOfFile } from "./files";
 
 type Box = { x: number; y: number; w: number; h: number };
 type NamedPart = { name: string; svg: string; box: Box };

@@ -3,7 +3,8 @@ import { problemOf } from "../../api/client";
 import { partAt } from "../board/useHandling";
 import { sceneryOf } from "../changes";
 import { useDraftStore, type DraftStore } from "../draft";
-import { nameOfFile, takeFiles, upload } from "./files";
+import { upload } from "../../shared/upload";
+import { nameOfFile, takeFiles } from "./files";
 
 /** Gives a part, or the board's ground, a picture in place of the one it has; its frame stays. */
 export async function putPicture(store: DraftStore, file: File, to: { scenery?: string; item?: string }) {

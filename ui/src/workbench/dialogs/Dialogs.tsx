@@ -1,5 +1,6 @@
 import { useDraft } from "../draft";
 import type { Saver } from "../saving";
+import { DraftLinks } from "./DraftLinks";
 import { MediaDialog } from "./MediaDialog";
 import { Revisions } from "./Revisions";
 import { SwapDialog } from "./SwapDialog";
@@ -12,6 +13,8 @@ import { ThemeDialog } from "./ThemeDialog";
 export function Dialogs({ saver }: { saver: Saver }) {
   const asking = useDraft((s) => s.asking);
   switch (asking) {
+    case "draftLinks":
+      return <DraftLinks saver={saver} />;
     case "media":
       return <MediaDialog />;
     case "revisions":

@@ -7,7 +7,8 @@ import type { Medium } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
 import { mediaURL } from "../../shared/mediaURL";
-import { nameOfFile, sizeOf, upload } from "../content/files";
+import { upload } from "../../shared/upload";
+import { nameOfFile, sizeOf } from "../content/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../draft";
 

@@ -9,7 +9,8 @@ import { FilePick } from "../../shared/FilePick";
 import { mediaURL } from "../../shared/mediaURL";
 import { Said } from "../../shared/Said";
 import { fromTabs } from "../content/columns";
-import { nameOfFile, upload } from "../content/files";
+import { upload } from "../../shared/upload";
+import { nameOfFile } from "../content/files";
 import { useDraft, useDraftStore } from "../draft";
 import type { Face } from "../../engine/engine";
 

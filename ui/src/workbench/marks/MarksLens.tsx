@@ -1,10 +1,10 @@
 import { useMemo, useState } from "react";
 import type { Doc } from "../../api/types";
+import { BandsBar } from "../../shared/BandsBar";
 import { nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { numbered } from "../ledger/key";
 import { TextGrid, type GridCell, type GridColumn, type GridWrite } from "../ledger/TextGrid";
-import { BandsBar } from "./BandsBar";
 import { cellWords, readPoints, writeCell } from "./cells";
 import { Examples } from "./Examples";
 import { MarksFields } from "./MarksFields";
@@ -63,7 +63,15 @@ export function MarksLens() {
   return (
     <div className="flex min-h-0 flex-1 flex-col max-lg:overflow-auto">
       <MarksFields />
-      <BandsBar />
+      <BandsBar
+        {...doc.marks}
+        onBands={(says, apply, merge) => store.getState().change({ says, merge, apply: (d) => apply(d.marks.bands) })}
+        onPass={(n) =>
+          store
+            .getState()
+            .change({ says: "move the pass mark", merge: "pass mark", apply: (d) => void (d.marks.passMark = n) })
+        }
+      />
       {fault && (
         <p role="status" className="border-b border-line px-4 py-1 text-ember">
           {fault}

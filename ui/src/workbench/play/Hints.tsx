@@ -5,7 +5,7 @@ import type { Doc } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { mediaURL } from "../../shared/mediaURL";
 import { TypedInput } from "../../shared/TypedInput";
-import { upload } from "../content/files";
+import { upload } from "../../shared/upload";
 import { useDraft, useDraftStore } from "../draft";
 import { Num } from "./sentences";
 

@@ -3,8 +3,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
 import { allWords, languages } from "../../player/words";
 import { TypedInput } from "../../shared/TypedInput";
+import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
 import { useDraft, useDraftStore } from "../draft";
-import { useWorkspaceWords } from "./useWorkspaceWords";
 
 /** The language that learners read, and words that the author puts in place of its own. */
 export function LearnerWords() {
@@ -16,7 +16,7 @@ export function LearnerWords() {
   const base = lang.split("-")[0]!.toLowerCase();
   const changed = Object.keys(own ?? {}).length;
   const queries = useQueryClient();
-  const { words: shared, key } = useWorkspaceWords();
+  const { words: shared, key } = useWorkspaceWords(lang);
   const [problem, setProblem] = useState("");
   const share = async (id: string, text: string) => {
     setProblem("");

@@ -5,7 +5,7 @@ import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
 import { attemptWords, wordsFor, WordsProvider } from "../../player/words";
-import { useWorkspaceWords } from "../play/useWorkspaceWords";
+import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
 
@@ -15,6 +15,7 @@ const screens: Record<string, { name: string; width?: number; height?: number }>
   phone: { name: "on a phone", width: 360, height: 640 },
   tablet: { name: "on a tablet", width: 820, height: 1100 },
   screen: { name: "on a screen", width: 1366, height: 720 },
+  list: { name: "as a list" },
 };
 
 const plays: [SelfPlay, string][] = [
@@ -100,7 +101,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
 function Live({ setup, screen }: { setup: Setup; screen: string }) {
   const { opening, judge } = setup;
   const { scene } = opening;
-  const { words } = useWorkspaceWords();
+  const { words } = useWorkspaceWords(scene.lang);
   const w = useMemo(() => wordsFor(scene.lang, { ...words, ...scene.words }), [scene, words]);
   const { standing, queue, lost, act, elapsed } = useSitting({
     judge,
@@ -137,6 +138,7 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
             act={act}
             mediaURL={mediaURL}
             beckon={judge.beckon}
+            asList={screen === "list"}
             besideAllowed={screen !== "here"}
             legible={screen === "here" ? 0.36 : undefined}
             lead={

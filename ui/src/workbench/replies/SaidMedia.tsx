@@ -3,7 +3,7 @@ import { problemOf } from "../../api/client";
 import type { Say } from "../../engine/engine";
 import { Button } from "../../shared/Button";
 import { mediaURL } from "../../shared/mediaURL";
-import { upload } from "../content/files";
+import { upload } from "../../shared/upload";
 import { useDraftStore } from "../draft";
 import { TextField } from "../sheet/fields";
 import { SoundField } from "../sheet/SoundField";

@@ -3,7 +3,7 @@ import { Mic, Square, Volume2 } from "lucide-react";
 import { problemOf } from "../../api/client";
 import { Button } from "../../shared/Button";
 import { mediaURL } from "../../shared/mediaURL";
-import { upload } from "../content/files";
+import { upload } from "../../shared/upload";
 
 type Props = { sound: string; of?: string; onDone: (id: string) => void };
 type Recording = { recorder: MediaRecorder; stop: () => void; level: AnalyserNode };

@@ -1,27 +1,27 @@
 import { useRef, useState } from "react";
 import { Plus, X } from "lucide-react";
-import type { Doc } from "../../api/types";
-import { Button } from "../../shared/Button";
-import { TypedInput } from "../../shared/TypedInput";
-import { useDraft, useDraftStore } from "../draft";
+import type { Doc } from "../api/types";
+import { Button } from "./Button";
+import { TypedInput } from "./TypedInput";
 
-type Band = Doc["marks"]["bands"][number];
+export type Band = Doc["marks"]["bands"][number];
+
+type Props = {
+  bands: Band[];
+  passMark: number;
+  negative?: boolean;
+  /** Changes the bands; what has the same merge is one step of undo. */
+  onBands: (says: string, apply: (list: Band[]) => void, merge?: string) => void;
+  onPass: (passMark: number) => void;
+};
 
 /** The scale of percents with the pass mark and the bands; each line can be dragged, or moved by key. */
-export function BandsBar() {
-  const store = useDraftStore();
-  const { bands, passMark, negative } = useDraft((s) => s.doc.marks);
+export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass }: Props) {
   const bar = useRef<HTMLDivElement>(null);
   const [moving, setMoving] = useState<{ what: "pass" | number; at: number }>();
   const low = negative ? -100 : 0;
   const place = (n: number) => `${(100 * (n - low)) / (100 - low)}%`;
   const sorted = bands.map((b, i) => ({ ...b, i })).sort((a, b) => a.from - b.from);
-  const set = (says: string, apply: (list: Band[]) => void, merge?: string) =>
-    store.getState().change({ says, merge, apply: (d) => apply(d.marks.bands) });
-  const pass = (n: number) =>
-    store
-      .getState()
-      .change({ says: "move the pass mark", merge: "pass mark", apply: (d) => void (d.marks.passMark = n) });
   const move = (what: "pass" | number, n: number) => {
     const to = Math.max(low, Math.min(100, n));
     if (what === "pass") pass(to);

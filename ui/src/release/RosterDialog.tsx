@@ -1,0 +1,252 @@
+import { useEffect, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { Copy, Printer, Trash2 } from "lucide-react";
+import { api, ask, problemOf } from "../api/client";
+import type { Problem, RosterLearner } from "../api/types";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
+import { TypedInput } from "../shared/TypedInput";
+
+type Props = {
+  /** "" is a new one. */
+  id: string;
+  /** Of the release, for links that bring the code along. */
+  link: string;
+  onClose: () => void;
+  onMade: (id: string) => void;
+  onDeleted: () => void;
+};
+
+/** The names in a text: one a line; of a table's row, the first cell. */
+const namesIn = (text: string) =>
+  text
+    .split(/\r?\n/)
+    .map((line) => line.split(/[\t;]/)[0]!.trim())
+    .filter(Boolean);
+
+const written = (code = "") => `${code.slice(0, 4)} ${code.slice(4)}`;
+
+/** A roster: names pasted or typed, each with a code, and more time for some. */
+export function RosterDialog({ id, link, onClose, onMade, onDeleted }: Props) {
+  const queries = useQueryClient();
+  const [roster, setRoster] = useState<{ id: string; name: string; learners: RosterLearner[] }>({
+    id,
+    name: "",
+    learners: [],
+  });
+  const [pasted, setPasted] = useState("");
+  const [problem, setProblem] = useState<Problem>();
+  const [copied, setCopied] = useState(false);
+  const names = namesIn(pasted);
+  const url = new URL(link, location.origin).href;
+
+  useEffect(() => {
+    if (!id) return;
+    ask(api.GET("/api/rosters/{id}", { params: { path: { id } } })).then(setRoster, (e: unknown) =>
+      setProblem(problemOf(e)),
+    );
+  }, [id]);
+
+  const keep = async (name: string, learners: RosterLearner[]) => {
+    try {
+      const body = { name: name.trim() || "New roster", learners };
+      const made = roster.id
+        ? await ask(api.PUT("/api/rosters/{id}", { params: { path: { id: roster.id } }, body }))
+        : await ask(api.POST("/api/rosters", { body }));
+      if (!roster.id) onMade(made.id);
+      setRoster(made);
+      setProblem(undefined);
+      await queries.invalidateQueries({ queryKey: ["rosters"] });
+      return true;
+    } catch (error) {
+      setProblem(problemOf(error));
+      return false;
+    }
+  };
+  const add = async () => {
+    const added = names.map((name) => ({ name, timePercent: 100 }));
+    if (await keep(roster.name, [...roster.learners, ...added])) setPasted("");
+  };
+  const change = (at: number, to: Partial<RosterLearner>) =>
+    void keep(
+      roster.name,
+      roster.learners.map((l, i) => (i === at ? { ...l, ...to } : l)),
+    );
+  const remove = async () => {
+    try {
+      await ask(api.DELETE("/api/rosters/{id}", { params: { path: { id: roster.id } } }));
+      await queries.invalidateQueries({ queryKey: ["rosters"] });
+      onDeleted();
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  const table = roster.learners.map((l) => `${l.name}\t${written(l.code)}\t${url}#code=${l.code}`).join("\n");
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title={roster.id ? `Roster ${roster.name}` : "A new roster"}
+      about="Each learner enters by a code of their own. Codes cannot be guessed, and trying is slowed down."
+    >
+      <label className="block font-medium" htmlFor="roster-name">
+        Name of the roster
+      </label>
+      <TypedInput
+        id="roster-name"
+        label="Name of the roster"
+        value={roster.name}
+        maxLength={200}
+        placeholder="New roster"
+        onDone={(name) => {
+          if (roster.id) void keep(name, roster.learners);
+          else setRoster({ ...roster, name });
+        }}
+        className="mb-4 h-9 w-72"
+      />
+      <div className="grid items-start gap-5 md:grid-cols-[1fr_16rem]">
+        <div className="overflow-auto">
+          {roster.learners.length === 0 ? (
+            <p className="text-slate">Nobody is in it yet. Paste or type names, one a line.</p>
+          ) : (
+            <table className="w-full">
+              <thead>
+                <tr className="text-left text-slate">
+                  <th className="py-1 pr-3 font-medium">Learner</th>
+                  <th className="py-1 pr-3 font-medium">Code</th>
+                  <th className="py-1 pr-3 font-medium">Time</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {roster.learners.map((l, i) => (
+                  <tr key={l.id} className="border-t border-line">
+                    <td className="py-1 pr-3">
+                      <TypedInput
+                        label={`Name of learner ${i + 1}`}
+                        value={l.name}
+                        maxLength={200}
+                        onDone={(name) => (name.trim() ? change(i, { name }) : false)}
+                        className="w-full min-w-36 border-transparent hover:border-line"
+                      />
+                    </td>
+                    <td className="py-1 pr-3 font-medium tracking-wider whitespace-nowrap tabular-nums">
+                      {written(l.code)}
+                    </td>
+                    <td className="py-1 pr-3 whitespace-nowrap">
+                      <TypedInput
+                        label={`Time of ${l.name} in percent`}
+                        inputMode="numeric"
+                        value={String(l.timePercent)}
+                        onDone={(t) => {
+                          const n = Number(t);
+                          if (!Number.isInteger(n) || n < 100 || n > 1000) return false;
+                          change(i, { timePercent: n });
+                        }}
+                        className="w-14 text-right"
+                      />{" "}
+                      %
+                    </td>
+                    <td className="text-right">
+                      <Button
+                        kind="quiet"
+                        className="px-2"
+                        aria-label={`Take ${l.name} out`}
+                        onClick={() =>
+                          void keep(
+                            roster.name,
+                            roster.learners.filter((_, k) => k !== i),
+                          )
+                        }
+                      >
+                        <Trash2 size={15} aria-hidden />
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+        <div>
+          <label className="block font-medium" htmlFor="roster-names">
+            Names to add
+          </label>
+          <textarea
+            id="roster-names"
+            rows={7}
+            value={pasted}
+            placeholder={"One a line, or copied\nfrom a spreadsheet"}
+            onChange={(e) => setPasted(e.target.value)}
+            className="mt-1 w-full rounded-(--radius) border border-edge bg-paper px-2 py-1"
+          />
+          <input
+            type="file"
+            accept=".txt,.csv,.tsv,text/plain,text/csv"
+            aria-label="A file of names"
+            onChange={async (e) => setPasted((await e.target.files?.[0]?.text()) ?? "")}
+            className="mb-2 w-full text-[13px]"
+          />
+          <Button kind="main" disabled={names.length === 0} onClick={() => void add()} className="w-full">
+            {names.length > 1 ? `Add ${names.length} learners` : names.length === 1 ? "Add one learner" : "Add"}
+          </Button>
+        </div>
+      </div>
+      {problem && <Said problem={problem} />}
+      {roster.learners.length > 0 && (
+        <p className="mt-3 text-[13px] text-slate">
+          Time above 100 % is given as far as an activity allows it. Who is taken out keeps the sittings they had.
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap justify-end gap-2">
+        {roster.id && (
+          <>
+            <Button kind="grave" className="mr-auto" onClick={() => void remove()}>
+              Delete the roster
+            </Button>
+            <Button
+              disabled={roster.learners.length === 0}
+              onClick={async () => {
+                await navigator.clipboard.writeText(table);
+                setCopied(true);
+              }}
+            >
+              <Copy size={15} aria-hidden /> {copied ? "Copied" : "Copy names, codes and links"}
+            </Button>
+            <Button
+              disabled={roster.learners.length === 0}
+              onClick={() => printCodes(roster.name, url, roster.learners)}
+            >
+              <Printer size={15} aria-hidden /> Print slips
+            </Button>
+          </>
+        )}
+        <Button kind="main" onClick={onClose}>
+          Done
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** One slip for each learner, to be cut apart. */
+function printCodes(name: string, url: string, learners: RosterLearner[]) {
+  const page = document.createElement("div");
+  page.className = "print-only";
+  for (const l of learners) {
+    const slip = page.appendChild(document.createElement("section"));
+    for (const text of [name, l.name, written(l.code), url])
+      slip.appendChild(document.createElement("p")).textContent = text;
+  }
+  document.body.append(page);
+  document.body.dataset.printing = "slips";
+  const done = () => {
+    page.remove();
+    delete document.body.dataset.printing;
+    removeEventListener("afterprint", done);
+  };
+  addEventListener("afterprint", done);
+  print();
+}

@@ -1,0 +1,88 @@
+import { useState } from "react";
+import { FilePlus, Plus } from "lucide-react";
+import type { Card, Leg } from "../api/types";
+import { Miniature } from "../shelf/Miniature";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import type { SeriesEditing } from "./seriesDraft";
+
+type Props = { series: SeriesEditing; cards: Map<string, Card>; after: number; onAdded: (step: number) => void };
+
+const freshPage = (taken: string[]) => {
+  for (let n = 1; ; n++) if (!taken.includes(`page-${n}`)) return `page-${n}`;
+};
+
+/** Adds a page, or activities of the shelf, several at once, after the chosen step. */
+export function AddSteps({ series, cards, after, onAdded }: Props) {
+  const { doc, change } = series;
+  const [open, setOpen] = useState(false);
+  const [picked, setPicked] = useState<string[]>([]);
+  const at = doc.steps.length === 0 ? 0 : after + 1;
+  const put = (says: string, legs: Leg[]) => {
+    change(says, (d) => void d.steps.splice(at, 0, ...legs));
+    onAdded(at + legs.length - 1);
+  };
+  const addPage = () => {
+    const id = freshPage(doc.steps.flatMap((s) => (s.page ? [s.page.id] : [])));
+    const page = { id, title: "", text: "", picture: "", alt: "", sound: "", transcript: "" };
+    put("add a page", [{ page, counts: true, moveOn: "done" }]);
+  };
+  const add = () => {
+    put(
+      picked.length === 1 ? "add an activity" : `add ${picked.length} activities`,
+      picked.map((activity) => ({ activity, counts: true, moveOn: "done" })),
+    );
+    setOpen(false);
+    setPicked([]);
+  };
+  return (
+    <>
+      <Button onClick={addPage}>
+        <FilePlus size={15} aria-hidden /> Add a page
+      </Button>
+      <Button kind="main" onClick={() => setOpen(true)}>
+        <Plus size={15} aria-hidden /> Add activities
+      </Button>
+      <Dialog
+        open={open}
+        wide
+        onClose={() => setOpen(false)}
+        title="Add activities"
+        about="They come in the order in which they are picked."
+      >
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(180px,1fr))] gap-3">
+          {[...cards.values()].map((c) => {
+            const n = picked.indexOf(c.id);
+            return (
+              <li key={c.id}>
+                <button
+                  type="button"
+                  aria-pressed={n >= 0}
+                  onClick={() => setPicked(n >= 0 ? picked.filter((id) => id !== c.id) : [...picked, c.id])}
+                  className={`relative w-full rounded-(--radius) border p-2 text-left ${n >= 0 ? "border-feather bg-feather-soft" : "border-line hover:border-edge"}`}
+                >
+                  <span className="grid h-24 place-items-center overflow-hidden rounded-sm bg-mist">
+                    {c.scene && <Miniature scene={c.scene} width={150} height={88} />}
+                  </span>
+                  <span className="mt-1 block truncate font-semibold">{c.title || "Untitled"}</span>
+                  <span className="text-slate">{c.kind}</span>
+                  {n >= 0 && (
+                    <span className="absolute top-1 right-1 grid size-6 place-items-center rounded-[50%] bg-feather font-bold text-on-feather">
+                      {n + 1}
+                    </span>
+                  )}
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => setOpen(false)}>Cancel</Button>
+          <Button kind="main" disabled={picked.length === 0} onClick={add}>
+            {picked.length > 1 ? `Add ${picked.length}` : "Add"}
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

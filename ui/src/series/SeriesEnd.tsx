@@ -1,0 +1,76 @@
+import type { Card } from "../api/types";
+import { BandsBar } from "../shared/BandsBar";
+import { TypedInput } from "../shared/TypedInput";
+import type { SeriesEditing } from "./seriesDraft";
+
+type Props = { series: SeriesEditing; cards: Map<string, Card> };
+
+const choice = "h-7 rounded-(--radius) border border-line bg-paper px-1 font-semibold text-feather";
+
+/** What holds for all of it: the way back, the time, the pass mark, the bands, doing it again. */
+export function SeriesEnd({ series, cards }: Props) {
+  const { doc, change } = series;
+  const own = doc.steps.filter((s) => s.activity && s.counts);
+  const points = own.map((s) => s.points ?? cards.get(s.activity!)?.scene?.points ?? 0).reduce((a, b) => a + b, 0);
+  return (
+    <section aria-label="All of it" className="rounded-(--radius) border border-line bg-paper shadow-(--shadow-card)">
+      <h2 className="border-b border-line px-4 py-2 text-base">All of it</h2>
+      <div className="flex flex-col gap-2 px-4 py-3 leading-8">
+        <p>
+          Learners{" "}
+          <select
+            aria-label="The way back"
+            value={doc.back ? "back" : "on"}
+            onChange={(e) => change("set the way back", (d) => void (d.back = e.target.value === "back"))}
+            className={choice}
+          >
+            <option value="back">can go back to earlier steps</option>
+            <option value="on">only go on</option>
+          </select>
+          , and have{" "}
+          <TypedInput
+            label="Minutes for all of it"
+            inputMode="decimal"
+            placeholder="any"
+            value={doc.timeLimit > 0 ? String(doc.timeLimit / 60000) : ""}
+            onDone={(text) => {
+              const minutes = text.trim() === "" ? 0 : Number(text.replace(",", "."));
+              if (!(minutes >= 0 && minutes <= 1440)) return false;
+              change("set the time", (d) => void (d.timeLimit = Math.round(minutes * 60000)));
+            }}
+            className="w-16 text-right font-semibold text-feather"
+          />{" "}
+          {doc.timeLimit > 0 ? "minutes for all of it." : "time (minutes for all of it)."}
+        </p>
+        <p>
+          It is worth <b className="tabular-nums">{Math.round(points * 100) / 100}</b> points. At the end they can do{" "}
+          <select
+            aria-label="Again"
+            value={doc.again}
+            onChange={(e) =>
+              change("set what can be done again", (d) => void (d.again = e.target.value as typeof d.again))
+            }
+            className={choice}
+          >
+            <option value="none">nothing again</option>
+            <option value="wrong">what was not right again</option>
+            <option value="all">all of it again</option>
+          </select>
+          .
+        </p>
+      </div>
+      {own.length > 0 ? (
+        <BandsBar
+          bands={doc.bands}
+          passMark={doc.passMark}
+          onBands={(says, apply, merge) => change(says, (d) => apply(d.bands), merge)}
+          onPass={(n) => change("move the pass mark", (d) => void (d.passMark = n), "pass mark")}
+        />
+      ) : (
+        <p className="border-t border-line px-4 py-3 text-slate">
+          Nothing counts: there is no total, and no pass mark.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,200 @@
+import { useRef } from "react";
+import { Link } from "react-router";
+import { ImagePlus, Volume2, X } from "lucide-react";
+import type { Card, Leg } from "../api/types";
+import { Miniature } from "../shelf/Miniature";
+import { Button } from "../shared/Button";
+import { mediaURL } from "../shared/mediaURL";
+import { TypedInput } from "../shared/TypedInput";
+import { upload } from "../shared/upload";
+import { titleOf } from "./RunningOrder";
+import type { SeriesEditing } from "./seriesDraft";
+
+type Props = { series: SeriesEditing; at: number; cards: Map<string, Card> };
+
+/** The chosen step: what a page says, or what an activity counts and when it lets the learner move on. */
+export function StepPane({ series, at, cards }: Props) {
+  const leg = series.doc.steps[at]!;
+  return (
+    <section
+      aria-label={`Step ${at + 1}`}
+      className="sticky top-4 rounded-(--radius) border border-line bg-paper p-4 shadow-(--shadow-card)"
+    >
+      <p className="text-slate">
+        Step {at + 1}, {leg.page ? "a page" : "an activity"}
+      </p>
+      {leg.page ? (
+        <PageFields series={series} at={at} page={leg.page} />
+      ) : (
+        <ActivityFields series={series} at={at} leg={leg} cards={cards} />
+      )}
+    </section>
+  );
+}
+
+function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
+  const card = cards.get(leg.activity!);
+  const own = card?.scene?.points;
+  const set = (says: string, apply: (leg: Leg) => void) => series.change(says, (d) => apply(d.steps[at]!));
+  const choice = "h-7 rounded-(--radius) border border-line bg-paper px-1 font-semibold text-feather";
+  return (
+    <>
+      <h2 className="mb-2 text-lg">{titleOf(leg, cards)}</h2>
+      {card?.scene ? (
+        <>
+          <div className="mb-3 grid h-52 place-items-center overflow-hidden rounded-(--radius) bg-mist">
+            <Miniature scene={card.scene} width={360} height={196} />
+          </div>
+          <Link to={`/activity/${card.id}`} className="font-medium text-feather underline underline-offset-4">
+            Open it in the workbench
+          </Link>
+        </>
+      ) : (
+        <p className="text-ember">It was deleted. Bring it back from the shelf, or take this step out.</p>
+      )}
+      <p className="mt-3 leading-9">
+        Learners{" "}
+        <select
+          aria-label="Moves on"
+          value={leg.moveOn}
+          onChange={(e) => set("set when learners move on", (l) => (l.moveOn = e.target.value as Leg["moveOn"]))}
+          className={choice}
+        >
+          <option value="free">move on when they like</option>
+          <option value="done">move on when it is over: right, or out of attempts</option>
+          <option value="right">move on when all is right</option>
+        </select>
+        . It{" "}
+        <select
+          aria-label="Counts"
+          value={leg.counts ? "counts" : "practice"}
+          onChange={(e) => set("set whether it counts", (l) => (l.counts = e.target.value === "counts"))}
+          className={choice}
+        >
+          <option value="counts">counts</option>
+          <option value="practice">is practice: recorded, not summed</option>
+        </select>
+        {leg.counts && (
+          <>
+            {" "}
+            and is worth{" "}
+            <TypedInput
+              label="Points here"
+              inputMode="decimal"
+              placeholder={own === undefined ? "its own" : String(own)}
+              value={leg.points === undefined ? "" : String(leg.points)}
+              onDone={(text) => {
+                const points = Number(text.replace(",", "."));
+                if (text.trim() !== "" && !(points >= 0 && points <= 1000000)) return false;
+                set("set its points here", (l) => {
+                  if (text.trim() === "") delete l.points;
+                  else l.points = Math.round(points * 100) / 100;
+                });
+              }}
+              className="w-16 text-right font-semibold text-feather"
+            />{" "}
+            points
+          </>
+        )}
+        .
+      </p>
+    </>
+  );
+}
+
+type Page = NonNullable<Leg["page"]>;
+
+function PageFields({ series, at, page }: { series: SeriesEditing; at: number; page: Page }) {
+  const file = useRef<HTMLInputElement>(null);
+  const set = (says: string, apply: (page: Page) => void, merge?: string) =>
+    series.change(says, (d) => apply(d.steps[at]!.page!), merge && `${merge} ${page.id}`);
+  const field = "mt-0.5 mb-3 w-full rounded-(--radius) border border-edge bg-paper px-2";
+  const take = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    const { id, type } = await upload(chosen, chosen.name);
+    set(type.startsWith("audio/") ? "set a sound" : "set a picture", (p) => {
+      if (type.startsWith("audio/")) p.sound = id;
+      else p.picture = id;
+    });
+  };
+  return (
+    <div className="mt-2">
+      <label className="block font-medium">
+        Title of the page
+        <input
+          value={page.title}
+          maxLength={200}
+          autoFocus={page.title === ""}
+          onChange={(e) => set("change a page's title", (p) => (p.title = e.target.value), "title")}
+          className={`${field} h-9`}
+        />
+      </label>
+      <label className="block font-medium">
+        Text
+        <textarea
+          value={page.text}
+          rows={9}
+          maxLength={20000}
+          onChange={(e) => set("change a page's text", (p) => (p.text = e.target.value), "text")}
+          className={`${field} mb-0 py-1 leading-relaxed`}
+        />
+      </label>
+      <p className="mb-3 text-[13px] text-slate">*emphasis*, **strong**, - for lists, [words](https://…) for links</p>
+      {page.picture && (
+        <div className="mb-3">
+          <img src={mediaURL(page.picture)} alt="" className="max-h-40 w-full rounded-sm bg-picture object-contain" />
+          <label className="mt-1 block font-medium">
+            Alternative text
+            <input
+              value={page.alt}
+              maxLength={1000}
+              onChange={(e) => set("change a picture's alternative text", (p) => (p.alt = e.target.value), "alt")}
+              className={`${field} mb-0 h-8`}
+            />
+          </label>
+        </div>
+      )}
+      {page.sound && (
+        <div className="mb-3">
+          <audio controls src={mediaURL(page.sound)} className="h-9 w-full" />
+          <label className="mt-1 block font-medium">
+            Transcript
+            <textarea
+              value={page.transcript}
+              rows={2}
+              onChange={(e) => set("change a transcript", (p) => (p.transcript = e.target.value), "transcript")}
+              className={`${field} mb-0`}
+            />
+          </label>
+        </div>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={() => file.current?.click()}>
+          <ImagePlus size={15} aria-hidden /> Picture or <Volume2 size={15} aria-hidden /> sound
+        </Button>
+        {page.picture && (
+          <Button kind="quiet" onClick={() => set("take the picture away", (p) => (p.picture = p.alt = ""))}>
+            <X size={15} aria-hidden /> Picture
+          </Button>
+        )}
+        {page.sound && (
+          <Button kind="quiet" onClick={() => set("take the sound away", (p) => (p.sound = p.transcript = ""))}>
+            <X size={15} aria-hidden /> Sound
+          </Button>
+        )}
+      </div>
+      <input
+        ref={file}
+        type="file"
+        accept="image/*,audio/*"
+        aria-label="Picture or sound of the page"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => void take(e.target.files?.[0])}
+      />
+      <p className="mt-3 text-[13px] text-slate">
+        A reply of an activity leads here by offering <code>page:{page.id}</code>.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+import { useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../../api/client";
+import type { Problem } from "../../api/types";
+import { LinkField } from "../../release/LinkField";
+import { Button } from "../../shared/Button";
+import { Dialog } from "../../shared/Dialog";
+import { Said } from "../../shared/Said";
+import { useDraft, useDraftStore } from "../draft";
+import type { Saver } from "../saving";
+
+/** Links by which a colleague tries the draft; each can be withdrawn. */
+export function DraftLinks({ saver }: { saver: Saver }) {
+  const store = useDraftStore();
+  const id = useDraft((s) => s.id);
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Problem>();
+  const path = { params: { path: { id } } };
+  const key = ["draft-links", id];
+  const links = useQuery({
+    queryKey: key,
+    queryFn: () => ask(api.GET("/api/activities/{id}/draft-links", path)),
+  });
+  // Whoever opens a link finds what is saved.
+  useEffect(() => void saver.flush(), [saver]);
+  const act = async (asked: Promise<{ links: string[] }>) => {
+    try {
+      queries.setQueryData(key, await asked);
+      setProblem(undefined);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  const list = links.data?.links ?? [];
+  return (
+    <Dialog
+      open
+      onClose={() => store.setState({ asking: "" })}
+      title="Links to try the draft"
+      about="Whoever has a link plays the draft as it is when they open it. Nothing of that is kept."
+    >
+      {links.isSuccess && list.length === 0 && <p className="mb-4 text-slate">There is no link yet.</p>}
+      <ul>
+        {list.map((link, i) => (
+          <li key={link} className="mb-3 flex items-center gap-2">
+            <span className="min-w-0 flex-1">
+              <LinkField path={link} label={`Link to try ${i + 1}`} />
+            </span>
+            <Button
+              kind="grave"
+              onClick={() =>
+                void act(
+                  ask(
+                    api.DELETE("/api/activities/{id}/draft-links/{link}", {
+                      params: { path: { id, link: link.split("/").pop()! } },
+                    }),
+                  ),
+                )
+              }
+            >
+              Withdraw
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {(problem || links.isError) && <Said problem={problem ?? problemOf(links.error)} />}
+      <Button kind="main" onClick={() => void act(ask(api.POST("/api/activities/{id}/draft-links", path)))}>
+        Make a link
+      </Button>
+    </Dialog>
+  );
+}
