@@ -129,8 +129,10 @@ type Total struct {
 	Score   string `json:"score"`
 	Points  string `json:"points"`
 	Percent string `json:"percent"`
-	Passed  bool   `json:"passed"`
-	Band    string `json:"band,omitempty"`
+	// PassMark is there where there is one.
+	PassMark string `json:"passMark,omitempty"`
+	Passed   bool   `json:"passed"`
+	Band     string `json:"band,omitempty"`
 }
 
 // End is the number of the result.
@@ -251,7 +253,11 @@ func (r *Run) total(results []Result) *Total {
 		return nil
 	}
 	percent := exact.RoundRat(new(big.Rat).SetFrac64(100*int64(score), int64(points)))
-	return &Total{Score: score.Fixed(), Points: points.String(), Percent: percent.Fixed(), Passed: percent >= r.Doc.PassMark, Band: r.Band(percent)}
+	t := &Total{Score: score.Fixed(), Points: points.String(), Percent: percent.Fixed(), Passed: percent >= r.Doc.PassMark, Band: r.Band(percent)}
+	if r.Doc.PassMark != 0 {
+		t.PassMark = r.Doc.PassMark.String()
+	}
+	return t
 }
 
 // Band names a percent of the total: the last whose from is no higher.

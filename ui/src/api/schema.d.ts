@@ -2292,6 +2292,7 @@ export interface components {
     };
     Total: {
       band?: string;
+      passMark?: string;
       passed: boolean;
       percent: string;
       points: string;

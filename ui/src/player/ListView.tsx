@@ -167,7 +167,7 @@ function PieceRow({ piece, targets, target, at, of, standing, act, mediaURL, poi
             e.target.value ? { do: "place", piece: piece.id, target: e.target.value } : { do: "lift", piece: piece.id },
           )
         }
-        className="h-9 max-w-full min-w-36 rounded-(--radius) border border-edge bg-paper px-2 disabled:opacity-60"
+        className="h-9 max-w-full min-w-36 rounded-(--radius) border border-edge bg-paper px-2 text-ink opacity-100 disabled:bg-shade max-sm:flex-1"
       >
         <option value="">{w("toTray")}</option>
         {targets.map((t) => (

@@ -32,6 +32,10 @@ type Props = Common & {
   onHear: () => void;
 };
 
+/** However small a piece is drawn, it can be hit: the button is no less than this, in pixels, around its middle. */
+const least = 24;
+const reach = (size: number) => `min(0px, calc((${size}px * var(--s) - ${least}px) / 2))`;
+
 /** A piece that can be picked up, on the board or in the tray. */
 export function LivePiece(p: Props) {
   const { piece, size, hand, mediaURL } = p;
@@ -51,7 +55,8 @@ export function LivePiece(p: Props) {
           p.onPress();
         }}
         {...p.handlers}
-        className={`touch-none ${p.free ? "cursor-grab" : "cursor-default"} ${hand === "dragged" ? "opacity-30" : ""} ${hand === "other" ? "pointer-events-none" : ""} block`}
+        className={`touch-none ${p.free ? "cursor-grab" : "cursor-default"} ${hand === "dragged" ? "opacity-30" : ""} ${hand === "other" ? "pointer-events-none" : ""} grid place-items-center`}
+        style={{ minWidth: least, minHeight: least, margin: `${reach(size.h)} ${reach(size.w)}` }}
       >
         <PieceCard
           look={p.look}

@@ -57,8 +57,8 @@ export function Player({ link, draft, room }: Props) {
       await host.leave();
       setSeated(null);
       setWalking(false);
-      // On a shared screen the next learner begins at once.
-      if (room && opening && !opening.byCode)
+      // Where no name is kept the next learner begins at once.
+      if ((room || draft) && opening && !opening.byCode)
         await begin({ learner: wordsFor(opening.lang, opening.words)("roomLearner") });
     } catch (error) {
       setProblem(problemOf(error));

@@ -29,8 +29,8 @@ function outcome(w: Words, s: StepNow): string {
 export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }: Props) {
   const w = useWords();
   const { total } = now;
-  const cell = "border-b border-line py-2 pr-4 text-left align-baseline";
-  const figure = "border-b border-line py-2 text-right align-baseline tabular-nums";
+  const cell = "border-b border-line py-2 pr-4 text-left align-middle";
+  const figure = "border-b border-line py-2 text-right align-middle tabular-nums";
   const own = now.steps.flatMap((s, i) => (s.page ? [] : [{ ...s, i }]));
   return (
     <main className="flex-1 overflow-auto px-4 py-6 print:p-0">
@@ -44,9 +44,11 @@ export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }
             <strong className="text-3xl tabular-nums">{short(total.percent)} %</strong>
             <span className="text-slate">{w("of", { score: short(total.score), points: total.points })}</span>
             {total.band && <span className="rounded-(--radius) bg-mist px-2 py-1 font-medium">{total.band}</span>}
-            <span className={`font-medium ${total.passed ? "text-teal" : "text-ember"}`}>
-              {w(total.passed ? "passed" : "notPassed")}
-            </span>
+            {total.passMark && (
+              <span className={`font-medium ${total.passed ? "text-teal" : "text-ember"}`}>
+                {w(total.passed ? "passed" : "notPassed", { mark: total.passMark })}
+              </span>
+            )}
           </p>
         )}
         <table className="w-full">

@@ -42,10 +42,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   };
   const list = rosters.data?.rosters ?? [];
   return (
-    <section
-      aria-label="Who may begin"
-      className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9"
-    >
+    <section aria-label="Entry" className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
       <div className="flex flex-wrap items-center gap-x-2">
         <select
           aria-label="Who may begin"
@@ -63,12 +60,12 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           ))}
           <option value="new">A new roster…</option>
         </select>
-        <span>may begin{entry.roster ? ", each by a code" : ", giving a name"},</span>
+        <span>may begin{entry.roster ? ", each by a code" : ", giving a name"}.</span>
         {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Names and codes</Button>}
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
         <label className="flex items-center gap-2">
-          from
+          From
           <input
             type="datetime-local"
             aria-label="Opens"
@@ -89,9 +86,11 @@ export function EntryFields({ release, activity }: { release: Release; activity:
             className={choice}
           />
         </label>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-2">
         {entry.roster && (
           <label className="flex items-center gap-2">
-            , each at most
+            Each begins at most
             <TypedInput
               label="Sittings of each learner"
               inputMode="numeric"
@@ -100,11 +99,11 @@ export function EntryFields({ release, activity }: { release: Release; activity:
               onDone={(t) => number(t, "mostEach")}
               className="w-14 text-right"
             />
-            times
+            times;
           </label>
         )}
         <label className="flex items-center gap-2">
-          , at most
+          {entry.roster ? "all together" : "All together begin"} at most
           <TypedInput
             label="Sittings in all"
             inputMode="numeric"
@@ -113,7 +112,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
             onDone={(t) => number(t, "most")}
             className="w-16 text-right"
           />
-          sittings in all.
+          times.
         </label>
       </div>
       <p className="text-[13px] leading-snug text-slate">Whoever has begun may finish, also after it closes.</p>

@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Copy, Printer, Trash2 } from "lucide-react";
+import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, RosterLearner } from "../api/types";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
+import { FilePick } from "../shared/FilePick";
 import { Said } from "../shared/Said";
 import { TypedInput } from "../shared/TypedInput";
 
@@ -182,13 +183,15 @@ export function RosterDialog({ id, link, onClose, onMade, onDeleted }: Props) {
             onChange={(e) => setPasted(e.target.value)}
             className="mt-1 w-full rounded-(--radius) border border-edge bg-paper px-2 py-1"
           />
-          <input
-            type="file"
-            accept=".txt,.csv,.tsv,text/plain,text/csv"
-            aria-label="A file of names"
-            onChange={async (e) => setPasted((await e.target.files?.[0]?.text()) ?? "")}
-            className="mb-2 w-full text-[13px]"
-          />
+          <div className="mt-1 mb-3">
+            <FilePick
+              label="A file of names"
+              accept=".txt,.csv,.tsv,text/plain,text/csv"
+              onFiles={([file]) => void file!.text().then(setPasted)}
+            >
+              <FileUp size={15} aria-hidden /> From a file
+            </FilePick>
+          </div>
           <Button kind="main" disabled={names.length === 0} onClick={() => void add()} className="w-full">
             {names.length > 1 ? `Add ${names.length} learners` : names.length === 1 ? "Add one learner" : "Add"}
           </Button>

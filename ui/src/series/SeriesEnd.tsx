@@ -27,7 +27,7 @@ export function SeriesEnd({ series, cards }: Props) {
             <option value="back">can go back to earlier steps</option>
             <option value="on">only go on</option>
           </select>
-          , and have{" "}
+          , and have at most{" "}
           <TypedInput
             label="Minutes for all of it"
             inputMode="decimal"
@@ -40,7 +40,7 @@ export function SeriesEnd({ series, cards }: Props) {
             }}
             className="w-16 text-right font-semibold text-feather"
           />{" "}
-          {doc.timeLimit > 0 ? "minutes for all of it." : "time (minutes for all of it)."}
+          minutes for all of it.
         </p>
         <p>
           It is worth <b className="tabular-nums">{Math.round(points * 100) / 100}</b> points. At the end they can do{" "}

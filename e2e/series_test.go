@@ -1,0 +1,249 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/demo"
+	"keenmagpie/store"
+)
+
+// series is the draft of a series that is open, as the server has it once it is saved.
+func (p *person) series() *activity.Series {
+	p.t.Helper()
+	p.until("saving", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Saved')`)
+	a, err := p.w.store.Series(context.Background(), p.workspace(), eval[string](p, `location.pathname.split('/').pop()`))
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	doc, faults := activity.ReadSeries([]byte(a.Document))
+	if faults != nil {
+		p.t.Fatal(faults)
+	}
+	return doc
+}
+
+// shelved keeps a document as an activity of the demo's workspace.
+func (w *world) shelved(t testing.TB, doc *activity.Doc) store.Activity {
+	t.Helper()
+	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	a, err := w.store.AddActivity(context.Background(), m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return a
+}
+
+// A series of two activities and two pages is made, put in order, rehearsed from its
+// middle, released, gone through by a learner with a detour to a page, summed up, and
+// done once more where it was not right.
+func TestASeries(t *testing.T) {
+	w := newWorld(t)
+	first, second := keyed(), keyed()
+	first.Title, second.Title = "Sort the parts", "Sort them again"
+	first.Replies = []activity.Reply{{ID: "look", Moment: "done", Tone: "plain", Spot: "edge", Say: activity.Say{Text: "Read up on it."}, Offer: []string{"page:page-1"},
+		When: &activity.Condition{Outcome: "part"}}}
+	w.shelved(t, first)
+	w.shelved(t, second)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New series")
+	ana.sees("Nothing is in this series yet")
+	ana.fill("Title", "A first evening")
+	ana.press(kb.Enter)
+	ana.click("Add activities")
+	ana.click("Sort the parts")
+	ana.click("Sort them again")
+	ana.click("Add 2")
+	ana.click("Add a page")
+	ana.fill("Title of the page", "What goes where")
+	ana.fill("Text", "Chains *drive*, pads brake.")
+	ana.sees("A reply of an activity leads here by offering page:page-1")
+	// To the front, by keyboard alone.
+	ana.click("3")
+	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.sees("Step 1, a page")
+	ana.click("2")
+	ana.choose("Moves on", "free")
+	ana.fill("Points here", "30")
+	ana.press(kb.Enter)
+	ana.sees("It is worth 40 points")
+	ana.choose("Again", "wrong")
+	ana.click("Band")
+	ana.shot("series")
+	doc := ana.series()
+	if len(doc.Steps) != 3 || doc.Steps[0].Page == nil || doc.Steps[1].MoveOn != "free" || doc.Steps[1].Points == nil || doc.Again != "wrong" || len(doc.Bands) != 1 || doc.Title != "A first evening" {
+		t.Errorf("the series: %s", doc.Write())
+	}
+	ana.click("Undo")
+	ana.until("no band", `document.querySelectorAll('[role=slider]').length === 1`)
+
+	// Rehearsed from its second step; nothing is recorded.
+	ana.click("Rehearse from step 2")
+	ana.sees("Step 2 of 3")
+	ana.place("Chain", "Drivetrain")
+	ana.click("Next")
+	ana.sees("Step 3 of 3")
+	ana.click("Back")
+	ana.sees("Chain, in Drivetrain")
+	ana.shot("series-rehearsing")
+	ana.click("Back to editing")
+
+	ana.click("Release…")
+	ana.sees("2 activities, 1 pages")
+	ana.click("Release")
+	ana.sees("is out")
+	link := eval[string](ana, find("Link for learners")+".value")
+
+	lea := w.person(t)
+	lea.open(link)
+	lea.sees("3 steps")
+	lea.fill("Your name", "Lea Brandt")
+	lea.click("Start")
+	lea.sees("Chains drive, pads brake.")
+	lea.shot("series-page")
+	lea.click("Next")
+	lea.sees("Step 2 of 3")
+	lea.place("Chain", "Drivetrain")
+	lea.click("Check")
+	lea.sees("Read up on it.")
+	lea.shot("series-step")
+	lea.click("Read again")
+	lea.sees("Chains drive, pads brake.")
+	lea.click("Back to Sort the parts")
+	lea.sees("Chain, in Drivetrain")
+	lea.click("Next")
+	lea.sees("Sort them again")
+	for piece, target := range map[string]string{"Chain": "Drivetrain", "Crank": "Drivetrain", "Pad": "Brakes", "Lever": "Brakes"} {
+		lea.place(piece, target)
+	}
+	lea.click("Check")
+	lea.click("To the result")
+	// A quarter of 30 and 10 of 10.
+	lea.sees("17.5 of 40")
+	lea.sees("43.75 %")
+	lea.shot("series-result")
+	// It is found again on the same link.
+	lea.open(link)
+	lea.sees("17.5 of 40")
+	lea.click("Do again what was not right")
+	lea.sees("Step 2 of 3")
+	for piece, target := range map[string]string{"Chain": "Drivetrain", "Crank": "Drivetrain", "Pad": "Brakes", "Lever": "Brakes"} {
+		lea.place(piece, target)
+	}
+	lea.click("Check")
+	lea.click("To the result")
+	lea.sees("40 of 40")
+	lea.sees("all right")
+	ana.open("/activity/" + strings.Split(eval[string](ana, "location.pathname"), "/")[2] + "/releases")
+	ana.sees("Lea Brandt")
+	ana.sees("100 %")
+
+	// At 320 pixels nothing is cut off.
+	lea.do(chromedp.EmulateViewport(320, 640))
+	lea.until("it fits", `document.documentElement.scrollWidth <= 320`)
+	lea.shot("series-result-narrow")
+}
+
+// Names are pasted, each gets a code, one has more time; a learner enters by the code on
+// any device, and no other name does.
+func TestWhoEntersByCode(t *testing.T) {
+	w := newWorld(t)
+	doc := keyed()
+	doc.Play.TimeLimit, doc.Play.Extension = 600000, 200
+	ana := w.person(t)
+	ana.openDocument(doc)
+	link := ana.release()
+	ana.click("See its sittings")
+	ana.choose("Who may begin", "new")
+	ana.fill("Name of the roster", "Tuesday evening")
+	ana.fill("Names to add", "Lea Brandt\nTom Okafor\tleft-handed\n\nMia Sund")
+	ana.click("Add 3 learners")
+	ana.sees("Roster Tuesday evening")
+	ana.fill("Time of Lea Brandt in percent", "150")
+	ana.press(kb.Enter)
+	ana.until("the time is kept", `document.querySelector('[aria-label="Time of Lea Brandt in percent"]')?.value === '150'`)
+	code := eval[string](ana, `[...document.querySelectorAll('[role=dialog] tbody tr')].find((r) => r.querySelector('input').value === 'Lea Brandt').cells[1].textContent`)
+	ana.shot("roster")
+	ana.click("Done")
+	ana.sees("each by a code")
+	ana.fill("Sittings of each learner", "1")
+	ana.press(kb.Enter)
+	ana.shot("entry")
+
+	lea := w.person(t)
+	lea.open(link)
+	lea.fill("Your code", "abcd efgh")
+	lea.click("Start")
+	lea.sees("Nobody has this code here")
+	lea.shot("gate-code")
+	lea.fill("Your code", strings.ToUpper(code))
+	lea.click("Start")
+	lea.sees("Lea Brandt")
+	lea.sees("15:00 left")
+	lea.place("Chain", "Drivetrain")
+	// Another device, with the link that brings the code along.
+	phone := w.person(t)
+	phone.open(link + "#code=" + strings.ReplaceAll(code, " ", ""))
+	phone.click("Start")
+	phone.sees("Chain, in Drivetrain")
+	// The window closes: nobody else begins.
+	ana.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
+	ana.choose("Who may begin", "")
+	ana.until("it is open", `!document.querySelector('[aria-label="Sittings of each learner"]')`)
+	eval[any](ana, `(() => { const e = document.querySelector('[aria-label="Closes"]'); e.focus(); e.value = '2020-01-01T10:00'; e.blur(); })()`)
+	ana.until("it is closed", fmt.Sprintf(`document.querySelector('[aria-label="Closes"]').value.startsWith(%q)`, "2020-01-01"))
+	kim := w.person(t)
+	kim.open(link)
+	kim.sees("This closed on 1 January 2020")
+	kim.shot("gate-closed")
+}
+
+// A colleague tries the draft by a link; withdrawn, it leads nowhere. On a shared screen
+// the draft is played large, one learner after the other. Nothing of either is kept.
+func TestTryingADraft(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	id := eval[string](ana, `location.pathname.split('/').pop()`)
+	ana.click("Activity")
+	ana.click("Links to try the draft")
+	ana.click("Make a link")
+	link := eval[string](ana, func() string { ana.until("the link", find("Link to try 1")); return find("Link to try 1") }()+".value")
+	ana.shot("draft-links")
+	kim := w.person(t)
+	kim.open(link)
+	kim.click("Start")
+	kim.sees("Nothing of this is kept")
+	kim.place("Chain", "Drivetrain")
+	kim.place("Pad", "Drivetrain")
+	kim.click("Check")
+	kim.sees("One piece is right, one is not.")
+	kim.click("Next learner")
+	kim.sees("Chain, not placed")
+	ana.click("Withdraw")
+	ana.sees("There is no link yet")
+	kim.open(link)
+	kim.sees("it may have been withdrawn")
+
+	ana.open("/activity/" + id + "/room")
+	ana.place("Chain", "Drivetrain")
+	ana.shot("room")
+	ana.click("Next learner")
+	ana.sees("Chain, not placed")
+	ana.click("Leave")
+	ana.sees("Rehearse")
+	if a, err := w.store.Activity(context.Background(), ana.workspace(), id); err != nil || a.Sittings != 0 {
+		t.Errorf("something was kept: %+v %v", a.Sittings, err)
+	}
+}
