@@ -17,7 +17,7 @@ import (
 	"keenmagpie/store"
 )
 
-//go:embed activities/*.json pictures/*.svg sounds/*.wav
+//go:embed activities/*.json series/*.json pictures/*.svg sounds/*.wav
 var files embed.FS
 
 // Account is a demo sign-in.
@@ -82,17 +82,46 @@ func Load(ctx context.Context, st *store.Store) error {
 			first = m
 		}
 	}
-	list, err := st.Activities(ctx, workspace, store.AnActivity)
-	if err != nil || len(list) > 0 {
+	kept, err := st.Activities(ctx, workspace, store.AnActivity)
+	if err != nil {
 		return err
 	}
-	// The first stands first on the shelf: it is loaded last.
-	for _, id := range slices.Backward(Activities) {
-		doc, media, err := Activity(id)
+	known := map[string]string{} // the demo's activities, by their own ids
+	for _, a := range kept {
+		if doc, faults := activity.Read([]byte(a.Document)); faults == nil {
+			known[doc.ID] = a.ID
+		}
+	}
+	if len(kept) == 0 {
+		// The first stands first on the shelf: it is loaded last.
+		for _, id := range slices.Backward(Activities) {
+			doc, media, err := Activity(id)
+			if err != nil {
+				return err
+			}
+			a, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
+			if err != nil {
+				return err
+			}
+			known[id] = a.ID
+		}
+	}
+	series, err := st.Activities(ctx, workspace, store.ASeries)
+	if err != nil || len(series) > 0 {
+		return err
+	}
+	for _, id := range slices.Backward(AllSeries) {
+		doc, media, err := Series(id)
 		if err != nil {
 			return err
 		}
-		if _, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media); err != nil {
+		for i, leg := range doc.Steps {
+			if leg.Activity != "" {
+				doc.Steps[i].Activity = known[leg.Activity]
+			}
+		}
+		doc.Steps = slices.DeleteFunc(doc.Steps, func(l activity.Leg) bool { return l.Page == nil && l.Activity == "" })
+		if _, err := st.AddSeries(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media); err != nil {
 			return err
 		}
 	}
@@ -101,7 +130,7 @@ func Load(ctx context.Context, st *store.Store) error {
 
 // Activities are those of the demo by id, in the order in which they stand on the
 // shelf.
-var Activities = []string{"parts-drawers", "signs-of-wear", "fix-the-puncture", "front-desk", "safety-note"}
+var Activities = []string{"parts-drawers", "signs-of-wear", "fix-the-puncture", "front-desk", "safety-note", "know-your-bicycle", "ready-for-night", "on-the-stand"}
 
 // PartsDrawers is the demo's sort with its pictures.
 func PartsDrawers() (*activity.Doc, []store.Medium, error) { return Activity("parts-drawers") }
@@ -117,25 +146,50 @@ func Activity(id string) (*activity.Doc, []store.Medium, error) {
 	if faults != nil {
 		return nil, nil, faults
 	}
-	var media []store.Medium
-	named := map[string]string{} // file to content
-	for _, name := range doc.Media() {
+	media, named, err := mediaOf(doc.Media())
+	if err != nil {
+		return nil, nil, fmt.Errorf("%s: %w", id, err)
+	}
+	doc.RenameMedia(named)
+	return doc, media, nil
+}
+
+// AllSeries are those of the demo by id, in the order in which they stand on the shelf.
+var AllSeries = []string{"volunteer-induction", "a-quiet-evening"}
+
+// Series is one of the demo's, with the pictures of its pages. Its activities go by the
+// names of their files.
+func Series(id string) (*activity.Series, []store.Medium, error) {
+	body, err := files.ReadFile(path.Join("series", id+".json"))
+	if err != nil {
+		return nil, nil, err
+	}
+	doc, faults := activity.ReadSeries(body)
+	if faults != nil {
+		return nil, nil, faults
+	}
+	media, named, err := mediaOf(doc.Media())
+	if err != nil {
+		return nil, nil, fmt.Errorf("%s: %w", id, err)
+	}
+	doc.RenameMedia(named)
+	return doc, media, nil
+}
+
+// mediaOf reads pictures and sounds by the names of their files; named gives the ids of
+// their content.
+func mediaOf(names []string) (media []store.Medium, named map[string]string, err error) {
+	named = map[string]string{}
+	for _, name := range names {
 		m, about, err := medium(name)
 		if err != nil {
-			return nil, nil, fmt.Errorf("%s: %s: %w", id, name, err)
+			return nil, nil, fmt.Errorf("%s: %w", name, err)
 		}
 		named[name] = m.ID
 		media = append(media, store.Medium{ID: m.ID, Type: m.Type, Body: m.Body, About: about})
 	}
-	for i := range doc.Items {
-		doc.Items[i].Picture = named[doc.Items[i].Picture]
-	}
-	for i := range doc.Replies {
-		say := &doc.Replies[i].Say
-		say.Picture, say.Sound = named[say.Picture], named[say.Sound]
-	}
 	slices.SortFunc(media, func(a, b store.Medium) int { return strings.Compare(a.ID, b.ID) })
-	return doc, media, nil
+	return media, named, nil
 }
 
 func medium(name string) (bundle.Medium, store.About, error) {

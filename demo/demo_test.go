@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"strings"
 	"testing"
 
 	"golang.org/x/crypto/bcrypt"
@@ -101,5 +102,87 @@ func TestWhatTheActivitiesShow(t *testing.T) {
 	}
 	if len(note.Targets) != 8 || len(note.Items) != 12 || copies != 13 {
 		t.Errorf("Safety note: %d gaps, %d words, %d pieces", len(note.Targets), len(note.Items), copies)
+	}
+}
+
+// The three that are built and labelled: what each is to show.
+func TestWhatTheBuildsShow(t *testing.T) {
+	bicycle, _, _ := Activity("know-your-bicycle")
+	polygons, unseen, either := 0, 0, 0
+	for i := range bicycle.Targets {
+		x := &bicycle.Targets[i]
+		if x.Shape == "polygon" {
+			polygons++
+		}
+		if x.Shows == "never" {
+			unseen++
+		}
+		if len(bicycle.Cells().Right[0][x.ID]) == 2 {
+			either++
+		}
+	}
+	cards := 0
+	for _, r := range bicycle.Replies {
+		if r.Spot == "card" && r.Reopen {
+			cards++
+		}
+	}
+	if len(bicycle.Targets) != 12 || polygons != 4 || unseen != 4 || either != 2 || cards != 12 {
+		t.Errorf("Know your bicycle: %d spots, %d polygons, %d unseen, %d take either, %d cards", len(bicycle.Targets), polygons, unseen, either, cards)
+	}
+	// Two whites times two reds times the seven choices of reflectors, or the dynamo
+	// with one of the seven.
+	night, _, _ := Activity("ready-for-night")
+	if count, exact := proof.New(night).Count(); count != "35" || !exact || len(night.Hints) != 1 || night.Hints[0].Picture == "" {
+		t.Errorf("Ready for night: %s ways", count)
+	}
+	stand, _, _ := Activity("on-the-stand")
+	if count, exact := proof.New(stand).Count(); count != "3" || !exact || len(stand.Items) != 9 || stand.Targets[0].WhenFull != "oust" || stand.Targets[0].Holds != 2 || stand.Key.Solutions[2].Credit != 60 {
+		t.Errorf("On the stand: %s ways", count)
+	}
+}
+
+// Every step of the series is an activity of the demo, and every page that a reply
+// offers is in a series that has the activity.
+func TestTheSeriesHang(t *testing.T) {
+	offered := map[string]bool{}
+	for _, id := range AllSeries {
+		doc, media, err := Series(id)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if len(media) != len(doc.Media()) {
+			t.Errorf("%s: %d pictures for %v", id, len(media), doc.Media())
+		}
+		pages := map[string]bool{}
+		for _, leg := range doc.Steps {
+			if leg.Page != nil {
+				pages["page:"+leg.Page.ID] = true
+			}
+		}
+		for _, leg := range doc.Steps {
+			if leg.Page != nil {
+				continue
+			}
+			d, _, err := Activity(leg.Activity)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, r := range d.Replies {
+				for _, o := range r.Offer {
+					if strings.HasPrefix(o, "page:") {
+						offered[o] = true
+						if !pages[o] {
+							t.Errorf("%s: %s offers %s", id, leg.Activity, o)
+						}
+					}
+				}
+			}
+		}
+	}
+	induction, _, _ := Series("volunteer-induction")
+	pages := len(induction.Steps) - len(induction.Activities())
+	if pages != 2 || len(induction.Activities()) != 6 || induction.PassMark != 7000 || len(induction.Bands) != 3 || len(offered) == 0 {
+		t.Errorf("Volunteer induction: %d pages, %d activities, offered: %v", pages, len(induction.Activities()), offered)
 	}
 }

@@ -119,24 +119,6 @@ func (s *Series) Write() []byte {
 // Full writes the series with every field, as [Doc.Full] does.
 func (s *Series) Full() json.RawMessage { return full(reflect.ValueOf(s).Elem()) }
 
-// Media lists the pictures and sounds of its pages, each once.
-func (s *Series) Media() []string {
-	var out []string
-	seen := map[string]bool{"": true}
-	for _, leg := range s.Steps {
-		if leg.Page == nil {
-			continue
-		}
-		for _, id := range []string{leg.Page.Picture, leg.Page.Sound} {
-			if !seen[id] {
-				seen[id] = true
-				out = append(out, id)
-			}
-		}
-	}
-	return out
-}
-
 // Activities lists the activities that it goes through, each once, in its order.
 func (s *Series) Activities() []string {
 	var out []string
