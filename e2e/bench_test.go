@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"context"
 	"fmt"
 	"image"
 	"image/color"
@@ -11,7 +12,11 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 
 	"keenmagpie/core/activity"
@@ -254,4 +259,65 @@ func provedBoards() map[string]*activity.Doc {
 	}
 	out[drawers.Title] = drawers
 	return out
+}
+
+// slowed makes the processor of a page slower by a factor.
+func (p *person) slowed(by float64) {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: by})
+		return err
+	}))
+}
+
+// A learner drags one piece among sixty, on a processor four times slower.
+func BenchmarkDraggingAmong60Pieces(b *testing.B) {
+	w := newWorld(b)
+	ana := w.person(b)
+	ana.openDocument(many(60, 4, true))
+	ana.sees("60 pieces")
+	link := ana.release()
+	for b.Loop() {
+		lea := w.person(b)
+		lea.begin(link, "Lea")
+		lea.slowed(4)
+		at := lea.middle(piece("Piece 30"))
+		lea.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+		times := lea.frames(300, `const part = document.querySelector('[data-piece][aria-label^="Piece 30,"]')`,
+			fmt.Sprintf(`part.dispatchEvent(new PointerEvent('pointermove', {pointerId: 1, bubbles: true, clientX: %f + 240 * Math.sin(i / 19), clientY: %f + 160 * Math.cos(i / 17)}))`, at.X, at.Y))
+		lea.letGo(at)
+		report(b, times)
+	}
+}
+
+// From opening the link, by a learner who has begun already, to the first piece that can
+// be taken up; nothing is in the browser's cache.
+func BenchmarkFirstPiece(b *testing.B) {
+	w := newWorld(b)
+	ana := w.person(b)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.sees("2 ways to be right")
+	link := ana.release()
+	var times []float64
+	for b.Loop() {
+		for range 7 {
+			lea := w.person(b)
+			lea.begin(link, "Lea")
+			lea.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+				if _, err := cdp.Call(ctx, t, network.SetCacheDisabled, network.SetCacheDisabledParams{CacheDisabled: true}); err != nil {
+					return err
+				}
+				_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+					Source: `new MutationObserver(() => { if (document.querySelector('[data-piece]')) window.first ??= performance.now() }).observe(document, {childList: true, subtree: true})`})
+				return err
+			}))
+			lea.open(link)
+			lea.until("a piece", `window.first`)
+			times = append(times, eval[float64](lea, `window.first`))
+		}
+	}
+	slices.Sort(times)
+	b.ReportMetric(times[len(times)/2], "ms-to-first-piece")
+	b.ReportMetric(0, "ns/op")
 }

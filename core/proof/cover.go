@@ -154,11 +154,14 @@ func shortened(game *play.Game, reply string, moves []play.Move) []play.Move {
 		return slices.ContainsFunc(replies, func(g play.Given) bool { return g.ID == reply })
 	}
 	moves = slices.Clone(moves)
-	for i := 0; i < len(moves)-1; {
-		if fewer := slices.Delete(slices.Clone(moves), i, i+1); given(fewer) {
-			moves = fewer
-		} else {
-			i++
+	for before := len(moves) + 1; len(moves) < before; {
+		before = len(moves) // what one move was needed for may be gone with a later one
+		for i := 0; i < len(moves)-1; {
+			if fewer := slices.Delete(slices.Clone(moves), i, i+1); given(fewer) {
+				moves = fewer
+			} else {
+				i++
+			}
 		}
 	}
 	for i := range moves {

@@ -1,6 +1,7 @@
 package proof
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"strings"
@@ -37,6 +38,7 @@ func (f *finder) words() {
 			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("What reply %s shows is a picture without a text.", r.ID), "", nil)
 		}
 	}
+	told := make([]bool, len(f.doc.Targets))
 	for item := range f.doc.Items {
 		it := &f.doc.Items[item]
 		for t := range f.doc.Targets {
@@ -53,6 +55,12 @@ func (f *finder) words() {
 			if right && says(it.Alt, name) && !says(it.Text, name) {
 				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
 					fmt.Sprintf("The alternative text of %s says “%s”: that gives away where it belongs.", f.itemName(it.ID), name), "", nil)
+			}
+			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
+				told[t] = true
+				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
+					fmt.Sprintf("Without a label, whoever listens hears the target called “%s”: that gives away what belongs there.", target.Name),
+					"Call it by its number", func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) })
 			}
 		}
 	}

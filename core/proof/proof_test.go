@@ -83,6 +83,8 @@ func TestFindings(t *testing.T) {
 		{"a picture that says nothing", `items: [{"id":"chain","picture":"p"},{"id":"pump","name":"Pump"}]`, "alt-missing", "[chain]", "nobody hears what it is", false},
 		{"a picture that says too much", `items: [{"id":"chain","name":"Chain","picture":"p","alt":"A chain from the upper drawer"},{"id":"pump","name":"Pump"}]`,
 			"alt-tells", "[chain upper]", "says “Upper”", false},
+		{"a name that says too much", `targets: [{"id":"upper","name":"The chain","frame":{"x":20,"y":40,"w":260,"h":300}},{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
+			"name-tells", "[chain upper]", "hears the target called “The chain”", true},
 		{"too small", `items: [{"id":"chain","name":"Chain","size":{"w":20,"h":40}},{"id":"pump"}]`, "small", "[chain]", "under 24 units", true},
 		{"a target too small", `targets: [` + drawers + `},{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":10,"h":300}}]`, "small", "[lower]", "hard to hit", true},
 		{"off the board", `items: [{"id":"chain","home":{"x":1150,"y":10}},{"id":"pump"}]`, "off-board", "[chain]", "not wholly on the board", true},

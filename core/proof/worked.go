@@ -1,9 +1,12 @@
 package proof
 
 import (
+	"slices"
+
 	"fmt"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
@@ -84,26 +87,16 @@ func (w *worker) placing(piece int) play.Move {
 func (w *worker) oneWrong() ([]play.Move, bool) {
 	s := w.game.Judge.Solutions[0]
 	parts := w.game.Parts
-	best, into, out := -1, -1, -1 // the piece, its target, and the one that is left out for it
-	for p := range parts.Pieces {
-		item := parts.Pieces[p].Item
-		for t := range w.game.Doc.Targets {
-			if !parts.LetsIn(t, item) || s.RightCell(t, item) {
-				continue
-			}
-			here := w.witness.In[t]
-			holds := w.game.Doc.Targets[t].Holds
-			room := holds == 0 || len(here) < holds
-			switch {
-			case room && w.witness.Where[p] >= 0:
-				return w.but(p, t, -1), true
-			case len(here) > 0 && (best < 0 || w.witness.Where[best] >= 0 && w.witness.Where[p] < 0):
-				best, into, out = p, t, here[0].Piece
-			}
+	// What is wrong whatever the solution comes first: the other may complete another way.
+	for _, wrong := range []func(t, item int) bool{
+		func(t, item int) bool {
+			return !slices.ContainsFunc(w.game.Judge.Solutions, func(s *answer.Solution) bool { return s.RightCell(t, item) })
+		},
+		func(t, item int) bool { return !s.RightCell(t, item) },
+	} {
+		if moves, ok := w.oneIn(wrong); ok {
+			return moves, true
 		}
-	}
-	if best >= 0 {
-		return w.but(best, into, out), true
 	}
 	for t := range w.game.Doc.Targets {
 		if lane := w.witness.In[t]; s.Lane(t) != nil && len(lane) > 1 {
@@ -122,6 +115,33 @@ func (w *worker) oneWrong() ([]play.Move, bool) {
 		}
 	}
 	return nil, false
+}
+
+// oneIn puts one piece where it is wrong, and all others where they are right.
+func (w *worker) oneIn(wrong func(t, item int) bool) ([]play.Move, bool) {
+	parts := w.game.Parts
+	best, into, out := -1, -1, -1 // the piece, its target, and the one that is left out for it
+	for p := range parts.Pieces {
+		item := parts.Pieces[p].Item
+		for t := range w.game.Doc.Targets {
+			if !parts.LetsIn(t, item) || !wrong(t, item) {
+				continue
+			}
+			here := w.witness.In[t]
+			holds := w.game.Doc.Targets[t].Holds
+			room := holds == 0 || len(here) < holds
+			switch {
+			case room && w.witness.Where[p] >= 0:
+				return w.but(p, t, -1), true
+			case len(here) > 0 && (best < 0 || w.witness.Where[best] >= 0 && w.witness.Where[p] < 0):
+				best, into, out = p, t, here[0].Piece
+			}
+		}
+	}
+	if best < 0 {
+		return nil, false
+	}
+	return w.but(best, into, out), true
 }
 
 // but places a piece in a target, and all others but one where they are right.
