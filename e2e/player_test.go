@@ -1,9 +1,12 @@
 package e2e
 
 import (
+	"context"
 	"strings"
 	"testing"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -158,4 +161,26 @@ func TestTimeIsWarnedOf(t *testing.T) {
 	lea.sees("left")
 	lea.until("ten seconds are said", `[...document.querySelectorAll('[aria-live]')].some((e) => e.textContent.includes('10 seconds are left'))`)
 	lea.shot("time-warning")
+}
+
+// With the system's own colours, and without motion, the board can still be read.
+func TestForcedColoursAndNoMotion(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(lane())
+	link := ana.release()
+	lea := w.person(t)
+	lea.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
+			Features: []*emulation.MediaFeature{{Name: "forced-colors", Value: "active"}, {Name: "prefers-reduced-motion", Value: "reduce"}},
+		})
+		return err
+	}))
+	lea.begin(link, "Lea")
+	lea.place("Pump", "Steps")
+	lea.click(piece("Patch"))
+	lea.sees("in hand")
+	lea.until("outlines", `['Lever', 'Pump', 'Patch'].every((n) => parseFloat(getComputedStyle(document.querySelector('[data-piece][aria-label^="' + n + '"]')).outlineWidth) >= 2)`)
+	lea.until("no motion", `[...document.querySelectorAll('*')].every((e) => getComputedStyle(e).animationName === 'none' && ['none', 'all'].includes(getComputedStyle(e).transitionProperty))`)
+	lea.shot("forced-colours")
 }

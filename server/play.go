@@ -4,110 +4,14 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
-	"math/rand/v2"
 	"net/http"
 	"strings"
 	"time"
 
-	"keenmagpie/core/activity"
-	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/richtext"
 	"keenmagpie/store"
 )
-
-// stage is a document ready to be played before learners, who know its parts by
-// names of their own. Where a series has a page it is empty.
-type stage struct {
-	game  *play.Game
-	names *names
-}
-
-func newStage(doc *activity.Doc, n *names) (stage, error) {
-	game, err := play.New(doc)
-	return stage{game, n}, err
-}
-
-// hosted is a release ready to be played: by step, of which an activity has one.
-type hosted struct {
-	release store.Release
-	stages  []stage
-	series  *boundSeries // nil for an activity
-}
-
-func (h *hosted) stage(step int) (stage, error) {
-	if step < 0 || step >= len(h.stages) || h.stages[step].game == nil {
-		return stage{}, noSitting()
-	}
-	return h.stages[step], nil
-}
-
-// hostedSize and seatedSize are how many releases and sittings are kept in memory.
-const (
-	hostedSize = 500
-	seatedSize = 5000
-)
-
-// seat is a sitting with its state: the fold of its log as far as this server has
-// seen it. Another server may have gone on with it; see [Server.move].
-type seat struct {
-	store.Sitting
-	state *play.State
-}
-
-// Seating is what a learner's request says of where its sitting is.
-type Seating struct {
-	Link  string `path:"link" maxLength:"40"`
-	Token string `cookie:"magpie_sitting"`
-	Step  int    `query:"step" minimum:"0" maximum:"200" doc:"Of a series"`
-	Turn  int    `query:"turn" minimum:"0" doc:"Of a series: the how manieth sitting of this step"`
-}
-
-func (x Seating) key() string { return fmt.Sprintf("%s.%d.%d", x.Token, x.Step, x.Turn) }
-
-func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
-	if h, ok := s.hosted.Get(link); ok {
-		return h, nil
-	}
-	r, err := s.store.ReleaseByLink(ctx, link)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, noRelease()
-	}
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	h := &hosted{release: r}
-	if r.Form == store.ASeries {
-		err = h.bind()
-	} else {
-		err = h.take(r.Document, r.Names)
-	}
-	if err != nil {
-		return nil, s.fail(fmt.Errorf("release %s cannot be read: %w", r.ID, err))
-	}
-	s.hosted.Add(link, h)
-	return h, nil
-}
-
-// take makes an activity's release ready.
-func (h *hosted) take(document, learners string) error {
-	doc, faults := activity.Read([]byte(document))
-	if faults != nil {
-		return faults
-	}
-	n, err := readNames(learners)
-	if err != nil {
-		return err
-	}
-	st, err := newStage(doc, n)
-	h.stages = []stage{st}
-	return err
-}
-
-func noRelease() *Problem {
-	return &Problem{Status: 404, Code: "no-release", Detail: "This link leads to no activity. Check it with whoever gave it to you."}
-}
 
 const sittingCookie = "magpie_sitting"
 
@@ -260,92 +164,6 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	seated := st.seated(x)
 	out.Body.Sitting = &seated
 	return out, nil
-}
-
-// sitting reads a sitting and folds its log.
-// Cost: O(moves), some microseconds each.
-func (s *Server) sitting(ctx context.Context, h *hosted, in Seating) (*seat, error) {
-	st, err := h.stage(in.Step)
-	if err != nil {
-		return nil, err
-	}
-	var x store.Sitting
-	if h.series == nil {
-		x, err = s.store.SittingByToken(ctx, h.release.ID, in.Token)
-	} else {
-		var run store.Run
-		if run, err = s.store.RunByToken(ctx, h.release.ID, in.Token); err == nil {
-			x, err = s.store.SittingOfRun(ctx, run.ID, in.Step, in.Turn)
-		}
-	}
-	if err != nil {
-		return nil, err
-	}
-	return s.seat(ctx, st, x)
-}
-
-// seat folds the log of a sitting.
-func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
-	log, err := s.store.Moves(ctx, x.ID)
-	if err != nil {
-		return nil, err
-	}
-	state := st.open(x)
-	for _, line := range log {
-		var m play.Move
-		if err := json.Unmarshal([]byte(line.Body), &m); err != nil {
-			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
-		}
-		state, _ = st.game.Move(state, m)
-	}
-	return &seat{x, state}, nil
-}
-
-// open is a sitting before its first move.
-func (st stage) open(x store.Sitting) *play.State {
-	if x.LimitMS != nil {
-		return st.game.OpenWithin(x.Seed, *x.LimitMS)
-	}
-	return st.game.Open(x.Seed)
-}
-
-func (st stage) seated(x *seat) Seated {
-	scene := st.game.Scene(x.Seed, st.names)
-	scene.TimeLimit = int(x.state.Limit)
-	return Seated{Learner: x.Learner, Elapsed: time.Since(x.StartedAt).Milliseconds(), Turn: x.Turn,
-		Scene: scene, Standing: st.game.Standing(x.state, play.Answer{}, st.names)}
-}
-
-// start begins a sitting of a stage.
-func (s *Server) start(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
-	// 53 bits, so that a seed survives any JSON reader.
-	x.Semantics, x.Seed = marks.Semantics, rand.Uint64N(1<<53)
-	state := st.open(x)
-	x.Standing = st.standing(state)
-	x, err := s.store.AddSitting(ctx, x)
-	return &seat{x, state}, err
-}
-
-// standing is where a sitting stands, for lists.
-func (st stage) standing(state *play.State) store.Standing {
-	f := st.game.Final(state)
-	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
-}
-
-// seen is the sitting as this server remembers it, else as the log has it.
-func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered bool) (x *seat, known bool, err error) {
-	if x, known = s.seats.Get(in.key()); known && remembered && x.ReleaseID == h.release.ID {
-		return x, true, nil
-	}
-	x, err = s.sitting(ctx, h, in)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, false, noSitting()
-	}
-	if err != nil {
-		return nil, false, s.fail(err)
-	}
-	s.seats.Add(in.key(), x)
-	return x, false, nil
 }
 
 // beckoning says which targets show themselves for a piece that has just been taken

@@ -4,8 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
-	"net/http"
 	"slices"
 	"strconv"
 	"strings"
@@ -18,75 +16,6 @@ import (
 	"keenmagpie/core/series"
 	"keenmagpie/store"
 )
-
-// bound is a released series, frozen whole: with its activities as they were, by id,
-// and the words of its pages.
-type bound struct {
-	Series     json.RawMessage            `json:"series"`
-	Activities map[string]json.RawMessage `json:"activities"`
-	Words      map[string]string          `json:"words,omitempty"`
-}
-
-// boundSeries is a released series ready to be gone through.
-type boundSeries struct {
-	*series.Run
-	words map[string]string
-	pages *names // of the pages' pictures and sounds
-}
-
-// pageNames is under what the names of the pages' media stand beside those of the
-// activities.
-const pageNames = ""
-
-// bind makes a series' release ready.
-func (h *hosted) bind() error {
-	var b bound
-	var learners map[string]*names
-	if err := errors.Join(json.Unmarshal([]byte(h.release.Document), &b), json.Unmarshal([]byte(h.release.Names), &learners)); err != nil {
-		return err
-	}
-	doc, faults := activity.ReadSeries(b.Series)
-	if faults != nil {
-		return faults
-	}
-	docs := map[string]*activity.Doc{}
-	for id, body := range b.Activities {
-		if docs[id], faults = activity.Read(body); faults != nil {
-			return fmt.Errorf("activity %s: %w", id, faults)
-		}
-	}
-	for _, n := range learners {
-		n.turn()
-	}
-	h.series = &boundSeries{series.New(doc, docs), b.Words, learners[pageNames]}
-	h.stages = make([]stage, len(doc.Steps))
-	for i, step := range doc.Steps {
-		if step.Page != nil {
-			continue
-		}
-		var err error
-		if h.stages[i], err = newStage(series.Activity(docs[step.Activity], step), learners[step.Activity]); err != nil {
-			return fmt.Errorf("activity %s: %w", step.Activity, err)
-		}
-	}
-	return nil
-}
-
-// openSeries says what a series' link leads to.
-func (s *Server) openSeries(ctx context.Context, h *hosted, token string, out *Opening) error {
-	doc := h.series.Doc
-	out.Title, out.Lang, out.Words, out.Instructions = doc.Title, doc.Lang, h.series.words, []richtext.Node{}
-	out.Series = &Outline{Steps: len(doc.Steps), TimeLimit: doc.TimeLimit}
-	if token == "" {
-		return nil
-	}
-	_, err := s.store.RunByToken(ctx, h.release.ID, token)
-	out.Series.UnderWay = err == nil
-	if errors.Is(err, store.ErrNotFound) {
-		return nil
-	}
-	return err
-}
 
 type goInput struct {
 	Link  string `path:"link" maxLength:"40"`
@@ -386,62 +315,4 @@ func (w *way) page(step int) *PageView {
 	p := w.series.Doc.Steps[step].Page
 	named := func(id string) string { return w.series.pages.Pics[id] }
 	return &PageView{Title: p.Title, Rich: play.Rich(p.Text, w.series.pages), Picture: named(p.Picture), Alt: p.Alt, Sound: named(p.Sound), Transcript: p.Transcript}
-}
-
-type runsOutput struct {
-	Body struct {
-		Steps []string `json:"steps" nullable:"false" doc:"The titles of the activities, by step; pages are left out"`
-		Runs  []RunRow `json:"runs" nullable:"false"`
-	}
-}
-
-// RunRow is one run in the list.
-type RunRow struct {
-	ID        int64     `json:"id"`
-	Learner   string    `json:"learner"`
-	StartedAt time.Time `json:"startedAt"`
-	At        int       `json:"at" doc:"The step, from 1"`
-	Steps     int       `json:"steps"`
-	Done      bool      `json:"done"`
-	Score     string    `json:"score"`
-	Percent   string    `json:"percent"`
-	Band      string    `json:"band,omitempty"`
-}
-
-// runs lists those who have begun a series.
-func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	h, err := s.host(ctx, r.Link)
-	if err != nil {
-		return nil, err
-	}
-	if h.series == nil {
-		return nil, notFound("This series")
-	}
-	list, err := s.store.Runs(ctx, r.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	out := &runsOutput{}
-	out.Body.Steps, out.Body.Runs = []string{}, []RunRow{}
-	for i, leg := range h.series.Legs {
-		if h.stages[i].game != nil {
-			out.Body.Steps = append(out.Body.Steps, leg.Title)
-		}
-	}
-	for _, x := range list {
-		row := RunRow{ID: x.ID, Learner: x.Learner, StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
-		if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
-			row.Band = h.series.Band(percent)
-		}
-		out.Body.Runs = append(out.Body.Runs, row)
-	}
-	return out, nil
-}
-
-func (s *Server) runRoutes() {
-	member(s, operation(http.MethodGet, "/api/releases/{id}/runs", "runs", "Those who have begun a released series"), s.runs)
 }

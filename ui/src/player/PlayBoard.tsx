@@ -1,15 +1,16 @@
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
-import { createPortal } from "react-dom";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
 import { themed } from "../shared/looks";
-import { PieceCard, type Mark } from "../shared/PieceCard";
+import type { Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
+import { InHandCard } from "./InHandCard";
 import { Ghost, LivePiece } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
 import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
 import { useSound } from "./Sound";
+import { useBoardKeys } from "./useBoardKeys";
 import { usePieceInHand } from "./usePieceInHand";
 import { useWords, type Words } from "./words";
 
@@ -86,21 +87,6 @@ export function PlayBoard({
   const spots = useParted(settled, standing, under, hand?.piece);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
 
-  // Taken up by key, the places come into reach and the first takes the focus; put
-  // down or put back, the piece has it again.
-  const byKey = useRef<string | null>(null);
-  const inReach = hand !== null && !hand.at;
-  useEffect(() => {
-    const id = byKey.current;
-    if (!id) return;
-    if (inReach) {
-      board.current?.querySelector<HTMLElement>("[data-target]")?.focus();
-    } else {
-      byKey.current = null;
-      root.current?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
-    }
-  }, [inReach]);
-
   const hear = useSound(mediaURL);
   const taken = hand?.piece;
   useEffect(() => {
@@ -123,34 +109,14 @@ export function PlayBoard({
   const stress = (id: string) =>
     p.pointed?.has(id) ? "outline-3 outline-offset-2 outline-feather rounded-(--radius)" : p.dim ? "opacity-35" : "";
 
-  const focus = (id: string) => {
-    setCurrent(id);
-    root.current?.querySelector<HTMLElement>(`[data-piece="${CSS.escape(id)}"]`)?.focus();
-  };
-  const pieceKeys = (e: KeyboardEvent, p: ScenePiece) => {
-    const i = dealt.indexOf(p);
-    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
-    if (step) {
-      e.preventDefault();
-      focus(dealt[(i + step + dealt.length) % dealt.length]!.id);
-    } else if ((e.key === "Enter" || e.key === " ") && free(p.id)) {
-      e.preventDefault();
-      byKey.current = p.id;
-      setHand({ piece: p.id });
-    }
-  };
-  const placeKeys = (e: KeyboardEvent, put: () => void) => {
-    const places = [...(root.current?.querySelectorAll<HTMLElement>("[data-target], [data-tray]") ?? [])];
-    const i = places.indexOf(e.currentTarget as HTMLElement);
-    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
-    if (step) {
-      e.preventDefault();
-      places[(i + step + places.length) % places.length]?.focus();
-    } else if ((e.key === "Enter" || e.key === " ") && hand) {
-      e.preventDefault();
-      put();
-    }
-  };
+  const { pieceKeys, placeKeys } = useBoardKeys({
+    root,
+    hand,
+    dealt,
+    free,
+    onFocus: setCurrent,
+    onTake: (piece) => setHand({ piece }),
+  });
 
   const lookOf = (p: ScenePiece) => {
     const m = mark(p.id);
@@ -305,32 +271,16 @@ export function PlayBoard({
         {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
         {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">{w("trayEmpty")}</span>}
       </div>
-      {inHand &&
-        hand?.at &&
-        createPortal(
-          <div
-            className="pointer-events-none fixed z-[4000] -translate-x-1/2 -translate-y-1/2"
-            style={{
-              ...themed(scene.theme),
-              ...({ "--s": (board.current?.getBoundingClientRect().width ?? 0) / scene.width } as CSSProperties),
-              left: hand.at.x,
-              top: hand.at.y,
-            }}
-            data-form={scene.theme?.piece}
-            aria-hidden
-          >
-            <PieceCard
-              look={handLook(inHand)}
-              mediaURL={mediaURL}
-              text={inHand.text}
-              picture={inHand.picture && mediaURL(inHand.picture)}
-              w={inHand.size.w}
-              h={inHand.size.h}
-              lifted
-            />
-          </div>,
-          document.body,
-        )}
+      {inHand && hand?.at && (
+        <InHandCard
+          piece={inHand}
+          at={hand.at}
+          look={handLook(inHand)}
+          scale={(board.current?.getBoundingClientRect().width ?? 0) / scene.width}
+          theme={scene.theme}
+          mediaURL={mediaURL}
+        />
+      )}
     </div>
   );
 }

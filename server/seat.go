@@ -1,0 +1,117 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"time"
+
+	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
+	"keenmagpie/store"
+)
+
+// seat is a sitting with its state: the fold of its log as far as this server has
+// seen it. Another server may have gone on with it; see [Server.move].
+type seat struct {
+	store.Sitting
+	state *play.State
+}
+
+// Seating is what a learner's request says of where its sitting is.
+type Seating struct {
+	Link  string `path:"link" maxLength:"40"`
+	Token string `cookie:"magpie_sitting"`
+	Step  int    `query:"step" minimum:"0" maximum:"200" doc:"Of a series"`
+	Turn  int    `query:"turn" minimum:"0" doc:"Of a series: the how manieth sitting of this step"`
+}
+
+func (x Seating) key() string { return fmt.Sprintf("%s.%d.%d", x.Token, x.Step, x.Turn) }
+
+// sitting reads a sitting and folds its log.
+// Cost: O(moves), some microseconds each.
+func (s *Server) sitting(ctx context.Context, h *hosted, in Seating) (*seat, error) {
+	st, err := h.stage(in.Step)
+	if err != nil {
+		return nil, err
+	}
+	var x store.Sitting
+	if h.series == nil {
+		x, err = s.store.SittingByToken(ctx, h.release.ID, in.Token)
+	} else {
+		var run store.Run
+		if run, err = s.store.RunByToken(ctx, h.release.ID, in.Token); err == nil {
+			x, err = s.store.SittingOfRun(ctx, run.ID, in.Step, in.Turn)
+		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.seat(ctx, st, x)
+}
+
+// seat folds the log of a sitting.
+func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
+	log, err := s.store.Moves(ctx, x.ID)
+	if err != nil {
+		return nil, err
+	}
+	state := st.open(x)
+	for _, line := range log {
+		var m play.Move
+		if err := json.Unmarshal([]byte(line.Body), &m); err != nil {
+			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
+		}
+		state, _ = st.game.Move(state, m)
+	}
+	return &seat{x, state}, nil
+}
+
+// open is a sitting before its first move.
+func (st stage) open(x store.Sitting) *play.State {
+	if x.LimitMS != nil {
+		return st.game.OpenWithin(x.Seed, *x.LimitMS)
+	}
+	return st.game.Open(x.Seed)
+}
+
+func (st stage) seated(x *seat) Seated {
+	scene := st.game.Scene(x.Seed, st.names)
+	scene.TimeLimit = int(x.state.Limit)
+	return Seated{Learner: x.Learner, Elapsed: time.Since(x.StartedAt).Milliseconds(), Turn: x.Turn,
+		Scene: scene, Standing: st.game.Standing(x.state, play.Answer{}, st.names)}
+}
+
+// start begins a sitting of a stage.
+func (s *Server) start(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
+	// 53 bits, so that a seed survives any JSON reader.
+	x.Semantics, x.Seed = marks.Semantics, rand.Uint64N(1<<53)
+	state := st.open(x)
+	x.Standing = st.standing(state)
+	x, err := s.store.AddSitting(ctx, x)
+	return &seat{x, state}, err
+}
+
+// standing is where a sitting stands, for lists.
+func (st stage) standing(state *play.State) store.Standing {
+	f := st.game.Final(state)
+	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
+}
+
+// seen is the sitting as this server remembers it, else as the log has it.
+func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered bool) (x *seat, known bool, err error) {
+	if x, known = s.seats.Get(in.key()); known && remembered && x.ReleaseID == h.release.ID {
+		return x, true, nil
+	}
+	x, err = s.sitting(ctx, h, in)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, false, noSitting()
+	}
+	if err != nil {
+		return nil, false, s.fail(err)
+	}
+	s.seats.Add(in.key(), x)
+	return x, false, nil
+}
