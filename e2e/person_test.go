@@ -14,6 +14,7 @@ import (
 
 	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
@@ -76,6 +77,9 @@ type world struct {
 
 func newWorld(t testing.TB) *world {
 	t.Helper()
+	if one, ok := t.(*testing.T); ok {
+		one.Parallel() // each has a database, and each person a browser context, of their own
+	}
 	ctx := context.Background()
 	st, err := demo.Open(ctx, db, t.Name())
 	if err != nil {
@@ -106,7 +110,11 @@ func (w *world) person(t testing.TB) *person {
 	if err := chromedp.Do(ctx); err != nil {
 		t.Fatal(err)
 	}
-	p.do(chromedp.EmulateViewport(1280, 800))
+	p.do(chromedp.EmulateViewport(1280, 800), chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		// Several are at their pages at once, each as if it were the only one in front.
+		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		return err
+	}))
 	return p
 }
 

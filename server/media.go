@@ -63,10 +63,11 @@ type Medium struct {
 	UsedIn  []Use     `json:"usedIn" nullable:"false"`
 }
 
-// Use is an activity that uses a medium.
+// Use is an activity, or a series, that uses a medium.
 type Use struct {
-	ID    string `json:"id"`
-	Title string `json:"title"`
+	ID     string `json:"id"`
+	Title  string `json:"title"`
+	Series bool   `json:"series"`
 }
 
 type mediaListOutput struct {
@@ -166,7 +167,20 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 			return nil, s.fail(err)
 		}
 		for _, id := range doc.Media() {
-			uses[id] = append(uses[id], Use{a.ID, a.Title})
+			uses[id] = append(uses[id], Use{a.ID, a.Title, false})
+		}
+	}
+	series, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	for _, a := range series {
+		doc, err := seriesOf(a)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		for _, id := range doc.Media() {
+			uses[id] = append(uses[id], Use{a.ID, a.Title, true})
 		}
 	}
 	out := &mediaListOutput{}

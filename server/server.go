@@ -12,6 +12,7 @@ import (
 	"log/slog"
 	"net/http"
 	"reflect"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/mysqlstore"
@@ -71,7 +72,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Theme](), reflect.TypeFor[docTheme]())
 	cfg.Components.Schemas.Schema(reflect.TypeFor[Problem](), true, "")
 	r.Group(func(r chi.Router) {
-		r.Use(middleware.Compress(5, "application/json", "application/problem+json", "text/csv"))
+		r.Use(compressed)
 		r.Use(s.sessionsButNotForLearners)
 		s.api = humachi.New(r, cfg)
 		s.accountRoutes()
@@ -105,6 +106,19 @@ func (s *Server) sessionsButNotForLearners(next http.Handler) http.Handler {
 			return
 		}
 		with.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), sessionLoaded{}, true)))
+	})
+}
+
+// compressed makes answers smaller on their way, but for those to moves: they are
+// short and come often, and take less to send than to compress.
+func compressed(next http.Handler) http.Handler {
+	small := middleware.Compress(5, "application/json", "application/problem+json", "text/csv")(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if isPlay(r.URL.Path) && strings.HasSuffix(r.URL.Path, "/moves") {
+			next.ServeHTTP(w, r)
+			return
+		}
+		small.ServeHTTP(w, r)
 	})
 }
 

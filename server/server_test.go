@@ -54,6 +54,7 @@ func TestMain(m *testing.M) {
 
 func newSite(t *testing.T) *site {
 	t.Helper()
+	t.Parallel() // each has a database of its own
 	ctx := t.Context()
 	st, err := demo.Open(ctx, db, t.Name())
 	if err != nil {

@@ -137,28 +137,24 @@ func measure(ctx context.Context) error {
 func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
 
 // most looks for the highest rate at which the 99th percentile stays under the aim:
-// rates of a second that grow by a half, then in between by a tenth.
+// rates of a second that grow by a half, then in between by a tenth. What fails is
+// tried once more, since the machine may have been busy with something else.
 func most(what string, do func(i int) error) (rate int, p99 time.Duration) {
 	n := 0
-	try := func(r int) (time.Duration, bool) {
-		took, kept := drive(r, &n, do)
-		fmt.Printf("  %s: %d a second, 99th percentile %.1f ms%s\n", what, r, ms(took), map[bool]string{false: ", not kept up with"}[kept])
-		return took, kept && took < aim
-	}
-	r := 200
-	for ; r < 100000; r = r * 3 / 2 {
-		took, ok := try(r)
-		if !ok {
-			break
+	try := func(r int) bool {
+		for range 2 {
+			took, kept := drive(r, &n, do)
+			fmt.Printf("  %s: %d a second, 99th percentile %.1f ms%s\n", what, r, ms(took), map[bool]string{false: ", not kept up with"}[kept])
+			if kept && took < aim {
+				rate, p99 = r, took
+				return true
+			}
 		}
-		rate, p99 = r, took
+		return false
 	}
-	for r = rate * 11 / 10; rate > 0; r = r * 11 / 10 {
-		took, ok := try(r)
-		if !ok {
-			break
-		}
-		rate, p99 = r, took
+	for r := 400; try(r); r = r * 3 / 2 {
+	}
+	for r := rate * 11 / 10; rate > 0 && try(r); r = r * 11 / 10 {
 	}
 	return rate, p99
 }

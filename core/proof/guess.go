@@ -176,6 +176,12 @@ func (g *guesser) number(worth exact.Ratio) int {
 // whether leaving a piece there is a choice. Cost: a judgement for each.
 func guess(judge *marks.Judge, home bool) Chance {
 	g := newGuesser(judge, home)
+	if g.tally != nil {
+		if c, ok := g.merged(); ok {
+			return c
+		}
+		return g.drawn()
+	}
 	if g.countTo(0, mostOutcomes) <= mostOutcomes {
 		return g.all()
 	}
@@ -221,40 +227,18 @@ func (g *guesser) countTo(piece, most int) int {
 // all goes through every outcome. What is as likely and scores as much is counted
 // together: a weight is the product of the numbers of choices on the way.
 func (g *guesser) all() Chance {
-	type step struct{ weight, choices int }
-	weights := []*big.Int{big.NewInt(1)}
-	named, after := map[string]int{"1": 0}, map[step]int{}
-	var counts [][]int64 // by weight, then value and validity
+	w := newWeights()
 	var from func(piece, weight int)
 	from = func(piece, weight int) {
 		if piece == len(g.parts.Pieces) {
 			value, valid := g.look()
-			if value <<= 1; valid {
-				value++
-			}
-			for len(counts) <= weight {
-				counts = append(counts, nil)
-			}
-			for len(counts[weight]) <= value {
-				counts[weight] = append(counts[weight], 0)
-			}
-			counts[weight][value]++
+			w.count(weight, value, valid, 1)
 			return
 		}
 		choices := g.choices(piece, g.now[piece])
 		for _, t := range choices {
 			places := g.places(t)
-			s := step{weight, len(choices) * places}
-			next, ok := after[s]
-			if !ok {
-				w := new(big.Int).Mul(weights[weight], big.NewInt(int64(s.choices)))
-				if next, ok = named[w.String()]; !ok {
-					next = len(weights)
-					weights = append(weights, w)
-					named[w.String()] = next
-				}
-				after[s] = next
-			}
+			next := w.times(weight, len(choices)*places)
 			for i := range places {
 				g.put(piece, t, i)
 				from(piece+1, next)
@@ -263,17 +247,7 @@ func (g *guesser) all() Chance {
 		}
 	}
 	from(0, 0)
-	valid, mean := new(big.Rat), new(big.Rat)
-	for w, list := range counts {
-		for value, n := range list {
-			part := new(big.Rat).SetFrac(big.NewInt(n), weights[w])
-			if value&1 == 1 {
-				valid.Add(valid, part)
-			}
-			mean.Add(mean, part.Mul(part, g.list[value>>1].Rat()))
-		}
-	}
-	return chance(valid, mean, true)
+	return w.sum(g.list)
 }
 
 func chance(valid, mean *big.Rat, sure bool) Chance {
