@@ -182,46 +182,48 @@ func guess(judge *marks.Judge, home bool) Chance {
 		}
 		return g.drawn()
 	}
-	if g.countTo(0, mostOutcomes) <= mostOutcomes {
+	if g.outcomes(mostOutcomes) <= mostOutcomes {
 		return g.all()
 	}
 	return g.drawn()
 }
 
-// countTo counts outcomes from a piece on, and stops where there are more than so
-// many.
-func (g *guesser) countTo(piece, most int) int {
-	if piece == len(g.parts.Pieces) {
-		return 1
-	}
-	// Without going through them: every later piece has at least these choices.
-	least := 1
-	for p := piece; p < len(g.parts.Pieces) && least <= most; p++ {
-		k := 0
-		for _, t := range g.open[p] {
-			if t < 0 {
-				k++
-			} else if holds := g.parts.Doc.Targets[t].Holds; holds == 0 || holds-len(g.a.In[t]) > p-piece {
-				k++
+// outcomes counts the ways to put all pieces down, and stops where there are more than
+// so many. How many ways there are from a piece on is decided by how many pieces each
+// target has: what has as many goes on as one. Cost: choices for each of the different
+// fillings.
+func (g *guesser) outcomes(most int) int {
+	layer := map[string]int{string(make([]byte, 2*len(g.a.In))): 1}
+	for p := range g.parts.Pieces {
+		next, total := map[string]int{}, 0
+		for held, n := range layer {
+			for t := range g.a.In {
+				g.a.In[t] = g.a.In[t][:int(held[2*t])|int(held[2*t+1])<<8]
+			}
+			for _, t := range g.choices(p, g.now[p]) {
+				key := held
+				if t >= 0 {
+					more := len(g.a.In[t]) + 1
+					key = held[:2*t] + string([]byte{byte(more), byte(more >> 8)}) + held[2*t+2:]
+				}
+				next[key] += n * g.places(t)
+				total += n * g.places(t)
 			}
 		}
-		least *= max(1, k)
-	}
-	if least > most {
-		return most + 1
-	}
-	n := 0
-	for _, t := range g.choices(piece, g.now[piece]) {
-		for i := range g.places(t) {
-			g.put(piece, t, i)
-			n += g.countTo(piece+1, most-n)
-			g.takeBack(piece, t, i)
-			if n > most {
-				return n
-			}
+		if total > most { // and each goes on in at least one way
+			layer = map[string]int{"": most + 1}
+			break
 		}
+		layer = next
 	}
-	return n
+	total := 0
+	for _, n := range layer {
+		total += n
+	}
+	for t := range g.a.In {
+		g.a.In[t] = g.a.In[t][:0]
+	}
+	return total
 }
 
 // all goes through every outcome. What is as likely and scores as much is counted

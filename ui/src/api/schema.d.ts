@@ -2324,6 +2324,7 @@ export interface components {
     };
     Use: {
       id: string;
+      series: boolean;
       title: string;
     };
     View: {

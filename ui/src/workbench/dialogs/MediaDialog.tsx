@@ -224,7 +224,7 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
         {m.usedIn.map((u, i) => (
           <span key={u.id}>
             {i > 0 && ", "}
-            <Link to={`/activity/${u.id}`} className="text-feather underline">
+            <Link to={`/${u.series ? "series" : "activity"}/${u.id}`} className="text-feather underline">
               {u.title || "Untitled"}
             </Link>
           </span>
