@@ -40,7 +40,8 @@ const reach = (size: number) => `min(0px, calc((${size}px * var(--s) - ${least}p
 export function LivePiece(p: Props) {
   const { piece, size, hand, mediaURL } = p;
   return (
-    <div className={`relative ${p.stress}`} style={p.style}>
+    // While another is in hand, a press goes to the place beneath.
+    <div className={`relative ${p.stress} ${hand === "other" ? "pointer-events-none" : ""}`} style={p.style}>
       <button
         type="button"
         data-piece={piece.id}

@@ -68,7 +68,7 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
             <img
               src={mediaURL(told.picture)}
               alt={told.alt}
-              className={`mb-2 rounded-sm bg-picture object-contain ${card ? "max-h-72 w-full" : "max-h-32"}`}
+              className={`mb-2 rounded-sm bg-picture object-contain ${card ? "max-h-52 w-full" : "max-h-32"}`}
             />
           )}
           <RichText nodes={told.rich} />
