@@ -333,7 +333,7 @@ func piece(name string) string { return name + ", " }
 // place drags a piece onto a target of a live board and waits until it is there.
 func (p *person) place(name, target string) {
 	p.t.Helper()
-	p.still(piece(name))
+	p.still(piece(name), target+", ")
 	p.drag(p.middle(piece(name)), p.middle(target+", "))
 	p.sees(piece(name) + "in " + target)
 }
@@ -400,10 +400,17 @@ func (p *person) offline(on bool) {
 	}))
 }
 
-// still waits until something stands where it stood a moment before: what has just
-// come may be laid out again.
-func (p *person) still(name string) {
+// still waits until things stand where they stood a moment before: what has just come
+// may be laid out again.
+func (p *person) still(names ...string) {
 	p.t.Helper()
-	p.until(name+", at rest", `(() => { const r = `+find(name)+`?.getBoundingClientRect(); if (!r) return false;
-		const now = [r.x, r.y, r.width].join(), was = window.stood; window.stood = now; return was === now })()`)
+	where := ""
+	for _, name := range names {
+		where += find(name) + `, `
+	}
+	p.until(strings.Join(names, " and ")+", at rest", `(() => { const at = [`+where+`].map((e) => e?.getBoundingClientRect());
+		if (at.includes(undefined)) return false;
+		const now = at.map((r) => [r.x, r.y, r.width]).join(), stood = window.stood;
+		if (stood?.now !== now) window.stood = {now, since: performance.now()};
+		return stood?.now === now && performance.now() - stood.since > 120 })()`)
 }

@@ -88,15 +88,26 @@ func (w *worker) oneWrong() ([]play.Move, bool) {
 	s := w.game.Judge.Solutions[0]
 	parts := w.game.Parts
 	// What is wrong whatever the solution comes first: the other may complete another way.
+	// Of these, what is told as one piece wrong: another way may be nearer, under which
+	// more of them are.
+	var first []play.Move
 	for _, wrong := range []func(t, item int) bool{
 		func(t, item int) bool {
 			return !slices.ContainsFunc(w.game.Judge.Solutions, func(s *answer.Solution) bool { return s.RightCell(t, item) })
 		},
 		func(t, item int) bool { return !s.RightCell(t, item) },
 	} {
-		if moves, ok := w.oneIn(wrong); ok {
-			return moves, true
+		for _, moves := range w.oneIn(wrong) {
+			if w.wrongIn(moves) == 1 {
+				return moves, true
+			}
+			if first == nil {
+				first = moves
+			}
 		}
+	}
+	if first != nil {
+		return first, true
 	}
 	for t := range w.game.Doc.Targets {
 		if lane := w.witness.In[t]; s.Lane(t) != nil && len(lane) > 1 {
@@ -117,10 +128,11 @@ func (w *worker) oneWrong() ([]play.Move, bool) {
 	return nil, false
 }
 
-// oneIn puts one piece where it is wrong, and all others where they are right.
-func (w *worker) oneIn(wrong func(t, item int) bool) ([]play.Move, bool) {
+// oneIn lists sittings in which one piece is where it is wrong, and all others where
+// they are right: those that leave nothing out first, then those with a distractor.
+func (w *worker) oneIn(wrong func(t, item int) bool) [][]play.Move {
+	var without, distractors, others [][]play.Move
 	parts := w.game.Parts
-	best, into, out := -1, -1, -1 // the piece, its target, and the one that is left out for it
 	for p := range parts.Pieces {
 		item := parts.Pieces[p].Item
 		for t := range w.game.Doc.Targets {
@@ -129,19 +141,33 @@ func (w *worker) oneIn(wrong func(t, item int) bool) ([]play.Move, bool) {
 			}
 			here := w.witness.In[t]
 			holds := w.game.Doc.Targets[t].Holds
-			room := holds == 0 || len(here) < holds
 			switch {
-			case room && w.witness.Where[p] >= 0:
-				return w.but(p, t, -1), true
-			case len(here) > 0 && (best < 0 || w.witness.Where[best] >= 0 && w.witness.Where[p] < 0):
-				best, into, out = p, t, here[0].Piece
+			case (holds == 0 || len(here) < holds) && w.witness.Where[p] >= 0:
+				without = append(without, w.but(p, t, -1))
+			case len(here) > 0 && w.witness.Where[p] < 0:
+				distractors = append(distractors, w.but(p, t, here[0].Piece))
+			case len(here) > 0:
+				others = append(others, w.but(p, t, here[0].Piece))
+			}
+			if len(without) > 20 {
+				return without
 			}
 		}
 	}
-	if best < 0 {
-		return nil, false
+	return slices.Concat(without, distractors, others)
+}
+
+// wrongIn is how many pieces are wrong when some moves are checked.
+func (w *worker) wrongIn(moves []play.Move) int {
+	state := w.game.Open(w.seed)
+	most := 0
+	for _, m := range w.possible(append(slices.Clone(moves), play.Move{Do: "check"})) {
+		var a play.Answer
+		if state, a = w.game.Move(state, m); a.Verdict != nil {
+			most = max(most, len(a.Verdict.Wrong))
+		}
 	}
-	return w.but(best, into, out), true
+	return most
 }
 
 // but places a piece in a target, and all others but one where they are right.

@@ -111,12 +111,12 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
           )}
         </span>
       </header>
-      <main className="grid flex-1 items-start gap-5 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(20rem,28rem)]">
-        <div className="flex flex-col gap-4">
-          <RunningOrder series={series} cards={byID} chosen={chosen} onChoose={setChosen} onRehearse={setFrom} />
-          <SeriesEnd series={series} cards={byID} />
+      <main className="grid flex-1 content-start items-start gap-x-5 gap-y-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(20rem,28rem)]">
+        <RunningOrder series={series} cards={byID} chosen={chosen} onChoose={setChosen} onRehearse={setFrom} />
+        <div className="self-stretch lg:col-start-2 lg:row-span-2 lg:row-start-1">
+          {step && <StepPane key={chosen} series={series} at={doc.steps.indexOf(step)} cards={byID} />}
         </div>
-        {step && <StepPane key={chosen} series={series} at={doc.steps.indexOf(step)} cards={byID} />}
+        <SeriesEnd series={series} cards={byID} />
       </main>
       {releasing && (
         <ReleaseDialog
