@@ -14,6 +14,7 @@ import (
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
+	"keenmagpie/core/stats"
 )
 
 // judgeCmd, replayCmd and proveCmd are the core on the command line: one JSON object a
@@ -29,6 +30,19 @@ type replayCmd struct {
 
 type proveCmd struct {
 	Activity string `arg:"" help:"The activity document." type:"existingfile"`
+}
+
+type statsCmd struct {
+	Activity string `arg:"" help:"The activity document." type:"existingfile"`
+}
+
+// Run reads sittings and writes what they come to, as one object.
+func (c *statsCmd) Run() error {
+	game, err := open(c.Activity, os.Stdout)
+	if err != nil {
+		return err
+	}
+	return statistics(game, os.Stdin, os.Stdout)
 }
 
 // Run writes the proof on one line. A key that cannot be met is a finding here, not
@@ -124,6 +138,9 @@ func eachLine(in io.Reader, out io.Writer, f func(line []byte) (any, *lineError)
 		if bad != nil {
 			answer = map[string]any{"error": bad}
 		}
+		if answer == nil {
+			continue // what it says comes at the end
+		}
 		if err := writeLine(w, answer); err != nil {
 			return err
 		}
@@ -190,6 +207,26 @@ func arrangement(parts *activity.Parts, targets map[string][]string) (*placing.A
 		}
 	}
 	return a, nil
+}
+
+func statistics(game *play.Game, in io.Reader, out io.Writer) error {
+	table := stats.New(game)
+	err := eachLine(in, out, func(line []byte) (any, *lineError) {
+		var s struct {
+			Learner string      `json:"learner"`
+			Seed    uint64      `json:"seed"`
+			Moves   []play.Move `json:"moves"`
+		}
+		if bad := strict(line, &s); bad != nil {
+			return nil, bad
+		}
+		table.Add(s.Seed, -1, s.Moves)
+		return nil, nil
+	})
+	if err != nil {
+		return err
+	}
+	return writeLine(out, table.Figures())
 }
 
 func replay(game *play.Game, seed uint64, in io.Reader, out io.Writer) error {

@@ -32,6 +32,7 @@ type cli struct {
 	Judge   judgeCmd   `cmd:"" help:"Judge arrangements, one a line."`
 	Replay  replayCmd  `cmd:"" help:"Replay moves, one a line."`
 	Prove   proveCmd   `cmd:"" help:"Say what can be known before anyone plays."`
+	Stats   statsCmd   `cmd:"" help:"Say what the learners of many sittings did."`
 	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 	Schema  schemaCmd  `cmd:"" help:"Write the activity document's JSON Schema."`
 }

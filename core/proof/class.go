@@ -96,6 +96,27 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 	return c
 }
 
+// Sitting is one made-up learner's sitting of a game, from its opening to its end: the
+// moves, with times such as a person takes. The learner knows items with the given
+// probability (percent), by what is right in another game of the same parts, which may
+// be the same: whoever knows better than the key is told that they are wrong.
+func Sitting(game, knows *play.Game, ability int, seed uint64) []play.Move {
+	rnd := rand.New(rand.NewPCG(seed, 2))
+	solutions := knows.Judge.Solutions
+	l := learner{game: game, rnd: rnd, mind: solutions[rnd.IntN(len(solutions))].Witness(), home: len(answer.Nowhere(game.Parts)) > 0,
+		wrong: map[placement]bool{}, state: game.Open(seed), given: map[int]bool{}, keep: true}
+	for range game.Doc.Items {
+		l.knows = append(l.knows, rnd.IntN(100) < ability)
+	}
+	l.play()
+	at := int64(0)
+	for i := range l.moves {
+		at += 1500 + rnd.Int64N(6500)
+		l.moves[i].N, l.moves[i].T = i+1, at
+	}
+	return l.moves
+}
+
 // placement is an item in a target, in a lane at an index; −1 elsewhere.
 type placement struct{ item, target, index int }
 

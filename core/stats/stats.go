@@ -1,0 +1,470 @@
+// Package stats says what the learners of a release did: how hard each item was, how
+// well it tells those who know from those who do not, and which looks keyed wrong.
+//
+//	table := stats.New(game)
+//	for _, s := range sittings {
+//		table.Add(s.Seed, s.Limit, s.Moves)
+//	}
+//	figures := table.Figures()
+//	figures.First.Items[0].Facility // 0.62: at the first attempt 62 % had it right
+//
+// All of it is worked out twice: over first attempts, and over the final states of
+// those who are done. A first attempt is what stood at the first check; where every
+// placement is judged, it is each item's first placement.
+//
+// An item is right in a sitting when none of its pieces is wrong and none is missing: a
+// distractor is right that is left where it was. Scores are never worked out here; they
+// are those of the verdicts.
+//
+// Where the text leaves it open, this package decides: the upper third is n/3 sittings,
+// rounded down, ties in the order in which they were added; the right places of a
+// distractor are home; places are right under any solution.
+package stats
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
+	"keenmagpie/core/exact"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
+)
+
+// Table gathers sittings. Its memory is a few bytes for each sitting and item.
+type Table struct {
+	game     *play.Game
+	rights   [][]bool // by target and item: right under some solution
+	nowhere  []bool   // by item: right nowhere
+	sittings int
+	finished int
+	first    sample
+	final    sample
+	times    [][]int64 // by item: when it was first put down right
+}
+
+// sample is one state of each of many sittings.
+type sample struct {
+	percents []exact.Hundredths
+	places   [][]int16 // by sitting and item: the target of its first piece that has one, or −1
+	right    [][]bool  // by sitting and item
+	// counts is how often an item's pieces stood in a target, and in the last column
+	// at home.
+	counts [][]int
+}
+
+// seen is one item's state in a sitting.
+type seen struct {
+	place int16
+	right bool
+}
+
+// New makes an empty table.
+func New(g *play.Game) *Table {
+	doc := g.Doc
+	t := &Table{game: g, rights: make([][]bool, len(doc.Targets)), nowhere: make([]bool, len(doc.Items)), times: make([][]int64, len(doc.Items))}
+	for i := range t.nowhere {
+		t.nowhere[i] = true
+	}
+	for target := range doc.Targets {
+		t.rights[target] = make([]bool, len(doc.Items))
+		for item := range doc.Items {
+			on := slices.ContainsFunc(g.Judge.Solutions, func(s *answer.Solution) bool { return s.RightCell(target, item) })
+			t.rights[target][item] = on
+			t.nowhere[item] = t.nowhere[item] && !on
+		}
+	}
+	for _, s := range []*sample{&t.first, &t.final} {
+		s.counts = make([][]int, len(doc.Items))
+		for item := range s.counts {
+			s.counts[item] = make([]int, len(doc.Targets)+1)
+		}
+	}
+	return t
+}
+
+// Add plays a sitting and gathers what came of it. limit is its time limit in
+// milliseconds; below 0 it is the document's own. Cost: that of playing it.
+func (t *Table) Add(seed uint64, limit int64, moves []play.Move) {
+	g := t.game
+	state := g.Open(seed)
+	if limit >= 0 {
+		state = g.OpenWithin(seed, limit)
+	}
+	each := g.Doc.Play.Check == "each"
+	timed := make([]bool, len(g.Doc.Items))
+	var tried []seen // where every placement is judged: of each item, its first
+	if each {
+		tried = make([]seen, len(g.Doc.Items))
+		for i := range tried {
+			tried[i] = seen{-1, t.nowhere[i]}
+		}
+	}
+	var first *marks.Verdict
+	for _, m := range moves {
+		after, a := g.Move(state, m)
+		state = after
+		p, known := g.Parts.Piece(m.Piece)
+		target, onto := g.Parts.Target(a.Target)
+		if known && onto && (a.Result == "placed" || a.Result == "kept" || a.Result == "refused") {
+			item := g.Parts.Pieces[p].Item
+			if a.Result != "refused" && t.rights[target][item] && !timed[item] {
+				timed[item] = true
+				t.times[item] = append(t.times[item], m.T)
+			}
+			if each && tried[item].place < 0 && (a.Result == "placed" || a.Verdict != nil) {
+				tried[item] = seen{int16(target), a.Verdict != nil && slices.Contains(a.Verdict.Right, m.Piece)}
+			}
+		}
+		if a.Verdict != nil && first == nil && !each {
+			first = a.Verdict
+			t.first.add(t.standing(state, first), first.Percent)
+			t.placed(&t.first, state)
+		}
+	}
+	t.sittings++
+	f := g.Final(state)
+	if each && state.Verdict != nil && state.Phase == play.Done {
+		t.first.add(tried, f.Percent)
+		for item, x := range tried {
+			t.first.count(item, int(x.place))
+		}
+	}
+	if state.Phase != play.Done {
+		return
+	}
+	t.finished++
+	if state.Verdict != nil {
+		t.final.add(t.standing(state, state.Verdict), f.Percent)
+		t.placed(&t.final, state)
+	}
+}
+
+// standing is the state of each item by a verdict.
+func (t *Table) standing(s *play.State, v *marks.Verdict) []seen {
+	g := t.game
+	out := make([]seen, len(g.Doc.Items))
+	for i := range out {
+		out[i] = seen{-1, !slices.Contains(v.Missing, g.Doc.Items[i].ID)}
+	}
+	for p, piece := range g.Parts.Pieces {
+		x := &out[piece.Item]
+		if at := s.Now.Where[p]; at >= 0 && x.place < 0 {
+			x.place = int16(at)
+		}
+		if slices.Contains(v.Wrong, piece.ID) {
+			x.right = false
+		}
+	}
+	return out
+}
+
+func (t *Table) placed(s *sample, state *play.State) {
+	for p, piece := range t.game.Parts.Pieces {
+		s.count(piece.Item, max(-1, state.Now.Where[p]))
+	}
+}
+
+func (s *sample) count(item, place int) {
+	row := s.counts[item]
+	if place < 0 {
+		place = len(row) - 1
+	}
+	row[place]++
+}
+
+func (s *sample) add(items []seen, percent string) {
+	h, _ := exact.Parse(percent) // as a verdict wrote it
+	places, right := make([]int16, len(items)), make([]bool, len(items))
+	for i, x := range items {
+		places[i], right[i] = x.place, x.right
+	}
+	s.percents = append(s.percents, h)
+	s.places = append(s.places, places)
+	s.right = append(s.right, right)
+}
+
+// Figures are what the gathered sittings come to.
+type Figures struct {
+	Sittings int      `json:"sittings"`
+	Finished int      `json:"finished"`
+	First    Attempts `json:"first"`
+	Final    Attempts `json:"final"`
+	// Times are milliseconds from the start to an item's first right placement.
+	Times []Time `json:"times"`
+}
+
+// Time is the median over those who put the item down right at all.
+type Time struct {
+	Item   string  `json:"item"`
+	N      int     `json:"n"`
+	Median float64 `json:"median"`
+}
+
+// Attempts are the figures over one state of each sitting.
+type Attempts struct {
+	N      int    `json:"n"`
+	Scores Spread `json:"scores"` // percent
+	// Alpha is Cronbach's, over the items as 1 when right, else 0; absent where nothing
+	// varies, or there is one item.
+	Alpha *float64 `json:"alpha,omitempty"`
+	// SEM is the standard error of measurement of the number of right items.
+	SEM   *float64 `json:"sem,omitempty"`
+	Items []Item   `json:"items"`
+	Bands []Band   `json:"bands"`
+}
+
+// Spread is how numbers are distributed: quartiles by linear interpolation between
+// the sorted numbers (type 7 of Hyndman and Fan, 1996), population deviation.
+type Spread struct {
+	Mean   float64 `json:"mean"`
+	SD     float64 `json:"sd"`
+	Min    float64 `json:"min"`
+	Q1     float64 `json:"q1"`
+	Median float64 `json:"median"`
+	Q3     float64 `json:"q3"`
+	Max    float64 `json:"max"`
+	// Histogram counts percents from −100, −90, … where there are any below 0, else
+	// from 0, 10, …; 100 has a place of its own.
+	Histogram []Bar `json:"histogram"`
+}
+
+// Bar is one step of a histogram.
+type Bar struct {
+	From int `json:"from"`
+	N    int `json:"n"`
+}
+
+// Band is how many came to a band.
+type Band struct {
+	Name string `json:"name"`
+	N    int    `json:"n"`
+}
+
+// Item is one item's figures.
+type Item struct {
+	Item string `json:"item"`
+	// Facility is the share of sittings in which it is right.
+	Facility float64 `json:"facility"`
+	// Discrimination is the correlation of the item with the sum of the others
+	// (Pearson, corrected item–total); absent where either does not vary.
+	Discrimination *float64 `json:"discrimination,omitempty"`
+	// Placed is how often its pieces stood in each target, and at "" at home.
+	Placed  map[string]int `json:"placed"`
+	Suspect *Suspect       `json:"suspect,omitempty"`
+}
+
+// Suspect says that an item looks keyed wrong: of the upper third by score, so many put
+// it into one other place, and so many into its right ones.
+type Suspect struct {
+	Place string `json:"place"` // "" is home
+	There int    `json:"there"`
+	Right int    `json:"right"`
+	Of    int    `json:"of"`
+}
+
+// suspectFrom is how many sittings it takes before an item is suspected.
+const suspectFrom = 30
+
+// Figures works them out. Cost: O(sittings × items), and sorting the scores.
+func (t *Table) Figures() Figures {
+	f := Figures{Sittings: t.sittings, Finished: t.finished, First: t.attempts(&t.first), Final: t.attempts(&t.final), Times: []Time{}}
+	for item, list := range t.times {
+		if len(list) > 0 {
+			f.Times = append(f.Times, Time{t.game.Doc.Items[item].ID, len(list), median(list)})
+		}
+	}
+	return f
+}
+
+func median(list []int64) float64 {
+	numbers := make([]float64, len(list))
+	for i, n := range list {
+		numbers[i] = float64(n)
+	}
+	slices.Sort(numbers)
+	return quantile(numbers, 0.5)
+}
+
+// quantile is type 7: at h = (n − 1) p, between the numbers on both sides.
+func quantile(sorted []float64, p float64) float64 {
+	h := float64(len(sorted)-1) * p
+	low := int(math.Floor(h))
+	if low+1 >= len(sorted) {
+		return sorted[len(sorted)-1]
+	}
+	return sorted[low] + (h-float64(low))*(sorted[low+1]-sorted[low])
+}
+
+func (t *Table) attempts(s *sample) Attempts {
+	n := len(s.percents)
+	a := Attempts{N: n, Scores: spread(s.percents), Items: []Item{}, Bands: t.bands(s.percents)}
+	items := len(t.game.Doc.Items)
+	// Sums of whole numbers: nothing is lost.
+	sum, squares := 0, 0
+	own, with := make([]int, items), make([]int, items)
+	for _, row := range s.right {
+		total := 0
+		for _, right := range row {
+			if right {
+				total++
+			}
+		}
+		sum += total
+		squares += total * total
+		for i, right := range row {
+			if right {
+				own[i]++
+				with[i] += total
+			}
+		}
+	}
+	upper := s.upper()
+	for i := range items {
+		it := Item{Item: t.game.Doc.Items[i].ID, Placed: map[string]int{}}
+		for target, count := range s.counts[i] {
+			id := ""
+			if target < len(t.game.Doc.Targets) {
+				id = t.game.Doc.Targets[target].ID
+			}
+			if count > 0 {
+				it.Placed[id] = count
+			}
+		}
+		if n > 0 {
+			it.Facility = rounded(float64(own[i]) / float64(n))
+			it.Discrimination = discrimination(n, own[i], sum, squares, with[i])
+			it.Suspect = t.suspect(s, i, upper, it.Discrimination)
+		}
+		a.Items = append(a.Items, it)
+	}
+	a.Alpha, a.SEM = alpha(n, own, sum, squares)
+	return a
+}
+
+// discrimination is the correlation of x (0 or 1, own of n are 1) with y = total − x,
+// from n Σxy − Σx Σy over the root of both variances, each times n.
+func discrimination(n, own, sum, squares, with int) *float64 {
+	x, y := own, sum-own
+	xy, yy := with-own, squares-2*with+own
+	vx, vy := n*x-x*x, n*yy-y*y
+	if vx <= 0 || vy <= 0 {
+		return nil
+	}
+	r := rounded(float64(n*xy-x*y) / (math.Sqrt(float64(vx)) * math.Sqrt(float64(vy))))
+	return &r
+}
+
+// alpha is Cronbach's, k/(k−1) × (1 − Σσᵢ²/σ²) with population variances, and the
+// standard error of measurement σ√(1 − alpha).
+func alpha(n int, own []int, sum, squares int) (a, sem *float64) {
+	k := len(own)
+	total := n*squares - sum*sum // n² times the variance
+	if k < 2 || n == 0 || total <= 0 {
+		return nil, nil
+	}
+	parts := 0
+	for _, x := range own {
+		parts += n*x - x*x
+	}
+	value := float64(k) / float64(k-1) * (1 - float64(parts)/float64(total))
+	sd := math.Sqrt(float64(total)) / float64(n)
+	rest := rounded(sd * math.Sqrt(max(0, 1-value)))
+	value = rounded(value)
+	return &value, &rest
+}
+
+// upper lists the upper third of the sittings by score.
+func (s *sample) upper() []int {
+	order := make([]int, len(s.percents))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(s.percents[b], s.percents[a]) })
+	return order[:len(order)/3]
+}
+
+// suspect says whether an item looks keyed wrong.
+func (t *Table) suspect(s *sample, item int, upper []int, r *float64) *Suspect {
+	if len(s.percents) < suspectFrom || r == nil || *r >= 0 {
+		return nil
+	}
+	counts := make([]int, len(t.game.Doc.Targets)+1)
+	for _, i := range upper {
+		counts[s.places[i][item]+1]++
+	}
+	right := 0
+	best, there := -1, 0
+	for at, n := range counts {
+		target := at - 1
+		fits := target < 0 && t.nowhere[item] || target >= 0 && t.rights[target][item]
+		switch {
+		case fits:
+			right += n
+		case target >= 0 && n > there:
+			best, there = target, n
+		}
+	}
+	if best < 0 || there <= right {
+		return nil
+	}
+	return &Suspect{t.game.Doc.Targets[best].ID, there, right, len(upper)}
+}
+
+func (t *Table) bands(percents []exact.Hundredths) []Band {
+	out := []Band{}
+	at := map[string]int{}
+	for _, b := range t.game.Doc.Marks.Bands {
+		if _, twice := at[b.Name]; !twice {
+			at[b.Name] = len(out)
+			out = append(out, Band{b.Name, 0})
+		}
+	}
+	for _, p := range percents {
+		if i, ok := at[t.game.Judge.Band(p)]; ok {
+			out[i].N++
+		}
+	}
+	return out
+}
+
+func spread(percents []exact.Hundredths) Spread {
+	s := Spread{Histogram: []Bar{}}
+	if len(percents) == 0 {
+		return s
+	}
+	numbers := make([]float64, len(percents))
+	sum := 0.0
+	for i, p := range percents {
+		numbers[i] = float64(p) / 100
+		sum += numbers[i]
+	}
+	slices.Sort(numbers)
+	mean := sum / float64(len(numbers))
+	squares := 0.0
+	for _, x := range numbers {
+		squares += (x - mean) * (x - mean)
+	}
+	s.Mean, s.SD = rounded(mean), rounded(math.Sqrt(squares/float64(len(numbers))))
+	s.Min, s.Max = numbers[0], numbers[len(numbers)-1]
+	s.Q1, s.Median, s.Q3 = rounded(quantile(numbers, 0.25)), rounded(quantile(numbers, 0.5)), rounded(quantile(numbers, 0.75))
+	low := 0
+	if s.Min < 0 {
+		low = -100
+	}
+	for from := low; from <= 100; from += 10 {
+		s.Histogram = append(s.Histogram, Bar{from, 0})
+	}
+	for _, x := range numbers {
+		s.Histogram[int(math.Floor(x/10))-low/10].N++
+	}
+	return s
+}
+
+// rounded keeps four places: more would say more than so many sittings can.
+func rounded(x float64) float64 { return math.Round(x*1e4) / 1e4 }
+
+// Doc is the document whose sittings are gathered.
+func (t *Table) Doc() *activity.Doc { return t.game.Doc }
