@@ -36,6 +36,10 @@ func newNames(doc *activity.Doc, make func(kind, id string) string) *names {
 	return n
 }
 
+// LearnersNames makes the names under which the learners of a new release know the parts
+// of a document, as a release keeps them.
+func LearnersNames(doc *activity.Doc) string { return newNames(doc, random).String() }
+
 // mediaNames are names for pictures and sounds alone.
 func mediaNames(media []string, make func(kind, id string) string) *names {
 	n := &names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}

@@ -92,7 +92,7 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
 		return nil, s.fail(err)
 	}
-	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.AnActivity, string(doc.Write()), newNames(doc, random).String(), marks.Semantics)
+	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.AnActivity, string(doc.Write()), LearnersNames(doc), marks.Semantics)
 	if err != nil {
 		return nil, s.fail(err)
 	}

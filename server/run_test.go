@@ -9,6 +9,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"keenmagpie/demo"
 	"keenmagpie/server"
 )
 
@@ -451,5 +452,47 @@ func TestADraftIsTriedByALink(t *testing.T) {
 	}
 	if code, _ := kim.ask("POST", base+"/moves", ask); code != 404 {
 		t.Errorf("withdrawn, playing on: %d", code)
+	}
+}
+
+// The demo's first release tells that the jockey wheel looks keyed wrong, and nothing
+// else; the second suspects nothing. Whoever only sees outcomes sees them.
+func TestOutcomesOfTheDemo(t *testing.T) {
+	s := newSite(t)
+	for range 2 { // twice is as once
+		if err := demo.LoadSittings(t.Context(), s.store); err != nil {
+			t.Fatal(err)
+		}
+	}
+	mara := s.signedIn(demo.Accounts()[2].Email, demo.Accounts()[2].Password)
+	id, _ := mara.activity()
+	_, body := mara.ask("GET", "/api/activities/"+id+"/releases", nil)
+	list := read[struct{ Releases []server.Release }](t, body).Releases
+	if len(list) != 2 || list[1].Sittings != 180 || list[1].Finished != 180 || list[0].Sittings != 40 || list[0].Finished != 40 {
+		t.Fatalf("the releases: %s", body)
+	}
+	for i, want := range []string{"", demo.Misplaced} {
+		code, body := mara.ask("GET", "/api/releases/"+list[i].ID+"/outcomes", nil)
+		if code != 200 {
+			t.Fatalf("outcomes: %d %s", code, body)
+		}
+		f := read[server.Outcomes](t, body).Figures
+		suspects := ""
+		for _, it := range f.First.Items {
+			if it.Suspect != nil {
+				suspects += it.Item
+			}
+		}
+		if suspects != want || f.Finished != list[i].Finished || f.First.Alpha == nil || *f.First.Alpha < 0.3 || f.First.Scores.Mean < 30 || f.First.Scores.Mean > 90 {
+			t.Errorf("release %d: suspects %q, %+v", list[i].Number, suspects, f.First.Scores)
+		}
+	}
+	// What is played since is there the next time.
+	lea := s.browser(0)
+	base, seated := lea.seat(list[0])
+	lea.ask("POST", base+"/moves", play.Move{N: 1, Do: "place", Piece: seated.Scene.Pieces[0].ID, Target: seated.Scene.Targets[0].ID})
+	_, body = mara.ask("GET", "/api/releases/"+list[0].ID+"/outcomes", nil)
+	if f := read[server.Outcomes](t, body).Figures; f.Sittings != 41 || f.Finished != 40 {
+		t.Errorf("after another: %d sittings, %d finished", f.Sittings, f.Finished)
 	}
 }

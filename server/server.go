@@ -39,9 +39,10 @@ type Server struct {
 	seats    *lru.Cache[string, *seat]   // by the learner's token
 	api      huma.API
 	router   chi.Router
-	drawing  chan struct{}             // pictures being drawn anew
-	drafts   *lru.Cache[string, stage] // by draft link and revision
-	codes    *httprate.RateLimiter     // wrong codes, by link
+	drawing  chan struct{}                // pictures being drawn anew
+	drafts   *lru.Cache[string, stage]    // by draft link and revision
+	codes    *httprate.RateLimiter        // wrong codes, by link
+	figures  *lru.Cache[string, gathered] // by release
 }
 
 // drawnAtOnce bounds the memory that uploads take: a large photograph is up to a
@@ -53,6 +54,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce), codes: newCodes()}
 	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
 	s.seats, _ = lru.New[string, *seat](seatedSize)
+	s.figures, _ = lru.New[string, gathered](hostedSize)
 	s.drafts, _ = lru.New[string, stage](hostedSize)
 	if st != nil {
 		// Sessions that have expired are dropped at sign-in, not by a goroutine.
@@ -88,6 +90,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.runRoutes()
 		s.rosterRoutes()
 		s.tryRoutes()
+		s.outcomeRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()

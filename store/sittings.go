@@ -158,3 +158,91 @@ func (s *Store) EachSitting(ctx context.Context, release string, f func(Sitting)
 	}
 	return rows.Err()
 }
+
+// Logged is a sitting with its moves, as they were made.
+type Logged struct {
+	Sitting
+	Moves []Move
+	// At is when each move was made.
+	At []time.Time
+}
+
+// ImportSittings keeps sittings that were played elsewhere, with their logs: all or
+// none.
+func (s *Store) ImportSittings(ctx context.Context, list []Logged) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		for _, x := range list {
+			x.Token = NewID()
+			r, err := tx.NamedExecContext(ctx, `INSERT INTO sittings
+				(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome)
+				VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome)`, x.Sitting)
+			if err != nil {
+				return err
+			}
+			id, err := r.LastInsertId()
+			if err != nil {
+				return err
+			}
+			if len(x.Moves) == 0 {
+				continue
+			}
+			type row struct {
+				SittingID int64     `db:"sitting_id"`
+				At        time.Time `db:"at"`
+				Move
+			}
+			rows := make([]row, len(x.Moves))
+			for i, m := range x.Moves {
+				rows[i] = row{id, x.At[i], m}
+			}
+			if _, err := tx.NamedExecContext(ctx, `INSERT INTO moves (sitting_id, n, body, result, at) VALUES (:sitting_id, :n, :body, :result, :at)`, rows); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// EachLog calls f with a release's sittings and the bodies of their moves, in the order
+// in which they began, without holding them all in memory.
+func (s *Store) EachLog(ctx context.Context, release string, f func(x Sitting, bodies []string) error) error {
+	rows, err := s.db.QueryxContext(ctx, `SELECT s.id, s.seed, s.limit_ms, s.phase, COALESCE(m.body, '') AS body
+		FROM sittings s LEFT JOIN moves m ON m.sitting_id = s.id
+		WHERE s.release_id = ? AND s.run_id IS NULL ORDER BY s.id, m.n`, release)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	var now Sitting
+	var bodies []string
+	for rows.Next() {
+		var x struct {
+			Sitting
+			Body string `db:"body"`
+		}
+		if err := rows.StructScan(&x); err != nil {
+			return err
+		}
+		if x.ID != now.ID && now.ID != 0 {
+			if err := f(now, bodies); err != nil {
+				return err
+			}
+			bodies = bodies[:0]
+		}
+		if now = x.Sitting; x.Body != "" {
+			bodies = append(bodies, x.Body)
+		}
+	}
+	if err := rows.Err(); err != nil || now.ID == 0 {
+		return err
+	}
+	return f(now, bodies)
+}
+
+// LogMark changes whenever a release's sittings or their moves do.
+func (s *Store) LogMark(ctx context.Context, release string) (string, error) {
+	var mark string
+	err := s.db.GetContext(ctx, &mark, `SELECT CONCAT_WS('.', COUNT(*), COALESCE(MAX(s.id), 0),
+		(SELECT COUNT(*) FROM moves m JOIN sittings x ON x.id = m.sitting_id WHERE x.release_id = ?)) FROM sittings s WHERE s.release_id = ?`, release, release)
+	return mark, err
+}

@@ -123,6 +123,9 @@ func (c *demoCmd) Run() error {
 		return err
 	}
 	defer st.Close()
+	if err := demo.LoadSittings(ctx, st); err != nil {
+		return fmt.Errorf("the demo's sittings could not be loaded: %w", err)
+	}
 	if err := os.WriteFile(filepath.Join(c.Data, "magpie.pid"), fmt.Appendln(nil, os.Getpid()), 0o644); err != nil {
 		return err
 	}

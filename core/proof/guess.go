@@ -194,12 +194,27 @@ func guess(judge *marks.Judge, home bool) Chance {
 // fillings.
 func (g *guesser) outcomes(most int) int {
 	layer := map[string]int{string(make([]byte, 2*len(g.a.In))): 1}
+	fill := func(held string) {
+		for t := range g.a.In {
+			g.a.In[t] = g.a.In[t][:int(held[2*t])|int(held[2*t+1])<<8]
+		}
+	}
 	for p := range g.parts.Pieces {
-		next, total := map[string]int{}, 0
+		// How many there are is known before any is made.
+		total := 0
 		for held, n := range layer {
-			for t := range g.a.In {
-				g.a.In[t] = g.a.In[t][:int(held[2*t])|int(held[2*t+1])<<8]
+			fill(held)
+			for _, t := range g.choices(p, g.now[p]) {
+				total += n * g.places(t)
 			}
+		}
+		if total > most { // and each goes on in at least one way
+			layer = map[string]int{"": most + 1}
+			break
+		}
+		next := map[string]int{}
+		for held, n := range layer {
+			fill(held)
 			for _, t := range g.choices(p, g.now[p]) {
 				key := held
 				if t >= 0 {
@@ -207,12 +222,7 @@ func (g *guesser) outcomes(most int) int {
 					key = held[:2*t] + string([]byte{byte(more), byte(more >> 8)}) + held[2*t+2:]
 				}
 				next[key] += n * g.places(t)
-				total += n * g.places(t)
 			}
-		}
-		if total > most { // and each goes on in at least one way
-			layer = map[string]int{"": most + 1}
-			break
 		}
 		layer = next
 	}

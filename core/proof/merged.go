@@ -21,12 +21,27 @@ func (g *guesser) merged() (c Chance, ok bool) {
 	n := len(g.a.In)
 	layer := map[string]*sum{"": {make([]int, n), make([]int64, len(g.tally.now)), map[int]int64{0: 1}}}
 	var key []byte
+	fill := func(from *sum) {
+		for t := range g.a.In {
+			g.a.In[t] = g.a.In[t][:from.held[t]]
+		}
+	}
 	for p := range g.parts.Pieces {
-		next, outcomes := map[string]*sum{}, int64(0)
+		// How many outcomes there are is known before any is made.
+		outcomes := int64(0)
 		for _, from := range layer {
-			for t := range g.a.In {
-				g.a.In[t] = g.a.In[t][:from.held[t]]
+			fill(from)
+			k := int64(len(g.choices(p, g.now[p])))
+			for _, times := range from.counts {
+				outcomes += times * k
 			}
+		}
+		if outcomes > mostOutcomes { // and each goes on in at least one way
+			return c, false
+		}
+		next := map[string]*sum{}
+		for _, from := range layer {
+			fill(from)
 			copy(g.tally.now, from.now)
 			choices := g.choices(p, g.now[p])
 			for _, t := range choices {
@@ -48,13 +63,9 @@ func (g *guesser) merged() (c Chance, ok bool) {
 				}
 				for weight, times := range from.counts {
 					to.counts[w.times(weight, len(choices))] += times
-					outcomes += times
 				}
 				g.takeBack(p, t, 0)
 			}
-		}
-		if outcomes > mostOutcomes { // and each goes on in at least one way
-			return c, false
 		}
 		layer = next
 	}

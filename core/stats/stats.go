@@ -193,11 +193,11 @@ type Figures struct {
 	First    Attempts `json:"first"`
 	Final    Attempts `json:"final"`
 	// Times are milliseconds from the start to an item's first right placement.
-	Times []Time `json:"times"`
+	Times []ItemTime `json:"times"`
 }
 
-// Time is the median over those who put the item down right at all.
-type Time struct {
+// ItemTime is the median over those who put the item down right at all.
+type ItemTime struct {
 	Item   string  `json:"item"`
 	N      int     `json:"n"`
 	Median float64 `json:"median"`
@@ -211,9 +211,9 @@ type Attempts struct {
 	// varies, or there is one item.
 	Alpha *float64 `json:"alpha,omitempty"`
 	// SEM is the standard error of measurement of the number of right items.
-	SEM   *float64 `json:"sem,omitempty"`
-	Items []Item   `json:"items"`
-	Bands []Band   `json:"bands"`
+	SEM   *float64      `json:"sem,omitempty"`
+	Items []ItemFigures `json:"items"`
+	Bands []BandCount   `json:"bands"`
 }
 
 // Spread is how numbers are distributed: quartiles by linear interpolation between
@@ -237,14 +237,14 @@ type Bar struct {
 	N    int `json:"n"`
 }
 
-// Band is how many came to a band.
-type Band struct {
+// BandCount is how many came to a band.
+type BandCount struct {
 	Name string `json:"name"`
 	N    int    `json:"n"`
 }
 
-// Item is one item's figures.
-type Item struct {
+// ItemFigures are one item's figures.
+type ItemFigures struct {
 	Item string `json:"item"`
 	// Facility is the share of sittings in which it is right.
 	Facility float64 `json:"facility"`
@@ -270,10 +270,10 @@ const suspectFrom = 30
 
 // Figures works them out. Cost: O(sittings × items), and sorting the scores.
 func (t *Table) Figures() Figures {
-	f := Figures{Sittings: t.sittings, Finished: t.finished, First: t.attempts(&t.first), Final: t.attempts(&t.final), Times: []Time{}}
+	f := Figures{Sittings: t.sittings, Finished: t.finished, First: t.attempts(&t.first), Final: t.attempts(&t.final), Times: []ItemTime{}}
 	for item, list := range t.times {
 		if len(list) > 0 {
-			f.Times = append(f.Times, Time{t.game.Doc.Items[item].ID, len(list), median(list)})
+			f.Times = append(f.Times, ItemTime{t.game.Doc.Items[item].ID, len(list), median(list)})
 		}
 	}
 	return f
@@ -300,7 +300,7 @@ func quantile(sorted []float64, p float64) float64 {
 
 func (t *Table) attempts(s *sample) Attempts {
 	n := len(s.percents)
-	a := Attempts{N: n, Scores: spread(s.percents), Items: []Item{}, Bands: t.bands(s.percents)}
+	a := Attempts{N: n, Scores: spread(s.percents), Items: []ItemFigures{}, Bands: t.bands(s.percents)}
 	items := len(t.game.Doc.Items)
 	// Sums of whole numbers: nothing is lost.
 	sum, squares := 0, 0
@@ -323,7 +323,7 @@ func (t *Table) attempts(s *sample) Attempts {
 	}
 	upper := s.upper()
 	for i := range items {
-		it := Item{Item: t.game.Doc.Items[i].ID, Placed: map[string]int{}}
+		it := ItemFigures{Item: t.game.Doc.Items[i].ID, Placed: map[string]int{}}
 		for target, count := range s.counts[i] {
 			id := ""
 			if target < len(t.game.Doc.Targets) {
@@ -413,13 +413,13 @@ func (t *Table) suspect(s *sample, item int, upper []int, r *float64) *Suspect {
 	return &Suspect{t.game.Doc.Targets[best].ID, there, right, len(upper)}
 }
 
-func (t *Table) bands(percents []exact.Hundredths) []Band {
-	out := []Band{}
+func (t *Table) bands(percents []exact.Hundredths) []BandCount {
+	out := []BandCount{}
 	at := map[string]int{}
 	for _, b := range t.game.Doc.Marks.Bands {
 		if _, twice := at[b.Name]; !twice {
 			at[b.Name] = len(out)
-			out = append(out, Band{b.Name, 0})
+			out = append(out, BandCount{b.Name, 0})
 		}
 	}
 	for _, p := range percents {

@@ -470,6 +470,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/outcomes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What the learners of a release did */
+    get: operations["outcomes"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/runs": {
     parameters: {
       query?: never;
@@ -914,6 +931,28 @@ export interface components {
        * @default 0.06
        */
       step: number;
+    };
+    Attempts: {
+      /** Format: double */
+      alpha?: number;
+      bands: components["schemas"]["BandCount"][] | null;
+      items: components["schemas"]["ItemFigures"][] | null;
+      /** Format: int64 */
+      n: number;
+      scores: components["schemas"]["Spread"];
+      /** Format: double */
+      sem?: number;
+    };
+    BandCount: {
+      /** Format: int64 */
+      n: number;
+      name: string;
+    };
+    Bar: {
+      /** Format: int64 */
+      from: number;
+      /** Format: int64 */
+      n: number;
     };
     Beckoning: {
       targets: string[];
@@ -1604,6 +1643,15 @@ export interface components {
       message: string;
       pointer: string;
     };
+    Figures: {
+      final: components["schemas"]["Attempts"];
+      /** Format: int64 */
+      finished: number;
+      first: components["schemas"]["Attempts"];
+      /** Format: int64 */
+      sittings: number;
+      times: components["schemas"]["ItemTime"][] | null;
+    };
     Final: {
       /** Format: int64 */
       attempts: number;
@@ -1636,6 +1684,24 @@ export interface components {
     Item: {
       name: string;
       right: string[];
+    };
+    ItemFigures: {
+      /** Format: double */
+      discrimination?: number;
+      /** Format: double */
+      facility: number;
+      item: string;
+      placed: {
+        [key: string]: number;
+      };
+      suspect?: components["schemas"]["Suspect"];
+    };
+    ItemTime: {
+      item: string;
+      /** Format: double */
+      median: number;
+      /** Format: int64 */
+      n: number;
     };
     Key: {
       stands: {
@@ -1783,6 +1849,10 @@ export interface components {
       words?: {
         [key: string]: string;
       };
+    };
+    Outcomes: {
+      document: components["schemas"]["Doc"];
+      figures: components["schemas"]["Figures"];
     };
     Outline: {
       /** Format: int64 */
@@ -2168,6 +2238,23 @@ export interface components {
       /** Format: double */
       w: number;
     };
+    Spread: {
+      histogram: components["schemas"]["Bar"][] | null;
+      /** Format: double */
+      max: number;
+      /** Format: double */
+      mean: number;
+      /** Format: double */
+      median: number;
+      /** Format: double */
+      min: number;
+      /** Format: double */
+      q1: number;
+      /** Format: double */
+      q3: number;
+      /** Format: double */
+      sd: number;
+    };
     Standing: {
       /** Format: int64 */
       attempt: number;
@@ -2224,6 +2311,15 @@ export interface components {
       /** Format: double */
       score: number;
       title: string;
+    };
+    Suspect: {
+      /** Format: int64 */
+      of: number;
+      place: string;
+      /** Format: int64 */
+      right: number;
+      /** Format: int64 */
+      there: number;
     };
     Table: {
       /**
@@ -3476,6 +3572,37 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Release"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  outcomes: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Outcomes"];
         };
       };
       /** @description Error */

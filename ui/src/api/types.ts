@@ -52,3 +52,6 @@ export type RunRow = S["RunRow"];
 
 /** A move before it gets its number and time. */
 export type Act = Omit<Move, "n" | "t">;
+export type Outcomes = S["Outcomes"];
+export type AttemptFigures = S["Attempts"];
+export type ItemFigures = S["ItemFigures"];

@@ -7,6 +7,7 @@ import type { Me, Release, SittingRow } from "../api/types";
 import { Said } from "../shared/Said";
 import { short } from "../player/words";
 import { EntryFields } from "./EntryFields";
+import { Outcomes } from "../outcomes/Outcomes";
 import { LinkField } from "./LinkField";
 import { Runs } from "./Runs";
 
@@ -17,6 +18,7 @@ const when = (at: string) => day.format(new Date(at));
 export function Releases({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<string | null>(null);
+  const [view, setView] = useState<"outcomes" | "sittings">("sittings");
   const path = { params: { path: { id } } };
   const releases = useQuery({
     queryKey: ["releases", id],
@@ -68,7 +70,31 @@ export function Releases({ me }: { me: Me }) {
             <section aria-label={`Release ${current.number}`}>
               <LinkField path={current.link} />
               {me.role === "designer" && <EntryFields key={current.id} release={current} activity={id} />}
-              {series ? <Runs release={current} /> : <Sittings release={current} />}
+              {series ? (
+                <Runs release={current} />
+              ) : (
+                <>
+                  <div role="tablist" aria-label="What to see" className="mt-5 mb-3 flex gap-1 border-b border-line">
+                    {(["outcomes", "sittings"] as const).map((what) => (
+                      <button
+                        key={what}
+                        type="button"
+                        role="tab"
+                        aria-selected={view === what}
+                        onClick={() => setView(what)}
+                        className={`-mb-px border-b-3 px-3 py-1.5 ${view === what ? "border-feather font-semibold" : "border-transparent text-slate"}`}
+                      >
+                        {what === "outcomes" ? "Outcomes" : "Sittings"}
+                      </button>
+                    ))}
+                  </div>
+                  {view === "outcomes" ? (
+                    <Outcomes key={current.id} release={current} activity={id} me={me} />
+                  ) : (
+                    <Sittings release={current} />
+                  )}
+                </>
+              )}
             </section>
           </div>
         )}
@@ -89,8 +115,7 @@ function Sittings({ release }: { release: Release }) {
   const figure = "border-b border-line px-3 py-2 text-right tabular-nums";
   return (
     <>
-      <div className="mt-5 mb-2 flex items-center">
-        <h2 className="text-base">Sittings</h2>
+      <div className="mb-2 flex items-center">
         <a
           href={`/api/releases/${release.id}/sittings.csv`}
           download

@@ -1,0 +1,97 @@
+package demo
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/play"
+	"keenmagpie/core/proof"
+	"keenmagpie/server"
+	"keenmagpie/store"
+)
+
+// Misplaced is the part that the first release of Parts drawers keys to a wrong drawer.
+const Misplaced = "jockey-wheel"
+
+// LoadSittings gives Parts drawers two releases where it has none: the first, with one
+// part keyed to the wrong drawer, has 180 finished sittings of made-up learners, the
+// second, as the draft is now, has 40. They are the same each time.
+func LoadSittings(ctx context.Context, st *store.Store) error {
+	m, err := st.MemberByEmail(ctx, Accounts()[0].Email)
+	if err != nil {
+		return err
+	}
+	list, err := st.Activities(ctx, m.WorkspaceID, store.AnActivity)
+	if err != nil {
+		return err
+	}
+	for _, a := range list {
+		doc, faults := activity.Read([]byte(a.Document))
+		if faults != nil || doc.ID != Activities[0] || a.Releases > 0 {
+			continue
+		}
+		wrong := doc.Clone()
+		right := wrong.Key.Solutions[0].Right
+		drivetrain, wheels := right["drivetrain"], right["wheels"]
+		drivetrain.Except = append(drivetrain.Except, Misplaced)
+		wheels.Items = append(wheels.Items, Misplaced)
+		right["drivetrain"], right["wheels"] = drivetrain, wheels
+		if err := release(ctx, st, m, a.ID, wrong, doc, 180, 1, 21*24*time.Hour); err != nil {
+			return err
+		}
+		return release(ctx, st, m, a.ID, doc, doc, 40, 2, 5*24*time.Hour)
+	}
+	return nil
+}
+
+// release releases a document and lets made-up learners play it, who know by what truth
+// says is right. The sittings began within a time before now.
+func release(ctx context.Context, st *store.Store, m store.Member, id string, doc, truth *activity.Doc, learners int, seed uint64, within time.Duration) error {
+	r, err := st.AddRelease(ctx, id, m.ID, store.AnActivity, string(doc.Write()), server.LearnersNames(doc), marks.Semantics)
+	if err != nil {
+		return err
+	}
+	game, err := play.New(doc)
+	if err != nil {
+		return err
+	}
+	knows, err := play.New(truth)
+	if err != nil {
+		return err
+	}
+	begun := time.Now().UTC().Add(-within).Truncate(time.Millisecond)
+	logged := make([]store.Logged, learners)
+	for n := range learners {
+		own := seed<<32 + uint64(n)
+		x := store.Logged{Sitting: store.Sitting{ReleaseID: r.ID, Learner: learner(n, seed), Semantics: marks.Semantics, Seed: own,
+			StartedAt: begun.Add(within * time.Duration(n) / time.Duration(learners))}}
+		state := game.Open(own)
+		for _, move := range proof.Sitting(game, knows, 35+int(own*37%60), own) {
+			var a play.Answer
+			state, a = game.Move(state, move)
+			body, err := json.Marshal(move)
+			if err != nil {
+				return err
+			}
+			x.Moves = append(x.Moves, store.Move{N: move.N, Body: string(body), Result: a.Result})
+			x.At = append(x.At, x.StartedAt.Add(time.Duration(move.T)*time.Millisecond))
+		}
+		f := game.Final(state)
+		x.Standing = store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
+		logged[n] = x
+	}
+	return st.ImportSittings(ctx, logged)
+}
+
+var firstNames = []string{"Ada", "Bako", "Celia", "Dario", "Edda", "Farid", "Gilda", "Hanno", "Ines", "Jarek", "Kim", "Lotte", "Milo", "Nura", "Odo", "Pia", "Quim", "Rosa", "Sami", "Tilda"}
+var lastNames = []string{"Achterberg", "Bellamy", "Corvo", "Dahl", "Ekwueme", "Farkas", "Gruber", "Hollis", "Imani", "Jansen", "Kovac"}
+
+// learner is a made-up name; no two of a release are the same.
+func learner(n int, seed uint64) string {
+	k := n*7 + int(seed)*3
+	return fmt.Sprintf("%s %s", firstNames[k%len(firstNames)], lastNames[(k/len(firstNames)+n)%len(lastNames)])
+}

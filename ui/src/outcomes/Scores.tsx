@@ -1,0 +1,70 @@
+import type { AttemptFigures } from "../api/types";
+
+const two = (x: number) => String(Math.round(x * 100) / 100);
+
+/** How scores are distributed, with the bands, and how reliable they are. */
+export function Scores({ figures, passMark }: { figures: AttemptFigures; passMark: number }) {
+  const { scores, alpha, sem, bands } = figures;
+  const bars = scores.histogram ?? [];
+  const most = Math.max(1, ...bars.map((b) => b.n));
+  const fact = "whitespace-nowrap";
+  return (
+    <section aria-label="Scores" className="rounded-(--radius) border border-line bg-paper p-4">
+      <div className="flex flex-wrap items-end gap-x-8 gap-y-4">
+        <div
+          role="img"
+          aria-label={`Scores: ${bars.map((b) => `${b.n} from ${b.from} %`).join(", ")}`}
+          className="min-w-72 flex-1"
+        >
+          <div className="flex h-28 items-end gap-1">
+            {bars.map((b) => (
+              <div key={b.from} className="flex h-full flex-1 flex-col justify-end text-center">
+                <span className="text-[13px] text-slate tabular-nums">{b.n > 0 ? b.n : ""}</span>
+                <span
+                  className={`block rounded-t-sm ${passMark > 0 && b.from < passMark ? "bg-edge" : "bg-feather"}`}
+                  style={{ height: `${(100 * b.n) / most}%`, minHeight: b.n > 0 ? 2 : 0 }}
+                />
+              </div>
+            ))}
+          </div>
+          <div className="flex gap-1 border-t border-edge pt-1">
+            {bars.map((b) => (
+              <span key={b.from} className="flex-1 text-center text-[13px] text-slate tabular-nums">
+                {b.from}
+              </span>
+            ))}
+          </div>
+        </div>
+        <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5">
+          <dt className="text-slate">mean</dt>
+          <dd className={fact}>
+            <b className="tabular-nums">{two(scores.mean)} %</b> (deviation {two(scores.sd)})
+          </dd>
+          <dt className="text-slate">quartiles</dt>
+          <dd className={`${fact} tabular-nums`}>
+            {two(scores.q1)} · <b>{two(scores.median)}</b> · {two(scores.q3)} %
+          </dd>
+          {alpha !== undefined && sem !== undefined && (
+            <>
+              <dt
+                className="text-slate"
+                title="Cronbach's alpha over the items; the standard error is of the number right"
+              >
+                alpha
+              </dt>
+              <dd className={fact}>
+                <b className="tabular-nums">{two(alpha)}</b> (error of {two(sem)} items)
+              </dd>
+            </>
+          )}
+          {(bands ?? []).map((b) => (
+            <div key={b.name} className="contents">
+              <dt className="text-slate">{b.name}</dt>
+              <dd className="tabular-nums">{b.n}</dd>
+            </div>
+          ))}
+        </dl>
+      </div>
+    </section>
+  );
+}

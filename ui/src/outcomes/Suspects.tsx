@@ -1,0 +1,38 @@
+import { TriangleAlert } from "lucide-react";
+import { Link } from "react-router";
+import type { AttemptFigures, Doc } from "../api/types";
+
+type Props = { figures: AttemptFigures; doc: Doc; activity: string; designer: boolean };
+
+const called = (list: { id: string; name: string; text?: string }[], id: string) => {
+  const x = list.find((y) => y.id === id);
+  return x?.name || x?.text || id;
+};
+
+/** What looks keyed wrong, each with the reason in a sentence. */
+export function Suspects({ figures, doc, activity, designer }: Props) {
+  const list = (figures.items ?? []).filter((i) => i.suspect);
+  if (list.length === 0) return null;
+  return (
+    <ul className="flex flex-col gap-2">
+      {list.map(({ item, suspect }) => (
+        <li
+          key={item}
+          className="flex items-start gap-2.5 rounded-(--radius) border border-brass bg-brass-soft px-4 py-3"
+        >
+          <TriangleAlert size={18} aria-hidden className="mt-0.5 shrink-0 text-brass" />
+          <p className="flex-1">
+            <strong>{called(doc.items, item)} looks keyed wrong:</strong> of the {suspect!.of} who did best,{" "}
+            {suspect!.there} put it into {called(doc.targets, suspect!.place)}, and {suspect!.right} where it counts as
+            right. Whoever gets it right does worse on the rest.
+          </p>
+          {designer && (
+            <Link to={`/activity/${activity}`} className="font-medium text-feather underline underline-offset-4">
+              Open the activity
+            </Link>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
