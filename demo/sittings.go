@@ -51,7 +51,8 @@ func LoadSittings(ctx context.Context, st *store.Store) error {
 // release releases a document and lets made-up learners play it, who know by what truth
 // says is right. The sittings began within a time before now.
 func release(ctx context.Context, st *store.Store, m store.Member, id string, doc, truth *activity.Doc, learners int, seed uint64, within time.Duration) error {
-	r, err := st.AddRelease(ctx, id, m.ID, store.AnActivity, string(doc.Write()), server.LearnersNames(doc), marks.Semantics)
+	begun := time.Now().UTC().Add(-within).Truncate(time.Millisecond)
+	r, err := st.AddReleaseAt(ctx, begun.Add(-time.Hour), id, m.ID, store.AnActivity, string(doc.Write()), server.LearnersNames(doc), marks.Semantics)
 	if err != nil {
 		return err
 	}
@@ -63,7 +64,6 @@ func release(ctx context.Context, st *store.Store, m store.Member, id string, do
 	if err != nil {
 		return err
 	}
-	begun := time.Now().UTC().Add(-within).Truncate(time.Millisecond)
 	logged := make([]store.Logged, learners)
 	for n := range learners {
 		own := seed<<32 + uint64(n)

@@ -23,6 +23,7 @@ func TestOutcomes(t *testing.T) {
 	mara.sees("Jockey wheel looks keyed wrong: of the 60 who did best,")
 	mara.sees("180 of 180 sittings")
 	mara.until("it comes first", `document.querySelector('section[aria-label="What learners did"] tbody th').innerText.includes('Jockey wheel')`)
+	mara.until("what is right is framed", `[...document.querySelectorAll('section[aria-label="What learners did"] td')].some((e) => e.style.boxShadow)`)
 	mara.pictures()
 	mara.shot("outcomes")
 	mara.click("Final")

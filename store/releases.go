@@ -45,8 +45,13 @@ const releaseColumns = `SELECT r.form, r.id, r.activity_id, a.workspace_id, r.nu
 
 // AddRelease freezes a document under the activity's next number and a new link.
 func (s *Store) AddRelease(ctx context.Context, activity, account, form, document, names string, semantics int) (Release, error) {
+	return s.AddReleaseAt(ctx, now(), activity, account, form, document, names, semantics)
+}
+
+// AddReleaseAt keeps one that was made at another time.
+func (s *Store) AddReleaseAt(ctx context.Context, at time.Time, activity, account, form, document, names string, semantics int) (Release, error) {
 	r := Release{Form: form, ID: NewID(), ActivityID: activity, Link: NewID(), Document: document, Names: names,
-		Semantics: semantics, ReleasedAt: now(), ReleasedBy: account}
+		Semantics: semantics, ReleasedAt: at, ReleasedBy: account}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// The activity's row is locked, so that two releases get two numbers.
 		if _, err := tx.ExecContext(ctx, `SELECT id FROM activities WHERE id = ? FOR UPDATE`, activity); err != nil {

@@ -95,7 +95,8 @@ export function Placements({ figures, times, doc, right }: Props) {
                     key={place}
                     className={`px-2 py-1 text-right tabular-nums ${n === 0 ? "text-slate" : ""}`}
                     style={{
-                      background: `color-mix(in srgb, var(${on ? "--teal" : "--ember"}) ${Math.round(45 * share)}%, transparent)`,
+                      // Until it is known what is right, only how many.
+                      background: `color-mix(in srgb, var(${!right ? "--edge" : on ? "--teal" : "--ember"}) ${Math.round(45 * share)}%, transparent)`,
                       boxShadow: on && right ? "inset 0 0 0 2px var(--teal)" : undefined,
                     }}
                   >
