@@ -117,7 +117,7 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 
 func (s *Server) begun(link string, st stage, x *seat) *begunOutput {
 	s.seats.Add(Seating{Link: link, Token: x.Token}.key(), x)
-	seated := st.seated(x)
+	seated := x.seated()
 	return &begunOutput{cookie(link, x.Token), Begun{&seated}}
 }
 

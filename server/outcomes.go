@@ -40,7 +40,19 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *idInput) (*ou
 	if r.Form != store.AnActivity {
 		return nil, notFound("This activity's release")
 	}
-	doc, faults := activity.Read([]byte(r.Document))
+	// Scored again, the key that counts is the corrected one.
+	counts := r.Document
+	list, err := s.store.Remarks(ctx, r.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	for _, k := range list {
+		if k.RevertedAt == nil {
+			counts = k.Document
+			break
+		}
+	}
+	doc, faults := activity.Read([]byte(counts))
 	if faults != nil {
 		return nil, s.fail(faults)
 	}

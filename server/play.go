@@ -161,7 +161,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 		out.Body.Learner = x.Learner
 		return out, nil
 	}
-	seated := st.seated(x)
+	seated := x.seated()
 	out.Body.Sitting = &seated
 	return out, nil
 }
@@ -173,15 +173,11 @@ func (s *Server) beckoning(ctx context.Context, in *beckoningInput) (*beckoningO
 	if err != nil {
 		return nil, err
 	}
-	st, err := h.stage(in.Step)
-	if err != nil {
-		return nil, err
-	}
 	x, _, err := s.seen(ctx, h, in.Seating, true)
 	if err != nil {
 		return nil, err
 	}
-	return &beckoningOutput{Beckoning{st.beckons(x.state, in.Piece)}}, nil
+	return &beckoningOutput{Beckoning{x.stage.beckons(x.state, in.Piece)}}, nil
 }
 
 func (st stage) beckons(state *play.State, piece string) []string {
@@ -218,6 +214,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 		if err != nil {
 			return nil, err
 		}
+		st := x.stage
 		after, answer := st.game.Move(x.state, m)
 		if after.N == x.state.N {
 			if known {
@@ -225,7 +222,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 			}
 			return &standingOutput{st.game.Standing(after, answer, st.names)}, nil
 		}
-		next := &seat{x.Sitting, after}
+		next := &seat{x.Sitting, st, after}
 		var changed *store.Standing
 		if now := st.standing(after); now != x.Standing {
 			next.Sitting.Standing, changed = now, &now

@@ -196,7 +196,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 		if err != nil {
 			return nil, err
 		}
-		seated := w.stages[run.At].seated(x)
+		seated := x.seated()
 		out.Sitting = &seated
 	}
 	out.Now = w.now()

@@ -496,3 +496,97 @@ func TestOutcomesOfTheDemo(t *testing.T) {
 		t.Errorf("after another: %d sittings, %d finished", f.Sittings, f.Finished)
 	}
 }
+
+// The key is corrected, and finished sittings are scored again: looked at first, then
+// applied, seen by the learner and in the outcomes, and taken back.
+func TestRemark(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	id := ana.small("Keyed wrong", nil)
+	_, body := ana.ask("POST", "/api/activities/"+id+"/releases", map[string]int{"revision": 1})
+	r := read[server.Release](t, body)
+	play1 := func(name string, target int, check bool) *browser {
+		b := s.browser(0)
+		base, seated := b.seat(r)
+		b.ask("POST", base+"/moves", play.Move{N: 1, Do: "place", Piece: seated.Scene.Pieces[0].ID, Target: seated.Scene.Targets[target].ID})
+		if check {
+			b.ask("POST", base+"/moves", play.Move{N: 2, Do: "check"})
+		}
+		return b
+	}
+	lea := play1("Lea", 1, true) // in the frame, which will turn out to be right
+	play1("Tom", 0, true)
+	play1("Kim", 1, false) // not finished
+	score := func() string {
+		_, text := lea.ask("GET", "/api"+r.Link, nil)
+		return read[server.Opening](t, text).Sitting.Standing.Final.Score
+	}
+	look := func() server.RemarkLook {
+		code, text := ana.ask("GET", "/api/releases/"+r.ID+"/remark", nil)
+		if code != 200 {
+			t.Fatalf("looking: %d %s", code, text)
+		}
+		return read[server.RemarkLook](t, text)
+	}
+	if l := look(); l.Sittings != 2 || len(l.Rows) != 0 || l.Cannot != "" {
+		t.Errorf("before the key is corrected: %+v", l)
+	}
+	save := func(revision int, change func(*activity.Doc)) {
+		t.Helper()
+		_, text := ana.ask("GET", "/api/activities/"+id, nil)
+		doc, faults := activity.Read([]byte(read[server.Draft](t, text).Document))
+		if faults != nil {
+			t.Fatal(faults)
+		}
+		change(doc)
+		if code, text := ana.ask("PUT", fmt.Sprintf("/api/activities/%s?revision=%d", id, revision), json.RawMessage(doc.Write())); code != 200 {
+			t.Fatalf("saving: %d %s", code, text)
+		}
+	}
+	save(1, func(d *activity.Doc) {
+		d.Key.Solutions[0].Right = map[string]activity.Selector{"frame": {All: true}}
+	})
+	l := look()
+	if l.Revision != 2 || l.Better != 1 || l.Worse != 1 || len(l.Rows) != 2 || l.Rows[0].Was.Score == l.Rows[0].Is.Score || len(l.Changes) == 0 {
+		t.Fatalf("what would change: %+v", l)
+	}
+	if score() != "0.00" {
+		t.Error("looking has changed a score")
+	}
+	if code, text := ana.ask("POST", "/api/releases/"+r.ID+"/remark", map[string]int{"revision": 1}); code != 409 {
+		t.Errorf("an older draft: %d %s", code, text)
+	}
+	code, text := ana.ask("POST", "/api/releases/"+r.ID+"/remark", map[string]int{"revision": 2})
+	list := read[struct{ Remarks []server.Remark }](t, text).Remarks
+	if code != 201 || len(list) != 1 || list[0].Sittings != 2 || list[0].Changed != 2 || list[0].MadeBy != "Ana Duarte" {
+		t.Fatalf("re-marking: %d %s", code, text)
+	}
+	if score() != "10.00" {
+		t.Errorf("the learner sees %s", score())
+	}
+	_, text = ana.ask("GET", "/api/releases/"+r.ID+"/outcomes", nil)
+	if f := read[server.Outcomes](t, text).Figures; f.Final.Items[0].Facility != 0.5 || f.Final.Scores.Mean != 50 {
+		t.Errorf("outcomes: %+v", f.Final)
+	}
+	_, text = ana.ask("GET", "/api/releases/"+r.ID+"/sittings", nil)
+	if strings.Count(text, `"score":"10.00"`) != 1 || strings.Count(text, `"score":"0.00"`) != 2 {
+		t.Errorf("the list: %s", text)
+	}
+	// Other parts: nothing can be scored again.
+	save(2, func(d *activity.Doc) { d.Items[0].Copies = 2 })
+	if l := look(); !strings.Contains(l.Cannot, "Bell") {
+		t.Errorf("other parts: %+v", l)
+	}
+	if code, _ := ana.ask("POST", "/api/releases/"+r.ID+"/remark", map[string]int{"revision": 3}); code != 422 {
+		t.Errorf("other parts: %d", code)
+	}
+	if code, text := ana.ask("POST", "/api/releases/"+r.ID+"/remarks/"+list[0].ID+"/revert", nil); code != 200 || !strings.Contains(text, "revertedAt") {
+		t.Errorf("taking it back: %d %s", code, text)
+	}
+	if score() != "0.00" {
+		t.Errorf("taken back, the learner sees %s", score())
+	}
+	if code, _ := ana.ask("POST", "/api/releases/"+r.ID+"/remarks/"+list[0].ID+"/revert", nil); code != 404 {
+		t.Errorf("twice: %d", code)
+	}
+}

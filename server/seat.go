@@ -8,6 +8,7 @@ import (
 	"math/rand/v2"
 	"time"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
@@ -17,6 +18,7 @@ import (
 // seen it. Another server may have gone on with it; see [Server.move].
 type seat struct {
 	store.Sitting
+	stage stage // what judges it: its release's, or that of a re-mark
 	state *play.State
 }
 
@@ -54,6 +56,12 @@ func (s *Server) sitting(ctx context.Context, h *hosted, in Seating) (*seat, err
 
 // seat folds the log of a sitting.
 func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
+	if x.RemarkID != nil {
+		var err error
+		if st, err = s.corrected(ctx, st, x.ReleaseID, *x.RemarkID); err != nil {
+			return nil, err
+		}
+	}
 	log, err := s.store.Moves(ctx, x.ID)
 	if err != nil {
 		return nil, err
@@ -66,7 +74,7 @@ func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, er
 		}
 		state, _ = st.game.Move(state, m)
 	}
-	return &seat{x, state}, nil
+	return &seat{x, st, state}, nil
 }
 
 // open is a sitting before its first move.
@@ -77,7 +85,8 @@ func (st stage) open(x store.Sitting) *play.State {
 	return st.game.Open(x.Seed)
 }
 
-func (st stage) seated(x *seat) Seated {
+func (x *seat) seated() Seated {
+	st := x.stage
 	scene := st.game.Scene(x.Seed, st.names)
 	scene.TimeLimit = int(x.state.Limit)
 	return Seated{Learner: x.Learner, Elapsed: time.Since(x.StartedAt).Milliseconds(), Turn: x.Turn,
@@ -91,7 +100,7 @@ func (s *Server) start(ctx context.Context, st stage, x store.Sitting) (*seat, e
 	state := st.open(x)
 	x.Standing = st.standing(state)
 	x, err := s.store.AddSitting(ctx, x)
-	return &seat{x, state}, err
+	return &seat{x, st, state}, err
 }
 
 // standing is where a sitting stands, for lists.
@@ -114,4 +123,27 @@ func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered boo
 	}
 	s.seats.Add(in.key(), x)
 	return x, false, nil
+}
+
+// corrected is a stage whose key was corrected since: what learners see keeps its names.
+func (s *Server) corrected(ctx context.Context, st stage, release, remark string) (stage, error) {
+	key := "remark." + remark
+	if known, ok := s.drafts.Get(key); ok {
+		return known, nil
+	}
+	k, err := s.store.Remark(ctx, release, remark)
+	if err != nil {
+		return st, err
+	}
+	doc, faults := activity.Read([]byte(k.Document))
+	if faults != nil {
+		return st, faults
+	}
+	game, err := play.New(doc)
+	if err != nil {
+		return st, err
+	}
+	known := stage{game, st.names}
+	s.drafts.Add(key, known)
+	return known, nil
 }

@@ -91,6 +91,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.rosterRoutes()
 		s.tryRoutes()
 		s.outcomeRoutes()
+		s.remarkRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()

@@ -205,7 +205,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"newActivity": map[string]string{"kind": "sort", "title": "x"}, "moveActivity": map[string]string{"workspace": "x"}, "describeMedium": map[string]string{"name": "x", "licence": "", "source": ""},
 		"tableText": []byte("x"), "mergeTable": map[string]any{"text": "a", "document": json.RawMessage(draft.Document)},
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
-		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1}, "setEntry": map[string]int{"most": 1},
+		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1}, "remark": map[string]int{"revision": 1}, "setEntry": map[string]int{"most": 1},
 		"newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked := 0
@@ -226,7 +226,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			case strings.HasPrefix(path, "/api/media/"):
 				object = doc.Items[0].Picture
 			}
-			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x").Replace(path) + "?revision=1"
+			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x", "{remark}", "x").Replace(path) + "?revision=1"
 			method = strings.ToUpper(method)
 			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
 				t.Errorf("%s %s without a session: %d %s", method, path, code, body)

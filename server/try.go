@@ -160,9 +160,9 @@ func (s *Server) try(ctx context.Context, in *tryInput) (*tryingOutput, error) {
 	if err != nil {
 		return nil, err
 	}
-	x := &seat{Sitting: store.Sitting{Seed: rand.Uint64N(1 << 53)}}
+	x := &seat{Sitting: store.Sitting{Seed: rand.Uint64N(1 << 53)}, stage: st}
 	x.state = st.game.Open(x.Seed)
-	seated := st.seated(x)
+	seated := x.seated()
 	seated.Elapsed = 0
 	return &tryingOutput{Trying{d.Revision, x.Seed, seated}}, nil
 }

@@ -24,6 +24,7 @@ type Sitting struct {
 	RunID     *int64    `db:"run_id"`     // of a series: the run, its step, and the how manieth sitting there
 	Step      int       `db:"step"`
 	Turn      int       `db:"turn"`
+	RemarkID  *string   `db:"remark_id"` // by which it is scored now, in place of its release
 	Standing
 }
 
@@ -62,7 +63,7 @@ func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
 }
 
 const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
-	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn,
+	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id,
 	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
 	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
 
@@ -243,6 +244,7 @@ func (s *Store) EachLog(ctx context.Context, release string, f func(x Sitting, b
 func (s *Store) LogMark(ctx context.Context, release string) (string, error) {
 	var mark string
 	err := s.db.GetContext(ctx, &mark, `SELECT CONCAT_WS('.', COUNT(*), COALESCE(MAX(s.id), 0),
-		(SELECT COUNT(*) FROM moves m JOIN sittings x ON x.id = m.sitting_id WHERE x.release_id = ?)) FROM sittings s WHERE s.release_id = ?`, release, release)
+		(SELECT COUNT(*) FROM moves m JOIN sittings x ON x.id = m.sitting_id WHERE x.release_id = ?),
+		(SELECT COUNT(*) FROM remarks k WHERE k.release_id = ?), (SELECT COUNT(k.reverted_at) FROM remarks k WHERE k.release_id = ?)) FROM sittings s WHERE s.release_id = ?`, release, release, release, release)
 	return mark, err
 }
