@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"keenmagpie/demo"
@@ -31,6 +32,24 @@ func TestOutcomes(t *testing.T) {
 	mara.choose("Order of the items", "document")
 	mara.until("as in the activity", `document.querySelector('section[aria-label="What learners did"] tbody th').innerText.startsWith('Chain')`)
 	mara.click("as shares")
+	// Ana scores the first release again under the draft, where the key is right.
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.open(strings.TrimPrefix(eval[string](mara, "location.href"), w.url))
+	ana.click("Release 1")
+	ana.click("Outcomes")
+	ana.click("Re-mark…")
+	ana.sees("would score more")
+	ana.pictures()
+	ana.shot("remark")
+	ana.click("Re-mark 180 sittings")
+	ana.sees("180 sittings scored again")
+	ana.until("nothing looks keyed wrong", `!document.body.innerText.includes('looks keyed wrong')`)
+	ana.until("the jockey wheel is right in Drivetrain", `[...document.querySelectorAll('section[aria-label="What learners did"] tr')].some((r) => r.innerText.startsWith('Jockey wheel') && r.cells[1].style.boxShadow)`)
+	ana.shot("remarked")
+	ana.click("Take it back")
+	ana.sees("taken back")
+	ana.sees("looks keyed wrong")
 	mara.click("Release 2")
 	mara.sees("40 of 40 sittings")
 	mara.seesNot("looks keyed wrong")

@@ -16,6 +16,8 @@ import (
 type Outcomes struct {
 	Figures  stats.Figures `json:"figures"`
 	Document Document      `json:"document"`
+	// Remark is the re-mark whose key counts, where there is one.
+	Remark string `json:"remark,omitempty"`
 }
 
 type outcomesOutput struct{ Body Outcomes }
@@ -41,14 +43,14 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *idInput) (*ou
 		return nil, notFound("This activity's release")
 	}
 	// Scored again, the key that counts is the corrected one.
-	counts := r.Document
+	counts, remark := r.Document, ""
 	list, err := s.store.Remarks(ctx, r.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
 	for _, k := range list {
 		if k.RevertedAt == nil {
-			counts = k.Document
+			counts, remark = k.Document, k.ID
 			break
 		}
 	}
@@ -68,7 +70,7 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *idInput) (*ou
 		k.mark = mark
 		s.figures.Add(r.ID, k)
 	}
-	return &outcomesOutput{Outcomes{k.figures, Document(doc.Full())}}, nil
+	return &outcomesOutput{Outcomes{k.figures, Document(doc.Full()), remark}}, nil
 }
 
 // gather plays them.

@@ -487,6 +487,58 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/remark": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What would change if finished sittings were scored again under the draft */
+    get: operations["lookAtRemark"];
+    put?: never;
+    /** Score finished sittings again under the draft */
+    post: operations["remark"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/remarks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The re-marks of a release */
+    get: operations["remarks"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/remarks/{remark}/revert": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Give sittings back what they scored before */
+    post: operations["revertRemark"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/runs": {
     parameters: {
       query?: never;
@@ -1853,6 +1905,7 @@ export interface components {
     Outcomes: {
       document: components["schemas"]["Doc"];
       figures: components["schemas"]["Figures"];
+      remark?: string;
     };
     Outline: {
       /** Format: int64 */
@@ -1947,6 +2000,54 @@ export interface components {
       /** @description These are of a series */
       series: boolean;
       title: string;
+    };
+    Remark: {
+      /** Format: int64 */
+      changed: number;
+      id: string;
+      /** Format: date-time */
+      madeAt: string;
+      madeBy: string;
+      /** Format: date-time */
+      revertedAt?: string;
+      /** Format: int64 */
+      sittings: number;
+    };
+    RemarkLook: {
+      /** Format: int64 */
+      better: number;
+      cannot?: string;
+      /** @description How the draft differs from what was released, in words */
+      changes: string[];
+      /**
+       * Format: int64
+       * @description Of the draft
+       */
+      revision: number;
+      /** @description Those whose score changes, the most changed first; at most 500 */
+      rows: components["schemas"]["RemarkRow"][];
+      /**
+       * Format: int64
+       * @description Those that are finished
+       */
+      sittings: number;
+      /** Format: int64 */
+      worse: number;
+    };
+    RemarkRow: {
+      /**
+       * Format: int64
+       * @description Moves that come out differently
+       */
+      gone: number;
+      is: components["schemas"]["Scored"];
+      learner: string;
+      /** Format: int64 */
+      sitting: number;
+      was: components["schemas"]["Scored"];
+    };
+    RemarksOutputBody: {
+      remarks: components["schemas"]["Remark"][];
     };
     RevisionEntry: {
       /** @description What it changed, in words */
@@ -2140,6 +2241,11 @@ export interface components {
       spoken: string;
       /** Format: int64 */
       z: number;
+    };
+    Scored: {
+      band?: string;
+      percent: string;
+      score: string;
     };
     Seated: {
       /**
@@ -3603,6 +3709,135 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Outcomes"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  lookAtRemark: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RemarkLook"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  remark: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ReleaseInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RemarksOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  remarks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RemarksOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  revertRemark: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        remark: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RemarksOutputBody"];
         };
       };
       /** @description Error */

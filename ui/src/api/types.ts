@@ -55,3 +55,5 @@ export type Act = Omit<Move, "n" | "t">;
 export type Outcomes = S["Outcomes"];
 export type AttemptFigures = S["Attempts"];
 export type ItemFigures = S["ItemFigures"];
+export type RemarkLook = S["RemarkLook"];
+export type Remark = S["Remark"];

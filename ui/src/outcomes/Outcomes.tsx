@@ -5,6 +5,7 @@ import type { Me, Release } from "../api/types";
 import { engine } from "../engine/engine";
 import { Said } from "../shared/Said";
 import { Placements } from "./Placements";
+import { Remarking } from "./Remarking";
 import { Scores } from "./Scores";
 import { Suspects } from "./Suspects";
 
@@ -18,7 +19,7 @@ export function Outcomes({ release, activity, me }: { release: Release; activity
   });
   const doc = outcomes.data?.document;
   const cells = useQuery({
-    queryKey: ["released-cells", release.id],
+    queryKey: ["released-cells", release.id, outcomes.data?.remark],
     enabled: !!doc,
     staleTime: Infinity,
     queryFn: async () => (await engine.figures(doc!)).cells,
@@ -62,6 +63,7 @@ export function Outcomes({ release, activity, me }: { release: Release; activity
         </span>
       </div>
       <Suspects figures={now} doc={doc} activity={activity} designer={me.role === "designer"} />
+      <Remarking release={release} designer={me.role === "designer"} />
       <Scores figures={now} passMark={doc.marks.passMark} />
       <Placements figures={now} times={figures.times ?? []} doc={doc} right={cells.data?.right} />
     </div>

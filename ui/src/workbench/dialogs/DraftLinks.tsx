@@ -25,6 +25,8 @@ export function DraftLinks({ saver }: { saver: Saver }) {
   useEffect(() => void saver.flush(), [saver]);
   const act = async (asked: Promise<{ links: string[] }>) => {
     try {
+      // What is still being read would put back what was there before.
+      await queries.cancelQueries({ queryKey: key });
       queries.setQueryData(key, await asked);
       setProblem(undefined);
     } catch (error) {
