@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"context"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -50,7 +51,23 @@ func TestOutcomes(t *testing.T) {
 	ana.click("Take it back")
 	ana.sees("taken back")
 	ana.sees("looks keyed wrong")
-	mara.click("Release 2")
+	// A sitting is played again, with its trail.
+	mara.click("Sittings")
+	mara.until("the sittings", `document.querySelectorAll('tbody tr').length === 180`)
+	learner := eval[string](mara, `document.querySelector('tbody a').textContent`)
+	mara.click(learner)
+	mara.until("its trail", `document.querySelectorAll('[aria-label="Trail"] li').length > 20`)
+	last := eval[int](mara, `Number(document.querySelector('[aria-label="Move"]').max)`)
+	mara.sees(fmt.Sprintf("move %d of %d", last, last))
+	mara.click("Move before")
+	mara.sees(fmt.Sprintf("move %d of %d", last-1, last))
+	mara.pictures()
+	mara.shot("replay")
+	eval[any](mara, `document.querySelector('[aria-label="Trail"] button').click()`)
+	mara.sees(fmt.Sprintf("move 1 of %d", last))
+	mara.until("one piece is placed", `document.querySelectorAll('[data-piece][aria-label*=", in "]').length === 1`)
+	mara.click("Releases and sittings /")
+	mara.click("Outcomes")
 	mara.sees("40 of 40 sittings")
 	mara.seesNot("looks keyed wrong")
 }

@@ -92,6 +92,7 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.tryRoutes()
 		s.outcomeRoutes()
 		s.remarkRoutes()
+		s.replayRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()

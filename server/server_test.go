@@ -226,7 +226,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			case strings.HasPrefix(path, "/api/media/"):
 				object = doc.Items[0].Picture
 			}
-			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x", "{remark}", "x").Replace(path) + "?revision=1"
+			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x", "{remark}", "x", "{sitting}", "1").Replace(path) + "?revision=1"
 			method = strings.ToUpper(method)
 			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
 				t.Errorf("%s %s without a session: %d %s", method, path, code, body)

@@ -74,6 +74,13 @@ func (s *Store) SittingByToken(ctx context.Context, release, token string) (Sitt
 	return x, found(err)
 }
 
+// Sitting finds one of a release.
+func (s *Store) Sitting(ctx context.Context, release string, id int64) (Sitting, error) {
+	var x Sitting
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.id = ? AND s.release_id = ? AND s.run_id IS NULL`, id, release)
+	return x, found(err)
+}
+
 // AppendMove keeps a move, and, where a figure has changed, the figures after it:
 // both or neither. When the number has been taken by another request, nothing is
 // kept: ErrRaced.

@@ -590,6 +590,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/sittings/{sitting}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A sitting's moves, for its replay */
+    get: operations["log"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/rosters": {
     parameters: {
       query?: never;
@@ -1767,6 +1784,13 @@ export interface components {
       /** @default "above" */
       side: string;
       text: string;
+    };
+    Log: {
+      document: components["schemas"]["Doc"];
+      learner: string;
+      moves: components["schemas"]["Move"][];
+      /** Format: int64 */
+      seed: number;
     };
     LookInputBody: {
       edits?: components["schemas"]["Edit"][];
@@ -3930,6 +3954,38 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  log: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        sitting: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Log"];
+        };
       };
       /** @description Error */
       default: {

@@ -9,6 +9,7 @@ import { SignIn } from "./SignIn";
 const Workbench = lazy(() => import("../workbench/Workbench").then((m) => ({ default: m.Workbench })));
 const SeriesView = lazy(() => import("../series/SeriesView").then((m) => ({ default: m.SeriesView })));
 const RoomView = lazy(() => import("./RoomView").then((m) => ({ default: m.RoomView })));
+const Replay = lazy(() => import("../outcomes/Replay").then((m) => ({ default: m.Replay })));
 const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
 
 /** The designer's side: who is signed in, and which view. */
@@ -30,6 +31,7 @@ export function App() {
         <Route path="/" element={<Shelf me={me.data} />} />
         <Route path="/activity/:id" element={<Workbench me={me.data} />} />
         <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
+        <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
         <Route path="/activity/:id/room" element={<RoomView />} />
         <Route path="/series/:id" element={<SeriesView me={me.data} />} />
         <Route

@@ -91,7 +91,7 @@ export function Releases({ me }: { me: Me }) {
                   {view === "outcomes" ? (
                     <Outcomes key={current.id} release={current} activity={id} me={me} />
                   ) : (
-                    <Sittings release={current} />
+                    <Sittings release={current} activity={id} />
                   )}
                 </>
               )}
@@ -105,7 +105,7 @@ export function Releases({ me }: { me: Me }) {
 
 const phases: Record<string, string> = { placing: "playing", paused: "between attempts", done: "finished" };
 
-function Sittings({ release }: { release: Release }) {
+function Sittings({ release, activity }: { release: Release; activity: string }) {
   const sittings = useQuery({
     queryKey: ["sittings", release.id],
     queryFn: () => ask(api.GET("/api/releases/{id}/sittings", { params: { path: { id: release.id } } })),
@@ -146,7 +146,15 @@ function Sittings({ release }: { release: Release }) {
             <tbody>
               {sittings.data.sittings.map((s: SittingRow) => (
                 <tr key={s.id}>
-                  <td className="border-b border-line px-3 py-2 font-medium">{s.learner}</td>
+                  <td className="border-b border-line px-3 py-2 font-medium">
+                    <Link
+                      to={`/activity/${activity}/releases/${release.id}/sittings/${s.id}`}
+                      title="Play this sitting again"
+                      className="text-feather underline underline-offset-4"
+                    >
+                      {s.learner}
+                    </Link>
+                  </td>
                   <td className="border-b border-line px-3 py-2 text-slate">{when(s.startedAt)}</td>
                   <td className="border-b border-line px-3 py-2 text-slate">{phases[s.phase] ?? s.phase}</td>
                   <td className={figure}>{s.attempts}</td>

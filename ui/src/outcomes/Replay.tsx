@@ -1,0 +1,163 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { ChevronLeft, ChevronRight } from "lucide-react";
+import { Link, useParams } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Scene, Standing } from "../api/types";
+import { engine, type Known, type Rehearsed } from "../engine/engine";
+import { PlayBoard } from "../player/PlayBoard";
+import { clockWords } from "../player/useClock";
+import { wordsFor, WordsProvider } from "../player/words";
+import { mediaURL } from "../shared/mediaURL";
+import { Said } from "../shared/Said";
+import { useSize } from "../shared/useSize";
+import { stepWords } from "../workbench/rehearse/trailWords";
+
+const nobody = () => {};
+const nowhere = () => Promise.resolve([]);
+
+/** A sitting played again, move by move, with its trail and a time line. */
+export function Replay() {
+  const { id = "", release = "", sitting = "" } = useParams();
+  const log = useQuery({
+    queryKey: ["log", release, sitting],
+    queryFn: () =>
+      ask(
+        api.GET("/api/releases/{id}/sittings/{sitting}", {
+          params: { path: { id: release, sitting: Number(sitting) } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+  const doc = log.data?.document;
+  const moves = useMemo(() => log.data?.moves ?? [], [log.data]);
+  const [whole, setWhole] = useState<Rehearsed>();
+  const [known, setKnown] = useState<Known>();
+  const [at, setAt] = useState<number>();
+  const [there, setThere] = useState<{ at: number; played: Rehearsed }>();
+  const line = useRef<HTMLLIElement>(null);
+  const seed = log.data?.seed ?? 0;
+  useEffect(() => {
+    if (!doc) return;
+    void engine.rehearse(doc, seed, moves, false, true).then(setWhole);
+    void engine.figures(doc).then(setKnown);
+    setAt(moves.length);
+  }, [doc, seed, moves]);
+  useEffect(() => {
+    if (!doc || at === undefined) return;
+    let live = true;
+    void engine.rehearse(doc, seed, moves.slice(0, at)).then((played) => live && setThere({ at, played }));
+    line.current?.scrollIntoView({ block: "nearest" });
+    return () => {
+      live = false;
+    };
+  }, [doc, seed, moves, at]);
+  if (log.isError)
+    return (
+      <main className="p-8">
+        <Said problem={problemOf(log.error)} />
+      </main>
+    );
+  if (!doc || !whole || !there || at === undefined) return <p className="p-8 text-slate">Opening…</p>;
+  const { scene, standing } = there.played;
+  const go = (to: number) => setAt(Math.max(0, Math.min(moves.length, to)));
+  const tool =
+    "grid size-8 place-items-center rounded-(--radius) border border-line bg-paper hover:bg-shade disabled:opacity-40";
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4">
+        <Link to={`/activity/${id}/releases`} className="text-slate hover:text-ink">
+          Releases and sittings /
+        </Link>
+        <h1 className="text-lg">{log.data?.learner}</h1>
+        <span className="text-slate">{doc.title}</span>
+      </header>
+      <div className="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,3fr)_minmax(18rem,2fr)]">
+        <div className="flex min-h-96 flex-col gap-3">
+          <Board scene={scene} standing={standing} />
+          <div className="flex items-center gap-2 rounded-(--radius) border border-line bg-paper px-3 py-2">
+            <button
+              type="button"
+              className={tool}
+              aria-label="Move before"
+              disabled={at === 0}
+              onClick={() => go(at - 1)}
+            >
+              <ChevronLeft size={18} />
+            </button>
+            <input
+              type="range"
+              aria-label="Move"
+              min={0}
+              max={moves.length}
+              value={at}
+              aria-valuetext={`Move ${at} of ${moves.length}`}
+              onChange={(e) => go(Number(e.target.value))}
+              className="h-6 min-w-24 flex-1"
+            />
+            <button
+              type="button"
+              className={tool}
+              aria-label="Next move"
+              disabled={at === moves.length}
+              onClick={() => go(at + 1)}
+            >
+              <ChevronRight size={18} />
+            </button>
+            <span className="w-44 text-right text-slate tabular-nums">
+              move {at} of {moves.length}, at {clockWords(moves[at - 1]?.t ?? 0)}
+            </span>
+          </div>
+        </div>
+        <ol aria-label="Trail" className="overflow-auto rounded-(--radius) border border-line bg-paper px-3 py-2">
+          {whole.steps.map((step, i) => (
+            <li
+              key={step.move.n}
+              ref={i + 1 === at ? line : undefined}
+              className={`border-b border-line/60 last:border-0 ${i + 1 === at ? "bg-feather-soft" : i + 1 > at ? "opacity-50" : ""}`}
+            >
+              <button
+                type="button"
+                aria-current={i + 1 === at ? "step" : undefined}
+                onClick={() => go(i + 1)}
+                className="flex w-full gap-2 px-1 py-1.5 text-left"
+              >
+                <span className="w-12 shrink-0 text-right text-slate tabular-nums">{clockWords(step.move.t)}</span>
+                <span className="min-w-0 flex-1">
+                  {step.trail.map((t, k) => (
+                    <span key={k} className={`block ${k > 0 ? "text-slate" : "font-medium"}`}>
+                      {stepWords(doc, t, step, known?.called ?? {})}
+                    </span>
+                  ))}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ol>
+      </div>
+    </div>
+  );
+}
+
+/** The board as it stood; nothing on it can be moved. */
+function Board({ scene, standing }: { scene: Scene; standing: Standing }) {
+  const [room, size] = useSize<HTMLDivElement>();
+  return (
+    <div ref={room} className="min-h-72 flex-1 overflow-hidden" inert>
+      <WordsProvider value={wordsFor(scene.lang, scene.words)}>
+        {size.width > 0 && (
+          <PlayBoard
+            scene={scene}
+            standing={standing.phase === "placing" ? { ...standing, phase: "paused" } : standing}
+            queue={[]}
+            act={nobody}
+            mediaURL={mediaURL}
+            beckon={nowhere}
+            room={size}
+            legible={0.3}
+          />
+        )}
+      </WordsProvider>
+    </div>
+  );
+}
