@@ -17,6 +17,7 @@ go tool staticcheck ./...
 say "generated files are current"
 ./bin/magpie openapi | cmp - ui/src/api/openapi.json || { echo "ui/src/api/openapi.json is stale: run scripts/generate.sh"; exit 1; }
 ./bin/magpie schema | cmp - docs/activity.schema.json || { echo "docs/activity.schema.json is stale: run scripts/generate.sh"; exit 1; }
+./bin/magpie schema --series | cmp - docs/series.schema.json || { echo "docs/series.schema.json is stale: run scripts/generate.sh"; exit 1; }
 types=$(mktemp)
 (cd ui && npx --no-install openapi-typescript src/api/openapi.json -o "$types" >/dev/null && npx --no-install prettier --stdin-filepath src/api/schema.d.ts <"$types" | cmp - src/api/schema.d.ts) || { echo "ui/src/api/schema.d.ts is stale: run scripts/generate.sh"; exit 1; }
 rm -f "$types"

@@ -34,7 +34,7 @@ type cli struct {
 	Prove   proveCmd   `cmd:"" help:"Say what can be known before anyone plays."`
 	Stats   statsCmd   `cmd:"" help:"Say what the learners of many sittings did."`
 	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
-	Schema  schemaCmd  `cmd:"" help:"Write the activity document's JSON Schema."`
+	Schema  schemaCmd  `cmd:"" help:"Write the JSON Schema of the activity document, or of a series."`
 }
 
 func main() {
@@ -176,11 +176,17 @@ func (openapiCmd) Run() error {
 	return err
 }
 
-type schemaCmd struct{}
+type schemaCmd struct {
+	Series bool `help:"That of a series."`
+}
 
 // Run writes the JSON Schema.
-func (schemaCmd) Run() error {
-	body, err := json.MarshalIndent(activity.Schema(false), "", " ")
+func (c *schemaCmd) Run() error {
+	schema := activity.Schema(false)
+	if c.Series {
+		schema = activity.SeriesSchema(false)
+	}
+	body, err := json.MarshalIndent(schema, "", " ")
 	if err != nil {
 		return err
 	}

@@ -93,7 +93,7 @@ export function Replay() {
               value={at}
               aria-valuetext={`Move ${at} of ${moves.length}`}
               onChange={(e) => go(Number(e.target.value))}
-              className="h-6 min-w-24 flex-1"
+              className="h-6 min-w-24 flex-1 accent-feather"
             />
             <button
               type="button"
