@@ -400,7 +400,7 @@ func (p *person) offline(on bool) {
 	}))
 }
 
-// still waits until things stand where they stood a moment before: what has just come
+// still waits until things stand where they stood for some frames: what has just come
 // may be laid out again.
 func (p *person) still(names ...string) {
 	p.t.Helper()
@@ -408,9 +408,20 @@ func (p *person) still(names ...string) {
 	for _, name := range names {
 		where += find(name) + `, `
 	}
-	p.until(strings.Join(names, " and ")+", at rest", `(() => { const at = [`+where+`].map((e) => e?.getBoundingClientRect());
-		if (at.includes(undefined)) return false;
-		const now = at.map((r) => [r.x, r.y, r.width]).join(), stood = window.stood;
-		if (stood?.now !== now) window.stood = {now, since: performance.now()};
-		return stood?.now === now && performance.now() - stood.since > 120 })()`)
+	p.until(strings.Join(names, " and ")+", at rest", `(() => { const of = `+js(strings.Join(names, "|"))+`;
+		if (window.stood?.of !== of) {
+			const s = window.stood = {of, frames: 0, since: performance.now(), at: ''};
+			const look = () => {
+				if (window.stood !== s) return;
+				const rects = [`+where+`].map((e) => e?.getBoundingClientRect());
+				const at = rects.includes(undefined) ? '' : rects.map((r) => [r.x, r.y, r.width]).join();
+				if (at && at === s.at) s.frames++; else Object.assign(s, {at, frames: 0, since: performance.now()});
+				requestAnimationFrame(look);
+			};
+			look();
+			return false;
+		}
+		if (window.stood.frames < 5 || performance.now() - window.stood.since < 120) return false;
+		window.stood = undefined;
+		return true })()`)
 }

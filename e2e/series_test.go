@@ -246,4 +246,14 @@ func TestTryingADraft(t *testing.T) {
 	if a, err := w.store.Activity(context.Background(), ana.workspace(), id); err != nil || a.Sittings != 0 {
 		t.Errorf("something was kept: %+v %v", a.Sittings, err)
 	}
+	// A release on a shared screen asks for no name, and the next learner begins at once.
+	released := ana.release()
+	hall := w.person(t)
+	hall.open(released + "?room")
+	hall.click("Start")
+	hall.place("Chain", "Drivetrain")
+	hall.click("Check")
+	hall.sees("Score")
+	hall.click("Next learner")
+	hall.sees("Chain, not placed")
 }

@@ -132,7 +132,7 @@ export function Shelf({ me }: { me: Me }) {
               <ActivityCard key={a.id} draft={a} me={me} onProblem={setProblem} />
             ))}
         </ul>
-        <SeriesCards me={me} find={find.trim().toLowerCase()} onProblem={setProblem} />
+        {shelf.data && <SeriesCards me={me} find={find.trim().toLowerCase()} onProblem={setProblem} />}
       </main>
       <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
       <NewFromTable open={making === "table"} onClose={() => setMaking("")} />
