@@ -145,7 +145,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 	n := Now{Place: at, Steps: make([]Step, end), Next: -1, Back: -1}
 	for i, leg := range r.Legs {
 		n.Steps[i] = Step{Title: leg.Title, Page: r.Doc.Steps[i].Page != nil, Counts: leg.Counts, Points: leg.Points.String(),
-			Open: r.mayGo(at, results, i), Result: results[i]}
+			Open: r.mayGo(at, results, i), Result: told(results[i])}
 	}
 	if at.At < end {
 		n.Next = r.next(at, results)
@@ -158,6 +158,15 @@ func (r *Run) Now(at Place, results []Result) Now {
 		n.Back = at.At - 1
 	}
 	return n
+}
+
+// told is what a learner may know of a result: while a sitting is under way, not how it
+// stands.
+func told(r Result) Result {
+	if over(r) {
+		return r
+	}
+	return Result{Begun: r.Begun, Phase: r.Phase}
 }
 
 // over reports whether a step's sitting has ended.

@@ -133,6 +133,16 @@ func TestTheTotal(t *testing.T) {
 	}
 }
 
+// How a sitting stands that is under way is not told, whatever it has come to.
+func TestWhatIsUnderWayIsNotTold(t *testing.T) {
+	paused := done("part", 7)
+	paused.Phase, paused.Band = "paused", "Low"
+	s := induction(nil).Now(series.Place{At: 1, Reached: 1}, []series.Result{{}, paused, {}, {}}).Steps[1]
+	if !s.Begun || s.Phase != "paused" || s.Outcome != "" || s.Score != 0 || s.Band != "" || s.Attempts != 0 {
+		t.Errorf("%+v", s)
+	}
+}
+
 func TestDoingItOnceMore(t *testing.T) {
 	results := []series.Result{{}, done("part", 7), done("right", 20), {}}
 	at := series.Place{At: 4, Reached: 4}
