@@ -172,7 +172,11 @@ func (s *Server) remarking(ctx context.Context, m store.Member, id string) (*rem
 				return fmt.Errorf("sitting %d, move %d: %w", l.ID, i+1, err)
 			}
 		}
-		done := play.Remark(before, after, l.Seed, moves)
+		limit := int64(-1)
+		if l.LimitMS != nil {
+			limit = *l.LimitMS
+		}
+		done := play.Remark(before, after, l.Seed, limit, moves)
 		x.look.Sittings++
 		x.scores = append(x.scores, store.Remarked{SittingID: l.ID, Standing: store.Standing{Phase: play.Done, Attempts: done.Is.Attempts, Score: done.Is.Score, Percent: done.Is.Percent, Outcome: done.Is.Outcome}})
 		old, _ := exact.Parse(sitting.Score)

@@ -16,10 +16,14 @@ type Gone struct {
 }
 
 // Remark replays a sitting's moves under the document it was played with and under
-// another, and says what its result becomes and which moves no longer apply. Cost:
-// that of both sittings.
-func Remark(was, is *Game, seed uint64, moves []Move) Remarked {
+// another, and says what its result becomes and which moves no longer apply. limit is
+// the time limit that its learner had, in milliseconds; below 0 it is each document's
+// own. Cost: that of both sittings.
+func Remark(was, is *Game, seed uint64, limit int64, moves []Move) Remarked {
 	a, b := was.Open(seed), is.Open(seed)
+	if limit >= 0 {
+		a, b = was.OpenWithin(seed, limit), is.OpenWithin(seed, limit)
+	}
 	r := Remarked{Gone: []Gone{}}
 	for _, m := range moves {
 		var x, y Answer

@@ -382,8 +382,20 @@ func TestARemarkSaysWhatNoLongerApplies(t *testing.T) {
 		{"n":3,"t":3,"do":"place","piece":"c","target":"box"},{"n":4,"t":4,"do":"check"},{"n":5,"t":5,"do":"again"}]`), &moves); err != nil {
 		t.Fatal(err)
 	}
-	r := play.Remark(was, now, 1, moves)
+	r := play.Remark(was, now, 1, -1, moves)
 	if r.Was.Score != "5.00" || r.Is.Score != "10.00" || text(t, r.Gone) != `[{"n":1,"was":"placed","is":"refused","reason":"closed"},{"n":5,"was":"again","is":"rejected","reason":"not-allowed"}]` {
 		t.Errorf("%+v", r)
+	}
+}
+
+// Who had more time than the document gives is scored again within that time.
+func TestARemarkKeepsTheLearnersTime(t *testing.T) {
+	was := board(t, `,"play":{"timeLimit":1000}`)
+	moves := []play.Move{{N: 1, T: 500, Do: "place", Piece: "a", Target: "box"}, {N: 2, T: 1400, Do: "check"}}
+	for limit, gone := range map[int64]string{1500: "checked", -1: "rejected"} {
+		r := play.Remark(was, was, 1, limit, moves)
+		if ended := r.Is.Phase == play.Done; ended != (gone == "checked") || r.Was != r.Is {
+			t.Errorf("within %d ms the check is %s: %+v", limit, gone, r)
+		}
 	}
 }
