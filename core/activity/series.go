@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
-	"strings"
 	"unicode/utf8"
 )
 
@@ -128,15 +127,6 @@ func (s *Series) Activities() []string {
 		}
 	}
 	return out
-}
-
-// IsSeries tells from a document's first field whether it is a series: what is
-// neither is for the readers to refuse.
-func IsSeries(body []byte) bool {
-	var head struct {
-		Format string `json:"format"`
-	}
-	return json.Unmarshal(body, &head) == nil && strings.TrimSpace(head.Format) == SeriesFormat
 }
 
 // SeriesSchema is the JSON Schema of a series, as [Schema] is that of an activity.

@@ -26,7 +26,6 @@ import (
 	"math"
 	"slices"
 
-	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
@@ -465,6 +464,3 @@ func spread(percents []exact.Hundredths) Spread {
 
 // rounded keeps four places: more would say more than so many sittings can.
 func rounded(x float64) float64 { return math.Round(x*1e4) / 1e4 }
-
-// Doc is the document whose sittings are gathered.
-func (t *Table) Doc() *activity.Doc { return t.game.Doc }
