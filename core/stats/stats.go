@@ -28,7 +28,6 @@ import (
 
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
-	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 )
 
@@ -42,22 +41,20 @@ type Table struct {
 	first    sample
 	final    sample
 	times    [][]int64 // by item: when it was first put down right
+	read     Tally     // room for [Table.Count]
 }
 
 // sample is one state of each of many sittings.
 type sample struct {
+	numbers  []int64 // in which order they began
 	percents []exact.Hundredths
-	places   [][]int16 // by sitting and item: the target of its first piece that has one, or −1
-	right    [][]bool  // by sitting and item
+	// By sitting and item, one sitting after the other: the target of its first piece
+	// that has one, or −1, and whether the item is right.
+	places []int16
+	right  []bool
 	// counts is how often an item's pieces stood in a target, and in the last column
 	// at home.
 	counts [][]int
-}
-
-// seen is one item's state in a sitting.
-type seen struct {
-	place int16
-	right bool
 }
 
 // New makes an empty table.
@@ -87,102 +84,59 @@ func New(g *play.Game) *Table {
 // Add plays a sitting and gathers what came of it. limit is its time limit in
 // milliseconds; below 0 it is the document's own. Cost: that of playing it.
 func (t *Table) Add(seed uint64, limit int64, moves []play.Move) {
-	g := t.game
-	state := g.Open(seed)
-	if limit >= 0 {
-		state = g.OpenWithin(seed, limit)
+	t.add(int64(t.sittings), t.Tally(seed, limit, moves))
+}
+
+// Count gathers a sitting from its tally as it was kept; one of another document or
+// another format is [ErrTally], and nothing is gathered. They may come in any order:
+// among equal scores, number says which was first. Cost: O(items), without playing.
+func (t *Table) Count(number int64, kept []byte) error {
+	if err := t.Read(kept, &t.read); err != nil {
+		return err
 	}
-	each := g.Doc.Play.Check == "each"
-	timed := make([]bool, len(g.Doc.Items))
-	var tried []seen // where every placement is judged: of each item, its first
-	if each {
-		tried = make([]seen, len(g.Doc.Items))
-		for i := range tried {
-			tried[i] = seen{-1, t.nowhere[i]}
-		}
-	}
-	var first *marks.Verdict
-	for _, m := range moves {
-		after, a := g.Move(state, m)
-		state = after
-		p, known := g.Parts.Piece(m.Piece)
-		target, onto := g.Parts.Target(a.Target)
-		if known && onto && (a.Result == "placed" || a.Result == "kept" || a.Result == "refused") {
-			item := g.Parts.Pieces[p].Item
-			if a.Result != "refused" && t.rights[target][item] && !timed[item] {
-				timed[item] = true
-				t.times[item] = append(t.times[item], m.T)
-			}
-			if each && tried[item].place < 0 && (a.Result == "placed" || a.Verdict != nil) {
-				tried[item] = seen{int16(target), a.Verdict != nil && slices.Contains(a.Verdict.Right, m.Piece)}
-			}
-		}
-		if a.Verdict != nil && first == nil && !each {
-			first = a.Verdict
-			t.first.add(t.standing(state, first), first.Percent)
-			t.placed(&t.first, state)
-		}
-	}
+	t.add(number, &t.read)
+	return nil
+}
+
+func (t *Table) add(number int64, x *Tally) {
 	t.sittings++
-	f := g.Final(state)
-	if each && state.Verdict != nil && state.Phase == play.Done {
-		t.first.add(tried, f.Percent)
-		for item, x := range tried {
-			t.first.count(item, int(x.place))
+	if x.Done {
+		t.finished++
+	}
+	if x.First.Reached {
+		t.first.add(number, &x.First)
+	}
+	if x.Final.Reached {
+		t.final.add(number, &x.Final)
+	}
+	for item, at := range x.Times {
+		if at >= 0 {
+			t.times[item] = append(t.times[item], at)
 		}
 	}
-	if state.Phase != play.Done {
-		return
-	}
-	t.finished++
-	if state.Verdict != nil {
-		t.final.add(t.standing(state, state.Verdict), f.Percent)
-		t.placed(&t.final, state)
-	}
 }
 
-// standing is the state of each item by a verdict.
-func (t *Table) standing(s *play.State, v *marks.Verdict) []seen {
-	g := t.game
-	out := make([]seen, len(g.Doc.Items))
-	for i := range out {
-		out[i] = seen{-1, !slices.Contains(v.Missing, g.Doc.Items[i].ID)}
-	}
-	for p, piece := range g.Parts.Pieces {
-		x := &out[piece.Item]
-		if at := s.Now.Where[p]; at >= 0 && x.place < 0 {
-			x.place = int16(at)
+func (s *sample) add(number int64, x *State) {
+	s.numbers = append(s.numbers, number)
+	s.percents = append(s.percents, x.Percent)
+	s.right = append(s.right, x.Right...)
+	next := 0
+	for item, pieces := range x.Pieces {
+		place := int16(-1)
+		for _, at := range x.Places[next : next+int(pieces)] {
+			if at >= 0 && place < 0 {
+				place = at
+			}
+			row := s.counts[item]
+			if at < 0 {
+				row[len(row)-1]++
+			} else {
+				row[at]++
+			}
 		}
-		if slices.Contains(v.Wrong, piece.ID) {
-			x.right = false
-		}
+		next += int(pieces)
+		s.places = append(s.places, place)
 	}
-	return out
-}
-
-func (t *Table) placed(s *sample, state *play.State) {
-	for p, piece := range t.game.Parts.Pieces {
-		s.count(piece.Item, max(-1, state.Now.Where[p]))
-	}
-}
-
-func (s *sample) count(item, place int) {
-	row := s.counts[item]
-	if place < 0 {
-		place = len(row) - 1
-	}
-	row[place]++
-}
-
-func (s *sample) add(items []seen, percent string) {
-	h, _ := exact.Parse(percent) // as a verdict wrote it
-	places, right := make([]int16, len(items)), make([]bool, len(items))
-	for i, x := range items {
-		places[i], right[i] = x.place, x.right
-	}
-	s.percents = append(s.percents, h)
-	s.places = append(s.places, places)
-	s.right = append(s.right, right)
 }
 
 // Figures are what the gathered sittings come to.
@@ -264,7 +218,8 @@ func (t *Table) attempts(s *sample) Attempts {
 	// Sums of whole numbers: nothing is lost.
 	sum, squares := 0, 0
 	own, with := make([]int, items), make([]int, items)
-	for _, row := range s.right {
+	for at := range n {
+		row := s.right[at*items : (at+1)*items]
 		total := 0
 		for _, right := range row {
 			if right {
@@ -341,7 +296,9 @@ func (s *sample) upper() []int {
 	for i := range order {
 		order[i] = i
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(s.percents[b], s.percents[a]) })
+	slices.SortFunc(order, func(a, b int) int {
+		return cmp.Or(cmp.Compare(s.percents[b], s.percents[a]), cmp.Compare(s.numbers[a], s.numbers[b]))
+	})
 	return order[:len(order)/3]
 }
 
@@ -352,7 +309,7 @@ func (t *Table) suspect(s *sample, item int, upper []int, r *float64) *Suspect {
 	}
 	counts := make([]int, len(t.game.Doc.Targets)+1)
 	for _, i := range upper {
-		counts[s.places[i][item]+1]++
+		counts[s.places[i*len(t.game.Doc.Items)+item]+1]++
 	}
 	right := 0
 	best, there := -1, 0
