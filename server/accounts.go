@@ -20,6 +20,7 @@ type Me struct {
 	Email     string `json:"email"`
 	Workspace string `json:"workspace"`
 	Role      string `json:"role" enum:"designer,viewer"`
+	Owner     bool   `json:"owner" doc:"Of the workspace"`
 	// Workspaces are all that this person is a member of.
 	Workspaces []Workspace `json:"workspaces" nullable:"false"`
 }
@@ -122,7 +123,7 @@ func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Workspaces: []Workspace{}}
+	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Owner: m.Owner, Workspaces: []Workspace{}}
 	for _, w := range list {
 		me.Workspaces = append(me.Workspaces, Workspace{w.WorkspaceID, w.WorkspaceName, string(w.Role), w.WorkspaceID == m.WorkspaceID})
 	}

@@ -3,8 +3,14 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
+	"runtime"
+	"sync"
+	"time"
+
+	"golang.org/x/sync/errgroup"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -18,81 +24,211 @@ type Outcomes struct {
 	Document Document      `json:"document"`
 	// Remark is the re-mark whose key counts, where there is one.
 	Remark string `json:"remark,omitempty"`
+	Behind int    `json:"behind" doc:"Sittings that are not in the figures yet; asking again counts on"`
+	// Least is the workspace's smallest group, where these are fewer: then there are
+	// totals only.
+	Least int `json:"least,omitempty"`
+}
+
+// PlayedInput is a release and, of a series, a step.
+type PlayedInput struct {
+	ID   string `path:"id" maxLength:"40"`
+	Step int    `query:"step" minimum:"0" maximum:"200" doc:"Of a series, from 0"`
 }
 
 type outcomesOutput struct{ Body Outcomes }
 
-// gathered is what was worked out of a release's logs, and the mark that they had then.
-type gathered struct {
-	mark    string
-	figures stats.Figures
+// played is a release's sittings with what judges them now.
+type played struct {
+	store.Played
+	release store.Release
+	stage   string // the re-mark whose document counts, or ""
+	doc     *activity.Doc
+	game    *play.Game
 }
+
+// gathered is what was worked out of a release's sittings, when, and in what time.
+type gathered struct {
+	at      time.Time
+	took    time.Duration
+	figures stats.Figures
+	behind  int
+}
+
+// An answer waits this long for sittings to be played that were not kept yet.
+const playedFor = 500 * time.Millisecond
+
+// Figures that take long are shown for a while: a server spends at most a fifth of its
+// time on the same ones.
+const (
+	longFigures = 100 * time.Millisecond
+	restFor     = 4
+)
 
 func (s *Server) outcomeRoutes() {
 	member(s, operation(http.MethodGet, "/api/releases/{id}/outcomes", "outcomes", "What the learners of a release did"), s.outcomes)
 }
 
-// outcomes plays all sittings of a release, unless none has changed since they were
-// last played here. Cost: some microseconds a move.
-func (s *Server) outcomes(ctx context.Context, m store.Member, in *idInput) (*outcomesOutput, error) {
+// played finds a release's sittings with the game that counts.
+func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*played, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	if r.Form != store.AnActivity {
-		return nil, notFound("This activity's release")
+	h, err := s.host(ctx, r.Link)
+	if err != nil {
+		return nil, err
+	}
+	p := &played{Played: store.Played{Release: r.ID}, release: r}
+	st, err := h.stage(in.Step)
+	if err != nil {
+		return nil, notFound("This step")
+	}
+	if h.series != nil {
+		p.Step = &in.Step
 	}
 	// Scored again, the key that counts is the corrected one.
-	counts, remark := r.Document, ""
-	list, err := s.store.Remarks(ctx, r.ID)
-	if err != nil {
+	k, err := s.store.StandingRemark(ctx, r.ID)
+	if err == nil {
+		p.stage = k.ID
+		st, err = s.corrected(ctx, st, r.ID, k.ID)
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, s.fail(err)
 	}
-	for _, k := range list {
-		if k.RevertedAt == nil {
-			counts, remark = k.Document, k.ID
-			break
-		}
-	}
-	doc, faults := activity.Read([]byte(counts))
-	if faults != nil {
-		return nil, s.fail(faults)
-	}
-	mark, err := s.store.LogMark(ctx, r.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	k, ok := s.figures.Get(r.ID)
-	if !ok || k.mark != mark {
-		if k.figures, err = s.gather(ctx, r.ID, doc); err != nil {
-			return nil, s.fail(err)
-		}
-		k.mark = mark
-		s.figures.Add(r.ID, k)
-	}
-	return &outcomesOutput{Outcomes{k.figures, Document(doc.Full()), remark}}, nil
+	p.game, p.doc = st.game, st.game.Doc
+	return p, nil
 }
 
-// gather plays them.
-func (s *Server) gather(ctx context.Context, release string, doc *activity.Doc) (stats.Figures, error) {
-	game, err := play.New(doc)
-	if err != nil {
-		return stats.Figures{}, err
+func (p *played) key() string {
+	if p.Step == nil {
+		return p.Release + "." + p.stage
 	}
-	table := stats.New(game)
-	err = s.store.EachLog(ctx, release, func(x store.Sitting, bodies []string) error {
-		moves := make([]play.Move, len(bodies))
-		for i, body := range bodies {
-			if err := json.Unmarshal([]byte(body), &moves[i]); err != nil {
-				return fmt.Errorf("sitting %d, move %d: %w", x.ID, i+1, err)
-			}
+	return fmt.Sprintf("%s.%d", p.Release, *p.Step)
+}
+
+func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) (*outcomesOutput, error) {
+	p, err := s.played(ctx, m, *in)
+	if err != nil {
+		return nil, err
+	}
+	g, err := s.figuresOf(ctx, p)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: g.behind}}
+	if g.figures.Sittings < m.LeastGroup {
+		out.Body.Least = m.LeastGroup
+		out.Body.Figures = stats.Figures{Sittings: g.figures.Sittings, Finished: g.figures.Finished, Times: []stats.ItemTime{},
+			First: stats.Attempts{N: g.figures.First.N}, Final: stats.Attempts{N: g.figures.Final.N}}
+	}
+	return out, nil
+}
+
+// figuresOf are the figures as they are, or, where working them out takes long, as they
+// were some moments ago.
+func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
+	one, _ := s.gathering.LoadOrStore(p.key(), &sync.Mutex{})
+	lock := one.(*sync.Mutex)
+	lock.Lock() // whoever asks beside it has the same answer
+	defer lock.Unlock()
+	if g, ok := s.figures.Get(p.key()); ok && g.behind == 0 && g.took > longFigures && time.Since(g.at) < restFor*g.took {
+		return g, nil
+	}
+	began := time.Now()
+	table := stats.New(p.game)
+	var stale []int64
+	err := s.store.EachTally(ctx, p.Played, p.stage, func(id int64, kept []byte, fresh bool) error {
+		if !fresh || table.Count(id, kept) != nil {
+			stale = append(stale, id)
 		}
-		limit := int64(-1)
-		if x.LimitMS != nil {
-			limit = *x.LimitMS
-		}
-		table.Add(x.Seed, limit, moves)
 		return nil
 	})
-	return table.Figures(), err
+	if err != nil {
+		return gathered{}, err
+	}
+	took := time.Since(began) // what it takes each time
+	until := began.Add(playedFor)
+	for len(stale) > 0 && (time.Now().Before(until) || table.Empty()) {
+		some := stale[:min(256, len(stale))]
+		list, err := s.tallied(ctx, p, table, some)
+		if err != nil {
+			return gathered{}, err
+		}
+		for _, x := range list {
+			if err := table.Count(x.SittingID, x.Body); err != nil {
+				return gathered{}, err
+			}
+		}
+		stale = stale[len(some):]
+	}
+	counted := time.Now()
+	g := gathered{figures: table.Figures(), behind: len(stale)}
+	g.at, g.took = time.Now(), took+time.Since(counted)
+	s.figures.Add(p.key(), g)
+	return g, nil
+}
+
+// tallied plays sittings, and keeps what they give.
+func (s *Server) tallied(ctx context.Context, p *played, table *stats.Table, ids []int64) ([]store.Tally, error) {
+	out := make([]store.Tally, 0, len(ids))
+	err := s.store.EachBatch(ctx, ids, true, func(logs []store.Logged) error {
+		some := make([]store.Tally, len(logs))
+		err := together(len(logs), func(i int) error {
+			x := logs[i]
+			moves, err := movesOf(x)
+			if err != nil {
+				return err
+			}
+			some[i] = tally(table, p.stage, x.Sitting, moves)
+			return nil
+		})
+		out = append(out, some...)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return out, s.store.KeepTallies(ctx, out)
+}
+
+// tally is what is kept of a sitting for the figures.
+func tally(table *stats.Table, stage string, x store.Sitting, moves []play.Move) store.Tally {
+	return store.Tally{ReleaseID: x.ReleaseID, Stage: stage, SittingID: x.ID, Moves: len(moves), Body: table.Tally(x.Seed, limitOf(x), moves).Append(nil)}
+}
+
+// limitOf is a sitting's time limit; below 0 it is the document's own.
+func limitOf(x store.Sitting) int64 {
+	if x.LimitMS == nil {
+		return -1
+	}
+	return *x.LimitMS
+}
+
+// movesOf reads a sitting's log.
+func movesOf(x store.Logged) ([]play.Move, error) {
+	moves := make([]play.Move, len(x.Moves))
+	for i, line := range x.Moves {
+		if err := json.Unmarshal([]byte(line.Body), &moves[i]); err != nil {
+			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
+		}
+	}
+	return moves, nil
+}
+
+// together calls f for 0 to n − 1, on all processors.
+func together(n int, f func(i int) error) error {
+	var group errgroup.Group
+	each := (n + runtime.GOMAXPROCS(0) - 1) / runtime.GOMAXPROCS(0)
+	for from := 0; from < n; from += each {
+		group.Go(func() error {
+			for i := from; i < min(n, from+each); i++ {
+				if err := f(i); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
+	}
+	return group.Wait()
 }

@@ -223,9 +223,12 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 			return &standingOutput{st.game.Standing(after, answer, st.names)}, nil
 		}
 		next := &seat{x.Sitting, st, after}
-		var changed *store.Standing
+		var changed *store.Change
 		if now := st.standing(after); now != x.Standing {
-			next.Sitting.Standing, changed = now, &now
+			next.Sitting.Standing = now
+			if changed, err = s.change(ctx, x, after, m); err != nil {
+				return nil, s.fail(err)
+			}
 		}
 		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed)
 		if errors.Is(err, store.ErrRaced) {
@@ -234,6 +237,9 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 		if err != nil {
 			// Whether it was kept is not known, so nothing is remembered.
 			s.seats.Remove(in.key())
+			if errors.Is(err, store.ErrNotFound) {
+				return nil, noSitting()
+			}
 			return nil, s.fail(err)
 		}
 		s.seats.Add(in.key(), next)

@@ -2,15 +2,9 @@ package server
 
 import (
 	"context"
-	"encoding/csv"
 	"errors"
-	"fmt"
-	"io"
 	"net/http"
-	"strconv"
 	"time"
-
-	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
@@ -27,19 +21,6 @@ type Release struct {
 	Sittings   int       `json:"sittings"`
 	Finished   int       `json:"finished"`
 	Entry      Entry     `json:"entry"`
-}
-
-// SittingRow is one sitting in the list.
-type SittingRow struct {
-	ID        int64     `json:"id"`
-	Learner   string    `json:"learner"`
-	StartedAt time.Time `json:"startedAt"`
-	MovedAt   time.Time `json:"movedAt"`
-	Phase     string    `json:"phase"`
-	Attempts  int       `json:"attempts"`
-	Score     string    `json:"score"`
-	Percent   string    `json:"percent"`
-	Outcome   string    `json:"outcome"`
 }
 
 type releaseInput struct {
@@ -59,19 +40,10 @@ type releasesOutput struct {
 	}
 }
 
-type sittingsOutput struct {
-	Body struct {
-		Points   string       `json:"points" doc:"What the whole is worth"`
-		Sittings []SittingRow `json:"sittings" nullable:"false"`
-	}
-}
-
 func (s *Server) releaseRoutes() {
 	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/releases", "release", "Release the draft")), s.release)
 	member(s, operation(http.MethodGet, "/api/activities/{id}/releases", "releases", "An activity's releases"), s.releases)
 	designer(s, operation(http.MethodPut, "/api/releases/{id}/entry", "setEntry", "Say who may begin with a release, and when"), s.setEntry)
-	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"), s.sittings)
-	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings.csv", "sittingsCSV", "The sittings as CSV"), s.sittingsCSV)
 }
 
 func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
@@ -147,54 +119,4 @@ func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*re
 		out.Body.Releases = append(out.Body.Releases, release(r))
 	}
 	return out, nil
-}
-
-func (s *Server) sittings(ctx context.Context, m store.Member, in *idInput) (*sittingsOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	doc, faults := activity.Read([]byte(r.Document))
-	if faults != nil {
-		return nil, s.fail(faults)
-	}
-	list, err := s.store.Sittings(ctx, r.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	out := &sittingsOutput{}
-	out.Body.Points, out.Body.Sittings = doc.Marks.Points.String(), []SittingRow{}
-	for _, x := range list {
-		out.Body.Sittings = append(out.Body.Sittings,
-			SittingRow{x.ID, x.Learner, x.StartedAt, x.MovedAt, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome})
-	}
-	return out, nil
-}
-
-func (s *Server) sittingsCSV(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	name := fmt.Sprintf("sittings-release-%d.csv", r.Number)
-	return download("text/csv; charset=utf-8", name, func(w io.Writer) {
-		c := csv.NewWriter(w)
-		_ = c.Write([]string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome"})
-		err := s.store.EachSitting(ctx, r.ID, func(x store.Sitting) error {
-			return c.Write([]string{strconv.FormatInt(x.ID, 10), cell(x.Learner), x.StartedAt.Format(time.RFC3339), x.MovedAt.Format(time.RFC3339),
-				x.Phase, strconv.Itoa(x.Attempts), x.Score, x.Percent, x.Outcome})
-		})
-		if c.Flush(); err != nil {
-			s.log.Error("the CSV of sittings broke off", "release", r.ID, "error", err)
-			panic(http.ErrAbortHandler) // so that the file does not look whole
-		}
-	}), nil
-}
-
-// cell keeps a learner's name from being read as a formula by a spreadsheet.
-func cell(text string) string {
-	if text != "" && (text[0] == '=' || text[0] == '+' || text[0] == '-' || text[0] == '@' || text[0] == '\t') {
-		return "'" + text
-	}
-	return text
 }

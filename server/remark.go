@@ -6,29 +6,28 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"slices"
 	"time"
+
+	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
+	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/stats"
 	"keenmagpie/store"
 )
 
-// RemarkLook is what would change if a release's finished sittings were scored again
-// under the draft as it is now.
+// RemarkLook is what a re-mark changes, or would change: a release's finished sittings
+// scored again under a draft.
 type RemarkLook struct {
-	Revision int `json:"revision" doc:"Of the draft"`
-	// Cannot says why the draft cannot score these sittings.
-	Cannot   string      `json:"cannot,omitempty"`
-	Changes  []string    `json:"changes" nullable:"false" doc:"How the draft differs from what was released, in words"`
-	Sittings int         `json:"sittings" doc:"Those that are finished"`
-	Better   int         `json:"better"`
-	Worse    int         `json:"worse"`
-	Rows     []RemarkRow `json:"rows" nullable:"false" doc:"Those whose score changes, the most changed first; at most 500"`
+	Remark
+	Changes []string    `json:"changes" nullable:"false" doc:"How the draft differs from what was released, in words"`
+	Least   int         `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
+	Rows    []RemarkRow `json:"rows" nullable:"false" doc:"Those whose score changes, the most changed first; at most 500"`
 }
 
-// RemarkRow is one sitting that would score something else.
+// RemarkRow is one sitting that scores something else.
 type RemarkRow struct {
 	Sitting int64  `json:"sitting"`
 	Learner string `json:"learner"`
@@ -44,14 +43,23 @@ type Scored struct {
 	Band    string `json:"band,omitempty"`
 }
 
-// Remark is a re-mark that was made.
+// Remark is a re-mark that was worked out and, from AppliedAt on, made.
 type Remark struct {
 	ID         string     `json:"id"`
-	MadeAt     time.Time  `json:"madeAt"`
 	MadeBy     string     `json:"madeBy"`
-	Sittings   int        `json:"sittings"`
-	Changed    int        `json:"changed"`
+	Sittings   int        `json:"sittings" doc:"Those that are finished"`
+	Better     int        `json:"better"`
+	Worse      int        `json:"worse"`
+	AppliedAt  *time.Time `json:"appliedAt,omitempty"`
 	RevertedAt *time.Time `json:"revertedAt,omitempty"`
+}
+
+// RemarkStep is a line of what [Server.workOutRemark] tells while it goes on.
+type RemarkStep struct {
+	Done    int      `json:"done"`
+	Of      int      `json:"of"`
+	Remark  string   `json:"remark,omitempty"` // at the end
+	Problem *Problem `json:"problem,omitempty"`
 }
 
 type remarkLookOutput struct{ Body RemarkLook }
@@ -62,21 +70,15 @@ type remarksOutput struct {
 	}
 }
 
-type revertInput struct {
+type remarkInput struct {
 	ID     string `path:"id" maxLength:"40"`
 	Remark string `path:"remark" maxLength:"40"`
 }
 
+// rowsOfRemark is how many sittings are listed of a re-mark.
+const rowsOfRemark = 500
+
 func (s *Server) remarkRoutes() {
-	designer(s, operation(http.MethodGet, "/api/releases/{id}/remark", "lookAtRemark", "What would change if finished sittings were scored again under the draft"),
-		func(ctx context.Context, m store.Member, in *idInput) (*remarkLookOutput, error) {
-			x, err := s.remarking(ctx, m, in.ID)
-			if err != nil {
-				return nil, err
-			}
-			return &remarkLookOutput{x.look}, nil
-		})
-	designer(s, created(operation(http.MethodPost, "/api/releases/{id}/remark", "remark", "Score finished sittings again under the draft")), s.remark)
 	member(s, operation(http.MethodGet, "/api/releases/{id}/remarks", "remarks", "The re-marks of a release"),
 		func(ctx context.Context, m store.Member, in *idInput) (*remarksOutput, error) {
 			if _, err := s.store.Release(ctx, m.WorkspaceID, in.ID); err != nil {
@@ -84,46 +86,73 @@ func (s *Server) remarkRoutes() {
 			}
 			return s.remarks(ctx, in.ID)
 		})
+	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks", "workOutRemark", "Work out what changes if finished sittings are scored again under the draft"), s.workOutRemark)
+	member(s, operation(http.MethodGet, "/api/releases/{id}/remarks/{remark}", "lookAtRemark", "What a re-mark changes for whom"), s.lookAtRemark)
+	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks/{remark}/apply", "remark", "Score finished sittings again"), s.remark)
 	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks/{remark}/revert", "revertRemark", "Give sittings back what they scored before"),
-		func(ctx context.Context, m store.Member, in *revertInput) (*remarksOutput, error) {
-			if _, err := s.store.Release(ctx, m.WorkspaceID, in.ID); err != nil {
+		func(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
+			r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+			if err != nil {
 				return nil, s.fail(err)
 			}
-			err := s.store.RevertRemark(ctx, in.ID, in.Remark)
+			err = s.store.RevertRemark(ctx, in.ID, in.Remark)
 			if errors.Is(err, store.ErrNotLatest) {
 				return nil, &Problem{Status: 409, Code: "not-latest", Detail: "Another re-mark has been made since. Take that back first; nothing was changed."}
+			}
+			if err == nil {
+				err = s.record(ctx, m, "re-mark taken back", s.about(ctx, m, r), "")
 			}
 			if err != nil {
 				return nil, s.fail(err)
 			}
-			s.seats.Purge()
+			s.forget()
 			return s.remarks(ctx, in.ID)
 		})
 }
 
+// forget drops what this server remembers of sittings, when they have been changed
+// other than by their moves.
+func (s *Server) forget() {
+	s.seats.Purge()
+	s.figures.Purge()
+}
+
 func (s *Server) remarks(ctx context.Context, release string) (*remarksOutput, error) {
 	list, err := s.store.Remarks(ctx, release)
+	if err != nil {
+		return nil, s.fail(err)
+	}
 	out := &remarksOutput{}
 	out.Body.Remarks = []Remark{}
 	for _, k := range list {
-		out.Body.Remarks = append(out.Body.Remarks, Remark{k.ID, k.MadeAt, k.MadeByName, k.Sittings, k.Changed, k.RevertedAt})
+		made, err := s.made(ctx, k)
+		if err != nil {
+			return nil, s.fail(err)
+		}
+		out.Body.Remarks = append(out.Body.Remarks, made)
 	}
-	return out, s.fail(err)
+	return out, nil
 }
 
-// remarking is a re-mark that was worked out.
-type remarking struct {
-	look     RemarkLook
-	release  store.Release
-	document string
-	scores   []store.Remarked
+func (s *Server) made(ctx context.Context, k store.Remark) (Remark, error) {
+	e, err := s.store.RemarkEffect(ctx, k.ID)
+	r := Remark{k.ID, k.MadeByName, e.Sittings, e.Better, e.Worse, k.AppliedAt, k.RevertedAt}
+	if k.AppliedAt == nil {
+		r.RevertedAt = nil
+	}
+	return r, err
 }
 
-// remarking plays every finished sitting again under the draft.
-func (s *Server) remarking(ctx context.Context, m store.Member, id string) (*remarking, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, id)
+// workOutRemark plays every finished sitting again under the draft, and keeps what it
+// would score. It tells how far it is; whoever stops listening stops it, and nothing is
+// kept.
+func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
+	}
+	if r.Form != store.AnActivity {
+		return nil, notFound("This activity's release")
 	}
 	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
 	if err != nil {
@@ -137,73 +166,120 @@ func (s *Server) remarking(ctx context.Context, m store.Member, id string) (*rem
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	x := &remarking{release: r, document: a.Document, look: RemarkLook{Revision: a.Revision, Changes: activity.Differences(was, is), Rows: []RemarkRow{}}}
-	if x.look.Changes == nil {
-		x.look.Changes = []string{}
+	if cannot := otherParts(was, is); cannot != "" {
+		return nil, &Problem{Status: 422, Code: "other-parts", Detail: cannot + " Nothing was re-marked."}
 	}
-	if x.look.Cannot = otherParts(was, is); x.look.Cannot != "" {
-		return x, nil
+	game, err := play.New(is)
+	if err != nil {
+		return nil, &Problem{Status: 422, Code: "key-impossible", Detail: "The draft cannot be solved as it is now. Nothing was re-marked."}
 	}
-	before, err := play.New(was)
+	k, err := s.store.NewRemark(ctx, r.ID, m.ID, a.Document, a.Revision)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	after, err := play.New(is)
-	if err != nil {
-		x.look.Cannot = "The draft cannot be solved as it is now."
-		return x, nil
-	}
-	learners, err := s.store.Sittings(ctx, r.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	byID := map[int64]store.Sitting{}
-	for _, l := range learners {
-		byID[l.ID] = l
-	}
-	err = s.store.EachLog(ctx, r.ID, func(l store.Sitting, bodies []string) error {
-		sitting := byID[l.ID]
-		if l.Phase != play.Done || sitting.ID == 0 {
-			return nil
-		}
-		moves := make([]play.Move, len(bodies))
-		for i, body := range bodies {
-			if err := json.Unmarshal([]byte(body), &moves[i]); err != nil {
-				return fmt.Errorf("sitting %d, move %d: %w", l.ID, i+1, err)
+	return &huma.StreamResponse{Body: func(c huma.Context) {
+		c.SetHeader("Content-Type", "application/jsonl")
+		w := c.BodyWriter()
+		tell := func(x RemarkStep) {
+			_ = json.NewEncoder(w).Encode(x) // a listener who has left is seen by the context
+			if f, ok := w.(http.Flusher); ok {
+				f.Flush()
 			}
 		}
-		limit := int64(-1)
-		if l.LimitMS != nil {
-			limit = *l.LimitMS
+		of := 0
+		err := s.rescore(ctx, k, game, func(done, all int) {
+			of = all
+			tell(RemarkStep{Done: done, Of: all})
+		})
+		if err != nil {
+			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), r.ID, k.ID))
+			if ctx.Err() == nil {
+				var p *Problem
+				_ = errors.As(s.fail(err), &p)
+				tell(RemarkStep{Of: of, Problem: p})
+			}
+			return
 		}
-		done := play.Remark(before, after, l.Seed, limit, moves)
-		x.look.Sittings++
-		x.scores = append(x.scores, store.Remarked{SittingID: l.ID, Standing: store.Standing{Phase: play.Done, Attempts: done.Is.Attempts, Score: done.Is.Score, Percent: done.Is.Percent, Outcome: done.Is.Outcome}})
-		old, _ := exact.Parse(sitting.Score)
-		now, _ := exact.Parse(done.Is.Score)
-		switch {
-		case now > old:
-			x.look.Better++
-		case now < old:
-			x.look.Worse++
-		default:
+		tell(RemarkStep{Done: of, Of: of, Remark: k.ID})
+	}}, nil
+}
+
+// rescore plays the finished sittings that a re-mark has not scored as they are now.
+// Cost: some microseconds a move, on all processors, and keeping a line a sitting.
+func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, tell func(done, of int)) error {
+	ids, err := s.store.ToRemark(ctx, k.ReleaseID, k.ID)
+	if err != nil {
+		return err
+	}
+	table := stats.New(game)
+	done := 0
+	tell(0, len(ids))
+	return s.store.EachBatch(ctx, ids, true, func(logs []store.Logged) error {
+		list := make([]store.Remarked, len(logs))
+		err := together(len(logs), func(i int) error {
+			x := logs[i]
+			moves, err := movesOf(x)
+			if err != nil {
+				return err
+			}
+			results := make([]string, len(moves))
+			for n, line := range x.Moves {
+				results[n] = line.Result
+			}
+			t := tally(table, k.ID, x.Sitting, moves)
+			again := play.Remark(game, x.Seed, limitOf(x.Sitting), moves, results)
+			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: store.Standing{Phase: play.Done,
+				Attempts: again.Is.Attempts, Score: again.Is.Score, Percent: again.Is.Percent, Outcome: again.Is.Outcome}}
 			return nil
+		})
+		if err == nil {
+			err = s.store.AddRemarked(ctx, k.ID, list)
 		}
-		percent, _ := exact.Parse(sitting.Percent)
-		x.look.Rows = append(x.look.Rows, RemarkRow{l.ID, sitting.Learner, Scored{sitting.Score, sitting.Percent, before.Judge.Band(percent)}, Scored{done.Is.Score, done.Is.Percent, done.Is.Band}, len(done.Gone)})
-		return nil
+		done += len(logs)
+		tell(done, len(ids))
+		return err
 	})
+}
+
+func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInput) (*remarkLookOutput, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	change := func(r RemarkRow) exact.Hundredths {
-		old, _ := exact.Parse(r.Was.Score)
-		now, _ := exact.Parse(r.Is.Score)
-		return max(now-old, old-now)
+	k, err := s.store.Remark(ctx, r.ID, in.Remark)
+	if err != nil {
+		return nil, s.fail(err)
 	}
-	slices.SortStableFunc(x.look.Rows, func(a, b RemarkRow) int { return int(change(b) - change(a)) })
-	x.look.Rows = x.look.Rows[:min(len(x.look.Rows), 500)]
-	return x, nil
+	h, err := s.host(ctx, r.Link)
+	if err != nil {
+		return nil, err
+	}
+	before := h.stages[0]
+	after, err := s.corrected(ctx, before, r.ID, k.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	out := &remarkLookOutput{RemarkLook{Changes: activity.Differences(before.game.Doc, after.game.Doc), Rows: []RemarkRow{}}}
+	if out.Body.Changes == nil {
+		out.Body.Changes = []string{}
+	}
+	if out.Body.Remark, err = s.made(ctx, k); err != nil {
+		return nil, s.fail(err)
+	}
+	if out.Body.Sittings < m.LeastGroup {
+		out.Body.Least = m.LeastGroup
+		return out, nil
+	}
+	list, err := s.store.Rescored(ctx, k.ID, rowsOfRemark)
+	for _, x := range list {
+		out.Body.Rows = append(out.Body.Rows, RemarkRow{x.SittingID, shown(m, x.Learner), scored(before.game.Judge, x.WasScore, x.WasPercent), scored(after.game.Judge, x.Score, x.Percent), x.Gone})
+	}
+	return out, s.fail(err)
+}
+
+func scored(j *marks.Judge, score, percent string) Scored {
+	p, _ := exact.Parse(percent)
+	return Scored{score, percent, j.Band(p)}
 }
 
 // otherParts says what keeps the moves of one document from being played on another:
@@ -227,20 +303,41 @@ func otherParts(was, is *activity.Doc) string {
 	return ""
 }
 
-func (s *Server) remark(ctx context.Context, m store.Member, in *releaseInput) (*remarksOutput, error) {
-	x, err := s.remarking(ctx, m, in.ID)
+// remark applies a re-mark that was worked out: at once, for all.
+func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, err
-	}
-	if x.look.Revision != in.Body.Revision {
-		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
-	}
-	if x.look.Cannot != "" {
-		return nil, &Problem{Status: 422, Code: "other-parts", Detail: x.look.Cannot + " Nothing was re-marked."}
-	}
-	if _, err := s.store.AddRemark(ctx, x.release.ID, m.ID, x.document, x.scores); err != nil {
 		return nil, s.fail(err)
 	}
-	s.seats.Purge()
-	return s.remarks(ctx, x.release.ID)
+	k, err := s.store.Remark(ctx, r.ID, in.Remark)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	if a.Revision != k.Revision {
+		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
+	}
+	st, err := s.corrected(ctx, stage{}, r.ID, k.ID)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	// Those that have been finished since it was looked at.
+	if err := s.rescore(ctx, k, st.game, func(int, int) {}); err != nil {
+		return nil, s.fail(err)
+	}
+	if err := s.store.ApplyRemark(ctx, r.ID, k.ID); err != nil {
+		return nil, s.fail(err)
+	}
+	e, err := s.store.RemarkEffect(ctx, k.ID)
+	if err == nil {
+		err = s.record(ctx, m, "re-mark", s.about(ctx, m, r), fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse))
+	}
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	s.forget()
+	return s.remarks(ctx, r.ID)
 }

@@ -2,11 +2,8 @@ package server
 
 import (
 	"context"
-	"encoding/json"
-	"fmt"
 	"net/http"
 
-	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
 )
@@ -20,8 +17,8 @@ type Log struct {
 }
 
 type logInput struct {
-	ID      string `path:"id" maxLength:"40"`
-	Sitting int64  `path:"sitting"`
+	PlayedInput
+	Sitting int64 `path:"sitting"`
 }
 
 type logOutput struct{ Body Log }
@@ -31,26 +28,30 @@ func (s *Server) replayRoutes() {
 }
 
 func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*logOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	p, err := s.played(ctx, m, in.PlayedInput)
+	if err != nil {
+		return nil, err
+	}
+	if n, err := s.store.CountSittings(ctx, p.Played); err != nil {
+		return nil, s.fail(err)
+	} else if n < m.LeastGroup {
+		return nil, fewer(m)
+	}
+	x, err := s.store.Sitting(ctx, p.Played, in.Sitting)
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	x, err := s.store.Sitting(ctx, r.ID, in.Sitting)
+	h, err := s.host(ctx, p.release.Link)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
-	counts := r.Document
+	st := h.stages[in.Step]
 	if x.RemarkID != nil {
-		k, err := s.store.Remark(ctx, r.ID, *x.RemarkID)
-		if err != nil {
+		if st, err = s.corrected(ctx, st, p.Release, *x.RemarkID); err != nil {
 			return nil, s.fail(err)
 		}
-		counts = k.Document
 	}
-	doc, faults := activity.Read([]byte(counts))
-	if faults != nil {
-		return nil, s.fail(faults)
-	}
+	doc := *st.game.Doc
 	if x.LimitMS != nil {
 		doc.Play.TimeLimit = int(*x.LimitMS) // the one that this learner had
 	}
@@ -58,11 +59,9 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &logOutput{Log{x.Learner, x.Seed, Document(doc.Full()), make([]play.Move, len(list))}}
-	for i, line := range list {
-		if err := json.Unmarshal([]byte(line.Body), &out.Body.Moves[i]); err != nil {
-			return nil, s.fail(fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err))
-		}
+	moves, err := movesOf(store.Logged{Sitting: x, Moves: list})
+	if err != nil {
+		return nil, s.fail(err)
 	}
-	return out, nil
+	return &logOutput{Log{shown(m, x.Learner), x.Seed, Document(doc.Full()), moves}}, nil
 }

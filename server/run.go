@@ -279,12 +279,15 @@ func (s *Server) timeIsUp(ctx context.Context, w *way) error {
 	if err != nil || answer.Result == "rejected" {
 		return err
 	}
-	standing := st.standing(after)
-	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, &standing); err != nil {
+	changed, err := s.change(ctx, as, after, m)
+	if err != nil {
 		return err
 	}
-	x.Standing = standing
-	w.sittings[w.run.At], w.results[w.run.At] = x, resultOf(st.game, standing)
+	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed); err != nil {
+		return err
+	}
+	x.Standing = changed.Standing
+	w.sittings[w.run.At], w.results[w.run.At] = x, resultOf(st.game, x.Standing)
 	return nil
 }
 

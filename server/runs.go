@@ -12,6 +12,7 @@ import (
 type runsOutput struct {
 	Body struct {
 		Steps []string `json:"steps" nullable:"false" doc:"The titles of the activities, by step; pages are left out"`
+		Least int      `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
 		Runs  []RunRow `json:"runs" nullable:"false"`
 	}
 }
@@ -53,8 +54,12 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 			out.Body.Steps = append(out.Body.Steps, leg.Title)
 		}
 	}
+	if len(list) < m.LeastGroup {
+		out.Body.Least = m.LeastGroup
+		return out, nil
+	}
 	for _, x := range list {
-		row := RunRow{ID: x.ID, Learner: x.Learner, StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
+		row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
 		if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
 			row.Band = h.series.Band(percent)
 		}

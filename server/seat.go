@@ -11,6 +11,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/stats"
 	"keenmagpie/store"
 )
 
@@ -107,6 +108,30 @@ func (s *Server) start(ctx context.Context, st stage, x store.Sitting) (*seat, e
 func (st stage) standing(state *play.State) store.Standing {
 	f := st.game.Final(state)
 	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
+}
+
+// change is what a move changes beside the log. A sitting that is done by it is played
+// once more, for the figures.
+func (s *Server) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
+	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.T}
+	if after.Phase != play.Done {
+		return c, nil
+	}
+	log, err := s.store.Moves(ctx, x.ID)
+	if err != nil {
+		return nil, err
+	}
+	moves, err := movesOf(store.Logged{Sitting: x.Sitting, Moves: log})
+	if err != nil {
+		return nil, err
+	}
+	stage := ""
+	if x.RemarkID != nil {
+		stage = *x.RemarkID
+	}
+	t := tally(stats.New(x.stage.game), stage, x.Sitting, append(moves, last))
+	c.Tally = &t
+	return c, nil
 }
 
 // seen is the sitting as this server remembers it, else as the log has it.

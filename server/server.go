@@ -1,10 +1,10 @@
 // Package server joins the core and the store to the world: routes, sign-in,
 // what is sent to whom. Nothing here decides right or wrong.
 //
-// Every operation is registered through one of three doors, so that none can
+// Every operation is registered through one of four doors, so that none can
 // forget to ask who is there: [open] for sign-in and what a release link
 // allows, [member] for any member of a workspace, [designer] for
-// those who may change something.
+// those who may change something, [owner] for what concerns learners' data.
 package server
 
 import (
@@ -13,6 +13,7 @@ import (
 	"net/http"
 	"reflect"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/mysqlstore"
@@ -32,17 +33,18 @@ import (
 // Server answers HTTP requests. Any number of them share one database: what it
 // keeps in memory can be thrown away.
 type Server struct {
-	store    *store.Store
-	log      *slog.Logger
-	sessions *scs.SessionManager
-	hosted   *lru.Cache[string, *hosted] // by link
-	seats    *lru.Cache[string, *seat]   // by the learner's token
-	api      huma.API
-	router   chi.Router
-	drawing  chan struct{}                // pictures being drawn anew
-	drafts   *lru.Cache[string, stage]    // by draft link and revision
-	codes    *httprate.RateLimiter        // wrong codes, by link
-	figures  *lru.Cache[string, gathered] // by release
+	store     *store.Store
+	log       *slog.Logger
+	sessions  *scs.SessionManager
+	hosted    *lru.Cache[string, *hosted] // by link
+	seats     *lru.Cache[string, *seat]   // by the learner's token
+	api       huma.API
+	router    chi.Router
+	drawing   chan struct{}                // pictures being drawn anew
+	drafts    *lru.Cache[string, stage]    // by draft link and revision
+	codes     *httprate.RateLimiter        // wrong codes, by link
+	figures   *lru.Cache[string, gathered] // by what was played, and the stage
+	gathering sync.Map                     // of a mutex each, by the same
 }
 
 // drawnAtOnce bounds the memory that uploads take: a large photograph is up to a
@@ -91,6 +93,9 @@ func New(st *store.Store, log *slog.Logger) *Server {
 		s.rosterRoutes()
 		s.tryRoutes()
 		s.outcomeRoutes()
+		s.sittingRoutes()
+		s.downloadRoutes()
+		s.privacyRoutes()
 		s.remarkRoutes()
 		s.replayRoutes()
 		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
@@ -117,7 +122,7 @@ func (s *Server) sessionsButNotForLearners(next http.Handler) http.Handler {
 // compressed makes answers smaller on their way, but for those to moves: they are
 // short and come often, and take less to send than to compress.
 func compressed(next http.Handler) http.Handler {
-	small := middleware.Compress(5, "application/json", "application/problem+json", "text/csv")(next)
+	small := middleware.Compress(5, "application/json", "application/problem+json", "application/jsonl", "text/csv")(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if isPlay(r.URL.Path) && strings.HasSuffix(r.URL.Path, "/moves") {
 			next.ServeHTTP(w, r)
@@ -188,6 +193,16 @@ func member[I, O any](s *Server, op huma.Operation, f func(context.Context, stor
 		m, err := s.signedIn(ctx)
 		if err != nil {
 			return nil, err
+		}
+		return f(ctx, m, in)
+	})
+}
+
+// owner registers an operation for those who answer for a workspace.
+func owner[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	member(s, op, func(ctx context.Context, m store.Member, in *I) (*O, error) {
+		if !m.Owner {
+			return nil, &Problem{Status: 403, Code: "not-the-owner", Detail: "Only the owner of this workspace can do this."}
 		}
 		return f(ctx, m, in)
 	})

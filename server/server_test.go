@@ -13,6 +13,7 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"os"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -205,7 +206,8 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"newActivity": map[string]string{"kind": "sort", "title": "x"}, "moveActivity": map[string]string{"workspace": "x"}, "describeMedium": map[string]string{"name": "x", "licence": "", "source": ""},
 		"tableText": []byte("x"), "mergeTable": map[string]any{"text": "a", "document": json.RawMessage(draft.Document)},
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
-		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1}, "remark": map[string]int{"revision": 1}, "setEntry": map[string]int{"most": 1},
+		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
+		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
 		"newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked := 0
@@ -226,7 +228,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			case strings.HasPrefix(path, "/api/media/"):
 				object = doc.Items[0].Picture
 			}
-			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x", "{remark}", "x", "{sitting}", "1").Replace(path) + "?revision=1"
+			url := strings.NewReplacer("{id}", object, "{revision}", "1", "{lang}", "en", "{link}", "x", "{remark}", "x", "{sitting}", "1").Replace(path) + "?revision=1&name=Lea"
 			method = strings.ToUpper(method)
 			if code, body := nobody.ask(method, url, bodies[op.OperationID]); code != 401 {
 				t.Errorf("%s %s without a session: %d %s", method, path, code, body)
@@ -235,6 +237,10 @@ func TestWhoMayAskWhat(t *testing.T) {
 				if code, body := els.ask(method, url, bodies[op.OperationID]); code != 404 {
 					t.Errorf("%s %s from another workspace: %d %s", method, path, code, body)
 				}
+			}
+			// What concerns learners' data is the owner's.
+			if code, body := viewer.ask(method, url, bodies[op.OperationID]); code != 403 && slices.Contains([]string{"privacy", "traces", "records"}, op.OperationID) {
+				t.Errorf("%s %s by one who is not the owner: %d %s", method, path, code, body)
 			}
 			if code, body := viewer.ask(method, url, bodies[op.OperationID]); method != "GET" && code != 403 && op.OperationID != "goToWorkspace" { // where one is a member, one may go
 				t.Errorf("%s %s by a viewer: %d %s", method, path, code, body)
@@ -375,11 +381,11 @@ func TestMovesThatRaceAreKeptOnce(t *testing.T) {
 			t.Fatalf("move %d was judged %d times", n, placed)
 		}
 	}
-	list, err := s.store.Sittings(t.Context(), r.ID)
+	list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID})
 	if err != nil || len(list) != 1 {
 		t.Fatal(list, err)
 	}
-	kept, err := s.store.Moves(t.Context(), list[0].ID)
+	kept, err := s.store.Moves(t.Context(), list[0])
 	if err != nil || len(kept) != moves {
 		t.Errorf("%d moves are kept, want %d (%v)", len(kept), moves, err)
 	}
@@ -431,11 +437,11 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	list, err := s.store.Sittings(t.Context(), r.ID)
+	list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID})
 	if err != nil {
 		t.Fatal(err)
 	}
-	kept, err := s.store.Moves(t.Context(), list[0].ID)
+	kept, err := s.store.Moves(t.Context(), list[0])
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -444,7 +450,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 		state, _ = game.Move(state, read[play.Move](t, line.Body))
 	}
 	f := game.Final(state)
-	if got := list[0]; len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
+	if got, err := s.store.Sitting(t.Context(), store.Played{Release: r.ID}, list[0]); err != nil || len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
 		t.Errorf("kept %+v, replayed %+v", got, f)
 	}
 }
@@ -567,7 +573,7 @@ func TestTheNextLearnerBeginsAfresh(t *testing.T) {
 	if _, next := b.seat(r); next.Standing.N != 0 || len(next.Standing.Stands) != 0 {
 		t.Errorf("the next learner begins with %+v", next.Standing)
 	}
-	if list, err := s.store.Sittings(t.Context(), r.ID); err != nil || len(list) != 2 {
+	if list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID}); err != nil || len(list) != 2 {
 		t.Errorf("%d sittings are kept (%v)", len(list), err)
 	}
 }

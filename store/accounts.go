@@ -20,6 +20,8 @@ type Member struct {
 	WorkspaceID   string `db:"workspace_id"`
 	WorkspaceName string `db:"workspace_name"`
 	Role          Role   `db:"role"`
+	Owner         bool   `db:"owner"` // of the workspace: a designer who answers for it
+	Privacy
 }
 
 // Role is what a member may do: a designer everything, a viewer see outcomes.
@@ -38,7 +40,8 @@ func (s *Store) AddWorkspace(ctx context.Context, name string) (string, error) {
 	return id, err
 }
 
-// AddMember makes an account and a member of the workspace of it.
+// AddMember makes an account and a member of the workspace of it. The first designer
+// is the workspace's owner.
 func (s *Store) AddMember(ctx context.Context, workspace string, a Account, role Role) (Member, error) {
 	a.ID = NewID()
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
@@ -46,13 +49,19 @@ func (s *Store) AddMember(ctx context.Context, workspace string, a Account, role
 			VALUES (:id, :email, :name, :password_hash)`, a); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role) VALUES (?, ?, ?)`, workspace, a.ID, role)
+		owner := false
+		if role == Designer {
+			if err := tx.GetContext(ctx, &owner, `SELECT NOT EXISTS (SELECT 1 FROM members WHERE workspace_id = ? AND owner)`, workspace); err != nil {
+				return err
+			}
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role, owner) VALUES (?, ?, ?, ?)`, workspace, a.ID, role, owner)
 		return err
 	})
 	return Member{Account: a, WorkspaceID: workspace, Role: role}, err
 }
 
-const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, m.role, m.workspace_id, w.name AS workspace_name
+const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, m.role, m.owner, m.workspace_id, w.name AS workspace_name, w.names_for, w.names_days, w.least_group
 	FROM accounts a JOIN members m ON m.account_id = a.id JOIN workspaces w ON w.id = m.workspace_id `
 
 // MemberByEmail finds who signs in.
@@ -77,14 +86,14 @@ func (s *Store) Memberships(ctx context.Context, account string) ([]Member, erro
 	return list, err
 }
 
-// FoundWorkspace makes a workspace of which the account is a designer.
+// FoundWorkspace makes a workspace of which the account is the owner.
 func (s *Store) FoundWorkspace(ctx context.Context, account, name string) (string, error) {
 	id := NewID()
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO workspaces (id, name) VALUES (?, ?)`, id, name); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role) VALUES (?, ?, ?)`, id, account, Designer)
+		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role, owner) VALUES (?, ?, ?, TRUE)`, id, account, Designer)
 		return err
 	})
 	return id, err

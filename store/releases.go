@@ -35,13 +35,13 @@ type Entry struct {
 	Most     int        `db:"most"`      // sittings in all; 0 is no limit
 }
 
-const releaseColumns = `SELECT r.form, r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
-	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most,
-	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
-	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id) AS sittings,
-	(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL AND s.phase = 'done')
-	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id AND s.reached = s.end_step) AS finished
-	FROM releases r JOIN activities a ON a.id = r.activity_id `
+const releaseFields = `SELECT r.form, r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
+	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most`
+
+const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
+	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id)`
+
+const releaseTables = ` FROM releases r JOIN activities a ON a.id = r.activity_id `
 
 // AddRelease freezes a document under the activity's next number and a new link.
 func (s *Store) AddRelease(ctx context.Context, activity, account, form, document, names string, semantics int) (Release, error) {
@@ -70,20 +70,24 @@ func (s *Store) AddReleaseAt(ctx context.Context, at time.Time, activity, accoun
 // Releases lists an activity's releases, the newest first.
 func (s *Store) Releases(ctx context.Context, workspace, activity string) ([]Release, error) {
 	list := []Release{}
-	err := s.db.SelectContext(ctx, &list, releaseColumns+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, workspace, activity)
+	err := s.db.SelectContext(ctx, &list, releaseFields+`, `+releaseSittings+` AS sittings,
+		(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL AND s.phase = 'done')
+		+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id AND s.reached = s.end_step) AS finished`+
+		releaseTables+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, workspace, activity)
 	return list, err
 }
 
-// Release finds one in a workspace.
+// Release finds one in a workspace; its sittings are not counted.
 func (s *Store) Release(ctx context.Context, workspace, id string) (Release, error) {
 	var r Release
-	err := s.db.GetContext(ctx, &r, releaseColumns+`WHERE a.workspace_id = ? AND r.id = ?`, workspace, id)
+	err := s.db.GetContext(ctx, &r, releaseFields+releaseTables+`WHERE a.workspace_id = ? AND r.id = ?`, workspace, id)
 	return r, found(err)
 }
 
-// ReleaseByLink finds what a link leads to; whoever has the link may.
+// ReleaseByLink finds what a link leads to; whoever has the link may. Its sittings are
+// counted where there may be so many and no more.
 func (s *Store) ReleaseByLink(ctx context.Context, link string) (Release, error) {
 	var r Release
-	err := s.db.GetContext(ctx, &r, releaseColumns+`WHERE r.link = ?`, link)
+	err := s.db.GetContext(ctx, &r, releaseFields+`, IF(r.most > 0, `+releaseSittings+`, 0) AS sittings`+releaseTables+`WHERE r.link = ?`, link)
 	return r, found(err)
 }

@@ -8,36 +8,57 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Remark is a release's finished sittings scored again under a corrected document.
-// What each scored before is kept with it, so that it can be taken back.
+// Remark is a release's finished sittings scored again under a corrected document. It
+// is worked out first, which changes nothing, and then applied. What each sitting scored
+// before is kept with it, so that it can be taken back.
 type Remark struct {
 	ID         string     `db:"id"`
 	ReleaseID  string     `db:"release_id"`
 	Document   string     `db:"document"`
+	Revision   int        `db:"revision"` // of the draft that the document was
 	MadeAt     time.Time  `db:"made_at"`
 	MadeBy     string     `db:"made_by"`
 	MadeByName string     `db:"made_by_name"`
+	AppliedAt  *time.Time `db:"applied_at"`
 	RevertedAt *time.Time `db:"reverted_at"`
-	Sittings   int        `db:"sittings"` // scored again
-	Changed    int        `db:"changed"`  // with another score
+}
+
+// Effect is what a re-mark does in all.
+type Effect struct {
+	Sittings int `db:"sittings"` // scored again
+	Better   int `db:"better"`   // with more
+	Worse    int `db:"worse"`    // with less
 }
 
 // Remarked is what one sitting scores by a re-mark.
 type Remarked struct {
-	SittingID int64
-	Standing
+	Sitting  // as it was
+	Is       Standing
+	Gone     int // moves that come out differently
+	TallyNow Tally
 }
 
-const remarkColumns = `SELECT k.id, k.release_id, k.document, k.made_at, k.made_by, k.reverted_at,
-	COALESCE((SELECT name FROM accounts WHERE id = k.made_by), '') AS made_by_name,
-	(SELECT COUNT(*) FROM remarked d WHERE d.remark_id = k.id) AS sittings,
-	(SELECT COUNT(*) FROM remarked d WHERE d.remark_id = k.id AND d.score <> d.was_score) AS changed
-	FROM remarks k `
+// Rescored is one sitting of a re-mark with another score than before.
+type Rescored struct {
+	SittingID  int64  `db:"sitting_id"`
+	Learner    string `db:"learner"`
+	WasScore   string `db:"was_score"`
+	WasPercent string `db:"was_percent"`
+	Score      string `db:"score"`
+	Percent    string `db:"percent"`
+	Gone       int    `db:"gone"`
+}
 
-// Remarks lists those of a release, the latest first.
+const remarkColumns = `SELECT k.id, k.release_id, k.document, k.revision, k.made_at, k.made_by, k.applied_at, k.reverted_at,
+	COALESCE((SELECT name FROM accounts WHERE id = k.made_by), '') AS made_by_name FROM remarks k `
+
+// standing picks the re-mark whose document counts: the latest that was not taken back.
+const standing = `WHERE k.release_id = ? AND k.applied_at IS NOT NULL AND k.reverted_at IS NULL ORDER BY k.applied_at DESC, k.id LIMIT 1`
+
+// Remarks lists those of a release that were applied, the latest first.
 func (s *Store) Remarks(ctx context.Context, release string) ([]Remark, error) {
 	list := []Remark{}
-	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? ORDER BY k.made_at DESC, k.id`, release)
+	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? AND k.applied_at IS NOT NULL ORDER BY k.applied_at DESC, k.id`, release)
 	return list, err
 }
 
@@ -48,47 +69,151 @@ func (s *Store) Remark(ctx context.Context, release, id string) (Remark, error) 
 	return k, found(err)
 }
 
-// AddRemark scores sittings again: all of them or none.
-func (s *Store) AddRemark(ctx context.Context, release, account, document string, list []Remarked) (Remark, error) {
-	k := Remark{ID: NewID(), ReleaseID: release, Document: document, MadeAt: now(), MadeBy: account, Sittings: len(list)}
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.NamedExecContext(ctx, `INSERT INTO remarks (id, release_id, document, made_at, made_by) VALUES (:id, :release_id, :document, :made_at, :made_by)`, k); err != nil {
-			return err
+// StandingRemark finds the one whose document counts. ErrNotFound: the release's own.
+func (s *Store) StandingRemark(ctx context.Context, release string) (Remark, error) {
+	var k Remark
+	err := s.db.GetContext(ctx, &k, remarkColumns+standing, release)
+	return k, found(err)
+}
+
+// NewRemark begins one; nothing is scored by it yet. Those that the same person began
+// and did not apply are dropped, and all of a day ago.
+func (s *Store) NewRemark(ctx context.Context, release, account, document string, revision int) (Remark, error) {
+	k := Remark{ID: NewID(), ReleaseID: release, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
+	old := []string{}
+	if err := s.db.SelectContext(ctx, &old, `SELECT id FROM remarks WHERE release_id = ? AND applied_at IS NULL AND (made_by = ? OR made_at < ?)`,
+		release, account, now().Add(-24*time.Hour)); err != nil {
+		return k, err
+	}
+	for _, id := range old {
+		if err := s.DropRemark(ctx, release, id); err != nil && !errors.Is(err, ErrNotFound) {
+			return k, err
 		}
-		for _, x := range list {
-			if _, err := tx.ExecContext(ctx, `INSERT INTO remarked (remark_id, sitting_id, was_remark, was_attempts, was_score, was_percent, was_outcome, attempts, score, percent, outcome)
-				SELECT ?, id, remark_id, attempts, score, percent, outcome, ?, ?, ?, ? FROM sittings WHERE id = ? AND release_id = ?`,
-				k.ID, x.Attempts, x.Score, x.Percent, x.Outcome, x.SittingID, release); err != nil {
+	}
+	_, err := s.db.NamedExecContext(ctx, `INSERT INTO remarks (id, release_id, document, revision, made_at, made_by, reverted_at)
+		VALUES (:id, :release_id, :document, :revision, :made_at, :made_by, :made_at)`, k)
+	return k, err
+}
+
+// DropRemark forgets one that was not applied.
+func (s *Store) DropRemark(ctx context.Context, release, id string) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		var k string
+		if err := tx.GetContext(ctx, &k, `SELECT id FROM remarks WHERE release_id = ? AND id = ? AND applied_at IS NULL FOR UPDATE`, release, id); err != nil {
+			return found(err)
+		}
+		for _, q := range []string{`DELETE FROM tallies WHERE release_id = ? AND stage = ?`,
+			`DELETE d FROM remarked d JOIN remarks k ON k.id = d.remark_id WHERE k.release_id = ? AND k.id = ?`,
+			`DELETE FROM remarks WHERE release_id = ? AND id = ?`} {
+			if _, err := tx.ExecContext(ctx, q, release, id); err != nil {
 				return err
 			}
 		}
-		_, err := tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
-			SET s.remark_id = ?, s.attempts = d.attempts, s.score = d.score, s.percent = d.percent, s.outcome = d.outcome`, k.ID, k.ID)
-		return err
+		return nil
 	})
-	return k, err
+}
+
+// AddRemarked keeps what some sittings score by a re-mark.
+func (s *Store) AddRemarked(ctx context.Context, id string, list []Remarked) error {
+	if len(list) == 0 {
+		return nil
+	}
+	type row struct {
+		RemarkID  string  `db:"remark_id"`
+		SittingID int64   `db:"sitting_id"`
+		WasRemark *string `db:"was_remark"`
+		Standing
+		WasAttempts int    `db:"was_attempts"`
+		WasScore    string `db:"was_score"`
+		WasPercent  string `db:"was_percent"`
+		WasOutcome  string `db:"was_outcome"`
+		Gone        int    `db:"gone"`
+	}
+	rows, tallies := make([]row, len(list)), make([]Tally, len(list))
+	for i, x := range list {
+		rows[i] = row{RemarkID: id, SittingID: x.ID, WasRemark: x.RemarkID, Standing: x.Is, WasAttempts: x.Attempts, WasScore: x.Score,
+			WasPercent: x.Percent, WasOutcome: x.Outcome, Gone: x.Gone}
+		tallies[i] = x.TallyNow
+	}
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.NamedExecContext(ctx, `REPLACE INTO remarked (remark_id, sitting_id, was_remark, was_attempts, was_score, was_percent, was_outcome, attempts, score, percent, outcome, gone)
+			VALUES (:remark_id, :sitting_id, :was_remark, :was_attempts, :was_score, :was_percent, :was_outcome, :attempts, :score, :percent, :outcome, :gone)`, rows); err != nil {
+			return err
+		}
+		return keepTallies(ctx, tx, tallies)
+	})
+}
+
+// ToRemark lists the finished sittings of a release that a re-mark has not scored as
+// they are now.
+func (s *Store) ToRemark(ctx context.Context, release, id string) ([]int64, error) {
+	list := []int64{}
+	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s LEFT JOIN remarked d ON d.remark_id = ? AND d.sitting_id = s.id
+		WHERE s.release_id = ? AND s.run_id IS NULL AND s.phase = 'done' AND (d.sitting_id IS NULL OR d.was_score <> s.score
+		OR d.was_attempts <> s.attempts OR NOT d.was_remark <=> s.remark_id) ORDER BY s.id`, id, release)
+	return list, err
+}
+
+// RemarkEffect counts what a re-mark does.
+func (s *Store) RemarkEffect(ctx context.Context, id string) (Effect, error) {
+	var e Effect
+	err := s.db.GetContext(ctx, &e, `SELECT COUNT(*) AS sittings, COALESCE(SUM(score > was_score), 0) AS better,
+		COALESCE(SUM(score < was_score), 0) AS worse FROM remarked WHERE remark_id = ?`, id)
+	return e, err
+}
+
+// Rescored lists the sittings that a re-mark scores differently, the most changed
+// first; at most so many, and all where most is 0.
+func (s *Store) Rescored(ctx context.Context, id string, most int) ([]Rescored, error) {
+	list := []Rescored{}
+	if most == 0 {
+		most = 1 << 40
+	}
+	err := s.db.SelectContext(ctx, &list, `SELECT d.sitting_id, s.learner, d.was_score, d.was_percent, d.score, d.percent, d.gone
+		FROM remarked d JOIN sittings s ON s.id = d.sitting_id WHERE d.remark_id = ? AND d.score <> d.was_score
+		ORDER BY ABS(d.score - d.was_score) DESC, d.sitting_id LIMIT ?`, id, most)
+	return list, err
 }
 
 // ErrNotLatest says that another re-mark has been made since.
 var ErrNotLatest = errors.New("another re-mark has been made since")
 
+// ApplyRemark scores the sittings by it: all of them or none. One that has changed since
+// it was scored keeps what it has.
+func (s *Store) ApplyRemark(ctx context.Context, release, id string) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		r, err := tx.ExecContext(ctx, `UPDATE remarks SET applied_at = ?, reverted_at = NULL WHERE release_id = ? AND id = ? AND applied_at IS NULL`, now(), release, id)
+		if err != nil {
+			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(err, ErrNotFound)
+		}
+		_, err = tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
+			SET s.remark_id = ?, s.attempts = d.attempts, s.score = d.score, s.percent = d.percent, s.outcome = d.outcome
+			WHERE s.phase = 'done' AND s.score = d.was_score AND s.attempts = d.was_attempts AND d.was_remark <=> s.remark_id`, id, id)
+		return err
+	})
+}
+
 // RevertRemark gives the sittings back what they scored before. Only the latest that
-// stands can be taken back: ErrNotLatest.
+// stands can be taken back: ErrNotLatest. One that was begun anew since keeps what it
+// has: it was played under the corrected document.
 func (s *Store) RevertRemark(ctx context.Context, release, id string) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var latest string
-		err := tx.GetContext(ctx, &latest, `SELECT id FROM remarks WHERE release_id = ? AND reverted_at IS NULL ORDER BY made_at DESC, id LIMIT 1 FOR UPDATE`, release)
-		if err != nil {
+		if err := tx.GetContext(ctx, &latest, `SELECT k.id FROM remarks k `+standing+` FOR UPDATE`, release); err != nil {
 			return found(err)
 		}
 		if latest != id {
 			return ErrNotLatest
 		}
 		if _, err := tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
-			SET s.remark_id = d.was_remark, s.attempts = d.was_attempts, s.score = d.was_score, s.percent = d.was_percent, s.outcome = d.was_outcome`, id); err != nil {
+			SET s.remark_id = d.was_remark, s.attempts = d.was_attempts, s.score = d.was_score, s.percent = d.was_percent, s.outcome = d.was_outcome
+			WHERE s.remark_id = ? AND s.score = d.score AND s.attempts = d.attempts`, id, id); err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `UPDATE remarks SET reverted_at = ? WHERE id = ?`, now(), id)
+		_, err := tx.ExecContext(ctx, `UPDATE remarks SET reverted_at = ? WHERE id = ?`, now(), id)
 		return err
 	})
 }

@@ -25,6 +25,7 @@ type Sitting struct {
 	Step      int       `db:"step"`
 	Turn      int       `db:"turn"`
 	RemarkID  *string   `db:"remark_id"` // by which it is scored now, in place of its release
+	TookMS    int64     `db:"took_ms"`   // from its start to the last move that changed its standing
 	Standing
 }
 
@@ -35,6 +36,13 @@ type Standing struct {
 	Score    string `db:"score"`
 	Percent  string `db:"percent"`
 	Outcome  string `db:"outcome"`
+}
+
+// Change is what a move changed beside the log.
+type Change struct {
+	Standing
+	TookMS int64
+	Tally  *Tally // where the sitting is done by it
 }
 
 // Move is one entry of the log. Body is its JSON.
@@ -63,7 +71,7 @@ func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
 }
 
 const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
-	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id,
+	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id, s.took_ms,
 	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
 	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
 
@@ -74,17 +82,17 @@ func (s *Store) SittingByToken(ctx context.Context, release, token string) (Sitt
 	return x, found(err)
 }
 
-// Sitting finds one of a release.
-func (s *Store) Sitting(ctx context.Context, release string, id int64) (Sitting, error) {
+// Sitting finds one of those that are meant.
+func (s *Store) Sitting(ctx context.Context, p Played, id int64) (Sitting, error) {
 	var x Sitting
-	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.id = ? AND s.release_id = ? AND s.run_id IS NULL`, id, release)
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE `+p.where()+` AND s.id = ?`, p.args(id)...)
 	return x, found(err)
 }
 
 // AppendMove keeps a move, and, where a figure has changed, the figures after it:
 // both or neither. When the number has been taken by another request, nothing is
 // kept: ErrRaced.
-func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *Standing) error {
+func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *Change) error {
 	const insert = `INSERT INTO moves (sitting_id, n, body, result, at) VALUES (?, ?, ?, ?, ?)`
 	if changed == nil {
 		_, err := s.db.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
@@ -93,8 +101,11 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *
 	return raced(s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// The sitting's row first: whoever has it keeps the others waiting. The other
 		// way round each would share it for the foreign key, and none could change it.
-		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ? WHERE id = ?`,
-			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, sitting); err != nil {
+		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, took_ms = ? WHERE id = ?`,
+			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, changed.TookMS, sitting); err != nil {
+			return err
+		}
+		if err := retally(ctx, tx, changed.Tally); err != nil {
 			return err
 		}
 		_, err := tx.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
@@ -105,6 +116,9 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *
 func raced(err error) error {
 	if duplicate(err) {
 		return ErrRaced
+	}
+	if gone(err) {
+		return ErrNotFound // the sitting was deleted while it was played
 	}
 	return err
 }
@@ -140,33 +154,6 @@ func (s *Store) SittingOfLearner(ctx context.Context, release string, learner in
 	return x, n, found(err)
 }
 
-// Sittings lists a release's sittings, the latest begun first.
-func (s *Store) Sittings(ctx context.Context, release string) ([]Sitting, error) {
-	list := []Sitting{}
-	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? AND s.run_id IS NULL ORDER BY s.started_at DESC, s.id DESC`, release)
-	return list, err
-}
-
-// EachSitting calls f with a release's sittings in the order in which they began,
-// without holding them all in memory.
-func (s *Store) EachSitting(ctx context.Context, release string, f func(Sitting) error) error {
-	rows, err := s.db.QueryxContext(ctx, sittingColumns+`WHERE s.release_id = ? ORDER BY s.started_at, s.id`, release)
-	if err != nil {
-		return err
-	}
-	defer rows.Close()
-	for rows.Next() {
-		var x Sitting
-		if err := rows.StructScan(&x); err != nil {
-			return err
-		}
-		if err := f(x); err != nil {
-			return err
-		}
-	}
-	return rows.Err()
-}
-
 // Logged is a sitting with its moves, as they were made.
 type Logged struct {
 	Sitting
@@ -182,8 +169,8 @@ func (s *Store) ImportSittings(ctx context.Context, list []Logged) error {
 		for _, x := range list {
 			x.Token = NewID()
 			r, err := tx.NamedExecContext(ctx, `INSERT INTO sittings
-				(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome)
-				VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome)`, x.Sitting)
+				(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, took_ms, phase, attempts, score, percent, outcome)
+				VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :took_ms, :phase, :attempts, :score, :percent, :outcome)`, x.Sitting)
 			if err != nil {
 				return err
 			}
@@ -209,49 +196,4 @@ func (s *Store) ImportSittings(ctx context.Context, list []Logged) error {
 		}
 		return nil
 	})
-}
-
-// EachLog calls f with a release's sittings and the bodies of their moves, in the order
-// in which they began, without holding them all in memory.
-func (s *Store) EachLog(ctx context.Context, release string, f func(x Sitting, bodies []string) error) error {
-	rows, err := s.db.QueryxContext(ctx, `SELECT s.id, s.seed, s.limit_ms, s.phase, COALESCE(m.body, '') AS body
-		FROM sittings s LEFT JOIN moves m ON m.sitting_id = s.id
-		WHERE s.release_id = ? AND s.run_id IS NULL ORDER BY s.id, m.n`, release)
-	if err != nil {
-		return err
-	}
-	defer rows.Close()
-	var now Sitting
-	var bodies []string
-	for rows.Next() {
-		var x struct {
-			Sitting
-			Body string `db:"body"`
-		}
-		if err := rows.StructScan(&x); err != nil {
-			return err
-		}
-		if x.ID != now.ID && now.ID != 0 {
-			if err := f(now, bodies); err != nil {
-				return err
-			}
-			bodies = bodies[:0]
-		}
-		if now = x.Sitting; x.Body != "" {
-			bodies = append(bodies, x.Body)
-		}
-	}
-	if err := rows.Err(); err != nil || now.ID == 0 {
-		return err
-	}
-	return f(now, bodies)
-}
-
-// LogMark changes whenever a release's sittings or their moves do.
-func (s *Store) LogMark(ctx context.Context, release string) (string, error) {
-	var mark string
-	err := s.db.GetContext(ctx, &mark, `SELECT CONCAT_WS('.', COUNT(*), COALESCE(MAX(s.id), 0),
-		(SELECT COUNT(*) FROM moves m JOIN sittings x ON x.id = m.sitting_id WHERE x.release_id = ?),
-		(SELECT COUNT(*) FROM remarks k WHERE k.release_id = ?), (SELECT COUNT(k.reverted_at) FROM remarks k WHERE k.release_id = ?)) FROM sittings s WHERE s.release_id = ?`, release, release, release, release)
-	return mark, err
 }

@@ -109,7 +109,12 @@ func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
 	return tx.Commit()
 }
 
-func duplicate(err error) bool {
+func duplicate(err error) bool { return failed(err, 1062) }
+
+// gone says that what a row belongs to is not there.
+func gone(err error) bool { return failed(err, 1452) }
+
+func failed(err error, number uint16) bool {
 	var e *mysql.MySQLError
-	return errors.As(err, &e) && e.Number == 1062
+	return errors.As(err, &e) && e.Number == number
 }

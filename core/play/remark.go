@@ -2,7 +2,7 @@ package play
 
 // Remarked is a sitting played again under another document.
 type Remarked struct {
-	Was, Is Final
+	Is Final
 	// Gone lists the moves that came out differently.
 	Gone []Gone
 }
@@ -15,24 +15,22 @@ type Gone struct {
 	Reason string `json:"reason,omitempty"`
 }
 
-// Remark replays a sitting's moves under the document it was played with and under
-// another, and says what its result becomes and which moves no longer apply. limit is
-// the time limit that its learner had, in milliseconds; below 0 it is each document's
-// own. Cost: that of both sittings.
-func Remark(was, is *Game, seed uint64, limit int64, moves []Move) Remarked {
-	a, b := was.Open(seed), is.Open(seed)
+// Remark plays a sitting's moves under another document than it was played with, and
+// says what its result becomes and which moves no longer apply: results are what each
+// move came to. limit is the time limit that its learner had, in milliseconds; below 0
+// it is the document's own. Cost: that of the sitting.
+func Remark(is *Game, seed uint64, limit int64, moves []Move, results []string) Remarked {
+	state := is.Open(seed)
 	if limit >= 0 {
-		a, b = was.OpenWithin(seed, limit), is.OpenWithin(seed, limit)
+		state = is.OpenWithin(seed, limit)
 	}
 	r := Remarked{Gone: []Gone{}}
-	for _, m := range moves {
-		var x, y Answer
-		a, x = was.Move(a, m)
-		b, y = is.Move(b, m)
-		if x.Result != y.Result {
-			r.Gone = append(r.Gone, Gone{m.N, x.Result, y.Result, y.Reason})
+	for i, m := range moves {
+		var a Answer
+		if state, a = is.Move(state, m); a.Result != results[i] {
+			r.Gone = append(r.Gone, Gone{m.N, results[i], a.Result, a.Reason})
 		}
 	}
-	r.Was, r.Is = was.Final(a), is.Final(b)
+	r.Is = is.Final(state)
 	return r
 }

@@ -98,6 +98,9 @@ func (t *Table) Count(number int64, kept []byte) error {
 	return nil
 }
 
+// Empty says that nothing was gathered.
+func (t *Table) Empty() bool { return t.sittings == 0 }
+
 func (t *Table) add(number int64, x *Tally) {
 	t.sittings++
 	if x.Done {

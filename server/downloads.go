@@ -1,0 +1,285 @@
+package server
+
+import (
+	"bufio"
+	"context"
+	"encoding/csv"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"keenmagpie/core/play"
+	"keenmagpie/core/stats"
+	"keenmagpie/store"
+)
+
+// A download is one of these, as CSV or as JSON lines.
+var downloads = []struct {
+	what, summary string
+	columns       []string
+	each          func(*Server, context.Context, store.Member, *played, writer) error
+}{
+	{"sittings", "The sittings", []string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome", "band", "milliseconds"}, (*Server).eachSitting},
+	{"moves", "The moves of all sittings", []string{"sitting", "learner", "n", "at", "t", "do", "piece", "target", "index", "result"}, (*Server).eachMove},
+	{"placements", "Where each item was put", []string{"sitting", "learner", "item", "name", "first places", "first right", "final places", "final right", "right after milliseconds"}, (*Server).eachPlacement},
+}
+
+// writer takes a line: a value for each column. nil is empty.
+type writer func(values ...any) error
+
+func (s *Server) downloadRoutes() {
+	for _, d := range downloads {
+		for _, format := range []string{"csv", "jsonl"} {
+			id := d.what + strings.ToUpper(format)
+			op := operation(http.MethodGet, "/api/releases/{id}/"+d.what+"."+format, id, d.summary+", as "+map[string]string{"csv": "CSV", "jsonl": "JSON lines"}[format])
+			member(s, op, func(ctx context.Context, m store.Member, in *PlayedInput) (*huma.StreamResponse, error) {
+				p, err := s.played(ctx, m, *in)
+				if err != nil {
+					return nil, err
+				}
+				if n, err := s.store.CountSittings(ctx, p.Played); err != nil {
+					return nil, s.fail(err)
+				} else if n < m.LeastGroup {
+					return nil, fewer(m)
+				}
+				detail := d.what + " as " + format
+				if !m.SeesNames() {
+					detail += ", without names"
+				}
+				if err := s.record(ctx, m, "download", s.about(ctx, m, p.release), detail); err != nil {
+					return nil, s.fail(err)
+				}
+				name := fmt.Sprintf("%s-%s.%s", d.what, strings.ReplaceAll(releaseNumber(p.release), " ", "-"), format)
+				return s.lines(format, name, d.columns, func(w writer) error { return d.each(s, ctx, m, p, w) }), nil
+			})
+		}
+	}
+}
+
+func releaseNumber(r store.Release) string { return fmt.Sprintf("release %d", r.Number) }
+
+// fewer says why there are only totals.
+func fewer(m store.Member) *Problem {
+	return &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+}
+
+// lines streams lines as they come; the first at once.
+func (s *Server) lines(format, name string, columns []string, each func(writer) error) *huma.StreamResponse {
+	contentType := map[string]string{"csv": "text/csv; charset=utf-8", "jsonl": "application/jsonl"}[format]
+	return download(contentType, name, func(out io.Writer) {
+		flush := func() {}
+		if f, ok := out.(http.Flusher); ok {
+			flush = f.Flush
+		}
+		b := bufio.NewWriterSize(out, 1<<16)
+		write := jsonLines(b, columns)
+		if format == "csv" {
+			write = csvLines(b, columns)
+		}
+		n := 0
+		err := each(func(values ...any) error {
+			if n++; n == 2 {
+				_ = b.Flush()
+				flush()
+			}
+			return write(values...)
+		})
+		if err == nil && n == 0 && format == "csv" {
+			_, err = b.WriteString(strings.Join(columns, ",") + "\n")
+		}
+		if err == nil {
+			err = b.Flush()
+		}
+		if err != nil {
+			s.log.Error("a download broke off", "name", name, "error", err)
+			panic(http.ErrAbortHandler) // so that the file does not look whole
+		}
+	})
+}
+
+func csvLines(w io.Writer, columns []string) writer {
+	c := csv.NewWriter(w)
+	line := make([]string, len(columns))
+	begun := false
+	return func(values ...any) error {
+		if !begun {
+			begun = true
+			if err := c.Write(columns); err != nil {
+				return err
+			}
+		}
+		for i, v := range values {
+			switch v := v.(type) {
+			case nil:
+				line[i] = ""
+			case string:
+				line[i] = cell(v)
+			case []string:
+				line[i] = cell(strings.Join(v, " "))
+			case int64:
+				line[i] = strconv.FormatInt(v, 10)
+			default:
+				line[i] = fmt.Sprint(v)
+			}
+		}
+		err := c.Write(line)
+		c.Flush() // into the writer's own buffer
+		return err
+	}
+}
+
+func jsonLines(w *bufio.Writer, columns []string) writer {
+	heads := make([]string, len(columns))
+	for i, c := range columns {
+		words := strings.Fields(c)
+		for j := 1; j < len(words); j++ {
+			words[j] = strings.ToUpper(words[j][:1]) + words[j][1:]
+		}
+		heads[i] = strconv.Quote(strings.Join(words, "")) + ":"
+	}
+	return func(values ...any) error {
+		sep := byte('{')
+		for i, v := range values {
+			if v == nil {
+				continue
+			}
+			b, err := json.Marshal(v)
+			if err != nil {
+				return err
+			}
+			_ = w.WriteByte(sep)
+			_, _ = w.WriteString(heads[i])
+			_, _ = w.Write(b)
+			sep = ','
+		}
+		_, err := w.WriteString("}\n") // the first error stays
+		return err
+	}
+}
+
+// cell keeps a name from being read as a formula by a spreadsheet.
+func cell(text string) string {
+	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+		return "'" + text
+	}
+	return text
+}
+
+func (s *Server) batches(ctx context.Context, p *played, logs bool, f func([]store.Logged) error) error {
+	ids, err := s.store.SittingIDs(ctx, p.Played)
+	if err != nil {
+		return err
+	}
+	return s.store.EachBatch(ctx, ids, logs, f)
+}
+
+func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w writer) error {
+	return s.batches(ctx, p, false, func(list []store.Logged) error {
+		for _, x := range list {
+			r := p.row(x.Sitting, m)
+			if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), r.MovedAt.Format(time.RFC3339), r.Phase, r.Attempts, json.Number(r.Score), json.Number(r.Percent), r.Outcome, r.Band, r.Took); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writer) error {
+	return s.batches(ctx, p, true, func(list []store.Logged) error {
+		for _, x := range list {
+			moves, err := movesOf(x)
+			if err != nil {
+				return err
+			}
+			for i, v := range moves {
+				var index any
+				if v.Index != nil {
+					index = *v.Index
+				}
+				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.T, v.Do, v.Piece, v.Target, index, x.Moves[i].Result); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+// eachPlacement writes a line for each sitting and item.
+func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w writer) error {
+	table := stats.New(p.game)
+	var tally stats.Tally
+	return s.batches(ctx, p, false, func(list []store.Logged) error {
+		ids := make([]int64, len(list))
+		for i, x := range list {
+			ids[i] = x.ID
+		}
+		kept, err := s.store.TalliesOf(ctx, p.Release, p.stage, ids)
+		if err != nil {
+			return err
+		}
+		// Those that are under way may have gone on, and those not kept are played.
+		fresh := map[int64][]byte{}
+		for _, k := range kept {
+			fresh[k.SittingID] = k.Body
+		}
+		var stale []int64
+		for _, x := range list {
+			if x.Phase != play.Done || table.Read(fresh[x.ID], &tally) != nil {
+				stale = append(stale, x.ID)
+			}
+		}
+		played, err := s.tallied(ctx, p, table, stale)
+		if err != nil {
+			return err
+		}
+		for _, k := range played {
+			fresh[k.SittingID] = k.Body
+		}
+		for _, l := range list {
+			if err := table.Read(fresh[l.ID], &tally); err != nil {
+				return fmt.Errorf("sitting %d: %w", l.ID, err)
+			}
+			first, firstRight := p.placed(&tally.First)
+			final, finalRight := p.placed(&tally.Final)
+			for i, item := range p.doc.Items {
+				var after any
+				if tally.Times[i] >= 0 {
+					after = tally.Times[i]
+				}
+				if err := w(l.ID, shown(m, l.Learner), item.ID, item.Name, first[i], firstRight[i], final[i], finalRight[i], after); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+// placed lists by item where its pieces stood, home left out, and whether it was right;
+// nil where that state was not reached.
+func (p *played) placed(s *stats.State) (places, right []any) {
+	places, right = make([]any, len(p.doc.Items)), make([]any, len(p.doc.Items))
+	if !s.Reached {
+		return places, right
+	}
+	next := 0
+	for i, pieces := range s.Pieces {
+		at := []string{}
+		for _, target := range s.Places[next : next+int(pieces)] {
+			if target >= 0 {
+				at = append(at, p.doc.Targets[target].ID)
+			}
+		}
+		places[i], right[i] = at, s.Right[i]
+		next += int(pieces)
+	}
+	return places, right
+}

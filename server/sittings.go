@@ -1,0 +1,144 @@
+package server
+
+import (
+	"context"
+	"net/http"
+	"slices"
+	"time"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/exact"
+	"keenmagpie/store"
+)
+
+// SittingRow is one sitting in the list.
+type SittingRow struct {
+	ID        int64     `json:"id"`
+	Learner   string    `json:"learner" doc:"Empty where the name is not kept, or not shown to whoever asks"`
+	StartedAt time.Time `json:"startedAt"`
+	MovedAt   time.Time `json:"movedAt"`
+	Phase     string    `json:"phase"`
+	Attempts  int       `json:"attempts"`
+	Score     string    `json:"score"`
+	Percent   string    `json:"percent"`
+	Outcome   string    `json:"outcome"`
+	Band      string    `json:"band,omitempty"`
+	Took      int64     `json:"took" doc:"Milliseconds from the start to the last check"`
+}
+
+type sittingsInput struct {
+	PlayedInput
+	Text  string `query:"text" maxLength:"200" doc:"Part of the learner's name, or the sitting's number"`
+	Phase string `query:"phase" enum:"placing,paused,done"`
+	Band  string `query:"band" maxLength:"200"`
+	Sort  string `query:"sort" enum:"learner,started,state,attempts,score,took"`
+	Down  bool   `query:"down"`
+	Page  int    `query:"page" minimum:"0" maximum:"100000"`
+}
+
+// onPage is how many sittings are listed at once.
+const onPage = 100
+
+type sittingsOutput struct {
+	Body struct {
+		Points   string       `json:"points" doc:"What the whole is worth"`
+		Bands    []string     `json:"bands" nullable:"false"`
+		Names    bool         `json:"names" doc:"Whoever asks may see the names"`
+		Least    int          `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
+		All      int          `json:"all"`
+		Found    int          `json:"found"`
+		OnPage   int          `json:"onPage"`
+		Sittings []SittingRow `json:"sittings" nullable:"false"`
+	}
+}
+
+func (s *Server) sittingRoutes() {
+	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"), s.sittings)
+}
+
+func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput) (*sittingsOutput, error) {
+	p, err := s.played(ctx, m, in.PlayedInput)
+	if err != nil {
+		return nil, err
+	}
+	out := &sittingsOutput{}
+	b := &out.Body
+	b.Points, b.Names, b.OnPage, b.Bands, b.Sittings = p.doc.Marks.Points.String(), m.SeesNames(), onPage, bandNames(p.doc), []SittingRow{}
+	if b.All, err = s.store.CountSittings(ctx, p.Played); err != nil {
+		return nil, s.fail(err)
+	}
+	if b.All < m.LeastGroup {
+		b.Least = m.LeastGroup
+		return out, nil
+	}
+	q := store.Search{Text: in.Text, Names: m.SeesNames(), Phase: in.Phase, Sort: in.Sort, Down: in.Down, Limit: onPage, Offset: in.Page * onPage}
+	if q.Sort == "learner" && !q.Names {
+		q.Sort = "started" // an order by names would tell them
+	}
+	if in.Band != "" {
+		q.From, q.To = between(p.doc, in.Band)
+	}
+	list, found, err := s.store.FindSittings(ctx, p.Played, q)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	b.Found = found
+	for _, x := range list {
+		b.Sittings = append(b.Sittings, p.row(x, m))
+	}
+	return out, nil
+}
+
+// row is a sitting as a member may see it.
+func (p *played) row(x store.Sitting, m store.Member) SittingRow {
+	r := SittingRow{x.ID, shown(m, x.Learner), x.StartedAt, x.MovedAt, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, "", x.TookMS}
+	if percent, err := exact.Parse(x.Percent); err == nil && x.Outcome != "" {
+		r.Band = p.game.Judge.Band(percent)
+	}
+	return r
+}
+
+// shown is a learner's name, for those who may see it.
+func shown(m store.Member, name string) string {
+	if !m.SeesNames() {
+		return ""
+	}
+	return name
+}
+
+func bandNames(doc *activity.Doc) []string {
+	out := []string{}
+	for _, b := range doc.Marks.Bands {
+		out = append(out, b.Name)
+	}
+	return out
+}
+
+// between gives the percents that fall into a band: from, and less than; "" is no bound.
+// Of the bands whose from is reached the last counts.
+func between(doc *activity.Doc, name string) (from, to string) {
+	from = "1000" // none
+	var least activity.U
+	for i, b := range slices.Backward(doc.Marks.Bands) {
+		if b.Name == name {
+			from = b.From.String()
+			break
+		}
+		if i == len(doc.Marks.Bands)-1 || b.From < least {
+			least, to = b.From, b.From.String()
+		}
+	}
+	return from, to
+}
+
+// about says in the log what somebody did something with.
+func (s *Server) about(ctx context.Context, m store.Member, r store.Release) string {
+	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
+	if err != nil {
+		a, err = s.store.Series(ctx, m.WorkspaceID, r.ActivityID)
+	}
+	if err != nil {
+		return releaseNumber(r)
+	}
+	return a.Title + ", " + releaseNumber(r)
+}

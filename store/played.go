@@ -1,0 +1,244 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Played says whose sittings are meant: a release's or, of a series, those of one step,
+// each learner's first there.
+type Played struct {
+	Release string
+	Step    *int
+}
+
+func (p Played) where() string {
+	if p.Step == nil {
+		return `s.release_id = ? AND s.run_id IS NULL`
+	}
+	return `s.release_id = ? AND s.run_id IS NOT NULL AND s.turn = 0 AND s.step = ?`
+}
+
+func (p Played) args(more ...any) []any {
+	if p.Step == nil {
+		return append([]any{p.Release}, more...)
+	}
+	return append([]any{p.Release, *p.Step}, more...)
+}
+
+// Search says which sittings are looked for. What is empty is not asked for.
+type Search struct {
+	Text     string // part of the learner's name, where Names, or the sitting's number
+	Names    bool
+	Phase    string
+	From, To string // percent: at least, less than; only of those that have a score
+	Sort     string // learner, started, state, attempts, score, took
+	Down     bool
+	Limit    int
+	Offset   int
+}
+
+// sorts are what sittings can be ordered by. Only these come into SQL.
+var sorts = map[string]string{"learner": "s.learner COLLATE utf8mb4_general_ci", "started": "s.started_at", "state": "s.phase",
+	"attempts": "s.attempts", "score": "s.score", "took": "s.took_ms"}
+
+// FindSittings gives a page of the sittings that are looked for, and how many there are.
+func (s *Store) FindSittings(ctx context.Context, p Played, q Search) (list []Sitting, total int, err error) {
+	where, args := p.where(), p.args()
+	if q.Text != "" {
+		some, id := `0`, int64(0)
+		if q.Names {
+			some = `s.learner COLLATE utf8mb4_general_ci LIKE ?`
+			args = append(args, "%"+strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(q.Text)+"%")
+		}
+		if id, err = strconv.ParseInt(q.Text, 10, 64); err != nil {
+			id = -1
+		}
+		where += ` AND (` + some + ` OR s.id = ?)`
+		args = append(args, id)
+	}
+	if q.Phase != "" {
+		where += ` AND s.phase = ?`
+		args = append(args, q.Phase)
+	}
+	if q.From != "" {
+		where += ` AND s.outcome <> '' AND s.percent >= ?`
+		args = append(args, q.From)
+	}
+	if q.To != "" {
+		where += ` AND s.outcome <> '' AND s.percent < ?`
+		args = append(args, q.To)
+	}
+	if err := s.db.GetContext(ctx, &total, `SELECT COUNT(*) FROM sittings s WHERE `+where, args...); err != nil {
+		return nil, 0, err
+	}
+	by, ok := sorts[q.Sort]
+	if !ok {
+		by = sorts["started"]
+	}
+	down := ``
+	if q.Down {
+		down = ` DESC`
+	}
+	order := ` ORDER BY ` + by + down + `, s.id` + down
+	list = []Sitting{}
+	// The page first: the last move is looked up for its rows alone.
+	err = s.db.SelectContext(ctx, &list, strings.Replace(sittingColumns, `FROM sittings s `,
+		`FROM (SELECT * FROM sittings s WHERE `+where+order+` LIMIT ? OFFSET ?) s`, 1)+order, append(args, q.Limit, q.Offset)...)
+	return list, total, err
+}
+
+// CountSittings counts them.
+func (s *Store) CountSittings(ctx context.Context, p Played) (n int, err error) {
+	err = s.db.GetContext(ctx, &n, `SELECT COUNT(*) FROM sittings s WHERE `+p.where(), p.args()...)
+	return n, err
+}
+
+// SittingIDs lists the sittings in the order in which they began.
+func (s *Store) SittingIDs(ctx context.Context, p Played) ([]int64, error) {
+	list := []int64{}
+	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s WHERE `+p.where()+` ORDER BY s.id`, p.args()...)
+	return list, err
+}
+
+// batch is how many sittings are read at once.
+const batch = 500
+
+// EachBatch calls f with sittings, some hundred at a time, without holding them all in
+// memory; with their logs, where logs is set.
+func (s *Store) EachBatch(ctx context.Context, ids []int64, logs bool, f func([]Logged) error) error {
+	for len(ids) > 0 {
+		some := ids[:min(batch, len(ids))]
+		ids = ids[len(some):]
+		list, err := s.logged(ctx, some, logs)
+		if err != nil {
+			return err
+		}
+		if err := f(list); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (s *Store) logged(ctx context.Context, ids []int64, logs bool) ([]Logged, error) {
+	list := []Logged{}
+	if err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.id IN (`+numbers(ids)+`) ORDER BY s.id`); err != nil || !logs {
+		return list, err
+	}
+	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, n, body, result, at FROM moves WHERE sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id, n`)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	x := 0
+	for rows.Next() {
+		var id int64
+		var m Move
+		var at time.Time
+		if err := rows.Scan(&id, &m.N, &m.Body, &m.Result, &at); err != nil {
+			return nil, err
+		}
+		for x < len(list) && list[x].ID != id {
+			x++
+		}
+		if x == len(list) {
+			break // begun again in between
+		}
+		list[x].Moves, list[x].At = append(list[x].Moves, m), append(list[x].At, at)
+	}
+	return list, rows.Err()
+}
+
+func numbers(ids []int64) string {
+	b := make([]byte, 0, 10*len(ids))
+	for i, id := range ids {
+		if i > 0 {
+			b = append(b, ',')
+		}
+		b = strconv.AppendInt(b, id, 10)
+	}
+	return string(b)
+}
+
+// Tally is what a sitting gives to the figures, as core/stats writes it, by the document
+// of a stage: a re-mark's id, or "" for the release's own.
+type Tally struct {
+	ReleaseID string `db:"release_id"`
+	Stage     string `db:"stage"`
+	SittingID int64  `db:"sitting_id"`
+	Moves     int    `db:"moves"`
+	Body      []byte `db:"body"`
+}
+
+// EachTally calls f with every sitting and what was kept of it, in no order; fresh says
+// whether that is all. kept is valid during the call.
+func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(sitting int64, kept []byte, fresh bool) error) error {
+	rows, err := s.db.QueryContext(ctx, `SELECT s.id, t.body,
+		CASE WHEN t.moves IS NULL THEN 0 WHEN s.phase = 'done' THEN 1
+		ELSE t.moves >= (SELECT COALESCE(MAX(m.n), 0) FROM moves m WHERE m.sitting_id = s.id) END
+		FROM sittings s LEFT JOIN tallies t ON t.release_id = s.release_id AND t.stage = ? AND t.sitting_id = s.id
+		WHERE `+p.where(), append([]any{stage}, p.args()...)...)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var id int64
+		var kept sql.RawBytes
+		var fresh bool
+		if err := rows.Scan(&id, &kept, &fresh); err != nil {
+			return err
+		}
+		if err := f(id, kept, fresh); err != nil {
+			return err
+		}
+	}
+	return rows.Err()
+}
+
+// TalliesOf finds what was kept of these sittings.
+func (s *Store) TalliesOf(ctx context.Context, release, stage string, ids []int64) ([]Tally, error) {
+	list := []Tally{}
+	if len(ids) == 0 {
+		return list, nil
+	}
+	err := s.db.SelectContext(ctx, &list, `SELECT release_id, stage, sitting_id, moves, body FROM tallies
+		WHERE release_id = ? AND stage = ? AND sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id`, release, stage)
+	return list, err
+}
+
+// KeepTallies keeps them, but for those of which more moves are kept already.
+func (s *Store) KeepTallies(ctx context.Context, list []Tally) error {
+	return keepTallies(ctx, s.db, list)
+}
+
+func keepTallies(ctx context.Context, db sqlx.ExtContext, list []Tally) error {
+	if len(list) == 0 {
+		return nil
+	}
+	_, err := sqlx.NamedExecContext(ctx, db, `INSERT INTO tallies (release_id, stage, sitting_id, moves, body) VALUES (:release_id, :stage, :sitting_id, :moves, :body)
+		ON DUPLICATE KEY UPDATE body = IF(VALUES(moves) >= moves, VALUES(body), body), moves = GREATEST(moves, VALUES(moves))`, list)
+	if err != nil {
+		return fmt.Errorf("tallies: %w", err)
+	}
+	return nil
+}
+
+// retally keeps that of a sitting that is done, and drops those by other documents: they
+// are of before.
+func retally(ctx context.Context, tx *sqlx.Tx, x *Tally) error {
+	if x == nil {
+		return nil
+	}
+	if _, err := tx.ExecContext(ctx, `DELETE FROM tallies WHERE sitting_id = ? AND stage <> ?`, x.SittingID, x.Stage); err != nil {
+		return err
+	}
+	return keepTallies(ctx, tx, []Tally{*x})
+}

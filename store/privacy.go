@@ -1,0 +1,169 @@
+package store
+
+import (
+	"context"
+	"strconv"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Privacy is what a workspace lets be seen of its learners, and for how long.
+type Privacy struct {
+	NamesFor   string `db:"names_for"`   // Members, Designers or Owners
+	NamesDays  int    `db:"names_days"`  // so long after its start a sitting keeps its name; 0 is always
+	LeastGroup int    `db:"least_group"` // of fewer sittings only totals are shown; 0 is none
+}
+
+// Who may see learners' names.
+const (
+	Members   = "members"
+	Designers = "designers"
+	Owners    = "owner"
+)
+
+// SeesNames says whether a member may see learners' names.
+func (m Member) SeesNames() bool {
+	return m.Owner || m.NamesFor == Members || m.NamesFor == Designers && m.Role == Designer
+}
+
+// SetPrivacy changes what is seen of a workspace's learners.
+func (s *Store) SetPrivacy(ctx context.Context, workspace string, p Privacy) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE workspaces SET names_for = ?, names_days = ?, least_group = ? WHERE id = ?`, p.NamesFor, p.NamesDays, p.LeastGroup, workspace)
+	return err
+}
+
+// ofWorkspace joins what is of a workspace to the releases that were played.
+const ofWorkspace = ` JOIN releases r ON r.id = x.release_id JOIN activities a ON a.id = r.activity_id `
+
+// Named counts the sittings and runs of a workspace that began before a time and have a
+// name.
+func (s *Store) Named(ctx context.Context, workspace string, before time.Time) (n int, err error) {
+	const of = `(SELECT COUNT(*) FROM `
+	const which = ofWorkspace + `WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> '')`
+	err = s.db.GetContext(ctx, &n, `SELECT `+of+`sittings x`+which+` + `+of+`runs x`+which, workspace, before, workspace, before)
+	return n, err
+}
+
+// ForgetNames takes the names from those, and says how many. What they did stays.
+func (s *Store) ForgetNames(ctx context.Context, workspace string, before time.Time) (n int64, err error) {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		for _, table := range []string{"sittings", "runs"} {
+			r, err := tx.ExecContext(ctx, `UPDATE `+table+` x`+ofWorkspace+`SET x.learner = '', x.learner_id = NULL
+				WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> ''`, workspace, before)
+			if err != nil {
+				return err
+			}
+			some, err := r.RowsAffected()
+			if err != nil {
+				return err
+			}
+			n += some
+		}
+		return nil
+	})
+	return n, err
+}
+
+// Forgetting lists the workspaces that keep names for some days only.
+func (s *Store) Forgetting(ctx context.Context) (list []Member, err error) {
+	err = s.db.SelectContext(ctx, &list, `SELECT id AS workspace_id, name AS workspace_name, names_for, names_days, least_group FROM workspaces WHERE names_days > 0`)
+	return list, err
+}
+
+// Trace is what is kept of a learner at one place: a sitting, a run through a series,
+// or the line in a roster.
+type Trace struct {
+	Kind    string    `db:"kind"` // sitting, run or roster
+	ID      int64     `db:"id"`
+	Where   string    `db:"title"`  // the activity's title, or the roster's name
+	Number  int       `db:"number"` // the release's
+	Learner string    `db:"learner"`
+	At      time.Time `db:"at"`
+}
+
+// Traces finds what a workspace keeps of learners with this name, in any case; of a run
+// it lists the run and not its sittings.
+func (s *Store) Traces(ctx context.Context, workspace, name string) ([]Trace, error) {
+	list := []Trace{}
+	const columns = `x.id, a.title, r.number, x.learner, x.started_at AS at FROM `
+	const which = ofWorkspace + `WHERE a.workspace_id = ? AND x.learner COLLATE utf8mb4_general_ci = ?`
+	err := s.db.SelectContext(ctx, &list, `SELECT 'sitting' AS kind, `+columns+`sittings x`+which+` AND x.run_id IS NULL
+		UNION ALL SELECT 'run', `+columns+`runs x`+which+`
+		UNION ALL SELECT 'roster', l.id, r.name, 0, l.name, r.made_at FROM learners l JOIN rosters r ON r.id = l.roster_id
+		WHERE r.workspace_id = ? AND l.name COLLATE utf8mb4_general_ci = ? ORDER BY at, id`, workspace, name, workspace, name, workspace, name)
+	return list, err
+}
+
+// Erase deletes what is kept of learners, with all that belongs to it: all of the traces
+// or none. ErrNotFound, where one is not in this workspace.
+func (s *Store) Erase(ctx context.Context, workspace string, traces []Trace) error {
+	of := map[string][]int64{}
+	for _, x := range traces {
+		of[x.Kind] = append(of[x.Kind], x.ID)
+	}
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		for kind, from := range map[string]string{"sitting": `sittings x` + ofWorkspace, "run": `runs x` + ofWorkspace,
+			"roster": `learners x JOIN rosters a ON a.id = x.roster_id `} {
+			n := 0
+			if err := tx.GetContext(ctx, &n, `SELECT COUNT(*) FROM `+from+`WHERE a.workspace_id = ? AND x.id IN (0`+more(of[kind])+`)`, workspace); err != nil {
+				return err
+			}
+			if n != len(of[kind]) {
+				return ErrNotFound
+			}
+		}
+		steps := []int64{}
+		if err := tx.SelectContext(ctx, &steps, `SELECT id FROM sittings WHERE run_id IN (0`+more(of["run"])+`)`); err != nil {
+			return err
+		}
+		sittings := more(append(of["sitting"], steps...))
+		for _, q := range []string{`moves WHERE sitting_id IN (0` + sittings, `remarked WHERE sitting_id IN (0` + sittings,
+			`tallies WHERE sitting_id IN (0` + sittings, `sittings WHERE id IN (0` + sittings,
+			`runs WHERE id IN (0` + more(of["run"]), `learners WHERE id IN (0` + more(of["roster"])} {
+			if _, err := tx.ExecContext(ctx, `DELETE FROM `+q+`)`); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// more is a list of numbers that goes on after one.
+func more(ids []int64) string {
+	if len(ids) == 0 {
+		return ""
+	}
+	return "," + numbers(ids)
+}
+
+// Record is one line of a workspace's log: who did what with learners' data.
+type Record struct {
+	ID          int64     `db:"id"`
+	WorkspaceID string    `db:"workspace_id"`
+	At          time.Time `db:"at"`
+	AccountName string    `db:"account_name"` // "" is Keen Magpie itself
+	What        string    `db:"what"`
+	About       string    `db:"about"`  // the activity and release
+	Detail      string    `db:"detail"` // never a learner's name
+}
+
+// AddRecord writes a line into the log.
+func (s *Store) AddRecord(ctx context.Context, x Record) error {
+	x.At = now()
+	_, err := s.db.NamedExecContext(ctx, `INSERT INTO records (workspace_id, at, account_name, what, about, detail)
+		VALUES (:workspace_id, :at, :account_name, :what, :about, :detail)`, x)
+	return err
+}
+
+// Records lists a workspace's log, the latest first: those before a line, or from the
+// start where before is 0.
+func (s *Store) Records(ctx context.Context, workspace string, before int64, most int) ([]Record, error) {
+	list := []Record{}
+	if before == 0 {
+		before = 1 << 62
+	}
+	err := s.db.SelectContext(ctx, &list, `SELECT id, workspace_id, at, account_name, what, about, detail FROM records
+		WHERE workspace_id = ? AND id < ? ORDER BY id DESC LIMIT `+strconv.Itoa(most), workspace, before)
+	return list, err
+}
