@@ -79,6 +79,7 @@ func release(ctx context.Context, st *store.Store, m store.Member, id string, do
 			}
 			x.Moves = append(x.Moves, store.Move{N: move.N, Body: string(body), Result: a.Result})
 			x.At = append(x.At, x.StartedAt.Add(time.Duration(move.T)*time.Millisecond))
+			x.TookMS = move.T // the last one is a check
 		}
 		f := game.Final(state)
 		x.Standing = store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}

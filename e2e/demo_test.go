@@ -90,6 +90,7 @@ func TestTheDemo(t *testing.T) {
 	lea.sees("Come back for another evening")
 
 	ana.click("See its sittings")
+	ana.click("Sittings")
 	ana.sees("Lea Brandt")
 	ana.sees("finished")
 	ana.shot("sittings")

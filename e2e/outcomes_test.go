@@ -21,7 +21,6 @@ func TestOutcomes(t *testing.T) {
 	mara.click("Parts drawers")
 	mara.sees("Release 2")
 	mara.click("Release 1")
-	mara.click("Outcomes")
 	mara.sees("Jockey wheel looks keyed wrong: of the 60 who did best,")
 	mara.sees("180 of 180 sittings")
 	mara.until("it comes first", `document.querySelector('section[aria-label="What learners did"] tbody th').innerText.includes('Jockey wheel')`)
@@ -38,7 +37,6 @@ func TestOutcomes(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	ana.open(strings.TrimPrefix(eval[string](mara, "location.href"), w.url))
 	ana.click("Release 1")
-	ana.click("Outcomes")
 	ana.click("Re-mark…")
 	ana.sees("would score more")
 	ana.pictures()
@@ -51,9 +49,19 @@ func TestOutcomes(t *testing.T) {
 	ana.click("Take it back")
 	ana.sees("taken back")
 	ana.sees("looks keyed wrong")
-	// A sitting is played again, with its trail.
+	// A sitting is found among them, and played again, with its trail.
 	mara.click("Sittings")
-	mara.until("the sittings", `document.querySelectorAll('tbody tr').length === 180`)
+	mara.until("a page of sittings", `document.querySelectorAll('tbody tr').length === 100`)
+	mara.click("Next page")
+	mara.until("the rest", `document.querySelectorAll('tbody tr').length === 80`)
+	mara.choose("Band", "Ready with a mentor")
+	mara.until("those of the band", `[...document.querySelectorAll('tbody tr')].every((r) => r.innerText.includes('Ready with a mentor')) && document.querySelectorAll('tbody tr').length > 0`)
+	mara.choose("Band", "")
+	mara.click("Score of 24")
+	mara.pictures()
+	mara.shot("sittings")
+	mara.fill("Find a learner", "kovac")
+	mara.until("those of the name", `[...document.querySelectorAll('tbody tr')].every((r) => r.innerText.includes('Kovac'))`)
 	learner := eval[string](mara, `document.querySelector('tbody a').textContent`)
 	mara.click(learner)
 	mara.until("its trail", `document.querySelectorAll('[aria-label="Trail"] li').length > 20`)
@@ -67,7 +75,93 @@ func TestOutcomes(t *testing.T) {
 	mara.sees(fmt.Sprintf("move 1 of %d", last))
 	mara.until("one piece is placed", `document.querySelectorAll('[data-piece][aria-label*=", in "]').length === 1`)
 	mara.click("Releases and sittings /")
-	mara.click("Outcomes")
 	mara.sees("40 of 40 sittings")
 	mara.seesNot("looks keyed wrong")
+}
+
+// In the workbench the ledger shows what learners did, and the board shows it as heat:
+// of all items what was wrong, of one where it went.
+func TestTheOutcomesLens(t *testing.T) {
+	w := newWorld(t)
+	if err := demo.LoadSittings(context.Background(), w.store); err != nil {
+		t.Fatal(err)
+	}
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Outcomes")
+	ana.sees("40 of 40 sittings")
+	ana.choose("Release", eval[string](ana, `[...document.querySelectorAll('option')].find((o) => o.text === 'Release 1').value`))
+	ana.sees("Jockey wheel looks keyed wrong")
+	ana.until("heat on the five drawers", `document.querySelectorAll('[data-heat]').length === 5 && /\d+ % of \d+ wrong/.test(document.querySelector('[data-heat]').innerText)`)
+	ana.pictures()
+	ana.shot("outcomes-lens")
+	ana.click("Jockey wheel")
+	ana.sees("where learners put Jockey wheel")
+	ana.until("where it counts as right, and where it does not", `(() => { const h = [...document.querySelectorAll('[data-heat]')].map((e) => e.innerText); return h.some((x) => x.endsWith('right')) && h.some((x) => x.endsWith('wrong')) && h.every((x) => /^\d+ here, \d+ %/.test(x)); })()`)
+	ana.shot("outcomes-lens-item")
+	ana.click("Final")
+	ana.sees("180 of 180 sittings")
+	// The suspect leads to its cell.
+	ana.click("Open its cell")
+	ana.until("the cell of the Placing lens", `document.querySelector('[role=tab][aria-selected=true]').innerText === 'Placing' && document.body.innerText.includes('Jockey wheel')`)
+	// Nothing is released: there is no such lens.
+	ana.open("/")
+	ana.click("Ready for night")
+	ana.sees("Placing")
+	ana.until("no Outcomes", `![...document.querySelectorAll('[role=tab]')].some((e) => e.innerText === 'Outcomes')`)
+}
+
+// The owner says who sees names, and how few sittings are too few; deletes what is kept
+// of a learner; and finds all of it in the log.
+func TestLearnersData(t *testing.T) {
+	w := newWorld(t)
+	if err := demo.LoadSittings(context.Background(), w.store); err != nil {
+		t.Fatal(err)
+	}
+	ana, mara := w.person(t), w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	mara.signIn(demo.Accounts()[2])
+	mara.click("Parts drawers")
+	mara.click("Sittings")
+	mara.until("a name", `/^[A-Z][a-z]+ [A-Z]/.test(document.querySelector('tbody a')?.innerText ?? '')`)
+	learner := eval[string](mara, `document.querySelector('tbody a').innerText`)
+	ana.click("Cobble Lane Cycle Workshop")
+	ana.click("Learners’ data")
+	ana.choose("Learners’ names are seen by", "owner")
+	ana.fill("Only totals are shown of fewer than", "50")
+	ana.fill("Names are kept for", "10")
+	ana.sees("Save, and take ")
+	ana.shot("learners-asked")
+	ana.fill("Names are kept for", "")
+	ana.click("Save")
+	ana.sees("names are seen by the owner alone; names are kept; smallest group 50")
+	// A group of 40 is smaller; of 180 there are sittings, without names.
+	mara.open(strings.TrimPrefix(eval[string](mara, "location.href"), w.url))
+	mara.sees("totals only of fewer than 50 sittings")
+	mara.seesNot("Facility")
+	mara.click("Sittings")
+	mara.sees("40 sittings.")
+	mara.shot("totals-only")
+	mara.click("Release 1")
+	mara.click("Sittings")
+	mara.until("no names", `document.querySelectorAll('tbody a').length === 100 && [...document.querySelectorAll('tbody a')].every((a) => /^Sitting \d+$/.test(a.innerText))`)
+	// Deletion, by the name.
+	ana.fill("The learner’s name", strings.ToUpper(learner))
+	ana.click("Find")
+	ana.sees("Sitting: Parts drawers, release 2")
+	ana.click("Delete these 2…")
+	ana.sees("It does not come back.")
+	ana.shot("erasing")
+	ana.click("Delete for good")
+	ana.sees("Nothing is kept here of")
+	ana.sees("deletion: 2 sittings")
+	ana.shot("learners")
+	mara.click("Release 2")
+	mara.sees("39 sittings.")
+	// And names after their time.
+	ana.fill("Names are kept for", "10")
+	ana.click("Save, and take ")
+	ana.sees("sittings and runs older than 10 days")
+	ana.seesNot(learner)
 }

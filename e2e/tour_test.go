@@ -116,11 +116,13 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.sees("Score 7.5 of 10 (75 %)")
 
 	ana.click("See its sittings")
+	ana.click("Sittings")
 	ana.sees("Lea Brandt")
-	ana.until("the row", `[...document.querySelectorAll('tr')].some((r) => ['Lea Brandt', 'finished', '2', '7.5', '75 %'].every((x) => [...r.cells].some((c) => c.textContent === x)))`)
+	ana.until("the row", `[...document.querySelectorAll('tr')].some((r) => ['Lea Brandt', 'finished', '2', '7.5 (75 %)'].every((x) => [...r.cells].some((c) => c.textContent === x)))`)
 	ana.shot("sittings")
 	dir := ana.downloads()
-	ana.click("Download as CSV")
+	ana.click("Download")
+	ana.click("Sittings, CSV")
 	csv := waitForFile(t, dir, ".csv")
 	if !strings.Contains(csv, "Lea Brandt") || !strings.Contains(csv, ",done,2,7.50,75.00,right") {
 		t.Errorf("the CSV says:\n%s", csv)

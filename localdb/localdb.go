@@ -84,7 +84,7 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 		"--no-defaults", "--datadir=" + filepath.Join(dir, "db"), "--socket=" + s.socket,
 		"--port=" + strconv.Itoa(port), "--bind-address=127.0.0.1", "--skip-name-resolve",
 		"--pid-file=" + filepath.Join(dir, "pid"), "--init-file=" + initFile,
-		"--innodb-buffer-pool-size=256M", "--innodb-log-file-size=64M", "--max-allowed-packet=64M",
+		"--innodb-buffer-pool-size=1G", "--innodb-log-file-size=64M", "--max-allowed-packet=64M",
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_bin",
 	}
 	if os.Geteuid() == 0 {

@@ -43,10 +43,8 @@ func (s *Server) downloadRoutes() {
 				if err != nil {
 					return nil, err
 				}
-				if n, err := s.store.CountSittings(ctx, p.Played); err != nil {
+				if err := s.enough(ctx, m, p); err != nil {
 					return nil, s.fail(err)
-				} else if n < m.LeastGroup {
-					return nil, fewer(m)
 				}
 				detail := d.what + " as " + format
 				if !m.SeesNames() {
@@ -64,9 +62,16 @@ func (s *Server) downloadRoutes() {
 
 func releaseNumber(r store.Release) string { return fmt.Sprintf("release %d", r.Number) }
 
-// fewer says why there are only totals.
-func fewer(m store.Member) *Problem {
-	return &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+// enough refuses where there are only totals.
+func (s *Server) enough(ctx context.Context, m store.Member, p *played) error {
+	if m.LeastGroup == 0 {
+		return nil
+	}
+	n, err := s.store.CountSittings(ctx, p.Played)
+	if err == nil && n < m.LeastGroup {
+		err = &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+	}
+	return err
 }
 
 // lines streams lines as they come; the first at once.
@@ -171,16 +176,8 @@ func cell(text string) string {
 	return text
 }
 
-func (s *Server) batches(ctx context.Context, p *played, logs bool, f func([]store.Logged) error) error {
-	ids, err := s.store.SittingIDs(ctx, p.Played)
-	if err != nil {
-		return err
-	}
-	return s.store.EachBatch(ctx, ids, logs, f)
-}
-
 func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w writer) error {
-	return s.batches(ctx, p, false, func(list []store.Logged) error {
+	return s.store.EachBatch(ctx, p.Played, false, func(list []store.Logged) error {
 		for _, x := range list {
 			r := p.row(x.Sitting, m)
 			if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), r.MovedAt.Format(time.RFC3339), r.Phase, r.Attempts, json.Number(r.Score), json.Number(r.Percent), r.Outcome, r.Band, r.Took); err != nil {
@@ -192,7 +189,7 @@ func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w w
 }
 
 func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writer) error {
-	return s.batches(ctx, p, true, func(list []store.Logged) error {
+	return s.store.EachBatch(ctx, p.Played, true, func(list []store.Logged) error {
 		for _, x := range list {
 			moves, err := movesOf(x)
 			if err != nil {
@@ -216,7 +213,7 @@ func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writ
 func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w writer) error {
 	table := stats.New(p.game)
 	var tally stats.Tally
-	return s.batches(ctx, p, false, func(list []store.Logged) error {
+	return s.store.EachBatch(ctx, p.Played, false, func(list []store.Logged) error {
 		ids := make([]int64, len(list))
 		for i, x := range list {
 			ids[i] = x.ID

@@ -56,7 +56,7 @@ type gathered struct {
 }
 
 // An answer waits this long for sittings to be played that were not kept yet.
-const playedFor = 500 * time.Millisecond
+const playedFor = 400 * time.Millisecond
 
 // Figures that take long are shown for a while: a server spends at most a fifth of its
 // time on the same ones.
@@ -148,7 +148,7 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 		return gathered{}, err
 	}
 	took := time.Since(began) // what it takes each time
-	until := began.Add(playedFor)
+	until := time.Now().Add(playedFor)
 	for len(stale) > 0 && (time.Now().Before(until) || table.Empty()) {
 		some := stale[:min(256, len(stale))]
 		list, err := s.tallied(ctx, p, table, some)
@@ -172,7 +172,7 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 // tallied plays sittings, and keeps what they give.
 func (s *Server) tallied(ctx context.Context, p *played, table *stats.Table, ids []int64) ([]store.Tally, error) {
 	out := make([]store.Tally, 0, len(ids))
-	err := s.store.EachBatch(ctx, ids, true, func(logs []store.Logged) error {
+	err := s.store.EachLog(ctx, ids, func(logs []store.Logged) error {
 		some := make([]store.Tally, len(logs))
 		err := together(len(logs), func(i int) error {
 			x := logs[i]

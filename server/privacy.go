@@ -118,7 +118,8 @@ func (s *Server) setPrivacy(ctx context.Context, m store.Member, in *struct{ Bod
 		if p.NamesDays > 0 {
 			kept = fmt.Sprintf("names are kept for %d days", p.NamesDays)
 		}
-		if err := s.record(ctx, m, "setting", "", fmt.Sprintf("names are seen by %s; %s; smallest group %d", p.NamesFor, kept, p.LeastGroup)); err != nil {
+		if err := s.record(ctx, m, "setting", "", fmt.Sprintf("names are seen by %s; %s; smallest group %d",
+			map[string]string{store.Members: "every member", store.Designers: "designers", store.Owners: "the owner alone"}[p.NamesFor], kept, p.LeastGroup)); err != nil {
 			return nil, s.fail(err)
 		}
 	}

@@ -214,7 +214,7 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 	table := stats.New(game)
 	done := 0
 	tell(0, len(ids))
-	return s.store.EachBatch(ctx, ids, true, func(logs []store.Logged) error {
+	return s.store.EachLog(ctx, ids, func(logs []store.Logged) error {
 		list := make([]store.Remarked, len(logs))
 		err := together(len(logs), func(i int) error {
 			x := logs[i]

@@ -32,10 +32,8 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err != nil {
 		return nil, err
 	}
-	if n, err := s.store.CountSittings(ctx, p.Played); err != nil {
+	if err := s.enough(ctx, m, p); err != nil {
 		return nil, s.fail(err)
-	} else if n < m.LeastGroup {
-		return nil, fewer(m)
 	}
 	x, err := s.store.Sitting(ctx, p.Played, in.Sitting)
 	if err != nil {

@@ -11,10 +11,16 @@ import (
 
 type runsOutput struct {
 	Body struct {
-		Steps []string `json:"steps" nullable:"false" doc:"The titles of the activities, by step; pages are left out"`
-		Least int      `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
-		Runs  []RunRow `json:"runs" nullable:"false"`
+		Steps []RunStep `json:"steps" nullable:"false" doc:"The activities; pages are left out"`
+		Least int       `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
+		Runs  []RunRow  `json:"runs" nullable:"false"`
 	}
+}
+
+// RunStep is an activity of a series.
+type RunStep struct {
+	Step  int    `json:"step" doc:"From 0, pages counted"`
+	Title string `json:"title"`
 }
 
 // RunRow is one run in the list.
@@ -48,10 +54,10 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 		return nil, s.fail(err)
 	}
 	out := &runsOutput{}
-	out.Body.Steps, out.Body.Runs = []string{}, []RunRow{}
+	out.Body.Steps, out.Body.Runs = []RunStep{}, []RunRow{}
 	for i, leg := range h.series.Legs {
 		if h.stages[i].game != nil {
-			out.Body.Steps = append(out.Body.Steps, leg.Title)
+			out.Body.Steps = append(out.Body.Steps, RunStep{i, leg.Title})
 		}
 	}
 	if len(list) < m.LeastGroup {

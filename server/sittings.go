@@ -64,8 +64,11 @@ func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput
 	out := &sittingsOutput{}
 	b := &out.Body
 	b.Points, b.Names, b.OnPage, b.Bands, b.Sittings = p.doc.Marks.Points.String(), m.SeesNames(), onPage, bandNames(p.doc), []SittingRow{}
-	if b.All, err = s.store.CountSittings(ctx, p.Played); err != nil {
-		return nil, s.fail(err)
+	whole := in.Text == "" && in.Phase == "" && in.Band == ""
+	if !whole || m.LeastGroup > 0 {
+		if b.All, err = s.store.CountSittings(ctx, p.Played); err != nil {
+			return nil, s.fail(err)
+		}
 	}
 	if b.All < m.LeastGroup {
 		b.Least = m.LeastGroup
@@ -82,7 +85,9 @@ func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	b.Found = found
+	if b.Found = found; whole {
+		b.All = found
+	}
 	for _, x := range list {
 		b.Sittings = append(b.Sittings, p.row(x, m))
 	}

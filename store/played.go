@@ -102,21 +102,48 @@ func (s *Store) CountSittings(ctx context.Context, p Played) (n int, err error) 
 
 // SittingIDs lists the sittings in the order in which they began.
 func (s *Store) SittingIDs(ctx context.Context, p Played) ([]int64, error) {
+	return s.idsAfter(ctx, p, 0, 1<<40)
+}
+
+func (s *Store) idsAfter(ctx context.Context, p Played, id int64, most int) ([]int64, error) {
 	list := []int64{}
-	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s WHERE `+p.where()+` ORDER BY s.id`, p.args()...)
+	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s WHERE `+p.where()+` AND s.id > ? ORDER BY s.id LIMIT ?`, p.args(id, most)...)
 	return list, err
 }
 
-// batch is how many sittings are read at once.
-const batch = 500
+// batch is how many sittings are read at once; the first are fewer, so that they come
+// soon.
+const (
+	batch      = 500
+	firstBatch = 20
+)
 
-// EachBatch calls f with sittings, some hundred at a time, without holding them all in
-// memory; with their logs, where logs is set.
-func (s *Store) EachBatch(ctx context.Context, ids []int64, logs bool, f func([]Logged) error) error {
+// EachBatch calls f with the sittings in the order in which they began, some hundred at
+// a time, without holding them all in memory; with their logs, where logs is set.
+func (s *Store) EachBatch(ctx context.Context, p Played, logs bool, f func([]Logged) error) error {
+	last := int64(0)
+	for most := firstBatch; ; most = batch {
+		ids, err := s.idsAfter(ctx, p, last, most)
+		if err != nil || len(ids) == 0 {
+			return err
+		}
+		last = ids[len(ids)-1]
+		list, err := s.logged(ctx, ids, logs)
+		if err != nil {
+			return err
+		}
+		if err := f(list); err != nil {
+			return err
+		}
+	}
+}
+
+// EachLog calls f with some sittings and their logs, some hundred at a time.
+func (s *Store) EachLog(ctx context.Context, ids []int64, f func([]Logged) error) error {
 	for len(ids) > 0 {
 		some := ids[:min(batch, len(ids))]
 		ids = ids[len(some):]
-		list, err := s.logged(ctx, some, logs)
+		list, err := s.logged(ctx, some, true)
 		if err != nil {
 			return err
 		}

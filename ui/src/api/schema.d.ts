@@ -264,6 +264,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/learners": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What is kept of learners with a name */
+    get: operations["traces"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/learners/erase": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Delete what is kept of learners */
+    post: operations["erase"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/me": {
     parameters: {
       query?: never;
@@ -453,6 +487,41 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/privacy": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What is seen of learners, and for how long */
+    get: operations["privacy"];
+    /** Say what is seen of learners, and for how long */
+    put: operations["setPrivacy"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/records": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who did what with learners' data */
+    get: operations["records"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/entry": {
     parameters: {
       query?: never;
@@ -463,6 +532,40 @@ export interface paths {
     get?: never;
     /** Say who may begin with a release, and when */
     put: operations["setEntry"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/moves.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The moves of all sittings, as CSV */
+    get: operations["movesCSV"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/moves.jsonl": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The moves of all sittings, as JSON lines */
+    get: operations["movesJSONL"];
+    put?: never;
     post?: never;
     delete?: never;
     options?: never;
@@ -487,18 +590,34 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/releases/{id}/remark": {
+  "/api/releases/{id}/placements.csv": {
     parameters: {
       query?: never;
       header?: never;
       path?: never;
       cookie?: never;
     };
-    /** What would change if finished sittings were scored again under the draft */
-    get: operations["lookAtRemark"];
+    /** Where each item was put, as CSV */
+    get: operations["placementsCSV"];
     put?: never;
-    /** Score finished sittings again under the draft */
-    post: operations["remark"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/placements.jsonl": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where each item was put, as JSON lines */
+    get: operations["placementsJSONL"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -515,7 +634,42 @@ export interface paths {
     /** The re-marks of a release */
     get: operations["remarks"];
     put?: never;
+    /** Work out what changes if finished sittings are scored again under the draft */
+    post: operations["workOutRemark"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/remarks/{remark}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a re-mark changes for whom */
+    get: operations["lookAtRemark"];
+    put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/remarks/{remark}/apply": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Score finished sittings again */
+    post: operations["remark"];
     delete?: never;
     options?: never;
     head?: never;
@@ -580,8 +734,25 @@ export interface paths {
       path?: never;
       cookie?: never;
     };
-    /** The sittings as CSV */
+    /** The sittings, as CSV */
     get: operations["sittingsCSV"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/sittings.jsonl": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The sittings, as JSON lines */
+    get: operations["sittingsJSONL"];
     put?: never;
     post?: never;
     delete?: never;
@@ -1667,6 +1838,9 @@ export interface components {
       /** @description Its id; without one whoever has the link may */
       roster?: string;
     };
+    EraseInputBody: {
+      traces: components["schemas"]["Trace"][] | null;
+    };
     ErrorDetail: {
       /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
       location?: string;
@@ -1804,6 +1978,8 @@ export interface components {
     Me: {
       email: string;
       name: string;
+      /** @description Of the workspace */
+      owner: boolean;
       /** @enum {string} */
       role: "designer" | "viewer";
       workspace: string;
@@ -1927,8 +2103,15 @@ export interface components {
       };
     };
     Outcomes: {
+      /**
+       * Format: int64
+       * @description Sittings that are not in the figures yet; asking again counts on
+       */
+      behind: number;
       document: components["schemas"]["Doc"];
       figures: components["schemas"]["Figures"];
+      /** Format: int64 */
+      least?: number;
       remark?: string;
     };
     Outline: {
@@ -1978,6 +2161,45 @@ export interface components {
       places: components["schemas"]["Rect"][];
       targets: string[];
     };
+    Privacy: {
+      /**
+       * Format: int64
+       * @description Of fewer sittings only totals are shown; 0 is none
+       */
+      leastGroup: number;
+      /**
+       * Format: int64
+       * @description So many days after its start a sitting keeps its name; 0 is always
+       */
+      namesDays: number;
+      /**
+       * @description Who may see learners' names
+       * @enum {string}
+       */
+      namesFor: "members" | "designers" | "owner";
+    };
+    PrivacyOutputBody: {
+      /**
+       * Format: int64
+       * @description Names that so many days take away at once
+       */
+      forgets: number;
+      /**
+       * Format: int64
+       * @description Of fewer sittings only totals are shown; 0 is none
+       */
+      leastGroup: number;
+      /**
+       * Format: int64
+       * @description So many days after its start a sitting keeps its name; 0 is always
+       */
+      namesDays: number;
+      /**
+       * @description Who may see learners' names
+       * @enum {string}
+       */
+      namesFor: "members" | "designers" | "owner";
+    };
     Problem: {
       code: string;
       current?: components["schemas"]["Draft"];
@@ -1987,6 +2209,20 @@ export interface components {
       /** Format: int64 */
       status: number;
       title: string;
+    };
+    Record: {
+      about: string;
+      /** Format: date-time */
+      at: string;
+      by: string;
+      detail: string;
+      /** Format: int64 */
+      id: number;
+      what: string;
+    };
+    RecordsOutputBody: {
+      more: boolean;
+      records: components["schemas"]["Record"][];
     };
     Rect: {
       /** Format: double */
@@ -2026,28 +2262,38 @@ export interface components {
       title: string;
     };
     Remark: {
-      /** Format: int64 */
-      changed: number;
-      id: string;
       /** Format: date-time */
-      madeAt: string;
+      appliedAt?: string;
+      /** Format: int64 */
+      better: number;
+      id: string;
       madeBy: string;
       /** Format: date-time */
       revertedAt?: string;
-      /** Format: int64 */
-      sittings: number;
-    };
-    RemarkLook: {
-      /** Format: int64 */
-      better: number;
-      cannot?: string;
-      /** @description How the draft differs from what was released, in words */
-      changes: string[];
       /**
        * Format: int64
-       * @description Of the draft
+       * @description Those that are finished
        */
-      revision: number;
+      sittings: number;
+      /** Format: int64 */
+      worse: number;
+    };
+    RemarkLook: {
+      /** Format: date-time */
+      appliedAt?: string;
+      /** Format: int64 */
+      better: number;
+      /** @description How the draft differs from what was released, in words */
+      changes: string[];
+      id: string;
+      /**
+       * Format: int64
+       * @description The smallest group, where these are fewer: none is listed
+       */
+      least?: number;
+      madeBy: string;
+      /** Format: date-time */
+      revertedAt?: string;
       /** @description Those whose score changes, the most changed first; at most 500 */
       rows: components["schemas"]["RemarkRow"][];
       /**
@@ -2147,10 +2393,23 @@ export interface components {
       /** Format: int64 */
       steps: number;
     };
+    RunStep: {
+      /**
+       * Format: int64
+       * @description From 0, pages counted
+       */
+      step: number;
+      title: string;
+    };
     RunsOutputBody: {
+      /**
+       * Format: int64
+       * @description The smallest group, where these are fewer: none is listed
+       */
+      least?: number;
       runs: components["schemas"]["RunRow"][];
-      /** @description The titles of the activities, by step; pages are left out */
-      steps: string[];
+      /** @description The activities; pages are left out */
+      steps: components["schemas"]["RunStep"][];
     };
     SavedOutputBody: {
       /** Format: int64 */
@@ -2345,8 +2604,10 @@ export interface components {
     SittingRow: {
       /** Format: int64 */
       attempts: number;
+      band?: string;
       /** Format: int64 */
       id: number;
+      /** @description Empty where the name is not kept, or not shown to whoever asks */
       learner: string;
       /** Format: date-time */
       movedAt: string;
@@ -2356,8 +2617,27 @@ export interface components {
       score: string;
       /** Format: date-time */
       startedAt: string;
+      /**
+       * Format: int64
+       * @description Milliseconds from the start to the last check
+       */
+      took: number;
     };
     SittingsOutputBody: {
+      /** Format: int64 */
+      all: number;
+      bands: string[];
+      /** Format: int64 */
+      found: number;
+      /**
+       * Format: int64
+       * @description The smallest group, where these are fewer: none is listed
+       */
+      least?: number;
+      /** @description Whoever asks may see the names */
+      names: boolean;
+      /** Format: int64 */
+      onPage: number;
       /** @description What the whole is worth */
       points: string;
       sittings: components["schemas"]["SittingRow"][];
@@ -2523,6 +2803,25 @@ export interface components {
       percent: string;
       points: string;
       score: string;
+    };
+    Trace: {
+      /** Format: date-time */
+      at?: string;
+      /** Format: int64 */
+      id: number;
+      /** @enum {string} */
+      kind: "sitting" | "run" | "roster";
+      learner?: string;
+      /**
+       * Format: int64
+       * @description The release's
+       */
+      number?: number;
+      /** @description The activity's title, or the roster's name */
+      where?: string;
+    };
+    TracesOutputBody: {
+      traces: components["schemas"]["Trace"][];
     };
     TryMovesInputBody: {
       /** @description All of them */
@@ -3226,6 +3525,70 @@ export interface operations {
       };
     };
   };
+  traces: {
+    parameters: {
+      query?: {
+        name?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TracesOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  erase: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["EraseInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TracesOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   me: {
     parameters: {
       query?: never;
@@ -3680,6 +4043,102 @@ export interface operations {
       };
     };
   };
+  privacy: {
+    parameters: {
+      query?: {
+        /** @description How many names would be taken away if they were kept for so many days */
+        days?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PrivacyOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  setPrivacy: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Privacy"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PrivacyOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  records: {
+    parameters: {
+      query?: {
+        before?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecordsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   setEntry: {
     parameters: {
       query?: never;
@@ -3715,9 +4174,76 @@ export interface operations {
       };
     };
   };
+  movesCSV: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  movesJSONL: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   outcomes: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -3746,12 +4272,137 @@ export interface operations {
       };
     };
   };
+  placementsCSV: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  placementsJSONL: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  remarks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RemarksOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  workOutRemark: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   lookAtRemark: {
     parameters: {
       query?: never;
       header?: never;
       path: {
         id: string;
+        remark: string;
       };
       cookie?: never;
     };
@@ -3783,41 +4434,7 @@ export interface operations {
       header?: never;
       path: {
         id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReleaseInputBody"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RemarksOutputBody"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  remarks: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
+        remark: string;
       };
       cookie?: never;
     };
@@ -3908,7 +4525,17 @@ export interface operations {
   };
   sittings: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+        /** @description Part of the learner's name, or the sitting's number */
+        text?: string;
+        phase?: "placing" | "paused" | "done";
+        band?: string;
+        sort?: "learner" | "started" | "state" | "attempts" | "score" | "took";
+        down?: boolean;
+        page?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -3939,7 +4566,42 @@ export interface operations {
   };
   sittingsCSV: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  sittingsJSONL: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -3968,7 +4630,10 @@ export interface operations {
   };
   log: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
       header?: never;
       path: {
         id: string;

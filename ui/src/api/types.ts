@@ -57,3 +57,7 @@ export type AttemptFigures = S["Attempts"];
 export type ItemFigures = S["ItemFigures"];
 export type RemarkLook = S["RemarkLook"];
 export type Remark = S["Remark"];
+/** A line of what the server tells while a re-mark is worked out. */
+export type RemarkStep = { done: number; of: number; remark?: string; problem?: Problem };
+export type Privacy = S["Privacy"];
+export type Trace = S["Trace"];

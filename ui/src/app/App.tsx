@@ -10,6 +10,7 @@ const Workbench = lazy(() => import("../workbench/Workbench").then((m) => ({ def
 const SeriesView = lazy(() => import("../series/SeriesView").then((m) => ({ default: m.SeriesView })));
 const RoomView = lazy(() => import("./RoomView").then((m) => ({ default: m.RoomView })));
 const Replay = lazy(() => import("../outcomes/Replay").then((m) => ({ default: m.Replay })));
+const LearnersData = lazy(() => import("../learners/LearnersData").then((m) => ({ default: m.LearnersData })));
 const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
 
 /** The designer's side: who is signed in, and which view. */
@@ -33,6 +34,7 @@ export function App() {
         <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
         <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
         <Route path="/activity/:id/room" element={<RoomView />} />
+        <Route path="/learners" element={<LearnersData me={me.data} />} />
         <Route path="/series/:id" element={<SeriesView me={me.data} />} />
         <Route
           path="*"

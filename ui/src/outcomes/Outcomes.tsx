@@ -1,71 +1,67 @@
 import { useState } from "react";
-import { useQuery } from "@tanstack/react-query";
-import { api, ask, problemOf } from "../api/client";
+import { problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
-import { engine } from "../engine/engine";
 import { Said } from "../shared/Said";
 import { Placements } from "./Placements";
 import { Remarking } from "./Remarking";
 import { Scores } from "./Scores";
 import { Suspects } from "./Suspects";
+import { WhichState } from "./WhichState";
+import { sittings, useOutcomes, type Which } from "./useOutcomes";
 
-/** What the learners of a release did: first what looks keyed wrong, then scores, then each item. */
-export function Outcomes({ release, activity, me }: { release: Release; activity: string; me: Me }) {
-  const [view, setView] = useState<"first" | "final">("first");
-  const outcomes = useQuery({
-    queryKey: ["outcomes", release.id],
-    queryFn: () => ask(api.GET("/api/releases/{id}/outcomes", { params: { path: { id: release.id } } })),
-    refetchInterval: 5000,
-  });
-  const doc = outcomes.data?.document;
-  const cells = useQuery({
-    queryKey: ["released-cells", release.id, outcomes.data?.remark],
-    enabled: !!doc,
-    staleTime: Infinity,
-    queryFn: async () => (await engine.figures(doc!)).cells,
-  });
+type Props = { release: Release; activity: string; me: Me; step?: number };
+
+/** What the learners of a release, or of a step of a series, did: first what looks keyed wrong, then scores, then each item. */
+export function Outcomes({ release, activity, me, step }: Props) {
+  const [view, setView] = useState<Which>("first");
+  const { outcomes, doc, right } = useOutcomes(release.id, step);
   if (outcomes.isError) return <Said problem={problemOf(outcomes.error)} />;
   if (!outcomes.data || !doc) return <p className="text-slate">Working it out…</p>;
-  const { figures } = outcomes.data;
+  const { figures, behind, least } = outcomes.data;
   const now = figures[view];
-  if (now.n === 0)
+  const series = step !== undefined;
+  if (least) return <TotalsOnly least={least} sittings={figures.sittings} finished={figures.finished} />;
+  if (now.n === 0 && !behind)
     return (
       <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
         {figures.sittings === 0
-          ? "Nobody has played this release yet. Give learners the link above."
+          ? "Nobody has played this yet. Give learners the link above."
           : `${figures.sittings === 1 ? "One sitting is" : `${figures.sittings} sittings are`} under way, and none has come to a check yet.`}
       </p>
     );
-  const tab = (which: "first" | "final", name: string) => (
-    <button
-      type="button"
-      aria-pressed={view === which}
-      onClick={() => setView(which)}
-      className={`h-7 rounded-sm px-2.5 ${view === which ? "bg-feather-soft font-semibold" : "text-slate"}`}
-    >
-      {name}
-    </button>
-  );
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <div
-          role="group"
-          aria-label="Which state"
-          className="flex rounded-(--radius) border border-line bg-paper p-0.5"
-        >
-          {tab("first", "First attempt")}
-          {tab("final", "Final")}
-        </div>
+        <WhichState view={view} onView={setView} />
         <span className="text-slate">
-          {now.n} of {figures.sittings} sittings
+          {now.n.toLocaleString("en")} of {figures.sittings.toLocaleString("en")} sittings
           {view === "final" ? ", those that are finished" : ", those that came to a check"}
         </span>
+        {behind > 0 && (
+          <span role="status" className="text-slate">
+            Counting: {sittings(behind)} to come
+          </span>
+        )}
       </div>
-      <Suspects figures={now} doc={doc} activity={activity} designer={me.role === "designer"} />
-      <Remarking release={release} designer={me.role === "designer"} />
+      <Suspects figures={now} doc={doc} activity={series ? undefined : activity} designer={me.role === "designer"} />
+      {!series && <Remarking release={release} designer={me.role === "designer"} />}
       <Scores figures={now} passMark={doc.marks.passMark} />
-      <Placements figures={now} times={figures.times ?? []} doc={doc} right={cells.data?.right} />
+      <Placements figures={now} times={figures.times ?? []} doc={doc} right={right} />
     </div>
+  );
+}
+
+/** What is said of a group so small that its figures would tell of single learners. */
+export function TotalsOnly({ least, sittings, finished }: { least: number; sittings: number; finished?: number }) {
+  return (
+    <p className="rounded-(--radius) border border-line bg-paper p-6">
+      <b>
+        {sittings} {sittings === 1 ? "sitting" : "sittings"}
+        {finished !== undefined && `, ${finished} finished`}.
+      </b>{" "}
+      <span className="text-slate">
+        This workspace shows totals only of fewer than {least} sittings, so that figures never tell of single learners.
+      </span>
+    </p>
   );
 }

@@ -1,13 +1,19 @@
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
+import { TriangleAlert } from "lucide-react";
 import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
 import { mediaURL } from "../shared/mediaURL";
+import { isRight, percent, seconds, type Right } from "./useOutcomes";
 
 type Props = {
   figures: AttemptFigures;
   times: NonNullable<Outcomes["figures"]["times"]>;
   doc: Doc;
   /** By solution and target, the items that are right there. */
-  right?: Record<string, string[]>[];
+  right?: Right;
+  /** Beside the board: targets by their numbers, items to be chosen. */
+  narrow?: boolean;
+  chosen?: string[];
+  onChoose?: (item: string, target?: string) => void;
 };
 
 const orders = {
@@ -17,27 +23,37 @@ const orders = {
 };
 type Order = keyof typeof orders;
 
-const percent = (share: number) => `${Math.round(100 * share)} %`;
-const seconds = (ms: number) =>
-  ms < 60000
-    ? `${Math.round(ms / 1000)} s`
-    : `${Math.floor(ms / 60000)}:${String(Math.round((ms % 60000) / 1000)).padStart(2, "0")}`;
-
 /** Items by targets, with what learners did; what counts as right is framed. */
-export function Placements({ figures, times, doc, right }: Props) {
+export function Placements({ figures, times, doc, right, narrow, chosen, onChoose }: Props) {
   const [order, setOrder] = useState<Order>("doubtful");
   const [shares, setShares] = useState(true);
   const items = [...(figures.items ?? [])];
   const doubt = (i: ItemFigures) => (i.suspect ? -10 : (i.discrimination ?? 1));
   if (order === "doubtful") items.sort((a, b) => doubt(a) - doubt(b));
   if (order === "hard") items.sort((a, b) => a.facility - b.facility);
-  const isRight = (item: string, target: string) => right?.some((s) => s[target]?.includes(item)) ?? false;
   const head = "sticky top-0 bg-shade px-2 py-2 text-left font-semibold text-slate";
   const choice = "h-8 rounded-(--radius) border border-line bg-paper px-2";
+  // Beside the board they stand first, where they are seen.
+  const figureHeads = (
+    <>
+      <th className={`${head} text-right`} title="The share of sittings in which it is right">
+        facility
+      </th>
+      <th
+        className={`${head} text-right`}
+        title="How it goes with the rest: the correlation of this item with the number of the others that are right"
+      >
+        {narrow ? "discr." : "discrimination"}
+      </th>
+      <th className={`${head} text-right`} title="The median time to its first right placement">
+        time
+      </th>
+    </>
+  );
   return (
     <section aria-label="What learners did">
       <div className="mb-2 flex flex-wrap items-center gap-3">
-        <h2 className="text-base">Where each item was put</h2>
+        {!narrow && <h2 className="text-base">Where each item was put</h2>}
         <select
           aria-label="Order of the items"
           value={order}
@@ -60,24 +76,16 @@ export function Placements({ figures, times, doc, right }: Props) {
           <thead>
             <tr>
               <th className={head}>Item</th>
+              {narrow && figureHeads}
               {doc.targets.map((t, i) => (
                 <th key={t.id} className={`${head} text-right`} title={t.name}>
-                  <span className="text-[13px] tabular-nums">{i + 1}</span> {t.label.text || t.name}
+                  <span className="text-[13px] tabular-nums">{i + 1}</span> {narrow ? "" : t.label.text || t.name}
                 </th>
               ))}
-              <th className={`${head} text-right`}>not placed</th>
-              <th className={`${head} text-right`} title="The share of sittings in which it is right">
-                facility
+              <th className={`${head} text-right`} title="Not placed">
+                {narrow ? "none" : "not placed"}
               </th>
-              <th
-                className={`${head} text-right`}
-                title="How it goes with the rest: the correlation of this item with the number of the others that are right"
-              >
-                discrimination
-              </th>
-              <th className={`${head} text-right`} title="The median time to its first right placement">
-                time
-              </th>
+              {!narrow && figureHeads}
             </tr>
           </thead>
           <tbody>
@@ -87,28 +95,49 @@ export function Placements({ figures, times, doc, right }: Props) {
               const cell = (place: string) => {
                 const n = i.placed[place] ?? 0;
                 const on = place
-                  ? isRight(i.item, place)
-                  : item !== undefined && !doc.targets.some((t) => isRight(i.item, t.id));
+                  ? isRight(right, i.item, place)
+                  : item !== undefined && !doc.targets.some((t) => isRight(right, i.item, t.id));
                 const share = all > 0 ? n / all : 0;
                 return (
                   <td
                     key={place}
-                    className={`px-2 py-1 text-right tabular-nums ${n === 0 ? "text-slate" : ""}`}
+                    data-place={place}
+                    className={`py-1 text-right whitespace-nowrap tabular-nums ${narrow ? "px-1.5" : "px-2"} ${n === 0 ? "text-slate" : ""}`}
                     style={{
                       // Until it is known what is right, only how many.
                       background: `color-mix(in srgb, var(${!right ? "--edge" : on ? "--teal" : "--ember"}) ${Math.round(45 * share)}%, transparent)`,
                       boxShadow: on && right ? "inset 0 0 0 2px var(--teal)" : undefined,
                     }}
                   >
-                    {n === 0 ? "·" : shares ? percent(share) : n}
+                    {n === 0 ? "·" : shares ? percent(share) : n.toLocaleString("en")}
                   </td>
                 );
               };
+              const picked = chosen?.includes(i.item) ?? false;
               const time = times.find((t) => t.item === i.item);
+              const figureCells = (
+                <>
+                  <td className="px-2 text-right tabular-nums">{percent(i.facility)}</td>
+                  <td
+                    className={`px-2 text-right tabular-nums ${i.discrimination !== undefined && i.discrimination < 0 ? "font-semibold text-ember" : ""}`}
+                  >
+                    {i.discrimination === undefined ? "–" : i.discrimination.toFixed(2)}
+                  </td>
+                  <td className="px-2 text-right text-slate tabular-nums">{time ? seconds(time.median) : "–"}</td>
+                </>
+              );
               return (
-                <tr key={i.item} className="border-t border-line/70">
-                  <th scope="row" className="px-2 py-1 text-left font-medium whitespace-nowrap">
-                    <span className="flex items-center gap-2">
+                <tr
+                  key={i.item}
+                  aria-selected={onChoose && picked}
+                  className={`border-t border-line/70 ${picked ? "bg-feather-soft" : ""} ${onChoose ? "cursor-pointer" : ""}`}
+                  onClick={(e) => onChoose?.(i.item, (e.target as Element).closest("td")?.dataset.place)}
+                >
+                  <th
+                    scope="row"
+                    className={`px-2 py-1 text-left font-medium whitespace-nowrap ${narrow ? `sticky left-0 ${picked ? "bg-feather-soft" : "bg-paper"}` : ""}`}
+                  >
+                    <Name as={onChoose ? "button" : "span"}>
                       {item?.picture && (
                         <img
                           src={mediaURL(item.picture)}
@@ -117,20 +146,18 @@ export function Placements({ figures, times, doc, right }: Props) {
                         />
                       )}
                       {item?.name || item?.text || i.item}
-                      {i.suspect && (
-                        <span className="rounded-sm bg-brass-soft px-1 text-[13px] text-brass">looks wrong</span>
-                      )}
-                    </span>
+                      {i.suspect &&
+                        (narrow ? (
+                          <TriangleAlert size={15} role="img" aria-label="looks keyed wrong" className="text-brass" />
+                        ) : (
+                          <span className="rounded-sm bg-brass-soft px-1 text-[13px] text-brass">looks wrong</span>
+                        ))}
+                    </Name>
                   </th>
+                  {narrow && figureCells}
                   {doc.targets.map((t) => cell(t.id))}
                   {cell("")}
-                  <td className="px-2 text-right tabular-nums">{percent(i.facility)}</td>
-                  <td
-                    className={`px-2 text-right tabular-nums ${i.discrimination !== undefined && i.discrimination < 0 ? "font-semibold text-ember" : ""}`}
-                  >
-                    {i.discrimination === undefined ? "–" : i.discrimination.toFixed(2)}
-                  </td>
-                  <td className="px-2 text-right text-slate tabular-nums">{time ? seconds(time.median) : "–"}</td>
+                  {!narrow && figureCells}
                 </tr>
               );
             })}
@@ -139,4 +166,9 @@ export function Placements({ figures, times, doc, right }: Props) {
       </div>
     </section>
   );
+}
+
+/** An item's picture and name; chosen by keyboard where it can be chosen. */
+function Name({ as: Tag, children }: { as: "button" | "span"; children: ReactNode }) {
+  return <Tag className="flex items-center gap-2 font-[inherit]">{children}</Tag>;
 }

@@ -1,41 +1,65 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
-import type { Problem, RemarkLook, Release } from "../api/types";
-import { short } from "../player/words";
+import type { Problem, Remark, RemarkLook, RemarkStep, Release } from "../api/types";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
 import { Said } from "../shared/Said";
+import { RemarkDialog } from "./RemarkDialog";
+import { sittings } from "./useOutcomes";
+import { workOut } from "./workOut";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
-const sittings = (n: number) => (n === 1 ? "one sitting" : `${n} sittings`);
 
 /** Scores finished sittings again under the draft: what changes is seen before, and can be taken back. */
 export function Remarking({ release, designer }: { release: Release; designer: boolean }) {
   const queries = useQueryClient();
-  const path = { params: { path: { id: release.id } } };
+  const of = { id: release.id };
   const [look, setLook] = useState<RemarkLook>();
+  const [step, setStep] = useState<RemarkStep>();
   const [problem, setProblem] = useState<Problem>();
   const [busy, setBusy] = useState(false);
+  const working = useRef<AbortController>(undefined);
+  useEffect(() => () => working.current?.abort(), []);
   const made = useQuery({
     queryKey: ["remarks", release.id],
-    queryFn: () => ask(api.GET("/api/releases/{id}/remarks", path)),
+    queryFn: () => ask(api.GET("/api/releases/{id}/remarks", { params: { path: of } })),
   });
   const act = async (what: () => Promise<void>) => {
     setBusy(true);
+    setProblem(undefined);
     try {
       await what();
-      setProblem(undefined);
     } catch (error) {
-      setProblem(problemOf(error));
+      if (!(error instanceof DOMException && error.name === "AbortError")) setProblem(problemOf(error));
     } finally {
       setBusy(false);
+      setStep(undefined);
     }
   };
   const again = async () => {
     for (const key of ["remarks", "outcomes", "sittings"])
       await queries.invalidateQueries({ queryKey: [key, release.id] });
   };
+  const seen = (remark: string) =>
+    ask(api.GET("/api/releases/{id}/remarks/{remark}", { params: { path: { ...of, remark } } })).then(setLook);
+  const begin = () =>
+    act(async () => {
+      working.current = new AbortController();
+      setStep({ done: 0, of: 0 });
+      await seen(await workOut(release.id, setStep, working.current.signal));
+    });
+  const apply = (k: RemarkLook) =>
+    act(async () => {
+      await ask(api.POST("/api/releases/{id}/remarks/{remark}/apply", { params: { path: { ...of, remark: k.id } } }));
+      setLook(undefined);
+      await again();
+    });
+  const revert = (k: Remark) =>
+    act(async () => {
+      await ask(api.POST("/api/releases/{id}/remarks/{remark}/revert", { params: { path: { ...of, remark: k.id } } }));
+      await again();
+    });
   const list = made.data?.remarks ?? [];
   const latest = list.find((k) => !k.revertedAt);
   if (!designer && list.length === 0) return null;
@@ -46,10 +70,7 @@ export function Remarking({ release, designer }: { release: Release; designer: b
           Was the key wrong? Correct it in the activity, and score the finished sittings of this release again.
         </p>
         {designer && (
-          <Button
-            disabled={busy}
-            onClick={() => void act(async () => setLook(await ask(api.GET("/api/releases/{id}/remark", path))))}
-          >
+          <Button disabled={busy} onClick={() => void begin()}>
             Re-mark…
           </Button>
         )}
@@ -59,24 +80,15 @@ export function Remarking({ release, designer }: { release: Release; designer: b
           {list.map((k) => (
             <li key={k.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
               <span className={`flex-1 ${k.revertedAt ? "text-slate line-through" : ""}`}>
-                {day.format(new Date(k.madeAt))}, {k.madeBy}: {sittings(k.sittings)} scored again, {k.changed} with
-                another score
+                {day.format(new Date(k.appliedAt!))}, {k.madeBy}: {sittings(k.sittings)} scored again,{" "}
+                {k.better + k.worse} with another score
               </span>
               {k.revertedAt && <span className="text-slate">taken back {day.format(new Date(k.revertedAt))}</span>}
+              <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>
+                What it changed
+              </Button>
               {designer && k === latest && (
-                <Button
-                  disabled={busy}
-                  onClick={() =>
-                    void act(async () => {
-                      await ask(
-                        api.POST("/api/releases/{id}/remarks/{remark}/revert", {
-                          params: { path: { id: release.id, remark: k.id } },
-                        }),
-                      );
-                      await again();
-                    })
-                  }
-                >
+                <Button disabled={busy} onClick={() => void revert(k)}>
                   Take it back
                 </Button>
               )}
@@ -85,80 +97,33 @@ export function Remarking({ release, designer }: { release: Release; designer: b
         </ul>
       )}
       {problem && !look && <Said problem={problem} />}
+      <Dialog
+        open={!!step}
+        onClose={() => working.current?.abort()}
+        title="Working out what changes"
+        about="Every finished sitting is played again under the draft. Nothing changes by that."
+      >
+        <progress
+          aria-label="Sittings played again"
+          className="h-3 w-full accent-feather"
+          max={step?.of || 1}
+          value={step?.done ?? 0}
+        />
+        <p className="mt-1 text-slate tabular-nums">
+          {step && step.of > 0 ? `${step.done.toLocaleString("en")} of ${sittings(step.of)}` : "Beginning…"}
+        </p>
+        <div className="mt-4 flex justify-end">
+          <Button onClick={() => working.current?.abort()}>Cancel</Button>
+        </div>
+      </Dialog>
       {look && (
-        <Dialog
-          open
-          wide
+        <RemarkDialog
+          look={look}
+          busy={busy}
+          problem={problem}
+          onApply={() => void apply(look)}
           onClose={() => setLook(undefined)}
-          title="Re-mark under the draft as it is now"
-          about="Nothing changes until you say so, and it can be taken back."
-        >
-          <h3 className="font-semibold">How the draft differs from this release</h3>
-          <ul className="mb-3 list-disc pl-5">
-            {look.changes.map((c, i) => (
-              <li key={i}>{c}</li>
-            ))}
-            {look.changes.length === 0 && <li>Not at all.</li>}
-          </ul>
-          {look.cannot ? (
-            <p className="text-ember">{look.cannot}</p>
-          ) : (
-            <p className="mb-3">
-              Of {sittings(look.sittings)}, <b>{look.better}</b> would score more, <b>{look.worse}</b> less, and{" "}
-              {look.sittings - look.better - look.worse} the same.
-            </p>
-          )}
-          {look.rows.length > 0 && (
-            <div className="max-h-72 overflow-auto rounded-(--radius) border border-line">
-              <table className="w-full">
-                <thead>
-                  <tr className="bg-shade text-left text-slate">
-                    {["Learner", "Score now", "Score then", "Band then", "Moves that come out differently"].map((h) => (
-                      <th key={h} className="sticky top-0 bg-shade px-3 py-1.5 font-semibold">
-                        {h}
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {look.rows.map((r) => (
-                    <tr key={r.sitting} className="border-t border-line/70">
-                      <td className="px-3 py-1 font-medium">{r.learner}</td>
-                      <td className="px-3 py-1 whitespace-nowrap tabular-nums">
-                        {short(r.was.score)} ({short(r.was.percent)} %)
-                      </td>
-                      <td className="px-3 py-1 whitespace-nowrap tabular-nums">
-                        <b>{short(r.is.score)}</b> ({short(r.is.percent)} %)
-                      </td>
-                      <td className="px-3 py-1">
-                        {r.is.band}
-                        {r.was.band !== r.is.band && <span className="text-slate"> (was {r.was.band || "none"})</span>}
-                      </td>
-                      <td className="px-3 py-1 tabular-nums">{r.gone || "–"}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
-          )}
-          {problem && <Said problem={problem} />}
-          <div className="mt-4 flex justify-end gap-2">
-            <Button onClick={() => setLook(undefined)}>Cancel</Button>
-            <Button
-              kind="main"
-              disabled={busy || !!look.cannot || look.sittings === 0}
-              onClick={() =>
-                void act(async () => {
-                  await ask(api.POST("/api/releases/{id}/remark", { ...path, body: { revision: look.revision } }));
-                  setLook(undefined);
-                  await again();
-                })
-              }
-            >
-              Re-mark {sittings(look.sittings)}
-            </Button>
-          </div>
-        </Dialog>
+        />
       )}
     </section>
   );

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Scene, Standing } from "../api/types";
 import { engine, type Known, type Rehearsed } from "../engine/engine";
@@ -11,6 +11,7 @@ import { wordsFor, WordsProvider } from "../player/words";
 import { mediaURL } from "../shared/mediaURL";
 import { Said } from "../shared/Said";
 import { useSize } from "../shared/useSize";
+import { calledSo } from "./useOutcomes";
 import { stepWords } from "../workbench/rehearse/trailWords";
 
 const nobody = () => {};
@@ -19,12 +20,13 @@ const nowhere = () => Promise.resolve([]);
 /** A sitting played again, move by move, with its trail and a time line. */
 export function Replay() {
   const { id = "", release = "", sitting = "" } = useParams();
+  const step = Number(useSearchParams()[0].get("step") ?? 0);
   const log = useQuery({
     queryKey: ["log", release, sitting],
     queryFn: () =>
       ask(
         api.GET("/api/releases/{id}/sittings/{sitting}", {
-          params: { path: { id: release, sitting: Number(sitting) } },
+          params: { path: { id: release, sitting: Number(sitting) }, query: step ? { step } : {} },
         }),
       ),
     staleTime: Infinity,
@@ -69,7 +71,7 @@ export function Replay() {
         <Link to={`/activity/${id}/releases`} className="text-slate hover:text-ink">
           Releases and sittings /
         </Link>
-        <h1 className="text-lg">{log.data?.learner}</h1>
+        <h1 className="text-lg">{calledSo(log.data?.learner ?? "", Number(sitting))}</h1>
         <span className="text-slate">{doc.title}</span>
       </header>
       <div className="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,3fr)_minmax(18rem,2fr)]">

@@ -2,7 +2,7 @@ import { TriangleAlert } from "lucide-react";
 import { Link } from "react-router";
 import type { AttemptFigures, Doc } from "../api/types";
 
-type Props = { figures: AttemptFigures; doc: Doc; activity: string; designer: boolean };
+type Props = { figures: AttemptFigures; doc: Doc; activity?: string; designer: boolean };
 
 const called = (list: { id: string; name: string; text?: string }[], id: string) => {
   const x = list.find((y) => y.id === id);
@@ -26,9 +26,12 @@ export function Suspects({ figures, doc, activity, designer }: Props) {
             {suspect!.there} put it into {called(doc.targets, suspect!.place)}, and {suspect!.right} where it counts as
             right. Whoever gets it right does worse on the rest.
           </p>
-          {designer && (
-            <Link to={`/activity/${activity}`} className="font-medium text-feather underline underline-offset-4">
-              Open the activity
+          {designer && activity && (
+            <Link
+              to={`/activity/${activity}?item=${encodeURIComponent(item)}&target=${encodeURIComponent(suspect!.place)}`}
+              className="font-medium text-feather underline underline-offset-4"
+            >
+              Open its cell
             </Link>
           )}
         </li>

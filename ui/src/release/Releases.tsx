@@ -1,13 +1,12 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { Download } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
-import type { Me, Release, SittingRow } from "../api/types";
+import type { Me } from "../api/types";
 import { Said } from "../shared/Said";
-import { short } from "../player/words";
 import { EntryFields } from "./EntryFields";
 import { Outcomes } from "../outcomes/Outcomes";
+import { Sittings } from "../outcomes/Sittings";
 import { LinkField } from "./LinkField";
 import { Runs } from "./Runs";
 
@@ -18,7 +17,7 @@ const when = (at: string) => day.format(new Date(at));
 export function Releases({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<string | null>(null);
-  const [view, setView] = useState<"outcomes" | "sittings">("sittings");
+  const [view, setView] = useState<"outcomes" | "sittings">("outcomes");
   const path = { params: { path: { id } } };
   const releases = useQuery({
     queryKey: ["releases", id],
@@ -71,7 +70,7 @@ export function Releases({ me }: { me: Me }) {
               <LinkField path={current.link} />
               {me.role === "designer" && <EntryFields key={current.id} release={current} activity={id} />}
               {series ? (
-                <Runs release={current} />
+                <Runs key={current.id} release={current} activity={id} me={me} />
               ) : (
                 <>
                   <div role="tablist" aria-label="What to see" className="mt-5 mb-3 flex gap-1 border-b border-line">
@@ -91,7 +90,7 @@ export function Releases({ me }: { me: Me }) {
                   {view === "outcomes" ? (
                     <Outcomes key={current.id} release={current} activity={id} me={me} />
                   ) : (
-                    <Sittings release={current} activity={id} />
+                    <Sittings key={current.id} release={current} activity={id} me={me} />
                   )}
                 </>
               )}
@@ -100,72 +99,5 @@ export function Releases({ me }: { me: Me }) {
         )}
       </main>
     </div>
-  );
-}
-
-const phases: Record<string, string> = { placing: "playing", paused: "between attempts", done: "finished" };
-
-function Sittings({ release, activity }: { release: Release; activity: string }) {
-  const sittings = useQuery({
-    queryKey: ["sittings", release.id],
-    queryFn: () => ask(api.GET("/api/releases/{id}/sittings", { params: { path: { id: release.id } } })),
-    refetchInterval: 5000,
-  });
-  const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
-  const figure = "border-b border-line px-3 py-2 text-right tabular-nums";
-  return (
-    <>
-      <div className="mb-2 flex items-center">
-        <a
-          href={`/api/releases/${release.id}/sittings.csv`}
-          download
-          className="ml-auto inline-flex items-center gap-1.5 font-medium text-feather underline"
-        >
-          <Download size={16} aria-hidden /> Download as CSV
-        </a>
-      </div>
-      {sittings.isError && <Said problem={problemOf(sittings.error)} />}
-      {sittings.data?.sittings.length === 0 && (
-        <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-          Nobody has played this release yet. Give learners the link above.
-        </p>
-      )}
-      {sittings.data && sittings.data.sittings.length > 0 && (
-        <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
-          <table className="w-full">
-            <thead>
-              <tr>
-                <th className={head}>Learner</th>
-                <th className={head}>Started</th>
-                <th className={head}>State</th>
-                <th className={`${head} text-right`}>Attempts</th>
-                <th className={`${head} text-right`}>Score of {sittings.data.points}</th>
-                <th className={`${head} text-right`}>Percent</th>
-              </tr>
-            </thead>
-            <tbody>
-              {sittings.data.sittings.map((s: SittingRow) => (
-                <tr key={s.id}>
-                  <td className="border-b border-line px-3 py-2 font-medium">
-                    <Link
-                      to={`/activity/${activity}/releases/${release.id}/sittings/${s.id}`}
-                      title="Play this sitting again"
-                      className="text-feather underline underline-offset-4"
-                    >
-                      {s.learner}
-                    </Link>
-                  </td>
-                  <td className="border-b border-line px-3 py-2 text-slate">{when(s.startedAt)}</td>
-                  <td className="border-b border-line px-3 py-2 text-slate">{phases[s.phase] ?? s.phase}</td>
-                  <td className={figure}>{s.attempts}</td>
-                  <td className={figure}>{s.attempts > 0 ? short(s.score) : "–"}</td>
-                  <td className={figure}>{s.attempts > 0 ? `${short(s.percent)} %` : "–"}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
-    </>
   );
 }

@@ -1,56 +1,97 @@
+import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
-import type { Release } from "../api/types";
+import type { Me, Release, RunRow } from "../api/types";
+import { Outcomes, TotalsOnly } from "../outcomes/Outcomes";
+import { Sittings } from "../outcomes/Sittings";
 import { short } from "../player/words";
 import { Said } from "../shared/Said";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
-/** Those who have begun a released series, where they are, and what it has come to. */
-export function Runs({ release }: { release: Release }) {
+/** Those who have begun a released series, and what learners did at each of its activities. */
+export function Runs({ release, activity, me }: { release: Release; activity: string; me: Me }) {
+  const [step, setStep] = useState<number>();
+  const [listed, setListed] = useState(false);
   const runs = useQuery({
     queryKey: ["runs", release.id],
     queryFn: () => ask(api.GET("/api/releases/{id}/runs", { params: { path: { id: release.id } } })),
     refetchInterval: 5000,
   });
-  const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
-  const cell = "border-b border-line px-3 py-2";
-  const list = runs.data?.runs ?? [];
+  if (runs.isError) return <Said problem={problemOf(runs.error)} />;
+  if (!runs.data) return <p className="mt-5 text-slate">Opening…</p>;
+  const { runs: list, steps, least } = runs.data;
   return (
     <>
-      <h2 className="mt-5 mb-2 text-base">Sittings</h2>
-      {runs.isError && <Said problem={problemOf(runs.error)} />}
-      {runs.isSuccess && list.length === 0 && (
+      <div className="mt-5 mb-3 flex flex-wrap items-center gap-3">
+        <label className="flex items-center gap-2">
+          <span className="text-slate">What to see</span>
+          <select
+            value={step ?? ""}
+            onChange={(e) => setStep(e.target.value === "" ? undefined : Number(e.target.value))}
+            className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
+          >
+            <option value="">the series as a whole</option>
+            {steps.map((s) => (
+              <option key={s.step} value={s.step}>
+                {s.step + 1}. {s.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        {step !== undefined && (
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={listed} onChange={(e) => setListed(e.target.checked)} /> as a list of
+            sittings
+          </label>
+        )}
+      </div>
+      {step !== undefined ? (
+        listed ? (
+          <Sittings key={step} release={release} activity={activity} me={me} step={step} />
+        ) : (
+          <Outcomes key={step} release={release} activity={activity} me={me} step={step} />
+        )
+      ) : least ? (
+        <TotalsOnly least={least} sittings={release.sittings} finished={release.finished} />
+      ) : list.length === 0 ? (
         <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
           Nobody has begun this release yet. Give learners the link above.
         </p>
-      )}
-      {list.length > 0 && (
-        <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
-          <table className="w-full">
-            <thead>
-              <tr>
-                <th className={head}>Learner</th>
-                <th className={head}>Started</th>
-                <th className={head}>State</th>
-                <th className={`${head} text-right`}>Percent</th>
-                <th className={head}>Band</th>
-              </tr>
-            </thead>
-            <tbody>
-              {list.map((r) => (
-                <tr key={r.id}>
-                  <td className={`${cell} font-medium`}>{r.learner}</td>
-                  <td className={`${cell} text-slate`}>{day.format(new Date(r.startedAt))}</td>
-                  <td className={`${cell} text-slate`}>{r.done ? "finished" : `at step ${r.at} of ${r.steps}`}</td>
-                  <td className={`${cell} text-right tabular-nums`}>{r.done ? `${short(r.percent)} %` : "–"}</td>
-                  <td className={cell}>{r.band}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+      ) : (
+        <Table list={list} />
       )}
     </>
+  );
+}
+
+function Table({ list }: { list: RunRow[] }) {
+  const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
+  const cell = "border-b border-line px-3 py-2";
+  return (
+    <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
+      <table className="w-full">
+        <thead>
+          <tr>
+            <th className={head}>Learner</th>
+            <th className={head}>Started</th>
+            <th className={head}>State</th>
+            <th className={`${head} text-right`}>Percent</th>
+            <th className={head}>Band</th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((r) => (
+            <tr key={r.id}>
+              <td className={`${cell} font-medium`}>{r.learner || `Run ${r.id}`}</td>
+              <td className={`${cell} text-slate`}>{day.format(new Date(r.startedAt))}</td>
+              <td className={`${cell} text-slate`}>{r.done ? "finished" : `at step ${r.at} of ${r.steps}`}</td>
+              <td className={`${cell} text-right tabular-nums`}>{r.done ? `${short(r.percent)} %` : "–"}</td>
+              <td className={cell}>{r.band}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

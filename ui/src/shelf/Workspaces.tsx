@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { DropdownMenu } from "radix-ui";
 import { ChevronDown } from "lucide-react";
+import { Link } from "react-router";
 import { api, ask } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../shared/Button";
@@ -38,6 +39,17 @@ export function Workspaces({ me }: { me: Me }) {
                 {w.name}
               </DropdownMenu.Item>
             ))}
+            {me.owner && (
+              <>
+                <DropdownMenu.Separator className="my-1 border-t border-line" />
+                <DropdownMenu.Item asChild className={entry}>
+                  <Link to="/learners">
+                    <span className="w-5" />
+                    Learners’ data
+                  </Link>
+                </DropdownMenu.Item>
+              </>
+            )}
             {me.role === "designer" && (
               <>
                 <DropdownMenu.Separator className="my-1 border-t border-line" />
@@ -50,12 +62,7 @@ export function Workspaces({ me }: { me: Me }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Dialog
-        open={founding}
-        onClose={() => setFounding(false)}
-        title="New workspace"
-        about="You are its first designer."
-      >
+      <Dialog open={founding} onClose={() => setFounding(false)} title="New workspace" about="You are its owner.">
         <form
           className="flex gap-2"
           onSubmit={(e) => {

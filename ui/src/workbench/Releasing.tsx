@@ -14,7 +14,9 @@ export function Releasing({ saver, onClose }: { saver: Saver; onClose: () => voi
       if (problem) throw new Failed(problem);
       return undefined;
     }
-    return ask(api.POST("/api/activities/{id}/releases", { params: { path: { id } }, body: { revision } }));
+    const made = await ask(api.POST("/api/activities/{id}/releases", { params: { path: { id } }, body: { revision } }));
+    store.setState({ released: true });
+    return made;
   };
   const { attempts, wrongPieces, rightPieces } = doc.play;
   return (

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Draft, Me } from "../api/types";
 import { engine, EngineError } from "../engine/engine";
@@ -54,6 +54,16 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
   const queries = useQueryClient();
   const [store] = useState<DraftStore>(() => createDraft(draft));
   const [saver, setSaver] = useState<Saver | null>(null);
+  const [asked, setAsked] = useSearchParams();
+
+  // A link can lead to a cell.
+  useEffect(() => {
+    const item = asked.get("item");
+    if (!item) return;
+    store.setState({ lens: "placing", byItem: false, cellAsked: { item, target: asked.get("target") ?? "" } });
+    store.getState().select({ items: [item] });
+    setAsked({}, { replace: true });
+  }, [store, asked, setAsked]);
 
   useEffect(() => {
     const leaveView = keepView(store);
@@ -174,7 +184,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
           data-zone="ledger"
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
         >
-          <Ledger />
+          <Ledger me={me} />
           {!rehearsal.on && <Sheet />}
           {rehearsal.on && <Trail rehearsal={rehearsal} />}
         </section>

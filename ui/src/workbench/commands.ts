@@ -126,6 +126,9 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Show the Placing lens", group: "Work", run: () => store.setState({ lens: "placing" }) },
     { title: "Show the Replies lens", group: "Work", run: () => store.setState({ lens: "replies" }) },
     { title: "Show the Marks lens", group: "Work", run: () => store.setState({ lens: "marks" }) },
+    ...(state().released
+      ? [{ title: "Show the Outcomes lens", group: "Work" as const, run: () => store.setState({ lens: "outcomes" }) }]
+      : []),
     { title: "Show the play settings", group: "Work", run: () => store.setState({ lens: "play" }) },
     {
       title: "Set up a situation for a reply",

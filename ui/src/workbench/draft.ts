@@ -82,6 +82,10 @@ export type DraftState = {
   /** What is right is being shown on the board; it begins with what was shown already. */
   demonstrating: boolean;
   shownFirst?: Record<string, string[]>;
+  /** The activity has been released: there are outcomes. */
+  released: boolean;
+  /** Which release and state the Outcomes lens shows; without one the newest. */
+  looked: { release?: string; which: "first" | "final" };
   /** The Replies lens shows all replies, or those of each item. */
   allReplies?: boolean;
   /** In which situations replies are given, as far as it is known. */
@@ -140,6 +144,8 @@ export function createDraft(draft: Draft): DraftStore {
     remark: "",
     asking: "",
     lens: "placing",
+    released: draft.releases > 0,
+    looked: { which: "first" },
     solution: 0,
     demonstrating: false,
     alignTo: "selection",

@@ -6,7 +6,17 @@ import { partsOf, selectionOf, useDraftStore, type DraftState, type DraftStore }
 const key = (id: string) => `magpie-view-${id}`;
 type View = Pick<
   DraftState,
-  "lens" | "divider" | "zoom" | "sheet" | "alignTo" | "selection" | "byItem" | "solution" | "allReplies" | "reply"
+  | "lens"
+  | "divider"
+  | "zoom"
+  | "sheet"
+  | "alignTo"
+  | "selection"
+  | "byItem"
+  | "solution"
+  | "allReplies"
+  | "reply"
+  | "looked"
 > & {
   scrolled: Record<string, [number, number]>;
 };
@@ -28,8 +38,8 @@ export function keepView(store: DraftStore): () => void {
   const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
   store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
   return store.subscribe((now, before) => {
-    const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply } = now;
-    const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply };
+    const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply, looked } = now;
+    const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply, looked };
     if (Object.entries(view).some(([k, v]) => before[k as keyof typeof view] !== v)) save(id, view);
   });
 }

@@ -14,6 +14,7 @@ import { NameField } from "../NameField";
 import { BoardTools } from "./BoardTools";
 import { DrawTools, toolSays } from "./DrawTools";
 import { frameOf, readingOrder } from "./frames";
+import { HeatOnBoard } from "../outcomes/HeatOnBoard";
 import { CheckOnBoard, ReplyOnBoard } from "./OnBoard";
 import { Arranged, Overlay, Samples } from "./Overlay";
 import { ItemView, SceneryView, TargetView } from "./PartViews";
@@ -179,6 +180,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                   {writing && <TextEditor scenery={writing} onDone={() => setNaming(null)} />}
                   <CheckOnBoard />
                   <ReplyOnBoard />
+                  <HeatOnBoard />
                   <Overlay handling={handling} trace={trace} board={doc.board} />
                 </div>
               </Ground>

@@ -2,7 +2,9 @@ import { useState } from "react";
 import { Tabs } from "radix-ui";
 import { ContentGrid } from "../content/ContentGrid";
 import { useDraft, useDraftStore } from "../draft";
+import type { Me } from "../../api/types";
 import { MarksLens } from "../marks/MarksLens";
+import { OutcomesLens } from "../outcomes/OutcomesLens";
 import { PlaySettings } from "../play/PlaySettings";
 import { RepliesLens } from "../replies/RepliesLens";
 import { ByItem } from "./ByItem";
@@ -13,9 +15,11 @@ import { Solutions } from "./Solutions";
 const eachItsOwn = ["match", "label", "gaps"];
 
 /** The table of items and targets beside the board, with its lenses. */
-export function Ledger() {
+export function Ledger({ me }: { me: Me }) {
   const store = useDraftStore();
-  const lens = useDraft((s) => s.lens);
+  const released = useDraft((s) => s.released);
+  // A lens that was left open may not be there any more.
+  const lens = useDraft((s) => (s.lens === "outcomes" && !s.released ? "placing" : s.lens));
   const solution = useDraft((s) => Math.min(s.solution, s.doc.key.solutions.length - 1));
   const byItem = useDraft((s) => s.byItem ?? eachItsOwn.includes(s.doc.kind));
   const setByItem = (byItem: boolean) => store.setState({ byItem });
@@ -35,6 +39,7 @@ export function Ledger() {
             ["placing", "Placing"],
             ["replies", "Replies"],
             ["marks", "Marks"],
+            ...(released ? [["outcomes", "Outcomes"]] : []),
           ].map(([lens, title]) => (
             <Tabs.Trigger
               key={lens}
@@ -62,6 +67,9 @@ export function Ledger() {
       </Tabs.Content>
       <Tabs.Content value="marks" className="flex min-h-0 flex-1 flex-col">
         <MarksLens />
+      </Tabs.Content>
+      <Tabs.Content value="outcomes" className="flex min-h-0 flex-1 flex-col">
+        <OutcomesLens me={me} />
       </Tabs.Content>
       <Tabs.Content value="play" className="flex min-h-0 flex-1 flex-col">
         <PlaySettings />

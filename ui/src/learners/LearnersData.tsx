@@ -1,0 +1,42 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask, problemOf } from "../api/client";
+import type { Me } from "../api/types";
+import { Said } from "../shared/Said";
+import { Log } from "./Log";
+import { PrivacyFields } from "./PrivacyFields";
+import { Traces } from "./Traces";
+
+/** What the owner of a workspace answers for: who sees names, how long they are kept, deletion, and the log of it. */
+export function LearnersData({ me }: { me: Me }) {
+  const privacy = useQuery({ queryKey: ["privacy"], queryFn: () => ask(api.GET("/api/privacy")) });
+  const section = "rounded-(--radius) border border-line bg-paper px-5 py-4";
+  return (
+    <div className="min-h-full">
+      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+        <Link to="/" className="text-slate hover:text-ink">
+          Shelf /
+        </Link>
+        <h1 className="text-lg">Learners’ data</h1>
+        <span className="text-slate">{me.workspace}</span>
+      </header>
+      <main className="mx-auto flex max-w-4xl flex-col gap-4 px-4 py-6">
+        {privacy.isError ? (
+          <Said problem={problemOf(privacy.error)} />
+        ) : (
+          <>
+            <section aria-label="Names" className={section}>
+              {privacy.data && <PrivacyFields privacy={privacy.data} />}
+            </section>
+            <section aria-label="Delete what is kept of a learner" className={section}>
+              <Traces />
+            </section>
+            <section aria-label="Log" className={section}>
+              <Log />
+            </section>
+          </>
+        )}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../api/client";
+import type { Privacy, Problem } from "../api/types";
+import { Button } from "../shared/Button";
+import { Said } from "../shared/Said";
+
+const whoever: Record<Privacy["namesFor"], string> = {
+  members: "every member",
+  designers: "designers",
+  owner: "the owner alone",
+};
+
+/** Who sees names, how long they are kept, and how few sittings are too few; what that takes away is said before. */
+export function PrivacyFields({ privacy }: { privacy: Privacy }) {
+  const queries = useQueryClient();
+  const [now, setNow] = useState<Privacy>({
+    namesFor: privacy.namesFor,
+    namesDays: privacy.namesDays,
+    leastGroup: privacy.leastGroup,
+  });
+  const [problem, setProblem] = useState<Problem>();
+  const [saved, setSaved] = useState(false);
+  const change = (part: Partial<Privacy>) => {
+    setNow({ ...now, ...part });
+    setSaved(false);
+  };
+  const same =
+    now.namesFor === privacy.namesFor && now.namesDays === privacy.namesDays && now.leastGroup === privacy.leastGroup;
+  const taken = useQuery({
+    queryKey: ["privacy", now.namesDays],
+    enabled: now.namesDays > 0,
+    queryFn: () => ask(api.GET("/api/privacy", { params: { query: { days: now.namesDays } } })),
+  });
+  const goes = now.namesDays > 0 ? (taken.data?.forgets ?? 0) : 0;
+  const save = async () => {
+    try {
+      await ask(api.PUT("/api/privacy", { body: now }));
+      setProblem(undefined);
+      setSaved(true);
+      await queries.invalidateQueries();
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  const field = "h-9 rounded-(--radius) border border-edge bg-paper px-2";
+  const number = (text: string, most: number) => Math.min(most, Math.max(0, Math.round(Number(text) || 0)));
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
+      <h2 className="mb-3 text-base">Names</h2>
+      <div className="grid items-center gap-x-4 gap-y-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
+        <label htmlFor="names-for">Learners’ names are seen by</label>
+        <select
+          id="names-for"
+          value={now.namesFor}
+          onChange={(e) => change({ namesFor: e.target.value as Privacy["namesFor"] })}
+          className={`${field} w-52`}
+        >
+          {Object.entries(whoever).map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </select>
+        <label htmlFor="names-days">Names are kept for</label>
+        <span className="flex items-center gap-2">
+          <input
+            id="names-days"
+            inputMode="numeric"
+            value={now.namesDays || ""}
+            placeholder="always"
+            onChange={(e) => change({ namesDays: number(e.target.value, 10000) })}
+            className={`${field} w-24 text-right`}
+          />
+          <span className="text-slate">
+            {now.namesDays > 0 ? "days after a sitting began; what was done stays, without the name" : "no limit"}
+          </span>
+        </span>
+        <label htmlFor="least-group">Only totals are shown of fewer than</label>
+        <span className="flex items-center gap-2">
+          <input
+            id="least-group"
+            inputMode="numeric"
+            value={now.leastGroup || ""}
+            placeholder="none"
+            onChange={(e) => change({ leastGroup: number(e.target.value, 1000) })}
+            className={`${field} w-24 text-right`}
+          />
+          <span className="text-slate">sittings of a release, to everybody; nothing is listed or downloaded then</span>
+        </span>
+      </div>
+      {problem && <Said problem={problem} />}
+      <div className="mt-4 flex items-center gap-3">
+        <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same}>
+          {goes > 0 && !same ? `Save, and take ${goes.toLocaleString("en")} names away` : "Save"}
+        </Button>
+        <span role="status" className="text-slate">
+          {saved && same ? "Saved" : !same && goes > 0 ? "They do not come back." : ""}
+        </span>
+      </div>
+    </form>
+  );
+}

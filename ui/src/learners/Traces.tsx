@@ -1,0 +1,90 @@
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../api/client";
+import type { Trace } from "../api/types";
+import { Erasing } from "../outcomes/Erasing";
+import { Button } from "../shared/Button";
+import { Said } from "../shared/Said";
+
+const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
+const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Line of a roster" };
+
+const words = (t: Trace) =>
+  `${kinds[t.kind]}: ${t.where}${t.number ? `, release ${t.number}` : ""}, ${day.format(new Date(t.at!))}`;
+const keyOf = (t: Trace) => `${t.kind} ${t.id}`;
+
+/** All that a workspace keeps of a learner, found by the name, and deleted together. */
+export function Traces() {
+  const [name, setName] = useState("");
+  const [asked, setAsked] = useState("");
+  const [kept, setKept] = useState<string[]>([]);
+  const [erasing, setErasing] = useState(false);
+  const traces = useQuery({
+    queryKey: ["traces", asked],
+    enabled: asked !== "",
+    queryFn: () => ask(api.GET("/api/learners", { params: { query: { name: asked } } })),
+  });
+  const list = traces.data?.traces ?? [];
+  const going = list.filter((t) => !kept.includes(keyOf(t)));
+  return (
+    <>
+      <h2 className="text-base">Delete what is kept of a learner</h2>
+      <p className="mb-3 text-slate">Write the whole name, as it was given; capitals do not matter.</p>
+      <form
+        className="flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          setAsked(name.trim());
+          setKept([]);
+        }}
+      >
+        <input
+          aria-label="The learner’s name"
+          value={name}
+          maxLength={200}
+          onChange={(e) => setName(e.target.value)}
+          className="h-9 w-72 rounded-(--radius) border border-edge bg-paper px-2"
+        />
+        <Button type="submit" disabled={!name.trim()} className="h-9">
+          Find
+        </Button>
+      </form>
+      {traces.isError && <Said problem={problemOf(traces.error)} />}
+      {traces.data && list.length === 0 && (
+        <p role="status" className="mt-3 text-slate">
+          Nothing is kept here of “{asked}”.
+        </p>
+      )}
+      {list.length > 0 && (
+        <>
+          <ul aria-label="What is kept" className="my-3 max-h-72 overflow-auto">
+            {list.map((t) => (
+              <li key={keyOf(t)}>
+                <label className="flex items-center gap-2 border-b border-line py-1.5">
+                  <input
+                    type="checkbox"
+                    checked={!kept.includes(keyOf(t))}
+                    onChange={(e) =>
+                      setKept(e.target.checked ? kept.filter((k) => k !== keyOf(t)) : [...kept, keyOf(t)])
+                    }
+                  />
+                  {words(t)}
+                </label>
+              </li>
+            ))}
+          </ul>
+          <Button kind="grave" disabled={going.length === 0} onClick={() => setErasing(true)}>
+            Delete {going.length === 1 ? "it" : `these ${going.length}`}…
+          </Button>
+        </>
+      )}
+      {erasing && (
+        <Erasing
+          traces={going.map(({ kind, id }) => ({ kind, id }))}
+          says={going.map(words)}
+          onClose={() => setErasing(false)}
+        />
+      )}
+    </>
+  );
+}

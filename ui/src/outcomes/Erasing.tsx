@@ -1,0 +1,48 @@
+import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../api/client";
+import type { Problem, Trace } from "../api/types";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
+
+type Props = { traces: Trace[]; says: string[]; onClose: (done: boolean) => void };
+
+/** Asks before what is kept of learners is deleted: it does not come back. */
+export function Erasing({ traces, says, onClose }: Props) {
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Problem>();
+  const [busy, setBusy] = useState(false);
+  const erase = async () => {
+    setBusy(true);
+    try {
+      await ask(api.POST("/api/learners/erase", { body: { traces } }));
+      await queries.invalidateQueries();
+      onClose(true);
+    } catch (error) {
+      setProblem(problemOf(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog
+      open
+      onClose={() => onClose(false)}
+      title="Delete learners’ data"
+      about="Moves and scores go with it, and figures are counted without it. It does not come back."
+    >
+      <ul className="max-h-48 list-disc overflow-auto pl-5">
+        {says.map((x, i) => (
+          <li key={i}>{x}</li>
+        ))}
+      </ul>
+      {problem && <Said problem={problem} />}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={() => onClose(false)}>Cancel</Button>
+        <Button kind="grave" disabled={busy} onClick={() => void erase()}>
+          Delete for good
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

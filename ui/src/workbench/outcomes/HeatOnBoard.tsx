@@ -1,0 +1,63 @@
+import type { Rect } from "../../api/types";
+import { isRight, percent } from "../../outcomes/useOutcomes";
+import { placed } from "../../shared/TargetWell";
+import { useDraft } from "../draft";
+import { useLooked } from "./OutcomesLens";
+
+const rim = 16;
+
+/** Where learners put the items that are selected, or all of them, as heat on the targets. */
+export function HeatOnBoard() {
+  const lens = useDraft((s) => s.lens);
+  return lens === "outcomes" ? <Heat /> : null;
+}
+
+function Heat() {
+  const draft = useDraft((s) => s.doc);
+  const selected = useDraft((s) => s.selection.items);
+  const { outcomes, which, right } = useLooked();
+  const items = outcomes.data?.figures[which]?.items;
+  if (!items || !right || outcomes.data?.least) return null;
+  const meant = selected.length > 0 ? items.filter((i) => selected.includes(i.item)) : items;
+  if (meant.length === 0) return null;
+  const all = meant.reduce((n, i) => n + Object.values(i.placed).reduce((a, b) => a + b, 0), 0);
+  // The label on the rim stays free.
+  const below = ({ x, y, w, h }: Rect) => placed({ x, y: y + rim, w, h: Math.max(rim, h - rim) });
+  return (
+    <>
+      {draft.targets.map((t) => {
+        const put = meant.reduce((n, i) => n + (i.placed[t.id] ?? 0), 0);
+        const good = meant.reduce((n, i) => n + (isRight(right, i.item, t.id) ? (i.placed[t.id] ?? 0) : 0), 0);
+        if (put === 0) return null;
+        // Of some items: how many came here. Of all of them: how many that came here are wrong here.
+        const some = selected.length > 0;
+        const share = all > 0 ? put / all : 0;
+        const wrong = 1 - good / put;
+        const tone = (some ? good > 0 : wrong === 0) ? "--teal" : "--ember";
+        const strength = some ? share : wrong === 0 ? 0.15 : wrong;
+        return (
+          <div
+            key={t.id}
+            data-heat={t.id}
+            className="pointer-events-none"
+            style={{
+              ...below(t.frame),
+              zIndex: 1600,
+              background: `color-mix(in srgb, var(${tone}) ${Math.round(8 + 45 * strength)}%, transparent)`,
+              outline: `2px ${good === put ? "solid" : "dashed"} var(${tone})`,
+            }}
+          >
+            <span
+              className="absolute right-0 bottom-0 rounded-tl-sm bg-paper px-1 font-semibold text-ink tabular-nums"
+              style={{ fontSize: "max(12px, calc(15px * var(--s)))" }}
+            >
+              {some
+                ? `${put} here, ${percent(share)}${good === put ? ", right" : good > 0 ? "" : ", wrong"}`
+                : `${percent(wrong)} of ${put} wrong`}
+            </span>
+          </div>
+        );
+      })}
+    </>
+  );
+}

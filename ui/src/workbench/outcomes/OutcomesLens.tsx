@@ -1,0 +1,104 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask, problemOf } from "../../api/client";
+import type { Doc, Me } from "../../api/types";
+import { TotalsOnly } from "../../outcomes/Outcomes";
+import { Placements } from "../../outcomes/Placements";
+import { Suspects } from "../../outcomes/Suspects";
+import { useOutcomes } from "../../outcomes/useOutcomes";
+import { WhichState } from "../../outcomes/WhichState";
+import { Said } from "../../shared/Said";
+import { nameOf } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+
+/** The release that the lens looks at: the one chosen, else the newest. */
+export function useLooked() {
+  const id = useDraft((s) => s.id);
+  const { release, which } = useDraft((s) => s.looked);
+  const releases = useQuery({
+    queryKey: ["releases", id],
+    queryFn: () => ask(api.GET("/api/activities/{id}/releases", { params: { path: { id } } })),
+  });
+  const list = releases.data?.releases ?? [];
+  const looked = list.find((r) => r.id === release) ?? list[0];
+  return { list, looked, which, ready: releases.isSuccess, ...useOutcomes(looked?.id) };
+}
+
+/** What learners of a release did, in the ledger; the board shows it as heat. */
+export function OutcomesLens({ me }: { me: Me }) {
+  const store = useDraftStore();
+  const id = useDraft((s) => s.id);
+  const chosen = useDraft((s) => s.selection.items);
+  const draft = useDraft((s) => s.doc);
+  const { list, looked, which, ready, outcomes, doc, right } = useLooked();
+  const set = (part: { release?: string; which?: "first" | "final" }) =>
+    store.setState({ looked: { ...store.getState().looked, ...part } });
+  if (!ready) return <p className="p-4 text-slate">Opening…</p>;
+  if (!looked)
+    return (
+      <p className="p-4 text-slate">
+        Nothing is released yet. Release it, give learners the link, and what they do is seen here and on the board.
+      </p>
+    );
+  const data = outcomes.data;
+  const now = data?.figures[which];
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-4 py-2">
+        <select
+          aria-label="Release"
+          value={looked.id}
+          onChange={(e) => set({ release: e.target.value })}
+          className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
+        >
+          {list.map((r) => (
+            <option key={r.id} value={r.id}>
+              Release {r.number}
+            </option>
+          ))}
+        </select>
+        <WhichState view={which} onView={(which) => set({ which })} />
+        {now && (
+          <span className="text-slate tabular-nums">
+            {now.n.toLocaleString("en")} of {data.figures.sittings.toLocaleString("en")} sittings
+          </span>
+        )}
+        <Link to={`/activity/${id}/releases`} className="ml-auto text-feather underline underline-offset-4">
+          Scores, sittings, re-mark
+        </Link>
+      </div>
+      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3">
+        {outcomes.isError && <Said problem={problemOf(outcomes.error)} />}
+        {data && doc && now && data.least && (
+          <TotalsOnly least={data.least} sittings={data.figures.sittings} finished={data.figures.finished} />
+        )}
+        {data && !data.least && now?.n === 0 && (
+          <p className="text-slate">No sitting has come to {which === "first" ? "a check" : "its end"} yet.</p>
+        )}
+        {data && doc && now && !data.least && now.n > 0 && (
+          <>
+            <Suspects figures={now} doc={doc} activity={id} designer={me.role === "designer"} />
+            <p className="text-slate">{boardSays(draft, chosen)}</p>
+            <Placements
+              figures={now}
+              times={data.figures.times ?? []}
+              doc={doc}
+              right={right}
+              narrow
+              chosen={chosen}
+              onChoose={(item, target) => store.getState().select({ items: [item], targets: target ? [target] : [] })}
+            />
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What the heat on the board means now. */
+function boardSays(doc: Doc, chosen: string[]): string {
+  const one = chosen.length === 1 ? doc.items.find((i) => i.id === chosen[0]) : undefined;
+  if (one) return `On the board: where learners put ${nameOf(one)}.`;
+  if (chosen.length > 1) return `On the board: where learners put these ${chosen.length}.`;
+  return "On the board: how much of what was put there is wrong. Choose an item to see where it went.";
+}
