@@ -30,7 +30,7 @@ type Account struct {
 // Accounts lists the demo's sign-ins.
 func Accounts() []Account {
 	return []Account{
-		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer", store.Designer,
+		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer, and owner of the workspace", store.Designer,
 			"$2a$10$5l2PKE3FwGcSPBHU60DAhe1SJVqybe43l0lPnuYyH4NCQ4HnESJg."},
 		{"tobi@cobblelane.example", "second-spoke-left", "Tobi Lindqvist", "second designer", store.Designer,
 			"$2a$10$YN6i8czsaEKaE6rQXiOzKOYtAU1hCB/AbBn5qosnDRSkDHtd0g6XG"},

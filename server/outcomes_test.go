@@ -157,3 +157,239 @@ func TestRemark(t *testing.T) {
 		t.Errorf("twice: %d", code)
 	}
 }
+
+// What was kept of sittings gives the figures that their logs give, also when nothing is
+// kept, when it is of another format, or when a sitting has gone on since.
+func TestWhatIsKeptIsWhatWasPlayed(t *testing.T) {
+	s := newSite(t)
+	ana, r := s.playedByFive()
+	figures := func() string {
+		t.Helper()
+		code, text := ana.ask("GET", "/api/releases/"+r.ID+"/outcomes", nil)
+		o := read[server.Outcomes](t, text)
+		if code != 200 || o.Behind != 0 {
+			t.Fatalf("%d %s", code, text)
+		}
+		body, _ := json.Marshal(o.Figures)
+		return string(body)
+	}
+	kept := figures()
+	db := s.store.DB()
+	tallies := 0
+	if err := db.QueryRow(`SELECT COUNT(*) FROM tallies`).Scan(&tallies); err != nil || tallies != 5 {
+		t.Errorf("%d of 5 sittings are kept (%v)", tallies, err)
+	}
+	for _, q := range []string{`DELETE FROM tallies`, `UPDATE tallies SET body = 'of another time'`, `UPDATE tallies SET moves = 0, body = ''`} {
+		if _, err := db.Exec(q); err != nil {
+			t.Fatal(err)
+		}
+		if now := figures(); now != kept {
+			t.Errorf("after %s\n%s\n%s", q, now, kept)
+		}
+	}
+}
+
+// playedByFive is a release of which four sittings are finished, one is under way.
+func (s *site) playedByFive() (*browser, server.Release) {
+	s.t.Helper()
+	ana := s.ana()
+	id := ana.small("Five", nil)
+	_, body := ana.ask("POST", "/api/activities/"+id+"/releases", map[string]int{"revision": 1})
+	r := read[server.Release](s.t, body)
+	for i := range 5 {
+		b := s.browser(0)
+		base := "/api" + r.Link
+		_, body := b.ask("POST", base+"/sittings", map[string]string{"learner": fmt.Sprintf("=Lea %d", i)})
+		scene := read[server.Begun](s.t, body).Sitting.Scene
+		b.ask("POST", base+"/moves", play.Move{N: 1, T: 1500, Do: "place", Piece: scene.Pieces[0].ID, Target: scene.Targets[i%2].ID})
+		if i < 4 {
+			b.ask("POST", base+"/moves", play.Move{N: 2, T: 4000, Do: "check"})
+		}
+	}
+	return ana, r
+}
+
+func TestDownloads(t *testing.T) {
+	s := newSite(t)
+	ana, r := s.playedByFive()
+	lines := func(b *browser, what string) []string {
+		t.Helper()
+		code, text := b.ask("GET", "/api/releases/"+r.ID+"/"+what, nil)
+		if code != 200 {
+			t.Fatalf("%s: %d %s", what, code, text)
+		}
+		return strings.Split(strings.TrimSpace(text), "\n")
+	}
+	for what, want := range map[string][]string{
+		"sittings.csv":     {"sitting,learner,started", ",'=Lea 0,", ",done,1,10.00,100.00,right,", ",4000"},
+		"sittings.jsonl":   {`"learner":"=Lea 0"`, `"state":"done"`, `"score":10.00`, `"milliseconds":4000`},
+		"moves.csv":        {"sitting,learner,n,at,t,do,", ",1,", ",1500,place,bell,handlebar,,placed"},
+		"moves.jsonl":      {`"n":1`, `"t":1500,"do":"place","piece":"bell","target":"handlebar"`, `"result":"placed"`},
+		"placements.csv":   {"sitting,learner,item,name,first places", ",bell,Bell,handlebar,true,handlebar,true,1500"},
+		"placements.jsonl": {`"item":"bell","name":"Bell","firstPlaces":["handlebar"],"firstRight":true,"finalPlaces":["handlebar"],"finalRight":true,"rightAfterMilliseconds":1500`},
+	} {
+		list := lines(ana, what)
+		text := strings.Join(list, "\n")
+		for _, w := range want {
+			if !strings.Contains(text, w) {
+				t.Errorf("%s lacks %q:\n%s", what, w, text)
+			}
+		}
+		n := map[string]int{"sittings": 5, "moves": 9, "placements": 5}[strings.Split(what, ".")[0]]
+		if strings.HasSuffix(what, "csv") {
+			n++
+		} else {
+			for _, line := range list {
+				if !json.Valid([]byte(line)) {
+					t.Errorf("%s: %s", what, line)
+				}
+			}
+		}
+		if len(list) != n {
+			t.Errorf("%s has %d lines, not %d:\n%s", what, len(list), n, text)
+		}
+	}
+	_, log := ana.ask("GET", "/api/records", nil)
+	if strings.Count(log, `"what":"download"`) != 6 || !strings.Contains(log, `"about":"Five, release 1"`) || !strings.Contains(log, `"detail":"moves as jsonl"`) {
+		t.Errorf("the log: %s", log)
+	}
+}
+
+// Who may not see names gets them nowhere: not in lists, files, replays, or by looking
+// for them. Of too few sittings there are totals only.
+func TestWhoSeesNames(t *testing.T) {
+	s := newSite(t)
+	ana, r := s.playedByFive()
+	mara := s.signedIn(demo.Accounts()[2].Email, demo.Accounts()[2].Password)
+	base := "/api/releases/" + r.ID
+	set := func(p server.Privacy) {
+		t.Helper()
+		if code, text := ana.ask("PUT", "/api/privacy", p); code != 200 {
+			t.Fatalf("%d %s", code, text)
+		}
+	}
+	var sittings struct {
+		Found, All int
+		Names      bool
+		Sittings   []server.SittingRow
+	}
+	get := func(b *browser, query string) {
+		t.Helper()
+		code, text := b.ask("GET", base+"/sittings"+query, nil)
+		if code != 200 {
+			t.Fatalf("%d %s", code, text)
+		}
+		sittings = read[struct {
+			Found, All int
+			Names      bool
+			Sittings   []server.SittingRow
+		}](t, text)
+	}
+	get(mara, "?text=LEA%203")
+	if sittings.Found != 1 || sittings.All != 5 || !sittings.Names || sittings.Sittings[0].Learner != "=Lea 3" {
+		t.Errorf("found by name: %+v", sittings)
+	}
+	get(mara, "?phase=done&sort=score&down=true")
+	if sittings.Found != 4 || sittings.Sittings[0].Score != "10.00" || sittings.Sittings[3].Score != "0.00" {
+		t.Errorf("the finished ones by score: %+v", sittings)
+	}
+	one := fmt.Sprintf("%s/sittings/%d", base, sittings.Sittings[0].ID)
+	set(server.Privacy{NamesFor: "designers"})
+	for _, path := range []string{"/sittings", "/sittings.csv", "/moves.jsonl", "/placements.csv"} {
+		if code, text := mara.ask("GET", base+path, nil); code != 200 || strings.Contains(text, "Lea") {
+			t.Errorf("%s: %d %s", path, code, text)
+		}
+		if _, text := ana.ask("GET", base+path, nil); !strings.Contains(text, "Lea") {
+			t.Errorf("%s for the owner: %s", path, text)
+		}
+	}
+	if code, text := mara.ask("GET", one, nil); code != 200 || strings.Contains(text, "Lea") {
+		t.Errorf("the replay: %d %s", code, text)
+	}
+	get(mara, "?text=Lea")
+	if sittings.Found != 0 || sittings.Names {
+		t.Errorf("looked for by a name: %+v", sittings)
+	}
+	for _, path := range []string{"/api/privacy", "/api/records", "/api/learners?name=x"} {
+		if code, _ := mara.ask("GET", path, nil); code != 403 {
+			t.Errorf("%s: %d", path, code)
+		}
+	}
+	set(server.Privacy{NamesFor: "members", LeastGroup: 6})
+	for _, path := range []string{"/sittings.csv", "/moves.csv", "/placements.jsonl", strings.TrimPrefix(one, base)} {
+		if code, text := ana.ask("GET", base+path, nil); code != 403 || !strings.Contains(text, "fewer than 6") {
+			t.Errorf("%s of too few: %d %s", path, code, text)
+		}
+	}
+	get(ana, "")
+	if sittings.All != 5 || len(sittings.Sittings) != 0 {
+		t.Errorf("listed of too few: %+v", sittings)
+	}
+	_, text := ana.ask("GET", base+"/outcomes", nil)
+	if o := read[server.Outcomes](t, text); o.Least != 6 || o.Figures.Sittings != 5 || o.Figures.Finished != 4 || len(o.Figures.First.Items) != 0 || o.Figures.First.Scores.Mean != 0 {
+		t.Errorf("figures of too few: %+v", o.Figures)
+	}
+}
+
+// A learner is found wherever there is something of them, and deleted whole; names go
+// when their time is over, and what was done stays.
+func TestDeletingAndForgetting(t *testing.T) {
+	s := newSite(t)
+	ana, r := s.playedByFive()
+	ana.ask("POST", "/api/rosters", map[string]any{"name": "Tuesday", "learners": []any{map[string]any{"name": "=lea 0", "timePercent": 100}}})
+	_, text := ana.ask("GET", "/api/learners?name=%3DLEA%200", nil)
+	traces := read[struct{ Traces []server.Trace }](t, text).Traces
+	if len(traces) != 2 || traces[0].Kind != "sitting" || traces[0].Where != "Five" || traces[1].Kind != "roster" || traces[1].Where != "Tuesday" {
+		t.Fatalf("found: %s", text)
+	}
+	some := append([]server.Trace{{Kind: "run", ID: 4711}}, traces...)
+	if code, text := ana.ask("POST", "/api/learners/erase", map[string]any{"traces": some}); code != 404 {
+		t.Errorf("with one that is not there: %d %s", code, text)
+	}
+	els := s.signedIn("else@where.example", "another-bell")
+	if code, text := els.ask("POST", "/api/learners/erase", map[string]any{"traces": traces}); code != 404 {
+		t.Errorf("from another workspace: %d %s", code, text)
+	}
+	if code, text := ana.ask("POST", "/api/learners/erase", map[string]any{"traces": traces}); code != 200 {
+		t.Fatalf("deleting: %d %s", code, text)
+	}
+	if _, text := ana.ask("GET", "/api/learners?name=%3DLEA%200", nil); !strings.Contains(text, `"traces":[]`) {
+		t.Errorf("after it: %s", text)
+	}
+	_, text = ana.ask("GET", "/api/releases/"+r.ID+"/outcomes", nil)
+	if f := read[server.Outcomes](t, text).Figures; f.Sittings != 4 || f.Finished != 3 {
+		t.Errorf("figures: %+v", f)
+	}
+	for _, table := range []string{"moves", "tallies", "sittings"} {
+		n := 0
+		key := map[bool]string{true: "id", false: "sitting_id"}[table == "sittings"]
+		if err := s.store.DB().QueryRow(`SELECT COUNT(*) FROM `+table+` WHERE `+key+` = ?`, traces[0].ID).Scan(&n); err != nil || n != 0 {
+			t.Errorf("%d lines of %s are left (%v)", n, table, err)
+		}
+	}
+	// Four names are left; two of them from long ago.
+	if _, err := s.store.DB().Exec(`UPDATE sittings SET started_at = started_at - INTERVAL 40 DAY WHERE learner IN ('=Lea 1', '=Lea 2')`); err != nil {
+		t.Fatal(err)
+	}
+	if _, text := ana.ask("GET", "/api/privacy?days=30", nil); !strings.Contains(text, `"forgets":2`) {
+		t.Errorf("what it would take: %s", text)
+	}
+	if code, text := ana.ask("PUT", "/api/privacy", server.Privacy{NamesFor: "members", NamesDays: 30}); code != 200 {
+		t.Fatalf("%d %s", code, text)
+	}
+	_, text = ana.ask("GET", "/api/releases/"+r.ID+"/sittings", nil)
+	if strings.Count(text, `"learner":""`) != 2 || strings.Count(text, "=Lea") != 2 {
+		t.Errorf("names left: %s", text)
+	}
+	// And those whose time comes later.
+	if _, err := s.store.DB().Exec(`UPDATE sittings SET started_at = started_at - INTERVAL 40 DAY WHERE learner = '=Lea 3'`); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.first.ForgetNames(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	_, text = ana.ask("GET", "/api/records", nil)
+	if strings.Contains(text, "Lea") || strings.Count(text, "names taken away") != 2 || !strings.Contains(text, "deletion") || !strings.Contains(text, "1 sitting, 1 line of a roster") || !strings.Contains(text, "kept for 30 days") {
+		t.Errorf("the log: %s", text)
+	}
+}

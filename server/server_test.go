@@ -32,6 +32,7 @@ type site struct {
 	t     *testing.T
 	store *store.Store
 	urls  [2]string
+	first *server.Server // behind the first address
 }
 
 // db is the private server of these tests; each test has a database of its own.
@@ -76,6 +77,9 @@ func newSite(t *testing.T) *site {
 	s := &site{t: t, store: st}
 	for i := range s.urls {
 		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)))
+		if i == 0 {
+			s.first = h
+		}
 		web := httptest.NewServer(h)
 		t.Cleanup(web.Close)
 		s.urls[i] = web.URL

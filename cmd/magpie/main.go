@@ -154,10 +154,20 @@ func serve(ctx context.Context, l net.Listener, st *store.Store) error {
 	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
-	select {
-	case err := <-failed:
-		return err
-	case <-ctx.Done():
+	hour := time.NewTicker(time.Hour)
+	defer hour.Stop()
+	for done := false; !done; {
+		// Names whose time is over go at once, and then every hour.
+		if err := handler.ForgetNames(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("names could not be taken away; it is tried again in an hour", "error", err)
+		}
+		select {
+		case err := <-failed:
+			return err
+		case <-ctx.Done():
+			done = true
+		case <-hour.C:
+		}
 	}
 	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)
 	defer cancel()
