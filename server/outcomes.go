@@ -148,7 +148,7 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 		return gathered{}, err
 	}
 	took := time.Since(began) // what it takes each time
-	until := time.Now().Add(playedFor)
+	until := time.Now().Add(max(playedFor, took)) // at least as long as is spent on finding out
 	for len(stale) > 0 && (time.Now().Before(until) || table.Empty()) {
 		some := stale[:min(256, len(stale))]
 		list, err := s.tallied(ctx, p, table, some)
