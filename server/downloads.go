@@ -34,10 +34,10 @@ var downloads = []struct {
 type writer func(values ...any) error
 
 func (s *Server) downloadRoutes() {
-	for _, d := range downloads {
-		for _, format := range []string{"csv", "jsonl"} {
-			id := d.what + strings.ToUpper(format)
-			op := operation(http.MethodGet, "/api/releases/{id}/"+d.what+"."+format, id, d.summary+", as "+map[string]string{"csv": "CSV", "jsonl": "JSON lines"}[format])
+	for _, format := range []string{"csv", "jsonl"} {
+		as := ", as " + map[string]string{"csv": "CSV", "jsonl": "JSON lines"}[format]
+		for _, d := range downloads {
+			op := operation(http.MethodGet, "/api/releases/{id}/"+d.what+"."+format, d.what+strings.ToUpper(format), d.summary+as)
 			member(s, op, func(ctx context.Context, m store.Member, in *PlayedInput) (*huma.StreamResponse, error) {
 				p, err := s.played(ctx, m, *in)
 				if err != nil {
@@ -46,17 +46,30 @@ func (s *Server) downloadRoutes() {
 				if err := s.enough(ctx, m, p); err != nil {
 					return nil, s.fail(err)
 				}
-				detail := d.what + " as " + format
-				if !m.SeesNames() {
-					detail += ", without names"
-				}
-				if err := s.record(ctx, m, "download", s.about(ctx, m, p.release), detail); err != nil {
-					return nil, s.fail(err)
-				}
-				name := fmt.Sprintf("%s-%s.%s", d.what, strings.ReplaceAll(releaseNumber(p.release), " ", "-"), format)
-				return s.lines(format, name, d.columns, func(w writer) error { return d.each(s, ctx, m, p, w) }), nil
+				return s.lines(ctx, m, p.release, d.what, format, d.columns, func(w writer) error { return d.each(s, ctx, m, p, w) })
 			})
 		}
+		member(s, operation(http.MethodGet, "/api/releases/{id}/runs."+format, "runs"+strings.ToUpper(format), "Those who have begun a released series"+as),
+			func(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
+				h, list, err := s.course(ctx, m, in.ID)
+				if err != nil {
+					return nil, err
+				}
+				if len(list) < m.LeastGroup {
+					return nil, fewer(m)
+				}
+				columns := []string{"run", "learner", "started", "state", "step", "steps", "score", "percent", "band"}
+				return s.lines(ctx, m, h.release, "runs", format, columns, func(w writer) error {
+					for _, x := range list {
+						r := h.row(x, m)
+						state := map[bool]string{true: "finished", false: "under way"}[r.Done]
+						if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), state, r.At, r.Steps, json.Number(r.Score), json.Number(r.Percent), r.Band); err != nil {
+							return err
+						}
+					}
+					return nil
+				})
+			})
 	}
 }
 
@@ -69,13 +82,26 @@ func (s *Server) enough(ctx context.Context, m store.Member, p *played) error {
 	}
 	n, err := s.store.CountSittings(ctx, p.Played)
 	if err == nil && n < m.LeastGroup {
-		err = &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+		err = fewer(m)
 	}
 	return err
 }
 
-// lines streams lines as they come; the first at once.
-func (s *Server) lines(format, name string, columns []string, each func(writer) error) *huma.StreamResponse {
+func fewer(m store.Member) *Problem {
+	return &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+}
+
+// lines streams lines as they come, the first at once, and writes into the log who had
+// them.
+func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, what, format string, columns []string, each func(writer) error) (*huma.StreamResponse, error) {
+	detail := what + " as " + format
+	if !m.SeesNames() {
+		detail += ", without names"
+	}
+	if err := s.record(ctx, m, "download", s.about(ctx, m, r), detail); err != nil {
+		return nil, s.fail(err)
+	}
+	name := fmt.Sprintf("%s-%s.%s", what, strings.ReplaceAll(releaseNumber(r), " ", "-"), format)
 	contentType := map[string]string{"csv": "text/csv; charset=utf-8", "jsonl": "application/jsonl"}[format]
 	return download(contentType, name, func(out io.Writer) {
 		flush := func() {}
@@ -105,7 +131,7 @@ func (s *Server) lines(format, name string, columns []string, each func(writer) 
 			s.log.Error("a download broke off", "name", name, "error", err)
 			panic(http.ErrAbortHandler) // so that the file does not look whole
 		}
-	})
+	}), nil
 }
 
 func csvLines(w io.Writer, columns []string) writer {

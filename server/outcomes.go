@@ -147,7 +147,7 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 	if err != nil {
 		return gathered{}, err
 	}
-	took := time.Since(began) // what it takes each time
+	took := time.Since(began)                     // what it takes each time
 	until := time.Now().Add(max(playedFor, took)) // at least as long as is spent on finding out
 	for len(stale) > 0 && (time.Now().Before(until) || table.Empty()) {
 		some := stale[:min(256, len(stale))]

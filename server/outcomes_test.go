@@ -1,10 +1,14 @@
 package server_test
 
 import (
+	"bufio"
+	"context"
 	"encoding/json"
 	"fmt"
+	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -391,5 +395,58 @@ func TestDeletingAndForgetting(t *testing.T) {
 	_, text = ana.ask("GET", "/api/records", nil)
 	if strings.Contains(text, "Lea") || strings.Count(text, "names taken away") != 2 || !strings.Contains(text, "deletion") || !strings.Contains(text, "1 sitting, 1 line of a roster") || !strings.Contains(text, "kept for 30 days") {
 		t.Errorf("the log: %s", text)
+	}
+}
+
+// Whoever stops a re-mark while it is worked out leaves nothing behind.
+func TestARemarkIsCancelled(t *testing.T) {
+	s := newSite(t)
+	if err := demo.LoadSittings(t.Context(), s.store); err != nil {
+		t.Fatal(err)
+	}
+	db := s.store.DB()
+	var release string
+	if err := db.QueryRow(`SELECT release_id FROM sittings GROUP BY release_id HAVING COUNT(*) = 180`).Scan(&release); err != nil {
+		t.Fatal(err)
+	}
+	// Enough of them that it takes a while.
+	for _, q := range []string{
+		`INSERT INTO moves (sitting_id, n, body, result, at) SELECT m.sitting_id + 1000 * q.seq, m.n, m.body, m.result, m.at
+			FROM seq_1_to_30 q JOIN moves m JOIN sittings s ON s.id = m.sitting_id WHERE s.release_id = ?`,
+		`INSERT INTO sittings (id, release_id, token, learner, semantics, started_at, seed, phase, attempts, score, percent, outcome)
+			SELECT s.id + 1000 * q.seq, s.release_id, CONCAT('copy', s.id + 1000 * q.seq), s.learner, s.semantics, s.started_at, s.seed, s.phase, s.attempts, s.score, s.percent, s.outcome
+			FROM seq_1_to_30 q JOIN sittings s WHERE s.release_id = ?`} {
+		if _, err := db.Exec(`SET STATEMENT foreign_key_checks = 0 FOR `+q, release); err != nil {
+			t.Fatal(err)
+		}
+	}
+	ana := s.ana()
+	ctx, cancel := context.WithCancel(t.Context())
+	req, err := http.NewRequestWithContext(ctx, "POST", ana.url+"/api/releases/"+release+"/remarks", http.NoBody)
+	if err != nil {
+		t.Fatal(err)
+	}
+	answer, err := ana.Do(req)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	lines := bufio.NewScanner(answer.Body)
+	for lines.Scan() {
+		if step := read[server.RemarkStep](t, lines.Text()); step.Of != 31*180 || step.Remark != "" {
+			t.Fatalf("before it is stopped: %+v", step)
+		} else if step.Done > 0 {
+			break
+		}
+	}
+	kept := 0
+	if err := db.QueryRow(`SELECT COUNT(*) FROM remarked`).Scan(&kept); err != nil || kept == 0 {
+		t.Fatalf("nothing was worked out yet (%v)", err)
+	}
+	cancel()
+	for deadline := time.Now().Add(20 * time.Second); kept > 0; {
+		if err := db.QueryRow(`SELECT (SELECT COUNT(*) FROM remarked) + (SELECT COUNT(*) FROM remarks) + (SELECT COUNT(*) FROM tallies)`).Scan(&kept); err != nil || time.Now().After(deadline) {
+			t.Fatalf("%d lines are left (%v)", kept, err)
+		}
 	}
 }

@@ -204,6 +204,23 @@ func TestASeriesIsGoneThrough(t *testing.T) {
 	if rows := read[struct{ Runs []server.RunRow }](t, text).Runs; len(rows) != 1 || rows[0].Learner != "Lea" || !rows[0].Done || rows[0].Score != "20.00" || rows[0].Band != "All of it" {
 		t.Errorf("what the designer sees: %s", text)
 	}
+	// Each activity has outcomes of its own: what came of it the first time.
+	for step, facility := range map[int]float64{1: 0, 2: 1} {
+		code, text := ana.ask("GET", fmt.Sprintf("/api/releases/%s/outcomes?step=%d", r.ID, step), nil)
+		f := read[server.Outcomes](t, text).Figures
+		if code != 200 || f.Sittings != 1 || f.Finished != 1 || f.Final.Items[0].Facility != facility {
+			t.Errorf("step %d: %d %+v", step, code, f)
+		}
+		if _, text := ana.ask("GET", fmt.Sprintf("/api/releases/%s/sittings.jsonl?step=%d", r.ID, step), nil); strings.Count(text, `"learner":"Lea"`) != 1 {
+			t.Errorf("the sittings of step %d: %s", step, text)
+		}
+	}
+	if code, _ := ana.ask("GET", "/api/releases/"+r.ID+"/outcomes?step=0", nil); code != 404 {
+		t.Errorf("outcomes of a page: %d", code)
+	}
+	if code, text := ana.ask("GET", "/api/releases/"+r.ID+"/runs.csv", nil); code != 200 || !strings.Contains(text, ",Lea,") || !strings.Contains(text, "finished,4,4,20.00,100.00,All of it") {
+		t.Errorf("the runs: %d %s", code, text)
+	}
 }
 
 // Coming back to an activity goes on with it, or starts over, as it says; also where it

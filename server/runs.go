@@ -36,22 +36,28 @@ type RunRow struct {
 	Band      string    `json:"band,omitempty"`
 }
 
-// runs lists those who have begun a series.
-func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+// course finds a released series, and those who have begun it.
+func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted, []store.Run, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, id)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, nil, s.fail(err)
 	}
 	h, err := s.host(ctx, r.Link)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	if h.series == nil {
-		return nil, notFound("This series")
+		return nil, nil, notFound("This series")
 	}
 	list, err := s.store.Runs(ctx, r.ID)
+	return h, list, s.fail(err)
+}
+
+// runs lists those who have begun a series.
+func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOutput, error) {
+	h, list, err := s.course(ctx, m, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &runsOutput{}
 	out.Body.Steps, out.Body.Runs = []RunStep{}, []RunRow{}
@@ -65,13 +71,18 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 		return out, nil
 	}
 	for _, x := range list {
-		row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
-		if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
-			row.Band = h.series.Band(percent)
-		}
-		out.Body.Runs = append(out.Body.Runs, row)
+		out.Body.Runs = append(out.Body.Runs, h.row(x, m))
 	}
 	return out, nil
+}
+
+// row is a run as a member may see it.
+func (h *hosted) row(x store.Run, m store.Member) RunRow {
+	row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
+	if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
+		row.Band = h.series.Band(percent)
+	}
+	return row
 }
 
 func (s *Server) runRoutes() {

@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"maps"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -101,7 +103,7 @@ func (s *Store) CountSittings(ctx context.Context, p Played) (n int, err error) 
 }
 
 // inOrder reads a release's sittings in the order of their ids, which is that of their
-// moves and tallies too. Left alone, the database now and then takes another index and
+// moves too. Left alone, the database now and then takes another index and
 // reads all of them to find the next hundred.
 const inOrder = `FORCE INDEX (of_release) `
 
@@ -209,30 +211,72 @@ type Tally struct {
 	Body      []byte `db:"body"`
 }
 
-// EachTally calls f with every sitting and what was kept of it; fresh says
-// whether that is all. kept is valid during the call.
+// EachTally calls f with every sitting and what was kept of it; fresh says whether that
+// is all. kept is valid during the call. Sittings and tallies are read beside each other
+// in the order of their ids: that takes a third of the time of joining them.
 func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(sitting int64, kept []byte, fresh bool) error) error {
-	rows, err := s.db.QueryContext(ctx, `SELECT s.id, t.body,
-		CASE WHEN t.moves IS NULL THEN 0 WHEN s.phase = 'done' THEN 1
-		ELSE t.moves >= (SELECT COALESCE(MAX(m.n), 0) FROM moves m WHERE m.sitting_id = s.id) END
-		FROM sittings s `+inOrder+`LEFT JOIN tallies t ON t.release_id = s.release_id AND t.stage = ? AND t.sitting_id = s.id
-		WHERE `+p.where(), append([]any{stage}, p.args()...)...)
+	done := []int64{}
+	if err := s.db.SelectContext(ctx, &done, `SELECT s.id FROM sittings s WHERE `+p.where()+` AND s.phase = 'done' ORDER BY s.id`, p.args()...); err != nil {
+		return err
+	}
+	type count struct {
+		ID    int64 `db:"id"`
+		Moves int   `db:"moves"`
+	}
+	list := []count{}
+	if err := s.db.SelectContext(ctx, &list, `SELECT s.id, (SELECT COALESCE(MAX(m.n), 0) FROM moves m WHERE m.sitting_id = s.id) AS moves
+		FROM sittings s WHERE `+p.where()+` AND s.phase <> 'done'`, p.args()...); err != nil {
+		return err
+	}
+	underWay := make(map[int64]int, len(list))
+	for _, x := range list {
+		underWay[x.ID] = x.Moves
+	}
+	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.Release, stage)
 	if err != nil {
 		return err
 	}
 	defer rows.Close()
+	none := func(ids []int64) error {
+		for _, id := range ids {
+			if err := f(id, nil, false); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
 	for rows.Next() {
 		var id int64
+		var moves int
 		var kept sql.RawBytes
-		var fresh bool
-		if err := rows.Scan(&id, &kept, &fresh); err != nil {
+		if err := rows.Scan(&id, &moves, &kept); err != nil {
 			return err
 		}
-		if err := f(id, kept, fresh); err != nil {
+		if made, ok := underWay[id]; ok {
+			delete(underWay, id)
+			if err := f(id, kept, moves >= made); err != nil {
+				return err
+			}
+			continue
+		}
+		n := 0
+		for n < len(done) && done[n] < id {
+			n++
+		}
+		if err := none(done[:n]); err != nil {
 			return err
+		}
+		if done = done[n:]; len(done) > 0 && done[0] == id {
+			done = done[1:]
+			if err := f(id, kept, true); err != nil {
+				return err
+			}
 		}
 	}
-	return rows.Err()
+	if err := rows.Err(); err != nil {
+		return err
+	}
+	return none(append(done, slices.Sorted(maps.Keys(underWay))...))
 }
 
 // TalliesOf finds what was kept of these sittings.

@@ -79,7 +79,7 @@ func measure(ctx context.Context, sizes []string) error {
 
 // open serves with nothing in memory, and signs in.
 func open(st *store.Store) (*site, error) {
-	s := httptest.NewServer(server.New(st, slog.New(slog.DiscardHandler)))
+	s := httptest.NewServer(server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil))))
 	jar, err := cookiejar.New(nil)
 	if err != nil {
 		return nil, err

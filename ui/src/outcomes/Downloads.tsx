@@ -2,14 +2,16 @@ import { ChevronDown, Download } from "lucide-react";
 import { Button } from "../shared/Button";
 import { Menu, MenuItem } from "../shared/Menu";
 
-const kinds = [
+const series = [["runs", "Runs"]] as const;
+const activity = [
   ["sittings", "Sittings"],
   ["moves", "Moves"],
   ["placements", "Placements"],
 ] as const;
 
-/** What is kept of a release's sittings, as files. Each download is written into the log. */
-export function Downloads({ release, step }: { release: string; step?: number }) {
+/** What is kept of a release's sittings, or of a series' runs, as files. Each download is written into the log. */
+export function Downloads({ release, step, runs }: { release: string; step?: number; runs?: boolean }) {
+  const kinds = runs ? series : activity;
   return (
     <Menu
       align="end"

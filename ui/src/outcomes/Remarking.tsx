@@ -96,6 +96,11 @@ export function Remarking({ release, designer }: { release: Release; designer: b
           ))}
         </ul>
       )}
+      {latest && (
+        <p className="border-t border-line pt-1.5 text-slate">
+          Who begins at this link from now on is still scored by its own key. Release the corrected activity for them.
+        </p>
+      )}
       {problem && !look && <Said problem={problem} />}
       <Dialog
         open={!!step}

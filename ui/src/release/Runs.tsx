@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Release, RunRow } from "../api/types";
+import { Downloads } from "../outcomes/Downloads";
 import { Outcomes, TotalsOnly } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
 import { short } from "../player/words";
@@ -44,6 +45,11 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
             <input type="checkbox" checked={listed} onChange={(e) => setListed(e.target.checked)} /> as a list of
             sittings
           </label>
+        )}
+        {step === undefined && !least && list.length > 0 && (
+          <span className="ml-auto">
+            <Downloads release={release.id} runs />
+          </span>
         )}
       </div>
       {step !== undefined ? (
