@@ -48,6 +48,7 @@ func (s *Store) Named(ctx context.Context, workspace string, before time.Time) (
 // ForgetNames takes the names from those, and says how many. What they did stays.
 func (s *Store) ForgetNames(ctx context.Context, workspace string, before time.Time) (n int64, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		n = 0
 		for _, table := range []string{"sittings", "runs"} {
 			r, err := tx.ExecContext(ctx, `UPDATE `+table+` x`+ofWorkspace+`SET x.learner = '', x.learner_id = NULL
 				WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> ''`, workspace, before)

@@ -97,8 +97,23 @@ func found(err error) error {
 	return err
 }
 
-// inTx runs f in a transaction, which is rolled back when f fails.
+// inTx runs f in a transaction, which is rolled back when f fails. Where it and another
+// stood in each other's way, it is run again: f must not go on from what it did before.
 func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
+	for try := 1; ; try++ {
+		err := s.once(ctx, f)
+		if try == 4 || !failed(err, deadlock) && !failed(err, changedSince) {
+			return err
+		}
+	}
+}
+
+const (
+	deadlock     = 1213
+	changedSince = 1020 // a row that was read has been changed by another transaction
+)
+
+func (s *Store) once(ctx context.Context, f func(tx *sqlx.Tx) error) error {
 	tx, err := s.db.BeginTxx(ctx, nil)
 	if err != nil {
 		return err

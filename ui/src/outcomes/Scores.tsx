@@ -1,9 +1,10 @@
-import type { AttemptFigures } from "../api/types";
+import type { AttemptFigures, Doc } from "../api/types";
 
 const two = (x: number) => String(Math.round(x * 100) / 100);
 
 /** How scores are distributed, with the bands, and how reliable they are. */
-export function Scores({ figures, passMark }: { figures: AttemptFigures; passMark: number }) {
+export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc["marks"] }) {
+  const { passMark } = marks;
   const { scores, alpha, sem, bands } = figures;
   const bars = scores.histogram ?? [];
   const most = Math.max(1, ...bars.map((b) => b.n));
@@ -34,6 +35,7 @@ export function Scores({ figures, passMark }: { figures: AttemptFigures; passMar
               </span>
             ))}
           </div>
+          {bars.length > 0 && <Bands from={bars[0]!.from} steps={bars.length} bands={marks.bands} />}
         </div>
         <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5">
           <dt className="text-slate">mean</dt>
@@ -66,5 +68,25 @@ export function Scores({ figures, passMark }: { figures: AttemptFigures; passMar
         </dl>
       </div>
     </section>
+  );
+}
+
+/** Which scores come to which band, beneath the scores. */
+function Bands({ from, steps, bands }: { from: number; steps: number; bands: Doc["marks"]["bands"] }) {
+  const at = (percent: number) => `${(100 * (Math.max(from, percent) - from)) / (10 * steps)}%`;
+  const list = [...bands].sort((a, b) => a.from - b.from);
+  return (
+    <div aria-hidden className="relative mt-1 h-5 text-[13px] text-slate">
+      {list.map((b, i) => (
+        <span
+          key={i}
+          title={`${b.name}: from ${b.from} %`}
+          className="absolute inset-y-0 truncate border-l border-edge pl-1"
+          style={{ left: at(b.from), right: `calc(100% - ${at(list[i + 1]?.from ?? from + 10 * steps)})` }}
+        >
+          {b.name}
+        </span>
+      ))}
+    </div>
   );
 }
