@@ -143,18 +143,24 @@ func (s *Server) made(ctx context.Context, k store.Remark) (Remark, error) {
 	return r, err
 }
 
+// draftOf finds an activity's release, and the draft as it is now.
+func (s *Server) draftOf(ctx context.Context, m store.Member, release string) (store.Release, store.Activity, error) {
+	r, err := s.store.Release(ctx, m.WorkspaceID, release)
+	if err == nil && r.Form != store.AnActivity {
+		err = notFound("This activity's release")
+	}
+	if err != nil {
+		return r, store.Activity{}, err
+	}
+	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
+	return r, a, err
+}
+
 // workOutRemark plays every finished sitting again under the draft, and keeps what it
 // would score. It tells how far it is; whoever stops listening stops it, and nothing is
 // kept.
 func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	if r.Form != store.AnActivity {
-		return nil, notFound("This activity's release")
-	}
-	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
+	r, a, err := s.draftOf(ctx, m, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
@@ -305,15 +311,11 @@ func otherParts(was, is *activity.Doc) string {
 
 // remark applies a re-mark that was worked out: at once, for all.
 func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	r, a, err := s.draftOf(ctx, m, in.ID)
 	if err != nil {
 		return nil, s.fail(err)
 	}
 	k, err := s.store.Remark(ctx, r.ID, in.Remark)
-	if err != nil {
-		return nil, s.fail(err)
-	}
-	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
 	if err != nil {
 		return nil, s.fail(err)
 	}

@@ -292,7 +292,10 @@ func (s *Store) TalliesOf(ctx context.Context, release, stage string, ids []int6
 
 // KeepTallies keeps them, but for those of which more moves are kept already.
 func (s *Store) KeepTallies(ctx context.Context, list []Tally) error {
-	return keepTallies(ctx, s.db, list)
+	if err := keepTallies(ctx, s.db, list); err != nil && !gone(err) { // one was deleted meanwhile: they are played again
+		return err
+	}
+	return nil
 }
 
 func keepTallies(ctx context.Context, db sqlx.ExtContext, list []Tally) error {

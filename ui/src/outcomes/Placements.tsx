@@ -135,20 +135,25 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                 >
                   <th
                     scope="row"
-                    className={`px-2 py-1 text-left font-medium whitespace-nowrap ${narrow ? `sticky left-0 ${picked ? "bg-feather-soft" : "bg-paper"}` : ""}`}
+                    className={`px-2 py-1 text-left font-medium whitespace-nowrap ${narrow ? `sticky left-0 border-t border-line/70 ${picked ? "bg-feather-soft" : "bg-paper"}` : ""}`}
                   >
                     <Name as={onChoose ? "button" : "span"}>
                       {item?.picture && (
                         <img
                           src={mediaURL(item.picture)}
                           alt=""
-                          className="size-7 rounded-sm bg-picture object-contain"
+                          className="size-7 max-w-none shrink-0 rounded-sm bg-picture object-contain"
                         />
                       )}
                       {item?.name || item?.text || i.item}
                       {i.suspect &&
                         (narrow ? (
-                          <TriangleAlert size={15} role="img" aria-label="looks keyed wrong" className="text-brass" />
+                          <TriangleAlert
+                            size={15}
+                            role="img"
+                            aria-label="looks keyed wrong"
+                            className="shrink-0 text-brass"
+                          />
                         ) : (
                           <span className="rounded-sm bg-brass-soft px-1 text-[13px] text-brass">looks wrong</span>
                         ))}

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
-import type { Scene, Standing } from "../api/types";
+import type { Move, Scene, Standing } from "../api/types";
 import { engine, type Known, type Rehearsed } from "../engine/engine";
 import { PlayBoard } from "../player/PlayBoard";
 import { clockWords } from "../player/useClock";
@@ -77,6 +77,7 @@ export function Replay() {
       <div className="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,3fr)_minmax(18rem,2fr)]">
         <div className="flex min-h-96 flex-col gap-3">
           <Board scene={scene} standing={standing} />
+          <TimeLine moves={moves} at={at} onGo={go} />
           <div className="flex items-center gap-2 rounded-(--radius) border border-line bg-paper px-3 py-2">
             <button
               type="button"
@@ -136,6 +137,38 @@ export function Replay() {
             </li>
           ))}
         </ol>
+      </div>
+    </div>
+  );
+}
+
+/** When each move was made; what ends a try stands out. Its moves are gone to with the slider, too. */
+function TimeLine({ moves, at, onGo }: { moves: Move[]; at: number; onGo: (to: number) => void }) {
+  const whole = moves.at(-1)?.t ?? 0;
+  if (whole === 0) return null;
+  const nearest = (e: React.MouseEvent<HTMLElement>) => {
+    const strip = e.currentTarget.getBoundingClientRect();
+    const t = (whole * (e.clientX - strip.left)) / strip.width;
+    const best = moves.reduce((b, m, i) => (Math.abs(m.t - t) < Math.abs(moves[b]!.t - t) ? i : b), 0);
+    onGo(best + 1);
+  };
+  return (
+    <div className="px-3 text-[13px] text-slate tabular-nums" data-time-line>
+      <div aria-hidden onClick={nearest} className="relative h-6 cursor-pointer border-b border-edge">
+        {moves.map((m, i) => (
+          <span
+            key={m.n}
+            title={clockWords(m.t)}
+            className={`absolute bottom-0 w-0.5 ${i + 1 === at ? "z-10 h-6 bg-feather" : i + 1 < at ? "bg-slate" : "bg-edge"} ${
+              ["check", "timeUp"].includes(m.do) ? "h-6 border-t-4 border-ink" : i + 1 === at ? "" : "h-3"
+            }`}
+            style={{ left: `calc(${(100 * m.t) / whole}% - 1px)` }}
+          />
+        ))}
+      </div>
+      <div className="flex justify-between">
+        <span>0:00</span>
+        <span>{clockWords(whole)}</span>
       </div>
     </div>
   );
