@@ -51,6 +51,11 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 	if err := os.MkdirAll(dir, 0o755); err != nil {
 		return nil, fmt.Errorf("the data directory %s cannot be made: %w", dir, err)
 	}
+	// A server that starts clears its folder for temporary tables: shared with another,
+	// it would take that one's away.
+	if err := os.MkdirAll(filepath.Join(dir, "tmp"), 0o700); err != nil {
+		return nil, err
+	}
 	if err := prepare(ctx, dir); err != nil {
 		return nil, err
 	}
@@ -81,7 +86,7 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 	}
 	defer logFile.Close()
 	args := []string{
-		"--no-defaults", "--datadir=" + filepath.Join(dir, "db"), "--socket=" + s.socket,
+		"--no-defaults", "--datadir=" + filepath.Join(dir, "db"), "--tmpdir=" + filepath.Join(dir, "tmp"), "--socket=" + s.socket,
 		"--port=" + strconv.Itoa(port), "--bind-address=127.0.0.1", "--skip-name-resolve",
 		"--pid-file=" + filepath.Join(dir, "pid"), "--init-file=" + initFile,
 		"--innodb-buffer-pool-size=1G", "--innodb-log-file-size=64M", "--max-allowed-packet=64M",
@@ -151,7 +156,9 @@ func prepare(ctx context.Context, dir string) error {
 	if os.Geteuid() == 0 {
 		args = append(args, "--user=root")
 	}
-	if out, err := exec.CommandContext(ctx, install, args...).CombinedOutput(); err != nil {
+	cmd := exec.CommandContext(ctx, install, args...)
+	cmd.Env = append(os.Environ(), "TMPDIR="+filepath.Join(dir, "tmp"))
+	if out, err := cmd.CombinedOutput(); err != nil {
 		return fmt.Errorf("the database in %s could not be prepared: %s", dir, lastLines(string(out), 3))
 	}
 	_ = os.Remove(final)

@@ -58,6 +58,20 @@ func TestStartsStopsAndIsUsedAgain(t *testing.T) {
 	run(t, again, "INSERT INTO t VALUES (1)")
 }
 
+// Two servers do not share a folder for temporary tables: the one that starts clears it.
+func TestAnotherServersTemporaryTablesStay(t *testing.T) {
+	shared := t.TempDir()
+	t.Setenv("TMPDIR", shared)
+	others := filepath.Join(shared, "#sql-temptable-1-2-3.MAI")
+	if err := os.WriteFile(others, nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	start(t, filepath.Join(t.TempDir(), "data")).Stop()
+	if _, err := os.Stat(others); err != nil {
+		t.Error("the temporary table of another server is gone")
+	}
+}
+
 // A start that was killed leaves a server behind that nobody owns; the next start
 // stops it and goes on with the data.
 func TestAServerLeftBehindIsTakenOver(t *testing.T) {
