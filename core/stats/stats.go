@@ -293,16 +293,27 @@ func alpha(n int, own []int, sum, squares int) (a, sem *float64) {
 	return &value, &rest
 }
 
-// upper lists the upper third of the sittings by score.
+// upper lists the upper third of the sittings by score. Only those that have the score
+// at its edge are put in order.
 func (s *sample) upper() []int {
-	order := make([]int, len(s.percents))
-	for i := range order {
-		order[i] = i
+	third := len(s.percents) / 3
+	if third == 0 {
+		return nil
 	}
-	slices.SortFunc(order, func(a, b int) int {
-		return cmp.Or(cmp.Compare(s.percents[b], s.percents[a]), cmp.Compare(s.numbers[a], s.numbers[b]))
-	})
-	return order[:len(order)/3]
+	sorted := slices.Clone(s.percents)
+	slices.Sort(sorted)
+	edge := sorted[len(sorted)-third]
+	var above, at []int
+	for i, p := range s.percents {
+		switch {
+		case p > edge:
+			above = append(above, i)
+		case p == edge:
+			at = append(at, i)
+		}
+	}
+	slices.SortFunc(at, func(a, b int) int { return cmp.Compare(s.numbers[a], s.numbers[b]) })
+	return append(above, at[:third-len(above)]...)
 }
 
 // suspect says whether an item looks keyed wrong.

@@ -215,6 +215,11 @@ func (r *reader) byte() byte {
 }
 
 func (r *reader) unsigned() uint64 {
+	if len(r.b) > 0 && r.b[0] < 0x80 { // nearly all of them
+		x := r.b[0]
+		r.b = r.b[1:]
+		return uint64(x)
+	}
 	x, n := binary.Uvarint(r.b)
 	r.took(n)
 	return x

@@ -13,7 +13,7 @@ export function LearnersData({ me }: { me: Me }) {
   const section = "rounded-(--radius) border border-line bg-paper px-5 py-4";
   return (
     <div className="min-h-full">
-      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
         <Link to="/" className="text-slate hover:text-ink">
           Shelf /
         </Link>

@@ -110,7 +110,7 @@ export function Remarking({ release, designer }: { release: Release; designer: b
       >
         <progress
           aria-label="Sittings played again"
-          className="h-3 w-full accent-feather"
+          className="h-3 w-full appearance-none overflow-hidden rounded-sm border border-line bg-shade [&::-moz-progress-bar]:bg-feather [&::-webkit-progress-bar]:bg-shade [&::-webkit-progress-value]:bg-feather"
           max={step?.of || 1}
           value={step?.done ?? 0}
         />

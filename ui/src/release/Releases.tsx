@@ -29,7 +29,7 @@ export function Releases({ me }: { me: Me }) {
   const current = list.find((r) => r.id === chosen) ?? list[0];
   return (
     <div className="min-h-full">
-      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
         <Link to="/" className="text-slate hover:text-ink">
           Shelf /
         </Link>
@@ -47,7 +47,7 @@ export function Releases({ me }: { me: Me }) {
           </p>
         )}
         {current && (
-          <div className="grid gap-6 md:grid-cols-[220px_minmax(0,1fr)]">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-6 md:grid-cols-[220px_minmax(0,1fr)]">
             <ul aria-label="Releases" className="flex flex-col gap-1">
               {list.map((r) => (
                 <li key={r.id}>
@@ -60,7 +60,8 @@ export function Releases({ me }: { me: Me }) {
                     <span className="font-semibold">Release {r.number}</span>
                     <span className="block text-slate">{when(r.releasedAt)}</span>
                     <span className="block text-slate">
-                      {r.sittings} {r.sittings === 1 ? "sitting" : "sittings"}, {r.finished} finished
+                      {r.sittings.toLocaleString("en")} {r.sittings === 1 ? "sitting" : "sittings"},{" "}
+                      {r.finished.toLocaleString("en")} finished
                     </span>
                   </button>
                 </li>
