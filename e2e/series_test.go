@@ -165,6 +165,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	ana.openDocument(doc)
 	link := ana.release()
 	ana.click("See its sittings")
+	ana.click("Change who may begin…")
 	ana.choose("Who may begin", "new")
 	ana.fill("Name of the roster", "Tuesday evening")
 	ana.fill("Names to add", "Lea Brandt\nTom Okafor\tleft-handed\n\nMia Sund")
@@ -180,6 +181,8 @@ func TestWhoEntersByCode(t *testing.T) {
 	ana.fill("Sittings of each learner", "1")
 	ana.press(kb.Enter)
 	ana.shot("entry")
+	ana.click("Hide")
+	ana.sees("The roster Tuesday evening may begin, each by a code, each at most once.")
 
 	lea := w.person(t)
 	lea.open(link)
@@ -199,6 +202,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	phone.sees("Chain, in Drivetrain")
 	// The window closes: nobody else begins.
 	ana.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
+	ana.click("Change who may begin…")
 	ana.choose("Who may begin", "")
 	ana.until("it is open", `!document.querySelector('[aria-label="Sittings of each learner"]')`)
 	eval[any](ana, `(() => { const e = document.querySelector('[aria-label="Closes"]'); e.focus(); e.value = '2020-01-01T10:00'; e.blur(); })()`)

@@ -52,7 +52,9 @@ type gathered struct {
 	at      time.Time
 	took    time.Duration
 	figures stats.Figures
-	behind  int
+	// While some are to be played still, they and what was gathered so far.
+	stale []int64
+	table *stats.Table
 }
 
 // An answer waits this long for sittings to be played that were not kept yet.
@@ -63,6 +65,7 @@ const playedFor = 400 * time.Millisecond
 const (
 	longFigures = 100 * time.Millisecond
 	restFor     = 4
+	goesOnFor   = 10 * time.Second // so long what was gathered in part is gone on with
 )
 
 func (s *Server) outcomeRoutes() {
@@ -116,7 +119,7 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: g.behind}}
+	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: len(g.stale)}}
 	if g.figures.Sittings < m.LeastGroup {
 		out.Body.Least = m.LeastGroup
 		out.Body.Figures = stats.Figures{Sittings: g.figures.Sittings, Finished: g.figures.Finished, Times: []stats.ItemTime{},
@@ -126,47 +129,97 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 }
 
 // figuresOf are the figures as they are, or, where working them out takes long, as they
-// were some moments ago.
+// were some moments ago. Of sittings that must be played first it plays as many as can be
+// waited for, and goes on with the others when it is asked again.
 func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 	one, _ := s.gathering.LoadOrStore(p.key(), &sync.Mutex{})
 	lock := one.(*sync.Mutex)
 	lock.Lock() // whoever asks beside it has the same answer
 	defer lock.Unlock()
-	if g, ok := s.figures.Get(p.key()); ok && g.behind == 0 && g.took > longFigures && time.Since(g.at) < restFor*g.took {
-		return g, nil
-	}
 	began := time.Now()
-	table := stats.New(p.game)
-	var stale []int64
-	err := s.store.EachTally(ctx, p.Played, p.stage, func(id int64, kept []byte, fresh bool) error {
-		if !fresh || table.Count(id, kept) != nil {
-			stale = append(stale, id)
+	g, ok := s.figures.Get(p.key())
+	switch {
+	case ok && len(g.stale) > 0 && time.Since(g.at) < goesOnFor:
+	case ok && len(g.stale) == 0 && g.took > longFigures && time.Since(g.at) < restFor*g.took:
+		return g, nil
+	default:
+		g = gathered{table: stats.New(p.game)}
+		if err := s.count(ctx, p, &g); err != nil {
+			return g, err
+		}
+	}
+	g.took = time.Since(began)
+	for until := time.Now().Add(playedFor); len(g.stale) > 0 && (time.Now().Before(until) || g.table.Empty()); {
+		some := g.stale[:min(256, len(g.stale))]
+		list, err := s.tallied(ctx, p, g.table, some)
+		if err != nil {
+			s.figures.Remove(p.key()) // some may have been counted, and some not
+			return g, err
+		}
+		for _, x := range list {
+			if err := g.table.Count(x.SittingID, x.Body); err != nil {
+				return g, err
+			}
+		}
+		g.stale = g.stale[len(some):]
+	}
+	counted := time.Now()
+	g.figures = g.table.Figures()
+	g.at, g.took = time.Now(), g.took+time.Since(counted)
+	if len(g.stale) == 0 {
+		g.table = nil
+	}
+	s.figures.Add(p.key(), g)
+	return g, nil
+}
+
+// count counts what is kept of the sittings, while more of it is read.
+func (s *Server) count(ctx context.Context, p *played, g *gathered) error {
+	type some struct {
+		ids    []int64
+		bodies []byte
+		ends   []int // of each in bodies; one that is not kept, or not whole, is empty
+	}
+	const atOnce = 2000
+	read := make(chan some, 4)
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error {
+		defer close(read)
+		var now some
+		give := func() error {
+			select {
+			case read <- now:
+				now = some{}
+				return nil
+			case <-ctx.Done():
+				return ctx.Err()
+			}
+		}
+		err := s.store.EachTally(ctx, p.Played, p.stage, func(id int64, kept []byte, fresh bool) error {
+			if fresh {
+				now.bodies = append(now.bodies, kept...)
+			}
+			now.ids, now.ends = append(now.ids, id), append(now.ends, len(now.bodies))
+			if len(now.ids) == atOnce {
+				return give()
+			}
+			return nil
+		})
+		return errors.Join(err, give())
+	})
+	group.Go(func() error {
+		for x := range read {
+			from := 0
+			for i, id := range x.ids {
+				if g.table.Count(id, x.bodies[from:x.ends[i]]) != nil {
+					g.stale = append(g.stale, id)
+				}
+				from = x.ends[i]
+			}
 		}
 		return nil
 	})
-	if err != nil {
-		return gathered{}, err
-	}
-	took := time.Since(began)                     // what it takes each time
-	until := time.Now().Add(max(playedFor, took)) // at least as long as is spent on finding out
-	for len(stale) > 0 && (time.Now().Before(until) || table.Empty()) {
-		some := stale[:min(256, len(stale))]
-		list, err := s.tallied(ctx, p, table, some)
-		if err != nil {
-			return gathered{}, err
-		}
-		for _, x := range list {
-			if err := table.Count(x.SittingID, x.Body); err != nil {
-				return gathered{}, err
-			}
-		}
-		stale = stale[len(some):]
-	}
-	counted := time.Now()
-	g := gathered{figures: table.Figures(), behind: len(stale)}
-	g.at, g.took = time.Now(), took+time.Since(counted)
-	s.figures.Add(p.key(), g)
-	return g, nil
+	return group.Wait()
 }
 
 // tallied plays sittings, and keeps what they give.

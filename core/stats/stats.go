@@ -25,6 +25,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
@@ -203,14 +204,19 @@ type Suspect struct {
 // suspectFrom is how many sittings it takes before an item is suspected.
 const suspectFrom = 30
 
-// Figures works them out. Cost: O(sittings × items), and sorting the scores.
+// Figures works them out, both states beside each other. Cost: O(sittings × items), and
+// sorting the scores.
 func (t *Table) Figures() Figures {
-	f := Figures{Sittings: t.sittings, Finished: t.finished, First: t.attempts(&t.first), Final: t.attempts(&t.final), Times: []ItemTime{}}
+	f := Figures{Sittings: t.sittings, Finished: t.finished, Times: []ItemTime{}}
+	var both sync.WaitGroup
+	both.Go(func() { f.First = t.attempts(&t.first) })
+	f.Final = t.attempts(&t.final)
 	for item, list := range t.times {
 		if len(list) > 0 {
 			f.Times = append(f.Times, ItemTime{t.game.Doc.Items[item].ID, len(list), median(list)})
 		}
 	}
+	both.Wait()
 	return f
 }
 

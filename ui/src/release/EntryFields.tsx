@@ -16,12 +16,50 @@ const local = (at: string | undefined) => {
 
 const choice = "h-8 rounded-(--radius) border border-line bg-paper px-2 font-medium";
 
+const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+
+/** Who may begin, when and how often, as a sentence. */
+function summary(e: Entry, roster: string | undefined): string {
+  const when = [
+    e.opensAt && `from ${day.format(new Date(e.opensAt))}`,
+    e.closesAt && `until ${day.format(new Date(e.closesAt))}`,
+    e.mostEach && `each at most ${e.mostEach === 1 ? "once" : `${e.mostEach} times`}`,
+    e.most && `at most ${e.most.toLocaleString("en")} in all`,
+  ].filter(Boolean);
+  const who = e.roster
+    ? `The roster ${roster ?? ""} may begin, each by a code`
+    : "Whoever has the link may begin, giving a name";
+  return [who, ...when].join(", ") + ".";
+}
+
+type MomentProps = { words: string; label: string; at: string | undefined; onAt: (at: string | undefined) => void };
+
+/** A date with its time, or none. */
+function Moment({ words, label, at, onAt }: MomentProps) {
+  return (
+    <label className="flex items-center gap-2">
+      {words}
+      <input
+        type="datetime-local"
+        aria-label={label}
+        key={at}
+        defaultValue={local(at)}
+        onBlur={(e) =>
+          e.target.value !== local(at) && onAt(e.target.value ? new Date(e.target.value).toISOString() : undefined)
+        }
+        className={choice}
+      />
+    </label>
+  );
+}
+
 /** Who may begin with a release, when, and how often. */
 export function EntryFields({ release, activity }: { release: Release; activity: string }) {
   const queries = useQueryClient();
   const rosters = useQuery({ queryKey: ["rosters"], queryFn: () => ask(api.GET("/api/rosters")) });
   const [problem, setProblem] = useState<Problem>();
   const [editing, setEditing] = useState<string>();
+  const [open, setOpen] = useState(false);
   const { entry } = release;
   const set = async (change: Partial<Entry>) => {
     try {
@@ -34,13 +72,19 @@ export function EntryFields({ release, activity }: { release: Release; activity:
     }
     await queries.invalidateQueries({ queryKey: ["releases", activity] });
   };
-  const moment = (text: string) => (text ? new Date(text).toISOString() : undefined);
   const number = (text: string, key: "most" | "mostEach") => {
     const n = text.trim() === "" ? 0 : Number(text);
     if (!Number.isInteger(n) || n < 0) return false;
     void set({ [key]: n });
   };
   const list = rosters.data?.rosters ?? [];
+  if (!open)
+    return (
+      <section aria-label="Entry" className="mt-3 flex flex-wrap items-center gap-x-3">
+        {summary(entry, list.find((r) => r.id === entry.roster)?.name)}
+        <Button onClick={() => setOpen(true)}>Change who may begin…</Button>
+      </section>
+    );
   return (
     <section aria-label="Entry" className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
       <div className="flex flex-wrap items-center gap-x-2">
@@ -64,28 +108,8 @@ export function EntryFields({ release, activity }: { release: Release; activity:
         {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Names and codes</Button>}
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
-        <label className="flex items-center gap-2">
-          From
-          <input
-            type="datetime-local"
-            aria-label="Opens"
-            key={entry.opensAt}
-            defaultValue={local(entry.opensAt)}
-            onBlur={(e) => e.target.value !== local(entry.opensAt) && void set({ opensAt: moment(e.target.value) })}
-            className={choice}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          until
-          <input
-            type="datetime-local"
-            aria-label="Closes"
-            key={entry.closesAt}
-            defaultValue={local(entry.closesAt)}
-            onBlur={(e) => e.target.value !== local(entry.closesAt) && void set({ closesAt: moment(e.target.value) })}
-            className={choice}
-          />
-        </label>
+        <Moment words="From" label="Opens" at={entry.opensAt} onAt={(opensAt) => void set({ opensAt })} />
+        <Moment words="until" label="Closes" at={entry.closesAt} onAt={(closesAt) => void set({ closesAt })} />
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
         {entry.roster && (
@@ -115,7 +139,12 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           times.
         </label>
       </div>
-      <p className="text-[13px] leading-snug text-slate">Whoever has begun may finish, also after it closes.</p>
+      <div className="flex items-center gap-3">
+        <p className="flex-1 text-[13px] leading-snug text-slate">
+          Whoever has begun may finish, also after it closes.
+        </p>
+        <Button onClick={() => setOpen(false)}>Hide</Button>
+      </div>
       {problem && <Said problem={problem} />}
       {editing !== undefined && (
         <RosterDialog
