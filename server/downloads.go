@@ -203,7 +203,9 @@ func appendJSON(b []byte, v any) ([]byte, error) {
 	case int64:
 		return strconv.AppendInt(b, v, 10), nil
 	case string:
-		if !strings.ContainsFunc(v, func(r rune) bool { return r < ' ' || r > '~' || r == '"' || r == '\\' || r == '<' || r == '>' || r == '&' }) {
+		if !strings.ContainsFunc(v, func(r rune) bool {
+			return r < ' ' || r > '~' || r == '"' || r == '\\' || r == '<' || r == '>' || r == '&'
+		}) {
 			return append(append(append(b, '"'), v...), '"'), nil
 		}
 	}
