@@ -31,7 +31,8 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
   const doubt = (i: ItemFigures) => (i.suspect ? -10 : (i.discrimination ?? 1));
   if (order === "doubtful") items.sort((a, b) => doubt(a) - doubt(b));
   if (order === "hard") items.sort((a, b) => a.facility - b.facility);
-  const head = "sticky top-0 bg-shade px-2 py-2 text-left font-semibold text-slate";
+  const side = narrow ? "px-1.5" : "px-2";
+  const head = `sticky top-0 bg-shade ${side} py-2 text-left font-semibold text-slate`;
   const choice = "h-8 rounded-(--radius) border border-line bg-paper px-2";
   // Beside the board they stand first, where they are seen.
   const figureHeads = (
@@ -102,7 +103,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                   <td
                     key={place}
                     data-place={place}
-                    className={`py-1 text-right whitespace-nowrap tabular-nums ${narrow ? "px-1.5" : "px-2"} ${n === 0 ? "text-slate" : ""}`}
+                    className={`py-1 text-right whitespace-nowrap tabular-nums ${side} ${n === 0 ? "text-slate" : ""}`}
                     style={{
                       // Until it is known what is right, only how many.
                       background: `color-mix(in srgb, var(${!right ? "--edge" : on ? "--teal" : "--ember"}) ${Math.round(45 * share)}%, transparent)`,
@@ -117,13 +118,13 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
               const time = times.find((t) => t.item === i.item);
               const figureCells = (
                 <>
-                  <td className="px-2 text-right tabular-nums">{percent(i.facility)}</td>
+                  <td className={`${side} text-right tabular-nums`}>{percent(i.facility)}</td>
                   <td
-                    className={`px-2 text-right tabular-nums ${i.discrimination !== undefined && i.discrimination < 0 ? "font-semibold text-ember" : ""}`}
+                    className={`${side} text-right tabular-nums ${i.discrimination !== undefined && i.discrimination < 0 ? "font-semibold text-ember" : ""}`}
                   >
                     {i.discrimination === undefined ? "–" : i.discrimination.toFixed(2)}
                   </td>
-                  <td className="px-2 text-right text-slate tabular-nums">{time ? seconds(time.median) : "–"}</td>
+                  <td className={`${side} text-right text-slate tabular-nums`}>{time ? seconds(time.median) : "–"}</td>
                 </>
               );
               return (

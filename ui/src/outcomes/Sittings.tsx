@@ -88,7 +88,9 @@ export function Sittings({ release, activity, me, step }: Props) {
         )}
         <span role="status" className="text-slate tabular-nums">
           {s.found === s.all
-            ? s.all.toLocaleString("en")
+            ? s.all === 1
+              ? "1 sitting"
+              : `${s.all.toLocaleString("en")} sittings`
             : `${s.found.toLocaleString("en")} of ${s.all.toLocaleString("en")}`}
         </span>
         <span className="ml-auto flex items-center gap-2">
