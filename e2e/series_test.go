@@ -210,7 +210,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	ana.until("it is closed", fmt.Sprintf(`document.querySelector('[aria-label="Closes"]').value.startsWith(%q)`, "2020-01-01"))
 	kim := w.person(t)
 	kim.open(link)
-	kim.sees("This closed on 1 January 2020")
+	kim.sees("This closed on January 1, 2020")
 	kim.shot("gate-closed")
 }
 

@@ -60,9 +60,9 @@ func shut(r store.Release, now time.Time) *Problem {
 	const day = "2 January 2006, 15:04 MST"
 	switch {
 	case r.OpensAt != nil && now.Before(*r.OpensAt):
-		return &Problem{Status: 403, Code: "not-open-yet", Detail: "This opens on " + r.OpensAt.Format(day) + ". Come back then."}
+		return &Problem{Status: 403, Code: "not-open-yet", At: r.OpensAt, Detail: "This opens on " + r.OpensAt.Format(day) + ". Come back then."}
 	case r.ClosesAt != nil && !now.Before(*r.ClosesAt):
-		return &Problem{Status: 403, Code: "closed", Detail: "This closed on " + r.ClosesAt.Format(day) + ". Ask whoever gave you the link."}
+		return &Problem{Status: 403, Code: "closed", At: r.ClosesAt, Detail: "This closed on " + r.ClosesAt.Format(day) + ". Ask whoever gave you the link."}
 	case r.Most > 0 && r.Sittings >= r.Most:
 		return &Problem{Status: 403, Code: "full", Detail: fmt.Sprintf("All %d sittings have been begun. Ask whoever gave you the link.", r.Most)}
 	}

@@ -31,7 +31,7 @@ type Opening struct {
 	// ByCode is whether a code is asked for, not a name.
 	ByCode bool `json:"byCode"`
 	// Shut says why nobody can begin now.
-	Shut string `json:"shut,omitempty"`
+	Shut *Problem `json:"shut,omitempty"`
 	// Learner is who was here last, where coming back starts over.
 	Learner string   `json:"learner,omitempty"`
 	Sitting *Seated  `json:"sitting,omitempty"`
@@ -138,9 +138,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 		return nil, s.fail(err)
 	}
 	out := &openingOutput{Opening{ByCode: r.RosterID != nil}}
-	if p := shut(r, time.Now()); p != nil {
-		out.Body.Shut = p.Detail
-	}
+	out.Body.Shut = shut(r, time.Now())
 	if h.series != nil {
 		return out, s.fail(s.openSeries(ctx, h, in.Token, &out.Body))
 	}

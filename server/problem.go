@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/store"
@@ -17,6 +18,8 @@ type Problem struct {
 	Detail string           `json:"detail" doc:"What happened, what is safe, what to do"`
 	Code   string           `json:"code"`
 	Faults []activity.Fault `json:"faults,omitempty"`
+	// At is when it opens, or closed (codes not-open-yet and closed).
+	At *time.Time `json:"at,omitempty"`
 	// Current is what another has saved in between (code newer-revision).
 	Current *Draft `json:"current,omitempty"`
 }

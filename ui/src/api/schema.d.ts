@@ -2129,7 +2129,7 @@ export interface components {
       lang: string;
       learner?: string;
       series?: components["schemas"]["Outline"];
-      shut?: string;
+      shut?: components["schemas"]["Problem"];
       sitting?: components["schemas"]["Seated"];
       title: string;
       words?: {
@@ -2235,6 +2235,8 @@ export interface components {
       namesFor: "members" | "designers" | "owner";
     };
     Problem: {
+      /** Format: date-time */
+      at?: string;
       code: string;
       current?: components["schemas"]["Draft"];
       /** @description What happened, what is safe, what to do */

@@ -4,17 +4,33 @@ import { Button } from "../shared/Button";
 import { RichText } from "../shared/RichText";
 import { Said } from "../shared/Said";
 import { clockWords } from "./useClock";
-import { wordsFor } from "./words";
+import { momentWords, wordsFor, type WordID, type Words } from "./words";
 
 type Who = { learner?: string; code?: string };
 type Props = { opening: Opening; problem: Problem | null; nameless: boolean; onBegin: (who: Who) => Promise<void> };
 
 const given = () => new URLSearchParams(location.hash.slice(1)).get("code") ?? "";
 
+const refusals: Record<string, WordID> = {
+  "not-open-yet": "notOpenYet",
+  closed: "closed",
+  full: "full",
+  "wrong-code": "wrongCode",
+  "too-many-tries": "manyCodes",
+};
+
+/** Why nobody can begin, in the language of the activity and by this browser's clock. */
+function refusal(w: Words, lang: string, p: Problem): Problem {
+  const word = refusals[p.code];
+  if (!word) return p;
+  return { ...p, detail: w(word, { date: p.at ? momentWords(lang, p.at) : "" }) };
+}
+
 /** Who begins: by a name, or by a code; where nothing is kept, by pressing Start. */
 export function Gate({ opening, problem, nameless, onBegin }: Props) {
   const w = wordsFor(opening.lang, opening.words);
-  const { byCode, shut, series } = opening;
+  const { byCode, series } = opening;
+  const shut = opening.shut && refusal(w, opening.lang, opening.shut).detail;
   // A link can bring its code along.
   const [text, setText] = useState(byCode ? given() : (opening.learner ?? ""));
   const [busy, setBusy] = useState(false);
@@ -71,7 +87,9 @@ export function Gate({ opening, problem, nameless, onBegin }: Props) {
               </>
             )}
             {(problem ?? (shut && byCode)) && (
-              <div className="mt-4">{problem ? <Said problem={problem} /> : <p className="text-slate">{shut}</p>}</div>
+              <div className="mt-4">
+                {problem ? <Said problem={refusal(w, opening.lang, problem)} /> : <p className="text-slate">{shut}</p>}
+              </div>
             )}
             <Button kind="main" type="submit" disabled={busy || (asks && !text.trim())} className="mt-4 h-10 w-full">
               {w("start")}

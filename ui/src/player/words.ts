@@ -13,10 +13,17 @@ export const languages: Record<string, { name: string; words: Catalogue }> = {
   de: { name: "Deutsch", words: de },
 };
 
+const languageOf = (lang: string) => languages[lang.split("-")[0]!.toLowerCase()] ?? languages.en!;
+
+/** A moment in words, by this browser's clock. */
+export const momentWords = (lang: string, at: string) =>
+  new Intl.DateTimeFormat(languageOf(lang) === languages.en ? "en" : lang, {
+    dateStyle: "long",
+    timeStyle: "short",
+  }).format(new Date(at));
+
 /** Words by id, with what is filled in; n decides between one and many. */
 export type Words = (id: WordID, values?: Record<string, string | number>) => string;
-
-const languageOf = (lang: string) => languages[lang.split("-")[0]!.toLowerCase()] ?? languages.en!;
 
 /** The words of a language, with the author's own in place of some: by id, or id.one and so on where a number decides. */
 export function wordsFor(lang: string, own: Record<string, string> = {}): Words {
