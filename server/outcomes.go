@@ -53,8 +53,9 @@ type gathered struct {
 	took    time.Duration
 	figures stats.Figures
 	// While some are to be played still, they and what was gathered so far.
-	stale []int64
-	table *stats.Table
+	stale    []int64
+	table    *stats.Table
+	counting time.Duration // what the figures took
 }
 
 // An answer waits this long for sittings to be played that were not kept yet.
@@ -149,7 +150,8 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 		}
 	}
 	g.took = time.Since(began)
-	for until := time.Now().Add(playedFor); len(g.stale) > 0 && (time.Now().Before(until) || g.table.Empty()); {
+	// As long as is spent on the figures, or they would take most of it.
+	for until := time.Now().Add(max(playedFor, g.counting)); len(g.stale) > 0 && (time.Now().Before(until) || g.table.Empty()); {
 		some := g.stale[:min(256, len(g.stale))]
 		list, err := s.tallied(ctx, p, g.table, some)
 		if err != nil {
@@ -165,7 +167,8 @@ func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
 	}
 	counted := time.Now()
 	g.figures = g.table.Figures()
-	g.at, g.took = time.Now(), g.took+time.Since(counted)
+	g.at, g.counting = time.Now(), time.Since(counted)
+	g.took += g.counting
 	if len(g.stale) == 0 {
 		g.table = nil
 	}
