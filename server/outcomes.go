@@ -121,7 +121,7 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 		return nil, s.fail(err)
 	}
 	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: len(g.stale)}}
-	if g.figures.Sittings < m.LeastGroup {
+	if g.figures.Sittings+len(g.stale) < m.LeastGroup {
 		out.Body.Least = m.LeastGroup
 		out.Body.Figures = stats.Figures{Sittings: g.figures.Sittings, Finished: g.figures.Finished, Times: []stats.ItemTime{},
 			First: stats.Attempts{N: g.figures.First.N}, Final: stats.Attempts{N: g.figures.Final.N}}

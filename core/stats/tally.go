@@ -3,6 +3,7 @@ package stats
 import (
 	"encoding/binary"
 	"errors"
+	"math"
 	"slices"
 
 	"keenmagpie/core/exact"
@@ -157,6 +158,10 @@ func (t *Table) Read(kept []byte, x *Tally) error {
 		return ErrTally
 	}
 	what := r.byte()
+	const both = hasFirst | hasFinal
+	if what&^(isDone|both|finalIsFirst) != 0 || what&finalIsFirst != 0 && what&both != both {
+		return ErrTally
+	}
 	items := len(t.game.Doc.Items)
 	x.Moves, x.Done = int(r.unsigned()), what&isDone != 0
 	x.Times = x.Times[:0]
@@ -186,7 +191,10 @@ func (t *Table) state(r *reader, s *State) {
 	s.Right, s.Pieces, s.Places = s.Right[:0], s.Pieces[:0], s.Places[:0]
 	for range t.game.Doc.Items {
 		head := r.unsigned()
-		pieces := min(head>>1, 255)
+		pieces := head >> 1
+		if pieces > math.MaxUint8 {
+			r.bad, pieces = true, 0
+		}
 		s.Right, s.Pieces = append(s.Right, head&1 != 0), append(s.Pieces, uint8(pieces))
 		for range pieces {
 			at := int(r.unsigned()) - 1

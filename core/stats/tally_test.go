@@ -107,3 +107,31 @@ func BenchmarkFigures(b *testing.B) {
 		b.ReportMetric(float64(len(kept[0])), "bytes/tally")
 	})
 }
+
+// Whatever stands where a tally was kept, it is read or refused, and what is read is
+// written again as it was.
+func FuzzTally(f *testing.F) {
+	for _, body := range []string{three, judgedEach} {
+		g := game(f, body)
+		for seed := range uint64(4) {
+			moves := proof.Sitting(g, g, int(seed*30), seed)
+			f.Add(stats.New(g).Tally(seed, -1, moves).Append(nil))
+		}
+	}
+	tables := []*stats.Table{stats.New(game(f, three)), stats.New(game(f, judgedEach))}
+	f.Fuzz(func(t *testing.T, kept []byte) {
+		for _, table := range tables {
+			var x, again stats.Tally
+			if table.Read(kept, &x) != nil {
+				continue
+			}
+			written := x.Append(nil)
+			if err := table.Read(written, &again); err != nil {
+				t.Fatalf("%v of %v: %v", written, kept, err)
+			}
+			if second := again.Append(nil); !slices.Equal(written, second) {
+				t.Fatalf("%v became %v", written, second)
+			}
+		}
+	})
+}
