@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
+
 	"keenmagpie/demo"
 )
 
@@ -43,6 +45,10 @@ func TestOutcomes(t *testing.T) {
 	ana.shot("remark")
 	ana.click("Re-mark 180 sittings")
 	ana.sees("180 sittings scored again")
+	ana.click("What it changed")
+	ana.sees("126 scored more, 13 less, and 41 the same.")
+	ana.sees("what is right: 2 cells")
+	ana.click("Close")
 	ana.until("nothing looks keyed wrong", `!document.body.innerText.includes('looks keyed wrong')`)
 	ana.until("the jockey wheel is right in Drivetrain", `[...document.querySelectorAll('section[aria-label="What learners did"] tr')].some((r) => r.innerText.startsWith('Jockey wheel') && r.cells[1].style.boxShadow)`)
 	ana.shot("remarked")
@@ -164,4 +170,88 @@ func TestLearnersData(t *testing.T) {
 	ana.click("Save, and take ")
 	ana.sees("sittings and runs older than 10 days")
 	ana.seesNot(learner)
+}
+
+// Sittings are chosen in the list and deleted; only the owner can.
+func TestDeletingSittings(t *testing.T) {
+	w := newWorld(t)
+	if err := demo.LoadSittings(context.Background(), w.store); err != nil {
+		t.Fatal(err)
+	}
+	ana, tobi := w.person(t), w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Releases and sittings")
+	ana.click("Sittings")
+	ana.until("the list", `document.querySelectorAll('tbody tr').length === 40`)
+	names := eval[[]string](ana, `[...document.querySelectorAll('tbody a')].slice(0, 2).map((a) => a.innerText)`)
+	ana.click("Choose " + names[0])
+	ana.click("Choose " + names[1])
+	ana.click("Delete 2 sittings…")
+	ana.sees("It does not come back.")
+	ana.click("Cancel")
+	ana.sees("40 sittings")
+	ana.click("Delete 2 sittings…")
+	ana.click("Delete for good")
+	ana.sees("38 sittings")
+	ana.until("both are gone", fmt.Sprintf(`!%s.some((n) => [...document.querySelectorAll('tbody a')].some((a) => a.innerText === n))`, js(names)))
+	ana.click("Outcomes")
+	ana.sees("38 of 38 sittings")
+	tobi.signIn(demo.Accounts()[1])
+	tobi.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
+	tobi.click("Sittings")
+	tobi.until("a list without choices", `document.querySelectorAll('tbody tr').length === 38 && !document.querySelector('tbody input')`)
+	tobi.open("/learners")
+	tobi.sees("Only the owner of this workspace can do this.")
+}
+
+// With the keyboard alone: to what looks wrong and its cell, to an item's heat, through a
+// sitting move by move.
+func TestOutcomesByKeyboard(t *testing.T) {
+	w := newWorld(t)
+	if err := demo.LoadSittings(context.Background(), w.store); err != nil {
+		t.Fatal(err)
+	}
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	// tab goes on with Tab until what is named has the focus.
+	tab := func(name string) {
+		t.Helper()
+		for range 120 {
+			if eval[bool](ana, `document.activeElement === `+find(name)) {
+				return
+			}
+			ana.press(kb.Tab)
+		}
+		t.Fatalf("Tab does not come to %s", name)
+	}
+	ana.sees("Demonstrate")
+	eval[any](ana, find("Placing")+`.focus()`)
+	ana.press(kb.End) // the last lens
+	ana.sees("40 of 40 sittings")
+	tab("Release")
+	ana.press(kb.ArrowDown)
+	ana.sees("Jockey wheel looks keyed wrong")
+	tab("Jockey wheel")
+	ana.press(kb.Enter)
+	ana.sees("where learners put Jockey wheel")
+	ana.until("its heat", `document.querySelectorAll('[data-heat]').length === 5`)
+	ana.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url) + "/releases")
+	ana.sees("40 of 40 sittings")
+	tab("Sittings")
+	ana.press(kb.Enter)
+	ana.sees("Find a learner")
+	tab("Find a learner")
+	ana.fill("Find a learner", "dahl")
+	ana.until("those of the name", `document.querySelectorAll('tbody tr').length < 40 && document.querySelectorAll('tbody a').length > 0`)
+	first := eval[string](ana, `document.querySelector('tbody a').innerText`)
+	tab(first)
+	ana.press(kb.Enter)
+	ana.until("its trail", `document.querySelectorAll('[aria-label="Trail"] li').length > 20`)
+	tab("Move")
+	ana.press(kb.Home)
+	ana.sees("move 0 of")
+	ana.press(kb.ArrowRight)
+	ana.sees("move 1 of")
 }
