@@ -22,8 +22,8 @@ ALTER TABLE remarks ADD COLUMN applied_at DATETIME(3) NULL, ADD COLUMN revision 
 UPDATE remarks SET applied_at = made_at;
 ALTER TABLE remarked ADD COLUMN gone INT NOT NULL DEFAULT 0;
 ALTER TABLE members ADD COLUMN owner BOOLEAN NOT NULL DEFAULT FALSE;
-UPDATE members m JOIN (SELECT workspace_id, MIN(account_id) AS account_id FROM members WHERE role = 'designer' GROUP BY workspace_id) f
-  ON f.workspace_id = m.workspace_id AND f.account_id = m.account_id SET m.owner = TRUE;
+-- Who of them began the workspace is not known: all who could do everything still can.
+UPDATE members SET owner = TRUE WHERE role = 'designer';
 ALTER TABLE workspaces
   ADD COLUMN names_for VARCHAR(20) NOT NULL DEFAULT 'members',
   ADD COLUMN names_days INT NOT NULL DEFAULT 0,
