@@ -98,7 +98,7 @@ func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, wha
 	if !m.SeesNames() {
 		detail += ", without names"
 	}
-	if err := s.record(ctx, m, "download", s.about(ctx, m, r), detail); err != nil {
+	if err := s.record(ctx, m, "download", about(r), detail); err != nil {
 		return nil, s.fail(err)
 	}
 	name := fmt.Sprintf("%s-%s.%s", what, strings.ReplaceAll(releaseNumber(r), " ", "-"), format)

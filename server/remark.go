@@ -100,7 +100,7 @@ func (s *Server) remarkRoutes() {
 				return nil, &Problem{Status: 409, Code: "not-latest", Detail: "Another re-mark has been made since. Take that back first; nothing was changed."}
 			}
 			if err == nil {
-				err = s.record(ctx, m, "re-mark taken back", s.about(ctx, m, r), "")
+				err = s.record(ctx, m, "re-mark taken back", about(r), "")
 			}
 			if err != nil {
 				return nil, s.fail(err)
@@ -335,7 +335,7 @@ func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*
 	}
 	e, err := s.store.RemarkEffect(ctx, k.ID)
 	if err == nil {
-		err = s.record(ctx, m, "re-mark", s.about(ctx, m, r), fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse))
+		err = s.record(ctx, m, "re-mark", about(r), fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse))
 	}
 	if err != nil {
 		return nil, s.fail(err)

@@ -137,13 +137,4 @@ func between(doc *activity.Doc, name string) (from, to string) {
 }
 
 // about says in the log what somebody did something with.
-func (s *Server) about(ctx context.Context, m store.Member, r store.Release) string {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
-	if err != nil {
-		a, err = s.store.Series(ctx, m.WorkspaceID, r.ActivityID)
-	}
-	if err != nil {
-		return releaseNumber(r)
-	}
-	return a.Title + ", " + releaseNumber(r)
-}
+func about(r store.Release) string { return r.Title + ", " + releaseNumber(r) }

@@ -13,6 +13,7 @@ type Release struct {
 	Form        string    `db:"form"`
 	ID          string    `db:"id"`
 	ActivityID  string    `db:"activity_id"`
+	Title       string    `db:"title"` // of the draft, as it is called now
 	WorkspaceID string    `db:"workspace_id"`
 	Number      int       `db:"number"`
 	Link        string    `db:"link"`
@@ -35,7 +36,7 @@ type Entry struct {
 	Most     int        `db:"most"`      // sittings in all; 0 is no limit
 }
 
-const releaseFields = `SELECT r.form, r.id, r.activity_id, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
+const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
 	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most`
 
 const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
