@@ -207,6 +207,13 @@ func (p *person) click(name string) {
 	p.t.Helper()
 	p.acts++
 	p.until(name+", enabled", `(() => { const e = `+find(name)+`; return e && !e.disabled })()`)
+	// What has just come may be laid out again: it is waited for a little, until it
+	// stands where it stood.
+	p.until(name+", at rest", `(() => { const e = `+find(name)+`; const r = e?.getBoundingClientRect(); const at = r ? [r.x, r.y].join() : '';
+		const s = window.rested ??= {tries: 0}; const same = s.at === at; s.at = at;
+		if (!same && ++s.tries < 12) return false;
+		window.rested = undefined;
+		return true })()`)
 	m := p.middle(name)
 	p.do(chromedp.MouseClickXY(m.X, m.Y))
 }
