@@ -376,7 +376,7 @@ func TestProof(t *testing.T) {
 	ana.shot("proof-way")
 	ana.click("The next one")
 	ana.sees("2 of 2")
-	ana.sees("A blind guesser gets everything right with a chance of")
+	ana.sees("By guessing, everything comes out right with a chance of")
 	ana.click("Let them play")
 	ana.sees("% on average")
 	ana.sees("where guessed pieces ended up")

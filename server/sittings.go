@@ -3,7 +3,6 @@ package server
 import (
 	"context"
 	"net/http"
-	"slices"
 	"time"
 
 	"keenmagpie/core/activity"
@@ -120,20 +119,17 @@ func bandNames(doc *activity.Doc) []string {
 }
 
 // between gives the percents that fall into a band: from, and less than; "" is no bound.
-// Of the bands whose from is reached the last counts.
 func between(doc *activity.Doc, name string) (from, to string) {
-	from = "1000" // none
-	var least activity.U
-	for i, b := range slices.Backward(doc.Marks.Bands) {
-		if b.Name == name {
-			from = b.From.String()
-			break
+	for i, b := range doc.Marks.Bands {
+		if b.Name != name {
+			continue
 		}
-		if i == len(doc.Marks.Bands)-1 || b.From < least {
-			least, to = b.From, b.From.String()
+		if i+1 < len(doc.Marks.Bands) {
+			to = doc.Marks.Bands[i+1].From.String()
 		}
+		return b.From.String(), to
 	}
-	return from, to
+	return "1000", "" // none
 }
 
 // about says in the log what somebody did something with.

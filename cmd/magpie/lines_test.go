@@ -8,6 +8,8 @@ import (
 	"reflect"
 	"strings"
 	"testing"
+
+	"keenmagpie/core/proof"
 )
 
 // Each worked case: what goes in, and what core.md says comes out. An answer may
@@ -40,8 +42,16 @@ func TestWorkedCases(t *testing.T) {
 				compareLines(t, filepath.Join(dir, "replay.jsonl"), out.String())
 				ran++
 			}
+			if _, err := os.Stat(filepath.Join(dir, "prove.json")); err == nil {
+				report, err := json.Marshal(proof.Prove(game.Doc))
+				if err != nil {
+					t.Fatal(err)
+				}
+				compareLines(t, filepath.Join(dir, "prove.json"), string(report))
+				ran++
+			}
 			if ran == 0 {
-				t.Fatal("the case has neither arrangements nor moves")
+				t.Fatal("the case has no arrangements, no moves and no proof")
 			}
 		})
 	}

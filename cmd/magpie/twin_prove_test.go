@@ -3,6 +3,7 @@ package main
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math/big"
 	"math/rand/v2"
 	"os"
@@ -71,72 +72,85 @@ func (d *twinDoc) possible(visit func(a table)) {
 	arrange(0, map[string][]string{})
 }
 
-// guess goes through all that a blind guesser may do, and gives the probability of
-// a valid arrangement and the mean value; or nothing where that is too much.
-func (d *twinDoc) guess() (valid, mean *big.Rat) {
+// guess goes through all that a blind guesser may do, whichever piece comes first, and
+// gives the probability of a valid arrangement and the mean value; or nothing where that
+// is too much. stays says that some valid arrangement leaves a piece at home.
+func (d *twinDoc) guess(stays bool) (valid, mean *big.Rat) {
 	pieces := d.pieces()
-	distractor := slices.ContainsFunc(d.Items, func(it twinItem) bool {
-		for _, s := range d.Key.Solutions {
-			for _, t := range d.Targets {
-				if d.cell(s, it.ID, t.ID) {
-					return false
+	type outcome struct{ valid, mean *big.Rat }
+	known := map[string]outcome{} // by what has come, and where it is
+	const most = 4000
+	var from func(come map[string]string, lanes map[string][]string) outcome
+	from = func(come map[string]string, lanes map[string][]string) outcome {
+		name := fmt.Sprint(come, lanes) // fmt sorts maps
+		if known[name].valid != nil || len(known) > most {
+			return known[name]
+		}
+		a, count := newTable(), map[string]int{}
+		for i, p := range pieces { // as if they had come in this order
+			if t := come[p]; t != "" && t != "home" {
+				count[t]++
+				if !d.target(t).Ordered {
+					a.in[t] = append(a.in[t], spot{p, i + 1})
 				}
 			}
 		}
-		return true
-	})
-	leaves := 0
-	var from func(k int, a table) (valid, mean *big.Rat)
-	from = func(k int, a table) (*big.Rat, *big.Rat) {
-		if leaves > 1500 {
-			return rat(0), rat(0)
+		for t, list := range lanes {
+			for _, p := range list {
+				a.in[t] = append(a.in[t], spot{p, slices.Index(pieces, p) + 1})
+			}
 		}
-		if k == len(pieces) {
-			leaves++
+		out := outcome{rat(0), rat(0)}
+		left := len(pieces) - len(come)
+		if left == 0 {
 			v := d.judge(a, 1, 0, nil)
-			if v.valid {
-				return rat(1), v.value
-			}
-			return rat(0), v.value
-		}
-		var open []string
-		for _, t := range d.Targets {
-			if t.Lets.picks(itemOf(pieces[k])) && (t.Holds == 0 || len(a.in[t.ID]) < t.Holds) {
-				open = append(open, t.ID)
+			if out.mean = v.value; v.valid {
+				out.valid = rat(1)
 			}
 		}
-		if distractor || len(open) == 0 {
-			open = append(open, "")
-		}
-		valid, mean := rat(0), rat(0)
-		for _, t := range open {
-			places := []int{0}
-			if t != "" {
-				places[0] = len(a.in[t])
-				if d.target(t).Ordered {
-					for i := range len(a.in[t]) {
-						places = append(places, i)
+		for _, p := range pieces {
+			if come[p] != "" {
+				continue
+			}
+			var open []string
+			for _, t := range d.Targets {
+				if t.Lets.picks(itemOf(p)) && (t.Holds == 0 || count[t.ID] < t.Holds) {
+					open = append(open, t.ID)
+				}
+			}
+			if stays || len(open) == 0 {
+				open = append(open, "home")
+			}
+			for _, t := range open {
+				then := maps.Clone(come)
+				then[p] = t
+				places := 1
+				if t != "home" && d.target(t).Ordered {
+					places = len(lanes[t]) + 1
+				}
+				for i := range places {
+					order := maps.Clone(lanes)
+					if t != "home" && d.target(t).Ordered {
+						order[t] = slices.Insert(slices.Clone(lanes[t]), i, p)
 					}
+					next := from(then, order)
+					if len(known) > most {
+						return out
+					}
+					part := big.NewRat(1, int64(left*len(open)*places))
+					out.valid.Add(out.valid, new(big.Rat).Mul(next.valid, part))
+					out.mean.Add(out.mean, new(big.Rat).Mul(next.mean, part))
 				}
-			}
-			part := big.NewRat(1, int64(len(open)*len(places)))
-			for _, i := range places {
-				b := a.copy()
-				if t != "" {
-					b.in[t] = slices.Insert(slices.Clone(a.in[t]), i, spot{pieces[k], k + 1})
-				}
-				v, m := from(k+1, b)
-				valid.Add(valid, new(big.Rat).Mul(v, part))
-				mean.Add(mean, new(big.Rat).Mul(m, part))
 			}
 		}
-		return valid, mean
+		known[name] = out
+		return out
 	}
-	valid, mean = from(0, newTable())
-	if leaves > 1500 {
+	all := from(map[string]string{}, map[string][]string{})
+	if len(known) > most {
 		return nil, nil
 	}
-	return valid, mean
+	return all.valid, all.mean
 }
 
 func TestProofAgreesWithItsTwin(t *testing.T) {
@@ -162,7 +176,7 @@ func TestProofAgreesWithItsTwin(t *testing.T) {
 			seen["refused"]++
 			continue
 		}
-		ways, solvable := 0, make([]bool, len(d.Key.Solutions))
+		ways, solvable, stays := 0, make([]bool, len(d.Key.Solutions)), false
 		d.possible(func(a table) {
 			some := false
 			for i, s := range d.Key.Solutions {
@@ -172,6 +186,11 @@ func TestProofAgreesWithItsTwin(t *testing.T) {
 			}
 			if some {
 				ways++
+				placed := 0
+				for _, list := range a.in {
+					placed += len(list)
+				}
+				stays = stays || placed < len(d.pieces())
 			}
 		})
 		got := proof.Prove(doc)
@@ -192,7 +211,7 @@ func TestProofAgreesWithItsTwin(t *testing.T) {
 		case ways > 1:
 			seen["several ways"]++
 		}
-		if valid, mean := d.guess(); valid != nil {
+		if valid, mean := d.guess(stays); valid != nil {
 			seen["guessed"]++
 			want := fmt.Sprintf("%s %s", valid.RatString(), round(mean.Mul(mean, rat(100))))
 			if found := got.Chance.Valid + " " + got.Chance.MeanPercent; found != want || !got.Chance.Exact {

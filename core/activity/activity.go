@@ -19,7 +19,7 @@
 // The rules that hold between fields (references, needs that do not overlap,
 // orders without a circle) stand in check.go. What the document leaves open,
 // this package decides: a polygon without a frame has its bounding box as frame;
-// conditions have exactly one form each; bands are taken in the order given.
+// conditions have exactly one form each.
 package activity
 
 import "keenmagpie/core/geometry"
@@ -41,7 +41,7 @@ type Doc struct {
 	Kind         string `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
 	Title        string `json:"title" max:"200"`
 	Instructions string `json:"instructions" max:"4000"`
-	Lang         string `json:"lang" default:"\"en\"" max:"35"`
+	Lang         string `json:"lang" default:"\"en\"" max:"35" lang:"true"`
 	// Words take the place of what learners read by themselves in the language:
 	// "check", and where a number decides "checksLeft.one" and "checksLeft.other".
 	Words   map[string]string `json:"words"`

@@ -50,6 +50,7 @@ func check(d *Doc, r *reader) {
 			c.fault("/marks/cells/"+escape(cell), "%q should be an item's id, a stroke and a target's id", cell)
 		}
 	}
+	sortBands("/marks/bands", d.Marks.Bands, r)
 	c.replies()
 	for i, h := range d.Hints {
 		if h.Place && (h.Text != "" || h.Picture != "") {

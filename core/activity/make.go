@@ -18,15 +18,6 @@ type Selection struct {
 	Scenery []string `json:"scenery"`
 }
 
-// Clone is a document that shares nothing with d. Cost: that of reading it.
-func (d *Doc) Clone() *Doc {
-	out := new(Doc)
-	r := reader{shapes: shapes{}}
-	tree, _ := parse(d.Full())
-	r.value("", tree, reflect.ValueOf(out).Elem(), "")
-	return out
-}
-
 var notID = regexp.MustCompile(`[^a-z0-9]+`)
 
 // FreshID makes an id of a name that is not among those taken, and takes it.

@@ -18,7 +18,7 @@ type Series struct {
 	Version int    `json:"version" required:"true" range:"1..1"`
 	ID      string `json:"id" required:"true" id:"true"`
 	Title   string `json:"title" max:"200"`
-	Lang    string `json:"lang" default:"\"en\"" max:"35"`
+	Lang    string `json:"lang" default:"\"en\"" max:"35" lang:"true"`
 	Steps   []Leg  `json:"steps" max:"100"`
 	// PassMark and Bands are of the total's percent.
 	PassMark U      `json:"passMark" range:"-100..100"`
@@ -85,6 +85,7 @@ func NewSeries(title string, activities []string) *Series {
 }
 
 func (s *Series) check(r *reader) {
+	sortBands("/bands", s.Bands, r)
 	pages := map[string]bool{}
 	for i, leg := range s.Steps {
 		path := at("/steps", i)

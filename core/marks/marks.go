@@ -259,11 +259,5 @@ func (j *Judge) clamp(v exact.Ratio) exact.Ratio {
 
 // Band names the band of a rounded percent, or nothing.
 func (j *Judge) Band(percent exact.Hundredths) string {
-	name := ""
-	for _, b := range j.Parts.Doc.Marks.Bands {
-		if b.From <= percent {
-			name = b.Name
-		}
-	}
-	return name
+	return activity.BandAt(j.Parts.Doc.Marks.Bands, percent)
 }

@@ -11,9 +11,10 @@ import (
 	"keenmagpie/core/placing"
 )
 
-// Chance is what a blind guesser comes to: pieces in document order, each in any
-// of the targets that let it in and have room, all as likely, and also home where
-// the document has a distractor or nothing is open; in a lane at any index.
+// Chance is what a blind guesser comes to. The pieces come in a random order, every order
+// as likely as any other. Each goes into one of the targets that let it in and have room,
+// all as likely, and home is one choice more where some valid arrangement leaves a piece
+// at home, or where nothing is open; in a lane every index is as likely.
 type Chance struct {
 	// Valid is the probability of a valid arrangement, as a fraction.
 	Valid string `json:"valid"`
@@ -33,19 +34,21 @@ type Interval struct {
 }
 
 const (
-	mostOutcomes = 200_000
-	draws        = 20_000
-	guessSeed    = 8
+	// mostStates bounds what is worked out exactly: states (which pieces have come, and
+	// where they are), or outcomes where their order makes no difference.
+	mostStates = 200_000
+	draws      = 20_000
+	guessSeed  = 8
 )
 
 // guesser puts pieces down one after the other.
 type guesser struct {
 	parts *activity.Parts
-	home  bool // a distractor makes home a choice
+	home  bool // home is a choice for every piece
 	a     *placing.Arrangement
 	open  [][]int // by piece: targets that let it in, and home where that is a choice
 	lane  []bool  // by target
-	// limited: some target may be full, so that choices depend on what stands.
+	// limited: some target may be full, so that choices depend on what came before.
 	limited bool
 	now     [][]int // by piece: scratch
 	// tally is there where pieces only add up; then nothing else is kept of them but
@@ -64,8 +67,15 @@ func newGuesser(judge *marks.Judge, home bool) *guesser {
 	}
 	ofItem := make([][]int, len(g.parts.Doc.Items))
 	for t := range g.parts.Doc.Targets {
-		g.limited = g.limited || g.parts.Doc.Targets[t].Holds > 0
 		g.lane = append(g.lane, g.parts.Doc.Targets[t].Ordered)
+		letIn := 0
+		for _, p := range g.parts.Pieces {
+			if g.parts.LetsIn(t, p.Item) {
+				letIn++
+			}
+		}
+		holds := g.parts.Doc.Targets[t].Holds
+		g.limited = g.limited || holds > 0 && holds < letIn
 	}
 	for i := range ofItem {
 		for t := range g.parts.Doc.Targets {
@@ -123,14 +133,18 @@ func (g *guesser) put(piece, target, index int) {
 			return
 		}
 	}
-	list := append(g.a.In[target], placing.Placed{Piece: piece, Since: piece + 1})
-	if g.lane[target] {
-		copy(list[index+1:], list[index:])
-		list[index] = placing.Placed{Piece: piece, Since: piece + 1}
+	list := append(g.a.In[target], placing.Placed{})
+	if !g.lane[target] { // it is read as if the pieces had come in document order
+		for index = len(list) - 1; index > 0 && list[index-1].Piece > piece; {
+			index--
+		}
 	}
+	copy(list[index+1:], list[index:])
+	list[index] = placing.Placed{Piece: piece, Since: piece + 1}
 	g.a.In[target] = list
 }
 
+// takeBack undoes the put that came last.
 func (g *guesser) takeBack(piece, target, index int) {
 	if target < 0 {
 		return
@@ -171,48 +185,45 @@ func (g *guesser) number(worth exact.Ratio) int {
 	return n
 }
 
-// guess works out the chance of a blind guesser, exactly where there are at most
-// 200,000 outcomes, else from 20,000 draws that are always the same. home says
-// whether leaving a piece there is a choice. Cost: a judgement for each.
+// guess works out the chance of a blind guesser, exactly where that takes no more than
+// mostStates, else from 20,000 draws that are always the same. home says whether leaving
+// a piece there is a choice. Cost: a judgement for each outcome, or for each sum where
+// pieces only add up.
 func guess(judge *marks.Judge, home bool) Chance {
 	g := newGuesser(judge, home)
-	if g.tally != nil {
-		if c, ok := g.merged(); ok {
-			return c
-		}
-		return g.drawn()
+	exactly := g.all
+	switch {
+	case g.limited:
+		exactly = g.byStates
+	case g.tally != nil:
+		exactly = g.bySums
 	}
-	if g.outcomes(mostOutcomes) <= mostOutcomes {
-		return g.all()
+	if c, ok := exactly(); ok {
+		return c
 	}
 	return g.drawn()
 }
 
-// outcomes counts the ways to put all pieces down, and stops where there are more than
-// so many. How many ways there are from a piece on is decided by how many pieces each
-// target has: what has as many goes on as one. Cost: choices for each of the different
-// fillings.
-func (g *guesser) outcomes(most int) int {
+// ways counts the ways to put the pieces down in document order, and stops where there
+// are more than mostStates; with absent, each piece may also not have come yet. How
+// many there are from a piece on is decided by how many pieces each target has: what
+// has as many goes on as one. Cost: choices for each of the different fillings.
+func (g *guesser) ways(absent bool) int {
 	layer := map[string]int{string(make([]byte, 2*len(g.a.In))): 1}
 	fill := func(held string) {
 		for t := range g.a.In {
 			g.a.In[t] = g.a.In[t][:int(held[2*t])|int(held[2*t+1])<<8]
 		}
 	}
+	defer fill(string(make([]byte, 2*len(g.a.In))))
+	total := 0
 	for p := range g.parts.Pieces {
-		// How many there are is known before any is made.
-		total := 0
-		for held, n := range layer {
-			fill(held)
-			for _, t := range g.choices(p, g.now[p]) {
-				total += n * g.places(t)
-			}
-		}
-		if total > most { // and each goes on in at least one way
-			layer = map[string]int{"": most + 1}
-			break
-		}
 		next := map[string]int{}
+		total = 0
+		add := func(key string, n int) {
+			next[key] += n
+			total += n
+		}
 		for held, n := range layer {
 			fill(held)
 			for _, t := range g.choices(p, g.now[p]) {
@@ -221,24 +232,28 @@ func (g *guesser) outcomes(most int) int {
 					more := len(g.a.In[t]) + 1
 					key = held[:2*t] + string([]byte{byte(more), byte(more >> 8)}) + held[2*t+2:]
 				}
-				next[key] += n * g.places(t)
+				add(key, n*g.places(t))
+			}
+			if absent {
+				add(held, n)
+			}
+			if total > mostStates { // and each goes on in at least one way
+				return total
 			}
 		}
 		layer = next
 	}
-	total := 0
-	for _, n := range layer {
-		total += n
-	}
-	for t := range g.a.In {
-		g.a.In[t] = g.a.In[t][:0]
-	}
 	return total
 }
 
-// all goes through every outcome. What is as likely and scores as much is counted
-// together: a weight is the product of the numbers of choices on the way.
-func (g *guesser) all() Chance {
+// all goes through every outcome where no target can be full: then the order in which
+// pieces come makes no difference (in a lane, inserting at random gives every order as
+// often, whichever came first). A weight is the product of the numbers of choices on the
+// way; ok is false where there are too many outcomes.
+func (g *guesser) all() (c Chance, ok bool) {
+	if g.ways(false) > mostStates {
+		return c, false
+	}
 	w := newWeights()
 	var from func(piece, weight int)
 	from = func(piece, weight int) {
@@ -259,7 +274,7 @@ func (g *guesser) all() Chance {
 		}
 	}
 	from(0, 0)
-	return w.sum(g.list)
+	return w.sum(g.list), true
 }
 
 func chance(valid, mean *big.Rat, sure bool) Chance {
@@ -267,7 +282,7 @@ func chance(valid, mean *big.Rat, sure bool) Chance {
 	return Chance{Valid: valid.RatString(), Mean: percent, MeanPercent: percent.Fixed(), Exact: sure}
 }
 
-// drawn lets guessers play.
+// drawn lets guessers play. What they put where is judged as [guesser.put] says.
 func (g *guesser) drawn() Chance {
 	rnd := mix(guessSeed)
 	// A number below k from 32 of 64 bits drawn: uneven by less than k in 2³².
@@ -294,6 +309,10 @@ func (g *guesser) drawn() Chance {
 			}
 		}
 	}
+	order := make([]int, len(g.parts.Pieces)) // in which they come
+	for p := range order {
+		order[p] = p
+	}
 	valids := int64(0)
 	times := []int64{}
 	for range draws {
@@ -314,7 +333,13 @@ func (g *guesser) drawn() Chance {
 				g.tally.now[i] += add
 			}
 		}
-		for p := range g.parts.Pieces {
+		if g.limited {
+			for i := len(order) - 1; i > 0; i-- {
+				k := draw(i + 1)
+				order[i], order[k] = order[k], order[i]
+			}
+		}
+		for _, p := range order {
 			if adds != nil {
 				break
 			}

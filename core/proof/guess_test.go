@@ -48,3 +48,27 @@ func BenchmarkGuess(b *testing.B) {
 		})
 	}
 }
+
+// Whatever the order of the document, the guesser's chance is the same.
+func TestChanceDoesNotHangOnTheOrderOfRows(t *testing.T) {
+	item := func(id string) activity.Item { return activity.Item{ID: id, Copies: 1, Weight: 1} }
+	doc := &activity.Doc{
+		Items: []activity.Item{item("a"), item("b"), item("c"), item("d")},
+		Targets: []activity.Target{
+			{ID: "one", Lets: activity.Selector{All: true}, Weight: 1, Holds: 1},
+			{ID: "two", Lets: activity.Selector{Items: []string{"a", "b", "c"}}, Weight: 1, Holds: 2},
+			{ID: "lane", Lets: activity.Selector{Items: []string{"c", "d"}}, Weight: 1, Ordered: true},
+		},
+		Key: activity.Key{Solutions: []activity.Solution{{Credit: 100, Right: map[string]activity.Selector{
+			"one": {Items: []string{"a"}}, "two": {Items: []string{"b"}}, "lane": {Items: []string{"c", "d"}}},
+			Orders: []activity.Order{{Target: "lane", Tiers: [][]string{{"d"}, {"c"}}}}}}},
+		Marks: activity.Marks{By: "item", Points: 1000, Shares: []int{100}, Measure: "run"},
+	}
+	first := New(doc).Chance()
+	for range len(doc.Items) {
+		doc.Items = append(doc.Items[1:], doc.Items[0])
+		if c := New(doc).Chance(); c != first || !c.Exact {
+			t.Errorf("%s first: %+v, before it was %+v", doc.Items[0].ID, c, first)
+		}
+	}
+}

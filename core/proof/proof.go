@@ -11,9 +11,8 @@
 // guesser and the replies can be asked each by itself, so that an editor shows one
 // while the next is worked out.
 //
-// Where the document leaves it open, this package decides: an outcome of the
-// guesser is one way of choosing, piece after piece, so that pieces of one item
-// make outcomes of their own; the intervals of drawn figures are Wilson's for the
+// Where the document leaves it open, this package decides: pieces of one item make
+// states of the guesser of their own; the intervals of drawn figures are Wilson's for the
 // probability and the normal one for the mean; the witness is that of the first
 // solution that has one; for the guesser, solutions that are impossible count for
 // nothing.
@@ -154,13 +153,25 @@ func (p *Proof) Chance() Chance {
 		}
 	}
 	if g := p.game; g != nil { // every solution is possible: the judge is there already
-		return guess(g.Judge, len(answer.Nowhere(p.parts)) > 0)
+		return guess(g.Judge, p.leavesSome())
 	}
 	judge, err := marks.NewJudge(&doc)
 	if err != nil || len(doc.Key.Solutions) == 0 {
 		return chance(new(big.Rat), new(big.Rat), true)
 	}
-	return guess(judge, len(answer.Nowhere(p.parts)) > 0)
+	return guess(judge, p.leavesSome())
+}
+
+// leavesSome reports whether some valid arrangement leaves some piece at home.
+// Cost: a plan for each solution (package answer).
+func (p *Proof) leavesSome() bool {
+	for _, s := range p.solutions {
+		fewest, ok := s.Available(func(int, int) int { return -1 })
+		if ok && -fewest < len(p.parts.Pieces) {
+			return true
+		}
+	}
+	return false
 }
 
 func (p *Proof) itemName(id string) string {

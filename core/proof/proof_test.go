@@ -154,8 +154,10 @@ func TestASolutionThatIsImpossible(t *testing.T) {
 	if r.Solvable || r.Count != "1" || r.Conflict == nil || r.Conflict.Solution != 0 || fmt.Sprint(r.Witness) != "map[upper:[pump]]" {
 		t.Errorf("%+v", r.Solution)
 	}
-	// The chain comes first and takes the only place.
-	if r.Chance.Valid != "0" || !r.Chance.Exact {
+	// Either may stay at home. When the pump comes first it is put up half of the time, and
+	// then nothing is open for the chain; when the chain comes first both choices must be
+	// right: (1/2 + 1/4) / 2.
+	if r.Chance.Valid != "3/8" || !r.Chance.Exact {
 		t.Errorf("%+v", r.Chance)
 	}
 }
@@ -174,7 +176,8 @@ func TestChance(t *testing.T) {
 			t.Errorf("%s: %s %s, want %s", c.name, got.Valid, got.MeanPercent, c.want)
 		}
 	}
-	// Drawn: twelve pieces in either of four drawers, each right in one of them.
+	// Twelve pieces in either of four drawers, each right in one of them: exactly where any
+	// number goes into a drawer, drawn where three do.
 	var items, targets, right []string
 	for i := range 12 {
 		items = append(items, fmt.Sprintf(`{"id":"i%d"}`, i))
@@ -185,6 +188,12 @@ func TestChance(t *testing.T) {
 	}
 	join := func(list []string) string { return strings.Join(list, ",") }
 	doc := base(t, "items: ["+join(items)+"]\ntargets: ["+join(targets)+"]\nkey: {\"solutions\":[{\"right\":{"+join(right)+"}}]}")
+	if c := proof.New(doc).Chance(); c.Valid != "1/16777216" || c.MeanPercent != "25.00" || !c.Exact {
+		t.Errorf("each by itself: %+v", c)
+	}
+	for i := range doc.Targets {
+		doc.Targets[i].Holds = 3
+	}
 	c := proof.New(doc).Chance()
 	if c.Exact || c.Interval == nil || c.Interval.MeanPercent[0] > 25 || c.Interval.MeanPercent[1] < 25 || c.Interval.Valid[1] <= 0 || c.Interval.Valid[1] > 0.1 {
 		t.Errorf("drawn: %+v %+v", c, c.Interval)

@@ -269,12 +269,5 @@ func (r *Run) total(results []Result) *Total {
 	return t
 }
 
-// Band names a percent of the total: the last whose from is no higher.
-func (r *Run) Band(percent exact.Hundredths) (name string) {
-	for _, b := range r.Doc.Bands {
-		if b.From <= percent {
-			name = b.Name
-		}
-	}
-	return name
-}
+// Band names a percent of the total.
+func (r *Run) Band(percent exact.Hundredths) string { return activity.BandAt(r.Doc.Bands, percent) }

@@ -93,11 +93,9 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           )}
           {chance && solved?.state === "keyed" && solved.solvable && (
             <p>
-              A blind guesser gets everything right with a chance of <b>{chanceWords(chance)}</b>
-              {chance.exact && chance.valid.length < 24 ? ` (${chance.valid})` : ""}, and scores{" "}
-              <b>{chance.meanPercent} %</b> on average
+              By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean score is <b>{chance.meanPercent} %</b>
               {chance.interval
-                ? `, by 20 000 draws: 95 % sure between ${chance.interval.meanPercent[0]} and ${chance.interval.meanPercent[1]} %`
+                ? `, from 20,000 draws: 95 % sure between ${chance.interval.meanPercent[0]} and ${chance.interval.meanPercent[1]} %`
                 : ""}
               .
             </p>

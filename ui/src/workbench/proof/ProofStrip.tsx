@@ -67,7 +67,7 @@ export function ProofStrip() {
               <span
                 className={grey("chance")}
                 data-figure="chance"
-                title={`A blind guesser is all right with a chance of ${chance.valid}${chance.exact ? "" : " (drawn)"}, and scores ${chance.meanPercent} % on average`}
+                title={`Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent} %`}
               >
                 blind guess <b>{chanceWords(chance)}</b>
               </span>

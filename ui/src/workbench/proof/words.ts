@@ -5,24 +5,28 @@ const group = (digits: string) => digits.replace(/\B(?=(\d{3})+(?!\d))/g, " ");
 /** A count in words; a long one by its size. */
 export function waysWords({ count, exact }: Counted): string {
   const least = exact ? "" : "at least ";
-  const many = count.length > 12 ? `about ${count[0]}.${count[1]} × 10^${count.length - 1}` : group(count);
+  const many = count.length > 12 ? `about ${powerOfTen(count)}` : group(count);
   return `${least}${many}`;
 }
 
-/** A percent with as many places as say something. */
-export function percentWords(value: number): string {
-  if (value === 0) return "0 %";
-  if (value < 0.01) return "under 0.01 %";
-  return `${Number(value.toPrecision(2)).toLocaleString("en", { maximumFractionDigits: 2 })} %`;
+/** One in how many, as "1 in 16,384"; a chance that is there is never told as none. */
+function oneIn(a: bigint, b: bigint): string {
+  if (a === 0n) return "0";
+  if (b % a !== 0n && b < 30n) return `${a} in ${b}`;
+  const n = (b + a / 2n) / a;
+  const about = b % a === 0n ? "" : "about ";
+  return `${about}1 in ${n < 10n ** 12n ? n.toLocaleString("en") : powerOfTen(n.toString())}`;
 }
+
+const powerOfTen = (digits: string) => `${digits[0]}.${digits[1]} × 10^${digits.length - 1}`;
 
 /** How likely a blind guesser gets everything right. */
 export function chanceWords(c: Chance): string {
-  if (!c.exact) {
-    const [low, high] = c.interval?.valid ?? [0, 0];
-    if (low === 0) return `under ${percentWords(high)}`;
-    return `${percentWords((low + high) / 2)}, about`;
+  if (c.exact) {
+    const [a, b = "1"] = c.valid.split("/");
+    return oneIn(BigInt(a!), BigInt(b));
   }
-  const [a, b = "1"] = c.valid.split("/");
-  return percentWords((100 * Number(a)) / Number(b));
+  const [low, high] = c.interval?.valid ?? [0, 0]; // percents with two places
+  if (low === 0) return `rarer than 1 in ${Math.floor(100 / high).toLocaleString("en")}`;
+  return oneIn(BigInt(Math.round(100 * (low + high))), 20000n).replace(/^(?!about )/, "about ");
 }
