@@ -34,13 +34,13 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	// Play goes on from there; then back to after the first move, and on from that.
 	ana.place("Pad", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 3 right, 0 wrong, 2 missing")
+	ana.sees("Checked: 3 right, 0 wrong, 2 still to come")
 	ana.click("Back to after move 1")
 	ana.until("one move", `document.querySelectorAll('[aria-label="Trail"] li').length === 1`)
 	ana.sees("Chain, not placed")
 	ana.place("Chain", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 1 right, 1 wrong, 4 missing")
+	ana.sees("Checked: 1 right, 1 wrong, 4 still to come")
 	ana.click("Try again")
 	ana.sees("Chain goes home: wrong pieces go home after a failed check")
 	ana.click("Chain goes home: wrong pieces go home after a failed check")
@@ -61,8 +61,8 @@ func TestRehearsingByItself(t *testing.T) {
 	doc.Play.Shuffle, doc.Play.Attempts = true, 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
-	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100 %)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 missing"},
-		{"all wrong", "Checked: 0 right, 5 wrong, 4 missing"}, {"random", "Checked: "}} {
+	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100 %)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
+		{"all wrong", "Checked: 0 right, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
 		ana.click(c[0])
 		ana.sees(c[1])
 	}

@@ -47,7 +47,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.until("one piece alone", `document.querySelectorAll('[data-piece]').length === 1`)
 	ana.drag(ana.middle(piece("Wheel out")), ana.middle("Later, ")) // from where it goes home again
 	ana.sees("Wheel out is not right in Later: nothing says that it is right there")
-	ana.sees("“{item} is needed.” is given: it is wrong there, it is put into Later")
+	ana.sees("“{item} is needed.” is given: it is wrong there, the target is Later")
 	ana.sees("Wheel out goes home: wrong pieces go home")
 	// Dropped at the left end of the lane, or at the right.
 	into := func(name string, right bool) {

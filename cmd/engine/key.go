@@ -202,6 +202,7 @@ func mend(in []byte) (any, error) {
 		Document json.RawMessage `json:"document"`
 		Code     string          `json:"code"`
 		Parts    []string        `json:"parts"`
+		Mend     string          `json:"mend"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -210,9 +211,9 @@ func mend(in []byte) (any, error) {
 	if faults != nil {
 		return nil, faults
 	}
-	mended, ok := proof.Mend(doc, q.Code, q.Parts)
+	mended, ok := proof.Mend(doc, q.Code, q.Parts, q.Mend)
 	if !ok {
-		return nil, fmt.Errorf("there is nothing to mend any more")
+		return nil, fmt.Errorf("there is nothing left to fix here")
 	}
 	return mended.Full(), nil
 }

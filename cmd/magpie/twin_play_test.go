@@ -2,6 +2,7 @@ package main
 
 import (
 	"encoding/json"
+	"fmt"
 	"math/big"
 	"slices"
 )
@@ -47,6 +48,20 @@ type twinSitting struct {
 	reached   *twinVerdict
 	placement *twinPlacement
 	finished  bool
+	facts     map[string]bool // where it is made: what every condition comes to, by moment, reply and pointer
+}
+
+// record notes what each condition within one comes to.
+func (s *twinSitting) record(at string, when map[string]any, moment string) {
+	for form, of := range when {
+		if list, ok := of.([]map[string]any); ok {
+			for i, c := range list {
+				s.record(fmt.Sprintf("%s/%s/%d", at, form, i), c, moment)
+			}
+			return
+		}
+	}
+	s.facts[at] = s.holds(when, moment)
 }
 
 type twinPlacement struct {
@@ -501,6 +516,9 @@ func (s *twinSitting) maybeFinish() {
 
 func (s *twinSitting) say(moment string) {
 	for _, r := range s.d.Replies {
+		if s.facts != nil && r.Moment == moment && r.When != nil {
+			s.record(moment+" "+r.ID+" ", r.When, moment)
+		}
 		if r.Moment != moment || r.When != nil && !s.holds(r.When, moment) {
 			continue
 		}

@@ -36,17 +36,13 @@ func (d *Doc) AddStartingReplies() (added int) {
 		default:
 			r.When = &Condition{All: when}
 		}
-		if slices.ContainsFunc(d.Replies, func(x Reply) bool { return x.Moment == moment && x.sameWhen(&r) }) {
-			return
-		}
-		r.ID = moment + "-" + tone
 		r.Say.Text, r.Tone = text, tone
-		d.AddReply(r)
-		added++
+		if d.addNew(r) {
+			added++
+		}
 	}
 	hundred, zero := U(100), U(0)
 	some, none := Condition{Left: &Range{Min: &hundred}}, Condition{Left: &Range{Max: &zero}}
-	tones := map[string]string{"right": "right", "part": "near", "wrong": "wrong"}
 	switch d.Play.Check {
 	case "none":
 		add("checked", "It is handed in.", "plain")
@@ -65,25 +61,69 @@ func (d *Doc) AddStartingReplies() (added int) {
 		add("done", words[2], "wrong", wrong)
 		return added
 	}
-	for i, outcome := range []string{"right", "part", "wrong"} {
-		is, text := Condition{Outcome: outcome}, words[i]
-		switch {
-		case d.Play.Attempts == 1:
-			add("checked", text, tones[outcome], is)
-		case d.Play.Attempts == 0 && i > 0:
-			add("checked", text+" Try again.", tones[outcome], is)
-		case d.Play.Attempts == 0:
-			add("checked", text, tones[outcome], is)
-		case i == 0:
-			add("checked", text, tones[outcome], is, some)
-			add("checked", strings.TrimSuffix(text, ".")+", at the last attempt.", tones[outcome], is, none)
-		default:
-			add("checked", text+" Try again.", tones[outcome], is, some)
-			add("checked", "That was the last attempt. "+text, tones[outcome], is, none)
+	for _, outcome := range []string{"right", "part", "wrong"} {
+		for _, last := range []bool{false, true} {
+			if last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
+				continue // it cannot come
+			}
+			r := d.replyTo(outcome, last)
+			if d.addNew(r) {
+				added++
+			}
 		}
 	}
 	return added
 }
+
+// addNew adds a reply, unless there is one at its moment with the same condition.
+func (d *Doc) addNew(r Reply) bool {
+	if slices.ContainsFunc(d.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.sameWhen(&r) }) {
+		return false
+	}
+	r.ID = r.Moment + "-" + r.Tone
+	d.AddReply(r)
+	return true
+}
+
+// replyTo is a reply to a check that comes out so, with attempts left or none, in the
+// words that an activity of this kind starts with. Where every placement is judged it
+// comes when the sitting is over.
+func (d *Doc) replyTo(outcome string, last bool) Reply {
+	words, ok := startingWords[d.Kind]
+	if !ok {
+		words = startingWords["sort"]
+	}
+	n := slices.Index([]string{"right", "part", "wrong"}, outcome)
+	r := NewReply("", "checked")
+	r.Say.Text, r.Tone = words[n], []string{"right", "near", "wrong"}[n]
+	r.When = &Condition{Outcome: outcome}
+	tried := d.Play.Attempts != 1
+	if d.Play.Check == "each" {
+		r.Moment = "done"
+		tried = d.Play.Attempts > 0
+	}
+	switch {
+	case n > 0 && last && d.Play.Attempts > 1:
+		r.Say.Text = "That was the last attempt. " + r.Say.Text
+	case n == 0 && last && d.Play.Attempts > 1:
+		r.Say.Text = strings.TrimSuffix(r.Say.Text, ".") + ", at the last attempt."
+	case n > 0 && !last && r.Moment == "checked":
+		r.Say.Text += " Try again."
+	}
+	if tried && d.Play.Attempts > 0 {
+		hundred, zero := U(100), U(0)
+		left := Condition{Left: &Range{Min: &hundred}}
+		if last {
+			left = Condition{Left: &Range{Max: &zero}}
+		}
+		r.When = &Condition{All: []Condition{*r.When, left}}
+	}
+	return r
+}
+
+// AddReplyTo adds a reply to checks that come out so, last of its kind, so that it is
+// given where no other one is. It changes the document itself.
+func (d *Doc) AddReplyTo(outcome string, last bool) { d.addNew(d.replyTo(outcome, last)) }
 
 // sameWhen reports whether two replies are given under the same condition.
 func (r *Reply) sameWhen(o *Reply) bool { return reflect.DeepEqual(r.When, o.When) }

@@ -122,6 +122,17 @@ func (d *Doc) targetNames(ids []string) []string {
 // TellCondition says a condition as a clause: "Chain is in Brakes".
 func (d *Doc) TellCondition(c *Condition) string { return d.clause(c, false) }
 
+// TellNot says that a condition does not hold.
+func (d *Doc) TellNot(c *Condition) string { return d.clause(c, true) }
+
+// SolutionName is what a solution is called: by its name, else by its number from 1.
+func (d *Doc) SolutionName(n int) string {
+	if n < len(d.Key.Solutions) && d.Key.Solutions[n].Name != "" {
+		return d.Key.Solutions[n].Name
+	}
+	return fmt.Sprintf("solution %d", n+1)
+}
+
 // clause says a condition, or that it does not hold.
 func (d *Doc) clause(c *Condition, not bool) string {
 	is := func(yes, no string) string {
@@ -161,16 +172,22 @@ func (d *Doc) clause(c *Condition, not bool) string {
 	case c.Piece != nil:
 		return is("the piece is ", "the piece is not ") + d.onePiece(*c.Piece)
 	case c.Onto != nil:
-		return is("it is put into ", "it is not put into ") + and(d.targetNames(c.Onto), "or")
+		return is("the target is ", "the target is not ") + and(d.targetNames(c.Onto), "or")
 	case c.Result != "":
 		words := map[string][2]string{"right": {"it is right there", "it is not right there"}, "wrong": {"it is wrong there", "it is not wrong there"},
-			"refused": {"it is turned away", "it is let in"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
+			"refused": {"it is turned away", "it is not turned away"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
 		return is(words[0], words[1])
 	case c.Item != "" && c.In != "":
+		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
+			return is("a piece of ", "no piece of ") + d.names([]string{c.Item}) + " is in " + target(c.In)
+		}
 		return d.names([]string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
 	case c.Item != "":
-		words := map[string][2]string{"home": {" is not placed", " is placed"}, "right": {" is right", " is not right"}, "wrong": {" is wrong", " is not wrong"}}[c.Is]
-		return d.names([]string{c.Item}) + is(words[0], words[1])
+		state := map[string]string{"home": "at its start", "right": "right", "wrong": "wrong"}[c.Is]
+		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
+			return is("a piece of ", "no piece of ") + d.names([]string{c.Item}) + " is " + state
+		}
+		return d.names([]string{c.Item}) + is(" is ", " is not ") + state
 	case c.Target != "":
 		words := map[string][2]string{"right": {" is right", " is not right"}, "part": {" is partly right", " is not partly right"},
 			"wrong": {" has nothing right in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
@@ -180,11 +197,7 @@ func (d *Doc) clause(c *Condition, not bool) string {
 			"wrong": {"nothing is right", "something is right"}}[c.Outcome]
 		return is(words[0], words[1])
 	case c.Solution != nil:
-		name := fmt.Sprintf("solution %d", *c.Solution+1)
-		if *c.Solution < len(d.Key.Solutions) && d.Key.Solutions[*c.Solution].Name != "" {
-			name = d.Key.Solutions[*c.Solution].Name
-		}
-		return is("it is closest to ", "it is not closest to ") + name
+		return is("it is closest to ", "it is not closest to ") + d.SolutionName(*c.Solution)
 	case c.Attempt != nil:
 		return tellAttempt(c.Attempt, not)
 	case c.Left != nil:
@@ -195,18 +208,18 @@ func (d *Doc) clause(c *Condition, not bool) string {
 		one, many string
 		is        [2]string
 	}{
-		{c.RightCount, "piece", "pieces", [2]string{"right", ""}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", ""}},
-		{c.MissingCount, "item", "items", [2]string{"missing", ""}}, {c.HomeCount, "piece", "pieces", [2]string{"not placed", ""}},
+		{c.RightCount, "piece", "pieces", [2]string{"right", "right"}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", "wrong"}},
+		{c.MissingCount, "item", "items", [2]string{"missing", "missing"}}, {c.HomeCount, "piece", "pieces", [2]string{"at its start", "at their start"}},
 	} {
 		if x.r == nil {
 			continue
 		}
 		if one := x.r.only(); one != nil && *one == 100 {
-			return fmt.Sprintf("1 %s %s %s", x.one, is("is", "is not"), x.is[0])
+			return fmt.Sprintf("%s %s is %s", is("1", "not exactly 1"), x.one, x.is[0])
 		} else if one != nil && *one == 0 && !not {
 			return fmt.Sprintf("no %s is %s", x.one, x.is[0])
 		}
-		return fmt.Sprintf("%s %s are %s", span(x.r, not), x.many, x.is[0])
+		return fmt.Sprintf("%s %s are %s", span(x.r, not), x.many, x.is[1])
 	}
 	if c.Percent != nil {
 		return "the score is " + span(c.Percent, not) + " %"

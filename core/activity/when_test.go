@@ -34,12 +34,12 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 			"When a piece tagged drive is turned away by Lower and it is attempt 2 or a later one"},
 		{"placed", `{"result":"kept"}`, "When a piece is put down where it stood before"},
 		{"done", `{"any":[{"item":"bell","in":"upper"},{"all":[{"item":"chain","is":"home"},{"wrongCount":{"min":1,"max":1}}]}]}`,
-			"When it is over and Bell is in Upper or (Chain is not placed and 1 piece is wrong)"},
+			"When it is over and Bell is in Upper or (Chain is at its start and 1 piece is wrong)"},
 		{"checked", `{"none":[{"any":[{"missingCount":{"max":2}},{"solution":0}]}]}`,
 			"When it is checked and not at most 2 items are missing and it is not closest to As built"},
 		{"checked", `{"rightCount":{"min":0,"max":0}}`, "When it is checked and no piece is right"},
 		{"checked", `{"all":[{"attempt":{"min":1,"max":1}},{"left":{"min":1}},{"homeCount":{"min":2}}]}`,
-			"When it is checked and it is the first attempt, an attempt is left and at least 2 pieces are not placed"},
+			"When it is checked and it is the first attempt, an attempt is left and at least 2 pieces are at their start"},
 	} {
 		when := ""
 		if c.when != "" {

@@ -189,6 +189,7 @@ type Seen struct {
 	Missing                  []bool // by item: one of its needed pieces is not right where it is
 	Targets                  []State
 	Rights, Wrongs, Missings int // how many right pieces, wrong pieces, missing items
+	Lacking                  int // how many pieces are still to come: needed ones, and those that needs ask for
 	count, rightOf           []int
 	group                    []placing.Placed
 }
@@ -211,7 +212,7 @@ func (s *Solution) Look(a *placing.Arrangement, seen *Seen) {
 	seen.Targets = cleared(seen.Targets, len(a.In))
 	seen.count = cleared(seen.count, len(s.needs))
 	seen.rightOf = cleared(seen.rightOf, len(s.needed))
-	seen.Rights, seen.Wrongs, seen.Missings = 0, 0, 0
+	seen.Rights, seen.Wrongs, seen.Missings, seen.Lacking = 0, 0, 0, 0
 	for t, list := range a.In {
 		for _, p := range list {
 			c := s.cell(t, s.Parts.Pieces[p.Piece].Item)
@@ -229,7 +230,10 @@ func (s *Solution) Look(a *placing.Arrangement, seen *Seen) {
 		if n.Most >= 0 && seen.count[k] > n.Most {
 			s.surplus(a, k, seen)
 		}
-		needsHold = needsHold && seen.count[k] >= n.Least
+		if short := n.Least - seen.count[k]; short > 0 {
+			needsHold = false
+			seen.Lacking += short
+		}
 	}
 	for _, list := range a.In {
 		for _, p := range list {
@@ -245,6 +249,7 @@ func (s *Solution) Look(a *placing.Arrangement, seen *Seen) {
 		if must && seen.rightOf[i] < s.Parts.Doc.Items[i].Copies {
 			seen.Missing[i] = true
 			seen.Missings++
+			seen.Lacking += s.Parts.Doc.Items[i].Copies - seen.rightOf[i]
 		}
 	}
 	for t, list := range a.In {

@@ -180,6 +180,70 @@ func (s *Solution) Witness() *placing.Arrangement {
 	return s.carryOut(p, placing.New(s.Parts))
 }
 
+// AllIn is an arrangement in which every piece is in some target that lets it in and has
+// room, or nil where they do not all go in: the one whose right pieces weigh most less the
+// penalties of the others; with valid, of those that are valid. Right pieces stand in the
+// order of their lanes, the others behind them.
+// Cost: that of a plan over all cells that let pieces in.
+func (s *Solution) AllIn(valid bool) *placing.Arrangement {
+	doc := s.Parts.Doc
+	const source, sink = 0, 1
+	item := func(i int) int { return 2 + i }
+	target := func(t int) int { return 2 + len(doc.Items) + t }
+	needNode := func(k int) int { return 2 + len(doc.Items) + len(doc.Targets) + k }
+	f := newFlow(2 + len(doc.Items) + len(doc.Targets) + len(s.needs))
+	demanded := 0
+	type cell struct{ item, target, edge int }
+	var cells []cell
+	for i := range doc.Items {
+		f.edge(source, item(i), doc.Items[i].Copies, must)
+		demanded += doc.Items[i].Copies
+		for t := range doc.Targets {
+			if !s.Parts.LetsIn(t, i) {
+				continue
+			}
+			to, worth := target(t), s.Parts.Weight(t, i)
+			k := s.cell(t, i)
+			if k >= 0 {
+				to = needNode(k)
+			}
+			if k != notRight {
+				cells = append(cells, cell{i, t, f.edge(item(i), to, doc.Items[i].Copies, worth)})
+			}
+			if !valid && (k == notRight || k >= 0) { // wrong there, or too many
+				cells = append(cells, cell{i, t, f.edge(item(i), target(t), doc.Items[i].Copies, -s.Parts.Penalty(t, i))})
+			}
+		}
+	}
+	for k, n := range s.needs {
+		most, least := n.Most, 0
+		if most < 0 {
+			most = len(s.Parts.Pieces)
+		}
+		if valid {
+			least = n.Least
+			demanded += least
+		}
+		f.edge(needNode(k), target(n.Target), least, must)
+		f.edge(needNode(k), target(n.Target), max(0, most-least), 0)
+	}
+	for t := range doc.Targets {
+		holds := doc.Targets[t].Holds
+		if holds == 0 {
+			holds = len(s.Parts.Pieces)
+		}
+		f.edge(target(t), sink, holds, 0)
+	}
+	if worth := f.richest(source, sink); (worth+must/2)/must != demanded {
+		return nil
+	}
+	p := Plan{count: map[[2]int]int{}}
+	for _, c := range cells {
+		p.count[[2]int{c.item, c.target}] += f.sent(c.edge)
+	}
+	return s.carryOut(p, placing.New(s.Parts))
+}
+
 // Nearest is a valid arrangement in which as many pieces as possible are where
 // they are in a, and all held ones that can be; or nil.
 func (s *Solution) Nearest(a *placing.Arrangement) *placing.Arrangement {
@@ -268,10 +332,10 @@ func (s *Solution) carryOut(p Plan, a *placing.Arrangement) *placing.Arrangement
 
 // IndexFor is the first place in a target at which a piece of the item stands in
 // order with those that are right there: behind the last that must come before it;
-// without an order, the end.
+// without an order, or for an item that has no place in it, the end.
 func (s *Solution) IndexFor(a *placing.Arrangement, item, target int) int {
 	lane := s.lanes[target]
-	if lane == nil {
+	if lane == nil || lane.number[item] == order.Foreign {
 		return len(a.In[target])
 	}
 	var seen Seen

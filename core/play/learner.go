@@ -37,6 +37,9 @@ type Scene struct {
 	Overlap      int               `json:"overlap" doc:"The percent that hit by overlap asks for"`
 	Reach        activity.U        `json:"reach"`
 	Points       activity.U        `json:"points"`
+	// ShowsRight is false where learners never see which pieces are right: then one that
+	// is held in place only says that it cannot be moved.
+	ShowsRight bool `json:"showsRight"`
 }
 
 // SceneScenery is a part that only stands there.
@@ -121,6 +124,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
 		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none",
 		TimeLimit: d.Play.TimeLimit, HintCost: d.Marks.HintCost, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
+		ShowsRight: d.Play.Show != "never",
 	}
 	for _, x := range d.Scenery {
 		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, Rich(x.Text, names), media(names, x.Picture), x.Alt, x.Style, x.Z})

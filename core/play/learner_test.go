@@ -104,3 +104,17 @@ func TestWhichAttemptCounts(t *testing.T) {
 		}
 	}
 }
+
+// Where right and wrong never show, what is sent says so, and a held piece is only held.
+func TestShowNever(t *testing.T) {
+	for show, want := range map[string]bool{"never": false, "check": true, "placement": true} {
+		g := small(t, `"play":{"show":"`+show+`","attempts":2,"rightPieces":"hold"}`)
+		if got := g.Scene(1, masked{}).ShowsRight; got != want {
+			t.Errorf("%s: shows right %v", show, got)
+		}
+		s := play1(g, place("a"), place("b"), play.Move{Do: "check"}, play.Move{Do: "again"})
+		if len(s.Held) != 1 || s.Shown != nil && show == "never" {
+			t.Errorf("%s: held %v, shown %v", show, s.Held, s.Shown)
+		}
+	}
+}

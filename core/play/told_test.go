@@ -166,7 +166,7 @@ func TestFactsOfASituation(t *testing.T) {
 		{"one target right", "checked", [2]int{0, activity.Home}, 1, nil, "One is right, Two is not right"},
 		{"one piece wrong", "checked", [2]int{1, activity.Home}, 1, nil, "Axle is in Two"},
 		{"nothing placed, at the last attempt", "checked", [2]int{activity.Home, activity.Home}, 2, nil, "nothing is right, no attempt is left"},
-		{"a placement", "placed", [2]int{1, activity.Home}, 1, &reply.Placement{Piece: 0, Target: 1, Result: "placed"}, "the piece is Axle, it is put into Two"},
+		{"a placement", "placed", [2]int{1, activity.Home}, 1, &reply.Placement{Piece: 0, Target: 1, Result: "placed"}, "the piece is Axle, the target is Two"},
 	} {
 		a := placing.New(g.Parts)
 		for p, at := range c.in {

@@ -22,13 +22,13 @@ type Step struct {
 	//	home, loose      where a piece went that hit nothing, or was lifted
 	//	rightHere, wrongHere      Why: noCell, surplus, order
 	//	becameRight, becameWrong  other Pieces that changed with it, under Solution
-	//	count            the verdict so far, which counts for nothing
+	//	count            the verdict so far, which counts for nothing; Lacking pieces are to come
 	//	wrongPlacement   counted, at a Charge
 	//	goesHome         Why: wrong, right
 	//	heldInPlace, dealt
 	//	lastAttempt, allPlaced, timeUp, done, again, undone, reset, restarted
 	//	hinted           Text, and what hints cost so far as Share
-	//	score            Verdict, how it was put together (Entries), Share, Hints
+	//	score            Verdict, Lacking, how it was put together (Entries), Share, Hints
 	//	reply            one that was looked at, and why it was given or not
 	//	finished         by the reply named in Why
 	Code     string         `json:"code"`
@@ -42,6 +42,7 @@ type Step struct {
 	Solution *int           `json:"solution,omitempty"`
 	Holds    int            `json:"holds,omitempty"`
 	Charge   int            `json:"charge,omitempty"`
+	Lacking  int            `json:"lacking,omitempty" doc:"Pieces that are still to come for everything to be right"`
 	Verdict  *marks.Verdict `json:"verdict,omitempty"`
 	Entries  []marks.Entry  `json:"entries,omitempty"`
 	Share    int            `json:"share,omitempty"`
@@ -167,7 +168,7 @@ func (t *turn) explainJudged() {
 		t.explainScore()
 		return
 	}
-	t.note(Step{Code: "count", Verdict: t.Judge.Verdict(j)})
+	t.note(Step{Code: "count", Verdict: t.Judge.Verdict(j), Lacking: j.Seen().Lacking})
 }
 
 // explainScore tells how the last verdict's score was put together.
@@ -179,5 +180,5 @@ func (t *turn) explainScore() {
 	if t.s.tries == nil {
 		share = t.Judge.Share(t.s.Judged)
 	}
-	t.note(Step{Code: "score", Verdict: t.a.Verdict, Entries: t.Judge.Account(t.judge(), t.now()), Share: share, Hints: t.s.Hints})
+	t.note(Step{Code: "score", Verdict: t.a.Verdict, Lacking: t.judge().Seen().Lacking, Entries: t.Judge.Account(t.judge(), t.now()), Share: share, Hints: t.s.Hints})
 }

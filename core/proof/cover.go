@@ -3,6 +3,7 @@ package proof
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -35,8 +36,10 @@ type Example struct {
 
 // Silence is a check that is followed by no reply.
 type Silence struct {
-	Outcome string   `json:"outcome"`
-	Last    bool     `json:"last"` // no attempt was left
+	Outcome string `json:"outcome"`
+	Last    bool   `json:"last"` // no attempt was left
+	// Some says that others which come out so do get a reply.
+	Some    bool     `json:"some"`
 	Example *Example `json:"example"`
 }
 
@@ -76,8 +79,9 @@ func (p *Proof) Cover() Cover {
 	}
 	for _, outcome := range []string{"right", "part", "wrong"} {
 		for _, last := range []bool{false, true} {
-			if e := c.silent[silence{outcome, last}]; e != nil {
-				out.Silent = append(out.Silent, Silence{outcome, last, e})
+			key := silence{outcome, last}
+			if e := c.silent[key]; e != nil {
+				out.Silent = append(out.Silent, Silence{outcome, last, c.answered[key], e})
 			}
 		}
 	}
@@ -110,15 +114,47 @@ func (p *Proof) CoverFindings() []Finding {
 				fmt.Sprintf("The reply %s is never given: no situation was found in which its condition holds.", called(r.ID)), "", nil)
 		}
 	}
-	words := map[string]string{"right": "all right", "part": "partly right", "wrong": "all wrong"}
 	for _, s := range c.Silent {
-		if !s.Last {
-			f.add("outcome-silent", info, about{}, fmt.Sprintf("After a check that is %s, nothing is said.", words[s.Outcome]), "", nil)
-		} else if s.Outcome != "right" {
-			f.add("attempts-silent", warn, about{}, fmt.Sprintf("When the last attempt is %s, nothing is said.", words[s.Outcome]), "", nil)
-		}
+		f.silent(s)
 	}
 	return f.out
+}
+
+// silent tells of checks after which nothing is said: all that come out so, or some.
+func (f *finder) silent(s Silence) {
+	outcome := map[string]string{"right": "all right", "part": "partly right", "wrong": "all wrong"}[s.Outcome]
+	code, severity, message := "outcome-silent", info, "After a check that is "+outcome+", no reply is given"
+	if s.Last {
+		code, message = "attempts-silent", "When the last attempt is "+outcome+", no reply is given"
+		if s.Outcome != "right" {
+			severity = warn
+		}
+	}
+	if s.Some {
+		message += " in some situations, such as " + f.situation(s.Example)
+	}
+	f.add(code, severity, about{}, message+".", "Write a reply for "+outcome+map[bool]string{true: ", last attempt"}[s.Last],
+		func(d *activity.Doc) { d.AddReplyTo(s.Outcome, s.Last) })
+}
+
+// situation names what stands where: "Chain in Upper, nothing in Lower".
+func (f *finder) situation(e *Example) string {
+	var said []string
+	const most = 4
+	for i := range f.doc.Targets {
+		id := f.doc.Targets[i].ID
+		var items []string
+		for _, piece := range e.Targets[id] {
+			if p, ok := f.parts.Piece(piece); ok {
+				items = append(items, f.doc.Items[f.parts.Pieces[p].Item].ID)
+			}
+		}
+		said = append(said, orWord(f.itemNames(items), "nothing")+" in "+f.targetName(id))
+	}
+	if len(said) > most {
+		said = append(said[:most], "…")
+	}
+	return strings.Join(said, "; ")
 }
 
 // Try is the shortest sitting found in which a reply is given: the example of the

@@ -28,14 +28,15 @@ type coverer struct {
 	tries    int
 	found    map[string]*Example
 	silent   map[silence]*Example
-	speaking bool // there are replies at checks at all
-	placed   bool // what is said may depend on a placement
-	wanted   int  // replies that are switched on
-	general  bool // at every check something is said, whatever stands on the board
+	answered map[silence]bool // those after which something was said
+	speaking bool             // there are replies at checks at all
+	placed   bool             // what is said may depend on a placement
+	wanted   int              // replies that are switched on
+	general  bool             // at every check something is said, whatever stands on the board
 }
 
 func newCoverer(p *Proof, game *play.Game) *coverer {
-	c := &coverer{Proof: p, game: game, rnd: rand.New(rand.NewPCG(guessSeed, 1)), found: map[string]*Example{}, silent: map[silence]*Example{}}
+	c := &coverer{Proof: p, game: game, rnd: rand.New(rand.NewPCG(guessSeed, 1)), found: map[string]*Example{}, silent: map[silence]*Example{}, answered: map[silence]bool{}}
 	c.general = c.alwaysSpeaks()
 	for _, r := range p.doc.Replies {
 		if !r.Off {
@@ -101,10 +102,12 @@ func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
 	for _, g := range c.game.Review(state) {
 		c.note(g.ID, s)
 	}
-	if c.speaking && len(answer.Replies) == 0 && answer.Verdict != nil && state.Phase != play.Placing {
+	if c.speaking && answer.Verdict != nil && state.Phase != play.Placing {
 		left, limited := c.game.Left(state)
 		key := silence{answer.Verdict.Outcome, state.Phase == play.Done && limited && left == 0}
-		if c.silent[key] == nil {
+		if len(answer.Replies) > 0 {
+			c.answered[key] = true
+		} else if c.silent[key] == nil {
 			c.silent[key] = c.example(s)
 		}
 	}

@@ -16,12 +16,12 @@ type Finding struct {
 	// Parts are the ids of all that it is about: items, targets, scenery, replies.
 	Parts   []string `json:"parts"`
 	Message string   `json:"message"`
-	// Mend says what would put it right, where something would; see [Mend].
-	Mend string `json:"mend,omitempty"`
+	// Mends say what would put it right, each by itself, where something would; see [Mend].
+	Mends []string `json:"mends"`
 	// At are the parts by kind.
 	At      activity.Selection `json:"at"`
 	Replies []string           `json:"replies,omitempty"`
-	mend    func(*activity.Doc)
+	mends   []func(*activity.Doc)
 }
 
 // How much a finding matters: stop is in the way of a release.
@@ -40,13 +40,22 @@ type finder struct {
 // about is what a finding concerns.
 type about struct{ items, targets, scenery, replies []string }
 
-func (f *finder) add(code, severity string, at about, message, mends string, mend func(*activity.Doc)) {
+func (f *finder) add(code, severity string, at about, message, label string, mend func(*activity.Doc)) {
 	parts := slices.Concat(at.items, at.targets, at.scenery, at.replies)
 	if parts == nil {
 		parts = []string{}
 	}
-	f.out = append(f.out, Finding{code, severity, parts, message, mends,
-		activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, at.replies, mend})
+	f.out = append(f.out, Finding{code, severity, parts, message, []string{},
+		activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, at.replies, nil})
+	if mend != nil {
+		f.or(label, mend)
+	}
+}
+
+// or adds a mend to the finding that was added last.
+func (f *finder) or(label string, mend func(*activity.Doc)) {
+	last := &f.out[len(f.out)-1]
+	last.Mends, last.mends = append(last.Mends, label), append(last.mends, mend)
 }
 
 func orNone(list []string) []string {
@@ -56,17 +65,16 @@ func orNone(list []string) []string {
 	return list
 }
 
-// Mend is the document with a finding put right; ok is false where there is no
-// such finding or nothing can be done about it here. The finding is given by its
-// code and parts.
-func Mend(doc *activity.Doc, code string, parts []string) (mended *activity.Doc, ok bool) {
+// Mend is the document with a finding put right by one of its mends; ok is false where
+// there is no such finding any more. The finding is given by its code and parts.
+func Mend(doc *activity.Doc, code string, parts []string, mend string) (mended *activity.Doc, ok bool) {
 	p := New(doc)
 	// Those of replies take longest to find, and are mostly not the ones.
 	for _, find := range []func() []Finding{p.Findings, p.CoverFindings} {
 		for _, f := range find() {
-			if f.Code == code && slices.Equal(f.Parts, parts) && f.mend != nil {
+			if k := slices.Index(f.Mends, mend); f.Code == code && slices.Equal(f.Parts, parts) && k >= 0 {
 				out := doc.Clone()
-				f.mend(out)
+				f.mends[k](out)
 				return out, true
 			}
 		}
@@ -88,6 +96,7 @@ func (p *Proof) Findings() []Finding {
 		f.unneeded()
 		f.lanes()
 		f.bouncing()
+		f.everythingIn()
 	}
 	f.tags()
 	f.playing()
@@ -309,6 +318,26 @@ func (f *finder) bouncing() {
 				}
 			})
 	}
+}
+
+// everythingIn finds activities that are solved by putting every piece somewhere, though
+// some need not be.
+func (f *finder) everythingIn() {
+	all := f.Solve().EverythingIn
+	if all == nil || !all.Valid && !all.Full || !f.leavesSome() {
+		return
+	}
+	if all.Valid {
+		f.add("everything-in", info, about{}, "Putting every piece in is all right, although some may be left out.", "", nil)
+		return
+	}
+	f.add("everything-in", warn, about{}, "Putting every piece in earns full marks, although some should be left out: pieces that are not needed cost nothing.",
+		"Give every item a penalty", func(d *activity.Doc) {
+			for i := range d.Items {
+				d.Items[i].Penalty = max(1, d.Items[i].Penalty)
+			}
+		})
+	f.or("Give marks for the whole alone", func(d *activity.Doc) { d.Marks.By = "whole" })
 }
 
 // tags finds selectors that wait for a tag that nobody has.

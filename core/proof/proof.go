@@ -24,6 +24,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
+	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/ways"
@@ -49,6 +50,17 @@ type Solution struct {
 	Witness   map[string][]string   `json:"witness,omitempty"`
 	Witnesses []map[string][]string `json:"witnesses"`
 	Conflict  *Conflict             `json:"conflict,omitempty"`
+	// EverythingIn is what putting every piece into some target comes to at best; nil where
+	// they do not all go in.
+	EverythingIn *EverythingIn `json:"everythingIn,omitempty"`
+}
+
+// EverythingIn is an arrangement in which every piece is in a target, as a first attempt.
+type EverythingIn struct {
+	Percent string `json:"percent"`
+	Valid   bool   `json:"valid"`
+	// Full is whether it earns all there is to earn.
+	Full bool `json:"full"`
 }
 
 // Conflict is the smallest set of parts found that do not go together.
@@ -129,8 +141,36 @@ func (p *Proof) Solve() Solution {
 			out.Conflict = &Conflict{i, items, targets}
 		}
 	}
+	out.EverythingIn = p.everythingIn()
 	p.solved = &out
 	return out
+}
+
+// everythingIn judges, for each solution, the arrangement in which every piece is in and
+// that is worth most by its cells, and the valid one of that kind if there is one.
+// Cost: two plans for each solution, and a judgement for each.
+func (p *Proof) everythingIn() *EverythingIn {
+	game := p.ready()
+	if game == nil {
+		return nil
+	}
+	var best *marks.Judgement
+	for _, s := range p.solutions {
+		for _, valid := range []bool{false, true} {
+			a := s.AllIn(valid)
+			if a == nil {
+				continue
+			}
+			j := game.Judge.Judge(a, marks.Now{Attempt: 1}, nil)
+			if best == nil || j.Value.Cmp(best.Value) > 0 || j.Value == best.Value && j.Outcome == "right" {
+				best = j
+			}
+		}
+	}
+	if best == nil {
+		return nil
+	}
+	return &EverythingIn{best.Percent.Fixed(), best.Outcome == "right", best.Fraction.Cmp(exact.Int(1)) >= 0}
 }
 
 // Count is how many valid arrangements there are, or at least are.

@@ -82,13 +82,16 @@ type Tried struct {
 }
 
 // Fact is one condition that was looked at: where it stands within when (a JSON
-// pointer), whether it holds, and the value that decided.
+// pointer), whether it holds, and the value found.
 type Fact struct {
 	At    string `json:"at"`
 	Holds bool   `json:"holds"`
 	Form  string `json:"form"`
 	Value string `json:"value"`
-	// Said is the condition in words.
+	// Decides says that this is a reason why the reply is given, or not: what all facts
+	// that decide come to is not changed by any of the others.
+	Decides bool `json:"decides"`
+	// Said is what is so, in words: that the condition holds, or that it does not.
 	Said string `json:"said"`
 }
 
@@ -104,6 +107,9 @@ func (b *Book) Given(s Situation, why func(Tried)) []int {
 		}
 		holds := r.When == nil || look.holds(r.When, "")
 		if why != nil {
+			for _, k := range look.decisive {
+				look.facts[k].Decides = true
+			}
 			why(Tried{r.ID, holds, look.facts})
 		}
 		if holds {
@@ -119,17 +125,23 @@ func (b *Book) Given(s Situation, why func(Tried)) []int {
 // looker evaluates conditions, and writes facts down where the list is not nil.
 type looker struct {
 	*Book
-	s     *Situation
-	facts []Fact
+	s        *Situation
+	facts    []Fact
+	decisive []int // the facts that decided the condition looked at last
 }
 
 func (l *looker) holds(c *activity.Condition, at string) bool {
+	// decided finds the first of a list that comes out as by says, which alone decides
+	// it; where there is none, all of them do.
 	decided := func(list []activity.Condition, name string, by bool) bool {
+		var all []int
 		for i := range list {
 			if l.holds(&list[i], at+"/"+name+"/"+strconv.Itoa(i)) == by {
 				return true
 			}
+			all = append(all, l.decisive...)
 		}
+		l.decisive = all
 		return false
 	}
 	switch {
@@ -142,9 +154,23 @@ func (l *looker) holds(c *activity.Condition, at string) bool {
 	}
 	form, value, holds := l.fact(c)
 	if l.facts != nil {
-		l.facts = append(l.facts, Fact{at, holds, form, fmt.Sprint(value), l.parts.Doc.TellCondition(c)})
+		l.decisive = []int{len(l.facts)}
+		l.facts = append(l.facts, Fact{At: at, Holds: holds, Form: form, Value: fmt.Sprint(value), Said: l.said(c, form, value, holds)})
 	}
 	return holds
+}
+
+// said tells that a condition holds, or that it does not and what was found instead.
+func (l *looker) said(c *activity.Condition, form string, value any, holds bool) string {
+	switch {
+	case holds:
+		return l.parts.Doc.TellCondition(c)
+	case (form == "piece" || form == "onto" || form == "result") && l.s.Placement == nil:
+		return "no piece has just been put down"
+	case form == "outcome" || form == "result":
+		return l.parts.Doc.TellNot(c)
+	}
+	return fmt.Sprintf("%s (%v)", l.parts.Doc.TellNot(c), value)
 }
 
 // fact looks at a condition that is no list: its form, the value found, whether it
@@ -167,7 +193,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Target != "":
 		target, _ := l.parts.Target(c.Target)
 		state := seen.Targets[target].String()
-		return "target", state, state == c.Is
+		return "target", stateWords[state], state == c.Is
 	case c.Outcome != "":
 		return "outcome", l.s.Judgement.Outcome, l.s.Judgement.Outcome == c.Outcome
 	case c.RightCount != nil:
@@ -194,10 +220,12 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 		return span("left", c.Left, whole(l.s.Left))
 	case c.Solution != nil:
 		n := l.s.Judgement.Solution
-		return "solution", n, n == *c.Solution
+		return "solution", l.parts.Doc.SolutionName(n), n == *c.Solution
 	}
 	return "", "", false
 }
+
+var stateWords = map[string]string{"right": "right", "part": "partly right", "wrong": "nothing right in it", "empty": "empty"}
 
 func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
 	p := l.s.Placement
@@ -214,10 +242,11 @@ func (l *looker) placement(c *activity.Condition) (form string, value any, holds
 	}
 	switch form {
 	case "piece":
-		return form, l.parts.Pieces[p.Piece].ID, l.pieces[c][l.parts.Pieces[p.Piece].Item]
+		it := l.parts.ItemOf(p.Piece)
+		return form, cmp.Or(it.Name, it.ID), l.pieces[c][l.parts.Pieces[p.Piece].Item]
 	case "onto":
-		id := l.parts.Doc.Targets[p.Target].ID
-		return form, id, slices.Contains(c.Onto, id)
+		t := &l.parts.Doc.Targets[p.Target]
+		return form, cmp.Or(t.Name, t.ID), slices.Contains(c.Onto, t.ID)
 	}
 	judged := "wrong"
 	if p.Right {
@@ -263,9 +292,9 @@ func (l *looker) whereabouts(item int) string {
 		}
 		switch where := l.s.Arrangement.Where[p]; where {
 		case activity.Home:
-			text += "home"
+			text += "at its start"
 		case activity.Loose:
-			text += "loose"
+			text += "outside all targets"
 		default:
 			t := &l.parts.Doc.Targets[where]
 			text += l.is(p) + " in " + cmp.Or(t.Name, t.ID)

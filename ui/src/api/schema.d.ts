@@ -2488,6 +2488,7 @@ export interface components {
       reset: boolean;
       restart: boolean;
       scenery: components["schemas"]["SceneScenery"][];
+      showsRight: boolean;
       targets: components["schemas"]["SceneTarget"][];
       theme?: components["schemas"]["DocTheme"];
       /**

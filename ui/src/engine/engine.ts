@@ -31,7 +31,7 @@ export type Verdict = {
 export type Entry = { what: string; piece?: string; target?: string; points: string; of?: string; share?: number };
 
 /** A condition of a reply that was looked at, and what was found. */
-export type Looked = { at: string; holds: boolean; form: string; value: string; said: string };
+export type Looked = { at: string; holds: boolean; form: string; value: string; decides: boolean; said: string };
 
 /** Something that could be said of a situation, and whether an author most likely means that. */
 export type Fact = { when: Condition; said: string; telling: boolean };
@@ -66,7 +66,7 @@ export type Covered = {
   example?: { moves: Move[]; targets: Record<string, string[]>; attempt: number };
   shadowed?: string;
 };
-export type Silence = { outcome: string; last: boolean; example: { moves: Move[] } };
+export type Silence = { outcome: string; last: boolean; some: boolean; example: { moves: Move[] } };
 export type Covers = { replies: Covered[]; silent: Silence[]; findings: Finding[] };
 
 export type TrailStep = {
@@ -80,6 +80,7 @@ export type TrailStep = {
   solution?: number;
   holds?: number;
   charge?: number;
+  lacking?: number;
   verdict?: Verdict;
   entries?: Entry[];
   share?: number;
@@ -126,7 +127,7 @@ export type Finding = {
   parts: string[];
   message: string;
   /** What would put it right. */
-  mend?: string;
+  mends: string[];
   at: { items: string[]; targets: string[]; scenery: string[] };
   replies?: string[];
 };
@@ -135,6 +136,8 @@ export type Solved = {
   state: "not done yet" | "keyed";
   solvable: boolean;
   conflict?: { solution: number; items: string[]; targets: string[] };
+  /** What putting every piece into a target comes to at best, where they all go in. */
+  everythingIn?: { percent: string; valid: boolean; full: boolean };
   findings: Finding[];
 };
 export type Counted = { count: string; exact: boolean };
@@ -349,8 +352,8 @@ class Engine {
     return this.ask("exchange", { solution, shown }, textOf(document));
   }
 
-  mend(document: Doc, code: string, parts: string[]): Promise<Doc> {
-    return this.ask("mend", { document, code, parts });
+  mend(document: Doc, code: string, parts: string[], mend: string): Promise<Doc> {
+    return this.ask("mend", { document, code, parts, mend });
   }
 
   /** Valid arrangements from one number on; done where there are no more. */

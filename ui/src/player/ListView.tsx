@@ -41,7 +41,16 @@ export function ListView(p: Props) {
   const loose = dealt.filter((x) => !where.has(x.id));
   const texts = scene.scenery.filter((s) => s.rich.length > 0);
   const row = (x: ScenePiece, target?: SceneTarget, at = 0, of = 0) => (
-    <PieceRow key={x.id} {...p} piece={x} targets={targets} target={target} at={at} of={of} />
+    <PieceRow
+      key={x.id}
+      {...p}
+      piece={x}
+      showsRight={p.scene.showsRight}
+      targets={targets}
+      target={target}
+      at={at}
+      of={of}
+    />
   );
   const card = "rounded-(--radius) border border-line bg-paper p-3";
   return (
@@ -88,6 +97,7 @@ export function ListView(p: Props) {
 
 type RowProps = Props & {
   piece: ScenePiece;
+  showsRight: boolean;
   targets: SceneTarget[];
   target?: SceneTarget;
   /** Its place in the target, and of how many. */
@@ -95,7 +105,20 @@ type RowProps = Props & {
   of: number;
 };
 
-function PieceRow({ piece, targets, target, at, of, standing, act, mediaURL, pointed, reopens, onReopen }: RowProps) {
+function PieceRow({
+  piece,
+  showsRight,
+  targets,
+  target,
+  at,
+  of,
+  standing,
+  act,
+  mediaURL,
+  pointed,
+  reopens,
+  onReopen,
+}: RowProps) {
   const w = useWords();
   const hear = useSound(mediaURL);
   const held = standing.held.includes(piece.id);
@@ -114,7 +137,8 @@ function PieceRow({ piece, targets, target, at, of, standing, act, mediaURL, poi
         <img src={mediaURL(piece.picture)} alt="" className="size-10 rounded-sm bg-picture object-contain" />
       )}
       <span className="min-w-24 flex-1 font-medium">{piece.spoken}</span>
-      {(right || held) && !wrong && <ToneMark tone="right" label={w(held ? "isHeld" : "isRight")} />}
+      {(right || (held && showsRight)) && !wrong && <ToneMark tone="right" label={w(held ? "isHeld" : "isRight")} />}
+      {held && !showsRight && <span className="text-slate">{w("isHeld")}</span>}
       {wrong && <ToneMark tone="wrong" label={w("isWrong")} />}
       {piece.sound && (
         <button

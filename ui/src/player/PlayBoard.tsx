@@ -97,7 +97,8 @@ export function PlayBoard({
   const mark = (id: string): Mark => {
     if (standing.shown?.right.includes(id)) return "right";
     if (standing.shown?.wrong.includes(id)) return "wrong";
-    return standing.held.includes(id) ? "held" : "none";
+    if (!standing.held.includes(id)) return "none";
+    return scene.showsRight ? "held" : "fixed";
   };
   const called = (p: ScenePiece) => {
     const t = scene.targets.find((x) => standing.targets[x.id]?.includes(p.id));

@@ -3,7 +3,8 @@ import type { Look } from "../api/types";
 import { colour, textStyle, units } from "./looks";
 import { ToneMark } from "./ToneMark";
 
-export type Mark = "none" | "right" | "wrong" | "held";
+/** A fixed piece cannot be moved; whether it is right does not show. */
+export type Mark = "none" | "right" | "wrong" | "held" | "fixed";
 
 type Props = {
   text: string;
@@ -24,6 +25,7 @@ const faces: Record<Mark, string> = {
   right: "bg-teal text-teal [--face:var(--teal-soft)]",
   held: "bg-teal text-teal [--face:var(--teal-soft)]",
   wrong: "bg-ember text-ember [--face:var(--ember-soft)]",
+  fixed: "bg-slate text-slate [--face:var(--shade)]",
 };
 
 const motions: Record<string, string> = { settle: "motion-settle", turn: "motion-turn", fade: "motion-fade" };
@@ -106,7 +108,7 @@ export const PieceCard = memo(function PieceCard(p: Props) {
           <span className="fold absolute top-0 right-0 size-(--cut) opacity-70" />
         </span>
       )}
-      {mark !== "none" && (
+      {mark !== "none" && mark !== "fixed" && (
         <ToneMark tone={mark === "wrong" ? "wrong" : "right"} className="absolute -top-1 -left-1 drop-shadow-sm" />
       )}
     </span>

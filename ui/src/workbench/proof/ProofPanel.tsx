@@ -24,10 +24,10 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
   const { solved, count, chance } = proof;
   const conflict = solved?.conflict;
   const show = (at: Finding["at"]) => store.getState().select(at);
-  const mend = (f: Finding) =>
+  const mend = (f: Finding, by: string) =>
     void store.getState().queue(async () => {
-      const mended = await engine.mend(store.getState().doc, f.code, f.parts);
-      store.getState().change(takeDocument(mended, f.mend!.charAt(0).toLowerCase() + f.mend!.slice(1)));
+      const mended = await engine.mend(store.getState().doc, f.code, f.parts, by);
+      store.getState().change(takeDocument(mended, by.charAt(0).toLowerCase() + by.slice(1)));
     });
   return (
     <section
@@ -66,11 +66,11 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
                     Show
                   </Button>
                 )}
-                {f.mend && (
-                  <Button className="!h-7" onClick={() => mend(f)}>
-                    {f.mend}
+                {f.mends.map((by) => (
+                  <Button key={by} className="!h-7" onClick={() => mend(f, by)}>
+                    {by}
                   </Button>
-                )}
+                ))}
               </li>
             );
           })}
@@ -93,11 +93,17 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           )}
           {chance && solved?.state === "keyed" && solved.solvable && (
             <p>
-              By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean score is <b>{chance.meanPercent} %</b>
+              By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean score
+              is <b>{chance.meanPercent} %</b>
               {chance.interval
                 ? `, from 20,000 draws: 95 % sure between ${chance.interval.meanPercent[0]} and ${chance.interval.meanPercent[1]} %`
                 : ""}
               .
+            </p>
+          )}
+          {solved?.everythingIn && solved.state === "keyed" && (
+            <p>
+              Putting every piece into a target scores at most <b>{solved.everythingIn.percent} %</b>.
             </p>
           )}
           {solved?.state === "keyed" && solved.solvable && <ClassFields />}

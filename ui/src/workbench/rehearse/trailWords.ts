@@ -9,7 +9,7 @@ const rejections: Record<string, string> = {
   phase: "this is not the moment for it",
   held: "the piece is held in place",
   notDealt: "the piece has not appeared yet",
-  home: "the piece is home already",
+  home: "the piece is at its start already",
   nothingToUndo: "there is nothing to undo",
   reset: "this activity has no reset",
   restart: "this activity cannot be started over",
@@ -81,7 +81,7 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "becameWrong":
       return `With it these became wrong: ${names}`;
     case "count":
-      return v ? `So far ${v.right.length} right, ${v.wrong.length} wrong, ${v.missing.length} missing` : "";
+      return v ? `So far ${countWords(t)}` : "";
     case "wrongPlacement":
       return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
     case "goesHome":
@@ -114,14 +114,27 @@ const way = (doc: Doc, t: TrailStep) =>
 /** How the score came about. Plain pieces add up by themselves; anything else is spelt out. */
 export function scoreWords(doc: Doc, t: TrailStep): string {
   const v = t.verdict!;
-  const sum = sumWords(t);
+  const by = doc.key.solutions[v.scoredBy];
+  const credit = by?.credit ?? 100;
   const parts = [
-    `${v.earned} of ${v.available} earned${sum} is ${v.fraction}`,
+    `${earnedWords(t)}${sumWords(t)}`,
+    credit !== 100 ? `× ${credit} % for ${by?.name || `solution ${v.scoredBy + 1}`}` : "",
     t.share ? `× ${t.share} % for this attempt` : "",
     t.hints && doc.marks.hintCost ? `− ${t.hints * doc.marks.hintCost} % for hints` : "",
-    `× ${doc.marks.points} points: ${v.score}`,
+    `of ${doc.marks.points} points: ${v.score}`,
   ];
-  return `${v.right.length} right, ${v.wrong.length} wrong, ${v.missing.length} missing. ${parts.filter(Boolean).join(", ")}`;
+  return `${countWords(t)}. ${parts.filter(Boolean).join(", ")}`;
+}
+
+/** How many pieces are right and wrong, and how many are still to come for all to be right. */
+const countWords = (t: TrailStep) =>
+  `${t.verdict!.right.length} right, ${t.verdict!.wrong.length} wrong, ${t.lacking ?? 0} still to come`;
+
+/** What was earned of what could be, in whole numbers: 13/17 of 1 is 13 of 17. */
+export function earnedWords(t: TrailStep): string {
+  const [earned, parts = "1"] = t.verdict!.earned.split("/");
+  const [available, shares = "1"] = t.verdict!.available.split("/");
+  return `${BigInt(earned!) * BigInt(shares)} of ${BigInt(available!) * BigInt(parts)} earned`;
 }
 
 /** The same in short, for a table: 22 of 22 × 50 % = 12. */
@@ -132,7 +145,7 @@ export function shortScoreWords(doc: Doc, t: TrailStep): string {
   const sum = (t.entries?.length ?? 0) < 6 ? sumWords(t) : "";
   const credit =
     doc.key.solutions.length > 1 ? `, by ${doc.key.solutions[v.solution]?.name || `solution ${v.solution + 1}`}` : "";
-  return `${v.earned} of ${v.available}${sum}${share}${hints} × ${doc.marks.points} points${credit}`;
+  return `${earnedWords(t).replace(" earned", "")}${sum}${share}${hints} × ${doc.marks.points} points${credit}`;
 }
 
 /** What it was put together from; plain pieces add up by themselves. */
@@ -148,9 +161,9 @@ const entryWords = (e: Entry) =>
 /** A reply that was looked at: why it was given, or what it lacked. */
 function replyWords(called: Record<string, string>, t: TrailStep): string {
   const r = t.reply!;
-  const facts = r.facts.filter((f) => f.holds === r.given || r.facts.length === 1);
-  const why = r.given
-    ? facts.map((f) => f.said).join(", ")
-    : facts.map((f) => `it is not so that ${f.said} (${f.value})`).join(", ");
+  const why = r.facts
+    .filter((f) => f.decides)
+    .map((f) => f.said)
+    .join(", ");
   return `${called[r.reply] ?? r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
 }
