@@ -49,7 +49,7 @@ func Open(ctx context.Context, db *localdb.Server, database string) (*store.Stor
 	if err != nil {
 		return nil, err
 	}
-	if err := st.Migrate(ctx); err != nil {
+	if err := st.Migrate(ctx, nil); err != nil {
 		return nil, errors.Join(err, st.Close())
 	}
 	if err := Load(ctx, st); err != nil {
@@ -58,9 +58,14 @@ func Open(ctx context.Context, db *localdb.Server, database string) (*store.Stor
 	return st, nil
 }
 
-// Load makes the demo workspace where it is not there. What is half there from an
-// interrupted start is completed.
+const loaded = "demo"
+
+// Load makes the demo workspace, once: what its users delete does not come back. What is
+// half there from an interrupted start is completed.
 func Load(ctx context.Context, st *store.Store) error {
+	if done, err := st.Setting(ctx, loaded); err != nil || done != "" {
+		return err
+	}
 	accounts := Accounts()
 	first, err := st.MemberByEmail(ctx, accounts[0].Email)
 	workspace := first.WorkspaceID
@@ -82,35 +87,29 @@ func Load(ctx context.Context, st *store.Store) error {
 			first = m
 		}
 	}
-	kept, err := st.Activities(ctx, workspace, store.AnActivity)
+	known, err := present(ctx, st, workspace)
 	if err != nil {
 		return err
 	}
-	known := map[string]string{} // the demo's activities, by their own ids
-	for _, a := range kept {
-		if doc, faults := activity.Read([]byte(a.Document)); faults == nil {
-			known[doc.ID] = a.ID
+	// The first stands first on the shelf: it is loaded last.
+	for _, id := range slices.Backward(Activities) {
+		if known[id] != "" {
+			continue
 		}
-	}
-	if len(kept) == 0 {
-		// The first stands first on the shelf: it is loaded last.
-		for _, id := range slices.Backward(Activities) {
-			doc, media, err := Activity(id)
-			if err != nil {
-				return err
-			}
-			a, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
-			if err != nil {
-				return err
-			}
-			known[id] = a.ID
+		doc, media, err := Activity(id)
+		if err != nil {
+			return err
 		}
-	}
-	series, err := st.Activities(ctx, workspace, store.ASeries)
-	if err != nil || len(series) > 0 {
-		return err
+		a, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
+		if err != nil {
+			return err
+		}
+		known[id] = a.ID
 	}
 	for _, id := range slices.Backward(AllSeries) {
+		if known[id] != "" {
+			continue
+		}
 		doc, media, err := Series(id)
 		if err != nil {
 			return err
@@ -125,7 +124,35 @@ func Load(ctx context.Context, st *store.Store) error {
 			return err
 		}
 	}
-	return nil
+	return st.Set(ctx, loaded, "all")
+}
+
+// present finds what a workspace has of the demo, deleted or not, by the ids that it goes
+// by in its files.
+func present(ctx context.Context, st *store.Store, workspace string) (map[string]string, error) {
+	known := map[string]string{}
+	activities, err := st.Activities(ctx, workspace, store.AnActivity)
+	if err != nil {
+		return nil, err
+	}
+	series, err := st.Activities(ctx, workspace, store.ASeries)
+	if err != nil {
+		return nil, err
+	}
+	deleted, err := st.Deleted(ctx, workspace)
+	if err != nil {
+		return nil, err
+	}
+	for _, a := range slices.Concat(deleted, activities, series) {
+		if a.Form == store.ASeries {
+			if doc, faults := activity.ReadSeries([]byte(a.Document)); faults == nil {
+				known[doc.ID] = a.ID
+			}
+		} else if doc, faults := activity.Read([]byte(a.Document)); faults == nil {
+			known[doc.ID] = a.ID
+		}
+	}
+	return known, nil
 }
 
 // Activities are those of the demo by id, in the order in which they stand on the

@@ -25,8 +25,8 @@ var downloads = []struct {
 	columns       []string
 	each          func(*Server, context.Context, store.Member, *played, writer) error
 }{
-	{"sittings", "The sittings", []string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome", "band", "milliseconds"}, (*Server).eachSitting},
-	{"moves", "The moves of all sittings", []string{"sitting", "learner", "n", "at", "t", "do", "piece", "target", "index", "result"}, (*Server).eachMove},
+	{"sittings", "The sittings", []string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome", "band", "milliseconds", "received late"}, (*Server).eachSitting},
+	{"moves", "The moves of all sittings", []string{"sitting", "learner", "n", "at", "t", "do", "piece", "target", "index", "result", "received late"}, (*Server).eachMove},
 	{"placements", "Where each item was put", []string{"sitting", "learner", "item", "name", "first places", "first right", "final places", "final right", "right after milliseconds"}, (*Server).eachPlacement},
 }
 
@@ -225,7 +225,7 @@ func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w w
 	return s.store.EachBatch(ctx, p.Played, false, func(list []store.Logged) error {
 		for _, x := range list {
 			r := p.row(x.Sitting, m)
-			if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), r.MovedAt.Format(time.RFC3339), r.Phase, r.Attempts, json.Number(r.Score), json.Number(r.Percent), r.Outcome, r.Band, r.Took); err != nil {
+			if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), r.MovedAt.Format(time.RFC3339), r.Phase, r.Attempts, json.Number(r.Score), json.Number(r.Percent), r.Outcome, r.Band, r.Took, x.Late); err != nil {
 				return err
 			}
 		}
@@ -245,7 +245,7 @@ func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writ
 				if v.Index != nil {
 					index = *v.Index
 				}
-				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.T, v.Do, v.Piece, v.Target, index, x.Moves[i].Result); err != nil {
+				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.Time(), v.Do, v.Piece, v.Target, index, x.Moves[i].Result, v.Late); err != nil {
 					return err
 				}
 			}

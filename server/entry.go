@@ -21,10 +21,14 @@ type Entry struct {
 	ClosesAt *time.Time `json:"closesAt,omitempty"`
 	MostEach int        `json:"mostEach,omitempty" minimum:"0" maximum:"1000" doc:"Sittings of each learner of the roster; 0 is no limit"`
 	Most     int        `json:"most,omitempty" minimum:"0" maximum:"1000000" doc:"Sittings in all; 0 is no limit"`
+	// Allowance is how late a move may arrive that was made in time.
+	Allowance *int `json:"allowance,omitempty" minimum:"0" maximum:"86400" doc:"Seconds; left out it is 120"`
 }
 
 func entry(e store.Entry) Entry {
 	out := Entry{OpensAt: e.OpensAt, ClosesAt: e.ClosesAt, MostEach: e.MostEach, Most: e.Most}
+	allowance := int(e.AllowanceMS / 1000)
+	out.Allowance = &allowance
 	if e.RosterID != nil {
 		out.Roster = *e.RosterID
 	}
@@ -38,7 +42,10 @@ type entryInput struct {
 
 // setEntry says who may begin from now on.
 func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (*releaseOutput, error) {
-	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most}
+	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most, AllowanceMS: store.DefaultAllowance.Milliseconds()}
+	if in.Body.Allowance != nil {
+		e.AllowanceMS = 1000 * int64(*in.Body.Allowance)
+	}
 	if e.OpensAt != nil && e.ClosesAt != nil && !e.OpensAt.Before(*e.ClosesAt) {
 		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "It would close before it opens. Nothing was changed."}
 	}
@@ -64,7 +71,7 @@ func shut(r store.Release, now time.Time) *Problem {
 	case r.ClosesAt != nil && !now.Before(*r.ClosesAt):
 		return &Problem{Status: 403, Code: "closed", At: r.ClosesAt, Detail: "This closed on " + r.ClosesAt.Format(day) + ". Ask whoever gave you the link."}
 	case r.Most > 0 && r.Sittings >= r.Most:
-		return &Problem{Status: 403, Code: "full", Detail: fmt.Sprintf("All %d sittings have been begun. Ask whoever gave you the link.", r.Most)}
+		return full(r)
 	}
 	return nil
 }
@@ -82,6 +89,9 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 	if err != nil {
 		return nil, s.fail(err)
 	}
+	if p := wellFormed(in.Body.Request); p != nil {
+		return nil, p
+	}
 	who := store.Learner{Name: strings.Join(strings.Fields(in.Body.Learner), " "), TimePercent: 100}
 	if r.RosterID != nil {
 		if who, err = s.byCode(ctx, in.Link, *r.RosterID, in.Body.Code); err != nil {
@@ -94,30 +104,68 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 	} else if who.Name == "" {
 		return nil, &Problem{Status: 422, Code: "no-name", Detail: "Give your name, so that your result can be found."}
 	}
-	if p := shut(r, time.Now()); p != nil {
+	if p := shut(r, s.clock()); p != nil {
 		return nil, p
 	}
 	var id *int64
 	if who.ID != 0 {
 		id = &who.ID
 	}
+	out, err := s.beginAnew(ctx, h, r, who, id, in.Body.Request)
+	switch {
+	case errors.Is(err, store.ErrFull):
+		return nil, full(r)
+	case errors.Is(err, store.ErrEnough):
+		// Begun on another device at the very same time: that is gone on with.
+		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
+			return out, s.fail(err)
+		}
+		return nil, begunBefore()
+	}
+	return out, s.fail(err)
+}
+
+// beginAnew begins within the limits of a release.
+func (s *Server) beginAnew(ctx context.Context, h *hosted, r store.Release, who store.Learner, id *int64, request string) (*begunOutput, error) {
 	if h.series != nil {
-		run, err := s.store.AddRun(ctx, store.Run{ReleaseID: r.ID, Learner: who.Name, LearnerID: id, End: h.series.End(),
-			LimitMS: int64(h.series.Doc.TimeLimit) * int64(max(100, who.TimePercent)) / 100})
-		return &begunOutput{cookie(in.Link, run.Token), Begun{}}, s.fail(err)
+		run, err := s.store.BeginRun(ctx, r, store.Run{Learner: who.Name, LearnerID: id, End: h.series.End(),
+			LimitMS: int64(h.series.Doc.TimeLimit) * int64(max(100, who.TimePercent)) / 100}, request)
+		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, err
 	}
 	st := h.stages[0]
 	limit := extended(st.game.Doc, who.TimePercent)
-	x, err := s.start(ctx, st, store.Sitting{ReleaseID: r.ID, Learner: who.Name, LearnerID: id, LimitMS: &limit})
+	begins, _ := st.start(store.Sitting{Learner: who.Name, LearnerID: id, LimitMS: &limit})
+	x, err := s.store.Begin(ctx, r, begins, request)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
-	return s.begun(in.Link, st, x), nil
+	as, err := s.seat(ctx, st, x) // played already, where the request came before
+	if err != nil {
+		return nil, err
+	}
+	return s.begun(r.Link, st, as), nil
+}
+
+// wellFormed refuses a request's id that others could guess: whoever knows it gets what
+// was begun by it.
+func wellFormed(request string) *Problem {
+	if request != "" && len(request) < 20 {
+		return &Problem{Status: 422, Code: "bad-request-id", Detail: "A request's id has at least 20 letters, drawn at random. Nothing was begun."}
+	}
+	return nil
+}
+
+func full(r store.Release) *Problem {
+	return &Problem{Status: 403, Code: "full", Detail: fmt.Sprintf("All %d sittings have been begun. Ask whoever gave you the link.", r.Most)}
+}
+
+func begunBefore() *Problem {
+	return &Problem{Status: 403, Code: "begun-before", Detail: "You have begun this as often as is allowed. Your name is no longer kept with what you did, so it cannot be shown here."}
 }
 
 func (s *Server) begun(link string, st stage, x *seat) *begunOutput {
 	s.seats.Add(Seating{Link: link, Token: x.Token}.key(), x)
-	seated := x.seated()
+	seated := x.seated(s.clock())
 	return &begunOutput{cookie(link, x.Token), Begun{&seated}}
 }
 
@@ -139,19 +187,32 @@ func newCodes() *httprate.RateLimiter { return httprate.NewRateLimiter(codeTries
 // resume finds the sitting that a roster's learner has under way, or, where no more
 // may be begun, the last one. nil: a new one may be begun.
 func (s *Server) resume(ctx context.Context, h *hosted, r store.Release, who store.Learner) (*begunOutput, error) {
-	if h.series != nil {
-		run, n, err := s.store.RunOfLearner(ctx, r.ID, who.ID)
-		if err != nil || n == 0 || run.Reached >= run.End && (r.MostEach == 0 || n < r.MostEach) {
-			return nil, err
-		}
-		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, nil
-	}
-	x, n, err := s.store.SittingOfLearner(ctx, r.ID, who.ID)
+	n, err := s.store.Begun(ctx, r.ID, who.ID)
 	if err != nil || n == 0 {
 		return nil, err
 	}
-	st := h.stages[0]
 	more := r.MostEach == 0 || n < r.MostEach
+	known := func(err error) error {
+		if errors.Is(err, store.ErrNotFound) && more {
+			return nil
+		}
+		if errors.Is(err, store.ErrNotFound) {
+			return begunBefore() // its name has been forgotten
+		}
+		return err
+	}
+	if h.series != nil {
+		run, err := s.store.RunOfLearner(ctx, r.ID, who.ID)
+		if err != nil || run.Reached >= run.End && more {
+			return nil, known(err)
+		}
+		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, nil
+	}
+	x, err := s.store.SittingOfLearner(ctx, r.ID, who.ID)
+	if err != nil {
+		return nil, known(err)
+	}
+	st := h.stages[0]
 	if more && (x.Phase == "done" || st.game.Doc.Play.Reenter == "restart") {
 		return nil, nil
 	}

@@ -83,6 +83,9 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 	if err != nil {
 		return nil, err
 	}
+	if err := s.FinishDue(ctx, r.ID); err != nil {
+		return nil, s.fail(err)
+	}
 	p := &played{Played: store.Played{Release: r.ID}, release: r}
 	st, err := h.stage(in.Step)
 	if err != nil {

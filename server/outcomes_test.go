@@ -205,6 +205,7 @@ func (s *site) playedByFive() (*browser, server.Release) {
 		base := "/api" + r.Link
 		_, body := b.ask("POST", base+"/sittings", map[string]string{"learner": fmt.Sprintf("=Lea %d", i)})
 		scene := read[server.Begun](s.t, body).Sitting.Scene
+		s.later(5 * time.Second)
 		b.ask("POST", base+"/moves", play.Move{N: 1, T: 1500, Do: "place", Piece: scene.Pieces[0].ID, Target: scene.Targets[i%2].ID})
 		if i < 4 {
 			b.ask("POST", base+"/moves", play.Move{N: 2, T: 4000, Do: "check"})

@@ -65,6 +65,8 @@ type beginInput struct {
 type Beginning struct {
 	Learner string `json:"learner,omitempty" maxLength:"200"`
 	Code    string `json:"code,omitempty" maxLength:"40"`
+	// Request makes it safe to ask again: the same one is the same sitting.
+	Request string `json:"request,omitempty" maxLength:"64" doc:"Drawn at random by whoever asks"`
 }
 
 type begunOutput struct {
@@ -138,7 +140,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 		return nil, s.fail(err)
 	}
 	out := &openingOutput{Opening{ByCode: r.RosterID != nil}}
-	out.Body.Shut = shut(r, time.Now())
+	out.Body.Shut = shut(r, s.clock())
 	if h.series != nil {
 		return out, s.fail(s.openSeries(ctx, h, in.Token, &out.Body))
 	}
@@ -159,7 +161,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 		out.Body.Learner = x.Learner
 		return out, nil
 	}
-	seated := x.seated()
+	seated := x.seated(s.clock())
 	out.Body.Sitting = &seated
 	return out, nil
 }
@@ -200,10 +202,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 		return nil, err
 	}
 	m := st.names.move(in.Body)
-	body, err := json.Marshal(m)
-	if err != nil {
-		return nil, s.fail(err)
-	}
+	arrived := s.clock()
 	// What this server remembers of the sitting is tried first. Where another server
 	// has gone on with it, the move's number is taken, or does not follow: then the
 	// log is read, and the move judged again on what stands there.
@@ -213,18 +212,32 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 			return nil, err
 		}
 		st := x.stage
+		m = x.timed(m, arrived.Sub(x.StartedAt))
+		if known && m.Time() > m.T {
+			continue // too late, by when this server last saw the sitting: its allowance may have changed
+		}
 		after, answer := st.game.Move(x.state, m)
 		if after.N == x.state.N {
 			if known {
 				continue
 			}
+			if answer.Result == "rejected" && x.Phase == play.Done && overAt(arrived, x.StartedAt, x.state.Limit) {
+				answer.Reason = "too-late" // it was finished when its time was over
+			}
 			return &standingOutput{st.game.Standing(after, answer, st.names)}, nil
+		}
+		body, err := json.Marshal(m)
+		if err != nil {
+			return nil, s.fail(err)
 		}
 		next := &seat{x.Sitting, st, after}
 		var changed *store.Change
-		if now := st.standing(after); now != x.Standing {
+		if m.Late {
+			next.Late++
+		}
+		if now := st.standing(after); now != x.Standing || m.Late {
 			next.Sitting.Standing = now
-			if changed, err = s.change(ctx, x, after, m); err != nil {
+			if changed, err = s.change(ctx, next, after, m); err != nil {
 				return nil, s.fail(err)
 			}
 		}

@@ -26,7 +26,8 @@ type Release struct {
 type releaseInput struct {
 	ID   string `path:"id" maxLength:"40"`
 	Body struct {
-		Revision int `json:"revision" minimum:"1" doc:"The revision to release; it must be the current one"`
+		Revision int    `json:"revision" minimum:"1" doc:"The revision to release; it must be the current one"`
+		Request  string `json:"request,omitempty" maxLength:"64" doc:"Drawn at random by whoever asks: the same one is the same release"`
 	}
 }
 
@@ -64,7 +65,8 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
 		return nil, s.fail(err)
 	}
-	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.AnActivity, string(doc.Write()), LearnersNames(doc), marks.Semantics)
+	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: string(doc.Write()),
+		Names: LearnersNames(doc), Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, s.fail(err)
 	}

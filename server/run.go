@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"slices"
 	"strconv"
@@ -52,6 +51,7 @@ type nowOutput struct{ Body series.Now }
 // way is a run as it is worked with: with the sittings of its steps.
 type way struct {
 	*hosted
+	at       time.Time // when it is asked for
 	run      store.Run
 	sittings map[int]store.Sitting // by step; those to be begun anew are left out
 	results  []series.Result
@@ -63,9 +63,10 @@ func (w *way) place() series.Place { return series.Place{At: w.run.At, Reached: 
 func (w *way) now() series.Now { return w.series.Now(w.place(), w.results) }
 
 // over says whether the time for all of it is up.
-func (w *way) over() bool {
-	return w.run.LimitMS > 0 && time.Since(w.run.StartedAt).Milliseconds() > w.run.LimitMS
-}
+func (w *way) over() bool { return overAt(w.at, w.run.StartedAt, w.run.LimitMS) }
+
+// due says that it is up, and moves that were made in time have had their time to arrive.
+func (w *way) due() bool { return w.run.DueAt != nil && w.at.After(*w.run.DueAt) }
 
 func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
 	h, err := s.host(ctx, link)
@@ -75,7 +76,7 @@ func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
 	if h.series == nil || token == "" {
 		return nil, noSitting()
 	}
-	w := &way{hosted: h}
+	w := &way{hosted: h, at: s.clock()}
 	if w.run, err = s.store.RunByToken(ctx, h.release.ID, token); errors.Is(err, store.ErrNotFound) {
 		return nil, noSitting()
 	} else if err != nil {
@@ -135,26 +136,43 @@ func (s *Server) nowInSeries(ctx context.Context, in *linkInput) (*nowOutput, er
 	if err != nil {
 		return nil, err
 	}
-	if w.over() && w.run.At < w.series.End() {
-		if _, err := s.goWay(ctx, w, series.Going{}); err != nil {
+	if w.due() && w.run.At < w.series.End() {
+		view, err := s.along(ctx, in.Link, in.Token, func(w *way) (*viewOutput, error) { return s.endWay(ctx, w) })
+		if err != nil {
 			return nil, err
 		}
+		return &nowOutput{view.Body.Now}, nil
 	}
 	return &nowOutput{w.now()}, nil
 }
 
 func (s *Server) goTo(ctx context.Context, in *goInput) (*viewOutput, error) {
+	return s.along(ctx, in.Link, in.Token, func(w *way) (*viewOutput, error) { return s.goWay(ctx, w, in.Body) })
+}
+
+// endWay ends a run whose time is over.
+func (s *Server) endWay(ctx context.Context, w *way) (*viewOutput, error) {
+	return s.goWay(ctx, w, series.Going{})
+}
+
+// along does something with a run as it stands, again where another window, or another
+// server, has moved it on in between.
+func (s *Server) along(ctx context.Context, link, token string, do func(*way) (*viewOutput, error)) (*viewOutput, error) {
 	for try := 0; ; try++ {
-		w, err := s.way(ctx, in.Link, in.Token)
+		w, err := s.way(ctx, link, token)
 		if err != nil {
 			return nil, err
 		}
-		view, err := s.goWay(ctx, w, in.Body)
-		if errors.Is(err, store.ErrRaced) && try < 3 {
-			continue // another window has moved the run on
+		view, err := do(w)
+		if errors.Is(err, store.ErrRaced) && try < 20 {
+			continue
 		}
 		return view, s.fail(err)
 	}
+}
+
+func timeIsOver() *Problem {
+	return &Problem{Status: 409, Code: "time-over", Detail: "The time for this series is over. Your result is kept."}
 }
 
 func cannotGo() *Problem {
@@ -165,12 +183,15 @@ func cannotGo() *Problem {
 func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutput, error) {
 	from, run := w.run.At, w.run
 	end := w.series.End()
-	if w.over() && run.At < end {
+	switch {
+	case w.over() && run.At < end:
 		if err := s.timeIsUp(ctx, w); err != nil {
 			return nil, err
 		}
 		run.At, run.Reached = end, end
-	} else {
+	case w.over() && (to.Again || to.Retry):
+		return nil, timeIsOver()
+	default:
 		gone, ok := w.series.Go(w.place(), w.results, to, func(what string) bool { return s.offers(ctx, w, what) })
 		if !ok {
 			return nil, cannotGo()
@@ -187,7 +208,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 		}
 	}
 	w.run = run
-	out := &View{Learner: run.Learner, Elapsed: time.Since(run.StartedAt).Milliseconds(), TimeLimit: int(run.LimitMS)}
+	out := &View{Learner: run.Learner, Elapsed: w.at.Sub(run.StartedAt).Milliseconds(), TimeLimit: int(run.LimitMS)}
 	if run.At < end && w.stages[run.At].game == nil {
 		out.Page = w.page(run.At)
 	}
@@ -196,7 +217,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 		if err != nil {
 			return nil, err
 		}
-		seated := x.seated()
+		seated := x.seated(w.at)
 		out.Sitting = &seated
 	}
 	out.Now = w.now()
@@ -225,11 +246,12 @@ func (s *Server) enter(ctx context.Context, w *way) (*seat, error) {
 	if err != nil {
 		return nil, err
 	}
-	as, err := s.start(ctx, st, store.Sitting{ReleaseID: w.release.ID, Learner: w.run.Learner, LearnerID: w.run.LearnerID,
+	x, state := st.start(store.Sitting{ReleaseID: w.release.ID, Learner: w.run.Learner, LearnerID: w.run.LearnerID,
 		LimitMS: &limit, RunID: &w.run.ID, Step: step, Turn: w.turns[step]})
-	if err != nil {
+	if x, err = s.store.AddSitting(ctx, x, w.allowance()); err != nil {
 		return nil, err
 	}
+	as := &seat{x, st, state}
 	w.run.Redo = listed(slices.DeleteFunc(numbers(w.run.Redo), func(n int) bool { return n == step }))
 	w.sittings[step], w.results[step] = as.Sitting, resultOf(st.game, as.Standing)
 	return as, nil
@@ -248,7 +270,7 @@ func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
 	}
 	limit := extended(st.game.Doc, percent)
 	if w.run.LimitMS > 0 {
-		left := max(1, w.run.LimitMS-time.Since(w.run.StartedAt).Milliseconds())
+		left := max(1, w.run.LimitMS-w.at.Sub(w.run.StartedAt).Milliseconds())
 		if limit == 0 || left < limit {
 			limit = left
 		}
@@ -268,34 +290,30 @@ func (s *Server) timeIsUp(ctx context.Context, w *way) error {
 	if !begun || x.Phase == play.Done {
 		return nil
 	}
-	st := w.stages[w.run.At]
-	as, err := s.seat(ctx, st, x)
+	as, err := s.seat(ctx, w.stages[w.run.At], x)
 	if err != nil {
 		return err
 	}
-	m := play.Move{N: as.state.N + 1, T: max(as.state.T, as.state.Limit), Do: "timeUp"}
-	after, answer := st.game.Move(as.state, m)
-	body, err := json.Marshal(m)
-	if err != nil || answer.Result == "rejected" {
+	if err := s.finish(ctx, as); err != nil {
 		return err
 	}
-	changed, err := s.change(ctx, as, after, m)
-	if err != nil {
-		return err
-	}
-	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed); err != nil {
-		return err
-	}
-	x.Standing = changed.Standing
-	w.sittings[w.run.At], w.results[w.run.At] = x, resultOf(st.game, x.Standing)
+	w.sittings[w.run.At], w.results[w.run.At] = as.Sitting, resultOf(as.stage.game, as.Standing)
 	return nil
+}
+
+// allowance is how late moves may arrive: as long as it is for the run as a whole.
+func (w *way) allowance() time.Duration {
+	if w.run.DueAt == nil {
+		return w.release.Allowance()
+	}
+	return w.run.DueAt.Sub(w.run.StartedAt) - time.Duration(w.run.LimitMS)*time.Millisecond
 }
 
 // aside shows a page beside the step, which stays the same.
 func (w *way) aside(step int) *viewOutput {
 	page := w.page(step)
 	page.Aside = true
-	return &viewOutput{View{Learner: w.run.Learner, Elapsed: time.Since(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
+	return &viewOutput{View{Learner: w.run.Learner, Elapsed: w.at.Sub(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
 		Now: w.now(), Page: page}}
 }
 

@@ -49,6 +49,9 @@ func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted
 	if h.series == nil {
 		return nil, nil, notFound("This series")
 	}
+	if err := s.FinishDue(ctx, r.ID); err != nil {
+		return nil, nil, s.fail(err)
+	}
 	list, err := s.store.Runs(ctx, r.ID)
 	return h, list, s.fail(err)
 }

@@ -86,22 +86,21 @@ func (st stage) open(x store.Sitting) *play.State {
 	return st.game.Open(x.Seed)
 }
 
-func (x *seat) seated() Seated {
+func (x *seat) seated(now time.Time) Seated {
 	st := x.stage
 	scene := st.game.Scene(x.Seed, st.names)
 	scene.TimeLimit = int(x.state.Limit)
-	return Seated{Learner: x.Learner, Elapsed: time.Since(x.StartedAt).Milliseconds(), Turn: x.Turn,
+	return Seated{Learner: x.Learner, Elapsed: now.Sub(x.StartedAt).Milliseconds(), Turn: x.Turn,
 		Scene: scene, Standing: st.game.Standing(x.state, play.Answer{}, st.names)}
 }
 
-// start begins a sitting of a stage.
-func (s *Server) start(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
+// start is a sitting that begins on a stage, before it is kept.
+func (st stage) start(x store.Sitting) (store.Sitting, *play.State) {
 	// 53 bits, so that a seed survives any JSON reader.
 	x.Semantics, x.Seed = marks.Semantics, rand.Uint64N(1<<53)
 	state := st.open(x)
 	x.Standing = st.standing(state)
-	x, err := s.store.AddSitting(ctx, x)
-	return &seat{x, st, state}, err
+	return x, state
 }
 
 // standing is where a sitting stands, for lists.
@@ -113,7 +112,7 @@ func (st stage) standing(state *play.State) store.Standing {
 // change is what a move changes beside the log. A sitting that is done by it is played
 // once more, for the figures.
 func (s *Server) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
-	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.T}
+	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
 	if after.Phase != play.Done {
 		return c, nil
 	}

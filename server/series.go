@@ -251,7 +251,8 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	r, err := s.store.AddRelease(ctx, a.ID, m.ID, store.ASeries, string(body), string(known), marks.Semantics)
+	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: string(body),
+		Names: string(known), Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, s.fail(err)
 	}

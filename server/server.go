@@ -33,6 +33,7 @@ import (
 // Server answers HTTP requests. Any number of them share one database: what it
 // keeps in memory can be thrown away.
 type Server struct {
+	clock     func() time.Time
 	store     *store.Store
 	log       *slog.Logger
 	sessions  *scs.SessionManager
@@ -51,9 +52,15 @@ type Server struct {
 // quarter of a gigabyte while it is open.
 const drawnAtOnce = 2
 
+// Option changes how a server works.
+type Option func(*Server)
+
 // New makes a server on an open store. store may be nil to describe the API only.
-func New(st *store.Store, log *slog.Logger) *Server {
-	s := &Server{store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce), codes: newCodes()}
+func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
+	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce), codes: newCodes()}
+	for _, option := range options {
+		option(s)
+	}
 	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
 	s.seats, _ = lru.New[string, *seat](seatedSize)
 	s.figures, _ = lru.New[string, gathered](hostedSize)

@@ -16,7 +16,9 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
+	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -33,7 +35,11 @@ type site struct {
 	store *store.Store
 	urls  [2]string
 	first *server.Server // behind the first address
+	ahead atomic.Int64   // nanoseconds by which the servers' clocks are ahead of the store's
 }
+
+// later sets the servers' clocks forward, or back.
+func (s *site) later(by time.Duration) { s.ahead.Add(int64(by)) }
 
 // db is the private server of these tests; each test has a database of its own.
 var db *localdb.Server
@@ -76,7 +82,9 @@ func newSite(t *testing.T) *site {
 	}
 	s := &site{t: t, store: st}
 	for i := range s.urls {
-		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)))
+		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), server.WithClock(func() time.Time {
+			return time.Now().Add(time.Duration(s.ahead.Load()))
+		}))
 		if i == 0 {
 			s.first = h
 		}
@@ -588,7 +596,7 @@ func TestTheDemoIsLoadedOnceAndCompleted(t *testing.T) {
 	s := newSite(t)
 	for _, gone := range []string{"", demo.Accounts()[1].Email} {
 		for _, statement := range []string{
-			`DELETE m FROM members m JOIN accounts a ON a.id = m.account_id WHERE a.email = ?`, `DELETE FROM accounts WHERE email = ?`,
+			`DELETE FROM settings WHERE name = 'demo' OR name = ?`, `DELETE m FROM members m JOIN accounts a ON a.id = m.account_id WHERE a.email = ?`, `DELETE FROM accounts WHERE email = ?`,
 		} {
 			if _, err := s.store.DB().ExecContext(t.Context(), statement, gone); err != nil {
 				t.Fatal(err)

@@ -23,6 +23,7 @@ type SittingRow struct {
 	Outcome   string    `json:"outcome"`
 	Band      string    `json:"band,omitempty"`
 	Took      int64     `json:"took" doc:"Milliseconds from the start to the last check"`
+	Late      int       `json:"late" doc:"Moves that were made in time and received afterwards"`
 }
 
 type sittingsInput struct {
@@ -95,7 +96,7 @@ func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput
 
 // row is a sitting as a member may see it.
 func (p *played) row(x store.Sitting, m store.Member) SittingRow {
-	r := SittingRow{x.ID, shown(m, x.Learner), x.StartedAt, x.MovedAt, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, "", x.TookMS}
+	r := SittingRow{x.ID, shown(m, x.Learner), x.StartedAt, x.MovedAt, x.Phase, x.Attempts, x.Score, x.Percent, x.Outcome, "", x.TookMS, x.Late}
 	if percent, err := exact.Parse(x.Percent); err == nil && x.Outcome != "" {
 		r.Band = p.game.Judge.Band(percent)
 	}

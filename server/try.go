@@ -162,7 +162,7 @@ func (s *Server) try(ctx context.Context, in *tryInput) (*tryingOutput, error) {
 	}
 	x := &seat{Sitting: store.Sitting{Seed: rand.Uint64N(1 << 53)}, stage: st}
 	x.state = st.game.Open(x.Seed)
-	seated := x.seated()
+	seated := x.seated(s.clock())
 	seated.Elapsed = 0
 	return &tryingOutput{Trying{d.Revision, x.Seed, seated}}, nil
 }

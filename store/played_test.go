@@ -179,10 +179,10 @@ func TestPlayedBySteps(t *testing.T) {
 	h := newHouse(t)
 	var want [2][]int64
 	for range 2 {
-		run := must(h.AddRun(h.Context(), store.Run{ReleaseID: h.release.ID, Learner: "Lea", End: 3}))(h)
+		run := must(h.BeginRun(h.Context(), h.release, store.Run{Learner: "Lea", End: 3}, ""))(h)
 		for _, x := range [][2]int{{0, 0}, {1, 0}, {1, 1}} {
 			s := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: h.release.ID, Learner: "Lea", RunID: &run.ID, Step: x[0], Turn: x[1],
-				Standing: store.Standing{Phase: "done", Score: "0.00", Percent: "0.00"}}))(h)
+				Standing: store.Standing{Phase: "done", Score: "0.00", Percent: "0.00"}}, 0))(h)
 			if x[1] == 0 {
 				want[x[0]] = append(want[x[0]], s.ID)
 			}

@@ -118,10 +118,28 @@ func (s *Store) Erase(ctx context.Context, workspace string, traces []Trace) err
 		if err := tx.SelectContext(ctx, &steps, `SELECT id FROM sittings WHERE run_id IN (0`+more(of["run"])+`)`); err != nil {
 			return err
 		}
+		// Whoever's sitting is deleted may begin that often again.
+		for _, table := range []string{`sittings x JOIN begins b ON b.release_id = x.release_id AND b.learner_id = x.learner_id
+			WHERE x.run_id IS NULL AND x.id IN (0` + more(of["sitting"]), `runs x JOIN begins b ON b.release_id = x.release_id AND b.learner_id = x.learner_id
+			WHERE x.id IN (0` + more(of["run"])} {
+			counts := []struct {
+				Release string `db:"release_id"`
+				Learner int64  `db:"learner_id"`
+				N       int    `db:"n"`
+			}{}
+			if err := tx.SelectContext(ctx, &counts, `SELECT b.release_id, b.learner_id, COUNT(*) AS n FROM `+table+`) GROUP BY b.release_id, b.learner_id`); err != nil {
+				return err
+			}
+			for _, c := range counts {
+				if _, err := tx.ExecContext(ctx, `UPDATE begins SET n = GREATEST(0, n - ?) WHERE release_id = ? AND learner_id = ?`, c.N, c.Release, c.Learner); err != nil {
+					return err
+				}
+			}
+		}
 		sittings := more(append(of["sitting"], steps...))
 		for _, q := range []string{`moves WHERE sitting_id IN (0` + sittings, `remarked WHERE sitting_id IN (0` + sittings,
 			`tallies WHERE sitting_id IN (0` + sittings, `sittings WHERE id IN (0` + sittings,
-			`runs WHERE id IN (0` + more(of["run"]), `learners WHERE id IN (0` + more(of["roster"])} {
+			`runs WHERE id IN (0` + more(of["run"]), `begins WHERE learner_id IN (0` + more(of["roster"]), `learners WHERE id IN (0` + more(of["roster"])} {
 			if _, err := tx.ExecContext(ctx, `DELETE FROM `+q+`)`); err != nil {
 				return err
 			}

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -25,6 +27,7 @@ type Release struct {
 	Sittings    int       `db:"sittings"`
 	Finished    int       `db:"finished"`
 	Entry
+	again bool // it was there already
 }
 
 // Entry says who may begin, when, and how often.
@@ -34,37 +37,65 @@ type Entry struct {
 	ClosesAt *time.Time `db:"closes_at"` // nil: never
 	MostEach int        `db:"most_each"` // sittings of each learner of the roster; 0 is no limit
 	Most     int        `db:"most"`      // sittings in all; 0 is no limit
+	// AllowanceMS is how late a move may arrive that was made in time, in milliseconds.
+	AllowanceMS int64 `db:"allowance_ms"`
 }
 
+// DefaultAllowance is a release's allowance until it is changed.
+const DefaultAllowance = 2 * time.Minute
+
+// Allowance is AllowanceMS as a duration.
+func (e Entry) Allowance() time.Duration { return time.Duration(e.AllowanceMS) * time.Millisecond }
+
 const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
-	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most`
+	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms`
 
 const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
 	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id)`
 
 const releaseTables = ` FROM releases r JOIN activities a ON a.id = r.activity_id `
 
-// AddRelease freezes a document under the activity's next number and a new link.
-func (s *Store) AddRelease(ctx context.Context, activity, account, form, document, names string, semantics int) (Release, error) {
-	return s.AddReleaseAt(ctx, now(), activity, account, form, document, names, semantics)
-}
-
-// AddReleaseAt keeps one that was made at another time.
-func (s *Store) AddReleaseAt(ctx context.Context, at time.Time, activity, account, form, document, names string, semantics int) (Release, error) {
-	r := Release{Form: form, ID: NewID(), ActivityID: activity, Link: NewID(), Document: document, Names: names,
-		Semantics: semantics, ReleasedAt: at, ReleasedBy: account}
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		// The activity's row is locked, so that two releases get two numbers.
-		if _, err := tx.ExecContext(ctx, `SELECT id FROM activities WHERE id = ? FOR UPDATE`, activity); err != nil {
-			return err
-		}
-		if err := tx.GetContext(ctx, &r.Number, `SELECT COALESCE(MAX(number), 0) + 1 FROM releases WHERE activity_id = ?`, activity); err != nil {
-			return err
-		}
-		_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (form, id, activity_id, number, link, document, names, semantics, released_at, released_by)
-			VALUES (:form, :id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by)`, r)
+// AddRelease freezes a document under the activity's next number and a new link. The same
+// request again, where it has one, is the same release.
+func (s *Store) AddRelease(ctx context.Context, r Release, request string) (Release, error) {
+	err := s.inTx(ctx, func(tx *sqlx.Tx) (err error) {
+		r, err = addRelease(ctx, tx, r, request)
 		return err
 	})
+	return r, err
+}
+
+// addRelease keeps a release as of its time, or of now.
+func addRelease(ctx context.Context, tx *sqlx.Tx, r Release, request string) (Release, error) {
+	// The activity's row is locked, so that two releases get two numbers, and a request
+	// that comes twice makes one.
+	if _, err := tx.ExecContext(ctx, `SELECT id FROM activities WHERE id = ? FOR UPDATE`, r.ActivityID); err != nil {
+		return r, err
+	}
+	if request != "" {
+		var known Release
+		err := tx.GetContext(ctx, &known, releaseFields+releaseTables+`WHERE r.activity_id = ? AND r.request = ?`, r.ActivityID, request)
+		if err == nil {
+			known.again = true
+			return known, nil
+		}
+		if !errors.Is(err, sql.ErrNoRows) {
+			return r, err
+		}
+	}
+	r.ID, r.Link, r.AllowanceMS = NewID(), NewID(), DefaultAllowance.Milliseconds()
+	if r.ReleasedAt.IsZero() {
+		r.ReleasedAt = now()
+	}
+	if err := tx.GetContext(ctx, &r.Number, `SELECT COALESCE(MAX(number), 0) + 1 FROM releases WHERE activity_id = ?`, r.ActivityID); err != nil {
+		return r, err
+	}
+	_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (form, id, activity_id, number, link, document, names, semantics, released_at, released_by, allowance_ms, request)
+		VALUES (:form, :id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by, :allowance_ms, :request)`,
+		struct {
+			Release
+			Request *string `db:"request"`
+		}{r, orNull(request)})
 	return r, err
 }
 

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -24,21 +23,11 @@ type Run struct {
 	Redo      string    `db:"redo"`     // steps that are to be begun anew, as 1,4
 	Score     string    `db:"score"`
 	Percent   string    `db:"percent"`
+	// DueAt is when a run that is under way is finished without its learner; nil is never.
+	DueAt *time.Time `db:"due_at"`
 }
 
-const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent FROM runs `
-
-// AddRun begins a run.
-func (s *Store) AddRun(ctx context.Context, r Run) (Run, error) {
-	r.Token, r.StartedAt, r.Score, r.Percent = NewID(), now(), "0.00", "0.00"
-	x, err := s.db.NamedExecContext(ctx, `INSERT INTO runs (release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step)
-		VALUES (:release_id, :token, :learner, :learner_id, :started_at, :limit_ms, :at_step, :reached, :end_step)`, r)
-	if err != nil {
-		return r, err
-	}
-	r.ID, err = x.LastInsertId()
-	return r, err
-}
+const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent, due_at FROM runs `
 
 // RunByToken finds a learner's run.
 func (s *Store) RunByToken(ctx context.Context, release, token string) (Run, error) {
@@ -47,13 +36,12 @@ func (s *Store) RunByToken(ctx context.Context, release, token string) (Run, err
 	return r, found(err)
 }
 
-// RunOfLearner finds the latest run of a roster's learner, and how many there are.
-func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64) (r Run, n int, err error) {
-	if err := s.db.GetContext(ctx, &n, `SELECT COUNT(*) FROM runs WHERE release_id = ? AND learner_id = ?`, release, learner); err != nil || n == 0 {
-		return r, n, err
-	}
-	err = s.db.GetContext(ctx, &r, runColumns+`WHERE release_id = ? AND learner_id = ? ORDER BY id DESC LIMIT 1`, release, learner)
-	return r, n, found(err)
+// RunOfLearner finds the latest run of a roster's learner that is still known to be
+// theirs.
+func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64) (Run, error) {
+	var r Run
+	err := s.db.GetContext(ctx, &r, runColumns+`WHERE release_id = ? AND learner_id = ? ORDER BY id DESC LIMIT 1`, release, learner)
+	return r, found(err)
 }
 
 // MoveRun keeps where a run has come to. Where it stands elsewhere by now, nothing is
@@ -79,18 +67,23 @@ func (s *Store) Runs(ctx context.Context, release string) ([]Run, error) {
 	return list, err
 }
 
-// SetEntry says who may begin with a release from now on.
+// SetEntry says who may begin with a release from now on, and how late moves may arrive,
+// also of what is under way.
 func (s *Store) SetEntry(ctx context.Context, workspace, release string, e Entry) error {
-	r, err := s.db.ExecContext(ctx, `UPDATE releases r JOIN activities a ON a.id = r.activity_id
-		SET r.roster_id = ?, r.opens_at = ?, r.closes_at = ?, r.most_each = ?, r.most = ?
-		WHERE r.id = ? AND a.workspace_id = ?`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, release, workspace)
-	if err != nil {
+	if _, err := s.Release(ctx, workspace, release); err != nil {
 		return err
 	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		// What was set to what it was already changes no row.
-		_, there := s.Release(ctx, workspace, release)
-		return errors.Join(there, err)
-	}
-	return nil
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?
+			WHERE id = ?`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, release); err != nil {
+			return err
+		}
+		for _, table := range []string{`sittings SET due_at = started_at + INTERVAL (limit_ms + ?) * 1000 MICROSECOND WHERE phase <> 'done' AND `,
+			`runs SET due_at = started_at + INTERVAL (limit_ms + ?) * 1000 MICROSECOND WHERE under_way AND `} {
+			if _, err := tx.ExecContext(ctx, `UPDATE `+table+`release_id = ? AND limit_ms > 0`, e.AllowanceMS, release); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }

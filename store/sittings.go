@@ -26,6 +26,10 @@ type Sitting struct {
 	Turn      int       `db:"turn"`
 	RemarkID  *string   `db:"remark_id"` // by which it is scored now, in place of its release
 	TookMS    int64     `db:"took_ms"`   // from its start to the last move that changed its standing
+	// DueAt is when its time is over and moves that were made in time have had their time
+	// to arrive: then it is finished without its learner. nil is never.
+	DueAt *time.Time `db:"due_at"`
+	Late  int        `db:"late"` // moves that were made in time and received afterwards
 	Standing
 }
 
@@ -42,6 +46,7 @@ type Standing struct {
 type Change struct {
 	Standing
 	TookMS int64
+	Late   int
 	Tally  *Tally // where the sitting is done by it
 }
 
@@ -55,14 +60,25 @@ type Move struct {
 // ErrRaced says that another request has made this move in between.
 var ErrRaced = errors.New("another request made this move first")
 
-// AddSitting begins a sitting. Where another request has begun the same turn of a
-// step, nothing is kept: ErrRaced.
-func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
+// AddSitting begins a sitting of a step of a series. Where another request has begun the
+// same turn of the step, nothing is kept: ErrRaced.
+func (s *Store) AddSitting(ctx context.Context, x Sitting, allowance time.Duration) (Sitting, error) {
+	return addSitting(ctx, s.db, x, "", allowance)
+}
+
+func addSitting(ctx context.Context, db sqlx.ExtContext, x Sitting, request string, allowance time.Duration) (Sitting, error) {
 	x.Token, x.StartedAt = NewID(), now()
 	x.MovedAt = x.StartedAt
-	r, err := s.db.NamedExecContext(ctx, `INSERT INTO sittings
-		(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome)
-		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome)`, x)
+	if x.LimitMS != nil {
+		x.DueAt = due(x.StartedAt, *x.LimitMS, allowance)
+	}
+	r, err := sqlx.NamedExecContext(ctx, db, `INSERT INTO sittings
+		(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome, due_at, request)
+		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome, :due_at, :request)`,
+		struct {
+			Sitting
+			Request *string `db:"request"`
+		}{x, orNull(request)})
 	if err != nil {
 		return x, raced(err)
 	}
@@ -70,8 +86,24 @@ func (s *Store) AddSitting(ctx context.Context, x Sitting) (Sitting, error) {
 	return x, err
 }
 
+// due is when what was begun is finished without its learner, or nil without a limit.
+func due(begun time.Time, limitMS int64, allowance time.Duration) *time.Time {
+	if limitMS <= 0 {
+		return nil
+	}
+	at := begun.Add(time.Duration(limitMS)*time.Millisecond + allowance)
+	return &at
+}
+
+func orNull(text string) *string {
+	if text == "" {
+		return nil
+	}
+	return &text
+}
+
 const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
-	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id, s.took_ms,
+	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id, s.took_ms, s.due_at, s.late,
 	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
 	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
 
@@ -101,8 +133,8 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *
 	return raced(s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// The sitting's row first: whoever has it keeps the others waiting. The other
 		// way round each would share it for the foreign key, and none could change it.
-		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, took_ms = ? WHERE id = ?`,
-			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, changed.TookMS, sitting); err != nil {
+		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, took_ms = ?, late = ? WHERE id = ?`,
+			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, changed.TookMS, changed.Late, sitting); err != nil {
 			return err
 		}
 		if err := retally(ctx, tx, changed.Tally); err != nil {
@@ -145,13 +177,12 @@ func (s *Store) SittingOfRun(ctx context.Context, run int64, step, turn int) (Si
 	return x, found(err)
 }
 
-// SittingOfLearner finds the latest sitting of a roster's learner, and how many there are.
-func (s *Store) SittingOfLearner(ctx context.Context, release string, learner int64) (x Sitting, n int, err error) {
-	if err := s.db.GetContext(ctx, &n, `SELECT COUNT(*) FROM sittings WHERE release_id = ? AND learner_id = ? AND run_id IS NULL`, release, learner); err != nil || n == 0 {
-		return x, n, err
-	}
-	err = s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.release_id = ? AND s.learner_id = ? AND s.run_id IS NULL ORDER BY s.id DESC LIMIT 1`, release, learner)
-	return x, n, found(err)
+// SittingOfLearner finds the latest sitting of a roster's learner that is still known to
+// be theirs.
+func (s *Store) SittingOfLearner(ctx context.Context, release string, learner int64) (Sitting, error) {
+	var x Sitting
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.release_id = ? AND s.learner_id = ? AND s.run_id IS NULL ORDER BY s.id DESC LIMIT 1`, release, learner)
+	return x, found(err)
 }
 
 // Logged is a sitting with its moves, as they were made.
@@ -162,11 +193,16 @@ type Logged struct {
 	At []time.Time
 }
 
-// ImportSittings keeps sittings that were played elsewhere, with their logs: all or
-// none.
-func (s *Store) ImportSittings(ctx context.Context, list []Logged) error {
+// ImportRelease keeps a release that was made at another time, with sittings that were
+// played elsewhere: all of it or nothing. The same request again is the same release.
+func (s *Store) ImportRelease(ctx context.Context, r Release, request string, list []Logged) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		r, err := addRelease(ctx, tx, r, request)
+		if err != nil || r.again {
+			return err
+		}
 		for _, x := range list {
+			x.ReleaseID = r.ID
 			x.Token = NewID()
 			r, err := tx.NamedExecContext(ctx, `INSERT INTO sittings
 				(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, took_ms, phase, attempts, score, percent, outcome)

@@ -13,14 +13,11 @@ import (
 	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
 	"github.com/jmoiron/sqlx"
-	"github.com/pressly/goose/v3"
-	"github.com/pressly/goose/v3/lock"
 )
 
 // ErrNotFound is the answer for what is not there, or not theirs.
@@ -64,26 +61,6 @@ func (s *Store) Close() error { return s.db.Close() }
 // DB is the bare connection pool, for the session library and benchmarks.
 func (s *Store) DB() *sql.DB { return s.db.DB }
 
-// Migrate brings the schema up to date; several processes may call it at once.
-func (s *Store) Migrate(ctx context.Context) error {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	locker, err := lock.NewMySQLTableLocker()
-	if err != nil {
-		return err
-	}
-	p, err := goose.NewProvider(goose.DialectMySQL, s.db.DB, files, goose.WithLocker(locker))
-	if err != nil {
-		return err
-	}
-	if _, err := p.Up(ctx); err != nil {
-		return fmt.Errorf("the database's schema could not be brought up to date: %w", err)
-	}
-	return nil
-}
-
 // NewID makes an id that cannot be guessed: 26 letters and digits, 130 bits.
 func NewID() string { return strings.ToLower(rand.Text()) }
 
@@ -102,7 +79,7 @@ func found(err error) error {
 func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
 	for try := 1; ; try++ {
 		err := s.once(ctx, f)
-		if try == 4 || !failed(err, deadlock) && !failed(err, changedSince) {
+		if try == 8 || !failed(err, deadlock) && !failed(err, changedSince) {
 			return err
 		}
 	}
@@ -111,6 +88,7 @@ func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
 const (
 	deadlock     = 1213
 	changedSince = 1020 // a row that was read has been changed by another transaction
+	noSuchTable  = 1146
 )
 
 func (s *Store) once(ctx context.Context, f func(tx *sqlx.Tx) error) error {

@@ -54,7 +54,7 @@ func newHouse(t *testing.T) *house {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = st.Close() })
-	if err := st.Migrate(ctx); err != nil {
+	if err := st.Migrate(ctx, nil); err != nil {
 		t.Fatal(err)
 	}
 	h := &house{T: t, Store: st}
@@ -64,9 +64,9 @@ func newHouse(t *testing.T) *house {
 	els := must(st.AddMember(ctx, h.other, store.Account{Email: "els@example.org", Name: "Els"}, store.Designer))(h)
 	a := must(st.AddActivity(ctx, h.workspace, h.ana.ID, "Drawers", "{}", nil))(h)
 	h.activity = a.ID
-	h.release = must(st.AddRelease(ctx, a.ID, h.ana.ID, store.AnActivity, "{}", "{}", 1))(h)
+	h.release = must(st.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: h.ana.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
 	b := must(st.AddActivity(ctx, h.other, els.ID, "Drawers", "{}", nil))(h)
-	h.elsewhere = must(st.AddRelease(ctx, b.ID, els.ID, store.AnActivity, "{}", "{}", 1))(h)
+	h.elsewhere = must(st.AddRelease(ctx, store.Release{ActivityID: b.ID, ReleasedBy: els.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
 	return h
 }
 
@@ -94,7 +94,7 @@ func (h *house) sat(release, learner string, moves int, s store.Standing) store.
 	if s.Score == "" {
 		s.Score, s.Percent = "0.00", "0.00"
 	}
-	x := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: release, Learner: learner, Seed: 7, Standing: s}))(h)
+	x := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: release, Learner: learner, Seed: 7, Standing: s}, 0))(h)
 	for n := range moves {
 		h.ok(h.AppendMove(h.Context(), x.ID, store.Move{N: n + 1, Body: fmt.Sprintf(`{"n":%d}`, n+1), Result: "placed"}, nil))
 	}

@@ -54,6 +54,8 @@ func main() {
 type serveCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	DSN  string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name." required:""`
+	// OlderProgram lets a program serve on a schema that it does not know.
+	OlderProgram bool `help:"Start although a newer program has changed the database's schema."`
 }
 
 // Run serves until it is told to stop.
@@ -64,7 +66,7 @@ func (c *serveCmd) Run() error {
 	if err != nil {
 		return err
 	}
-	st, err := openStore(ctx, c.DSN)
+	st, err := openStore(ctx, c.DSN, c.OlderProgram)
 	if err != nil {
 		return err
 	}
@@ -79,19 +81,29 @@ type migrateCmd struct {
 
 // Run migrates.
 func (c *migrateCmd) Run() error {
-	st, err := openStore(context.Background(), c.DSN)
+	st, err := openStore(context.Background(), c.DSN, false)
 	if err != nil {
 		return err
 	}
 	return st.Close()
 }
 
-func openStore(ctx context.Context, dsn string) (*store.Store, error) {
+func openStore(ctx context.Context, dsn string, olderProgram bool) (*store.Store, error) {
 	st, err := store.Open(ctx, dsn)
 	if err != nil {
 		return nil, err
 	}
-	if err := st.Migrate(ctx); err != nil {
+	err = st.Migrate(ctx, func() {
+		fmt.Fprintln(os.Stderr, "Another process is bringing the database's schema up to date. Waiting for it to finish.")
+	})
+	if errors.Is(err, store.ErrTooNew) && olderProgram {
+		fmt.Fprintln(os.Stderr, "magpie: "+err.Error()+". It is started all the same, as you asked.")
+		return st, nil
+	}
+	if errors.Is(err, store.ErrTooNew) {
+		err = fmt.Errorf("%w. Start the newer program, or start this one with --older-program if you know that it can work with this schema. Nothing was changed", err)
+	}
+	if err != nil {
 		return nil, errors.Join(err, st.Close())
 	}
 	return st, nil
@@ -154,19 +166,32 @@ func serve(ctx context.Context, l net.Listener, st *store.Store) error {
 	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
-	hour := time.NewTicker(time.Hour)
+	hour, seconds := time.NewTicker(time.Hour), time.NewTicker(10*time.Second)
 	defer hour.Stop()
-	for done := false; !done; {
+	defer seconds.Stop()
+	due := func() {
+		if err := handler.FinishDue(ctx, ""); err != nil && ctx.Err() == nil {
+			slog.Error("sittings whose time is over could not be finished; it is tried again", "error", err)
+		}
+	}
+	due()
+	forget := func() {
 		// Names whose time is over go at once, and then every hour.
 		if err := handler.ForgetNames(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("names could not be taken away; it is tried again in an hour", "error", err)
 		}
+	}
+	forget()
+	for done := false; !done; {
 		select {
 		case err := <-failed:
 			return err
 		case <-ctx.Done():
 			done = true
+		case <-seconds.C:
+			due()
 		case <-hour.C:
+			forget()
 		}
 	}
 	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)

@@ -180,7 +180,7 @@ func (t *turn) restart() {
 
 func (t *turn) timeUp() {
 	switch {
-	case t.s.Limit == 0 || t.m.T < t.s.Limit:
+	case t.s.Limit == 0 || t.m.Time() < t.s.Limit:
 		t.reject(notAllowed, "early")
 		return
 	case t.s.Phase == Done:

@@ -57,10 +57,23 @@ type Move struct {
 	Index  *int        `json:"index,omitempty"`
 	X      *activity.U `json:"x,omitempty"`
 	Y      *activity.U `json:"y,omitempty"`
+	// At is the time that counts where whoever keeps the sitting knows better than T; Late
+	// says that the move was made in time and received afterwards. Learners set neither.
+	At   *int64 `json:"at,omitempty" doc:"Set by the server: the time that counts, where that is not t"`
+	Late bool   `json:"late,omitempty" doc:"Set by the server: made in time, received afterwards"`
 }
 
-// same reports whether two moves have the same body.
+// Time is when the move was made, as far as that counts: milliseconds since the start.
+func (m Move) Time() int64 {
+	if m.At != nil {
+		return *m.At
+	}
+	return m.T
+}
+
+// same reports whether two moves have the same body, as it was sent.
 func (m Move) same(o Move) bool {
+	m.At, m.Late, o.At, o.Late = nil, false, nil, false
 	a, _ := json.Marshal(m)
 	b, _ := json.Marshal(o)
 	return string(a) == string(b)

@@ -13,7 +13,7 @@ import (
 type Step struct {
 	// Code says what happened:
 	//
-	//	rejected         Why: early, late, phase, held, notDealt, home, nothingToUndo, reset,
+	//	rejected         Why: early, late, tooLate, phase, held, notDealt, home, nothingToUndo, reset,
 	//	                 restart, notAllPlaced, noHints, nothingToPlace, piece, target, place, move
 	//	hit, beside      a drop found the target by the hit rule, or none
 	//	letIn, turnedAway, full   by Field: lets, or holds and whenFull

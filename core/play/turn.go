@@ -35,15 +35,20 @@ func (t *turn) reject(reason, why string) {
 }
 
 func (t *turn) run() {
-	if t.m.T < t.s.T {
+	at := t.m.Time()
+	if at < t.s.T {
 		t.reject(notAllowed, "early")
 		return
 	}
-	t.s.T = t.m.T
+	t.s.T = at
 	if !t.known() {
 		return
 	}
-	if t.m.Do != "timeUp" && t.s.Limit > 0 && t.m.T > t.s.Limit {
+	if t.m.Do != "timeUp" && t.s.Limit > 0 && at > t.s.Limit {
+		if t.m.T <= t.s.Limit { // made in time, and received when that counts no more
+			t.reject("too-late", "tooLate")
+			return
+		}
 		t.reject(notAllowed, "late")
 		return
 	}

@@ -331,7 +331,7 @@ func (f *finder) everythingIn() {
 		f.add("everything-in", info, about{}, "Putting every piece in is all right, although some may be left out.", "", nil)
 		return
 	}
-	f.add("everything-in", warn, about{}, "Putting every piece in earns full marks, although some should be left out: pieces that are not needed cost nothing.",
+	f.add("everything-in", info, about{}, "Putting every piece in earns full marks, although some should be left out: pieces that are not needed cost nothing.",
 		"Give every item a penalty", func(d *activity.Doc) {
 			for i := range d.Items {
 				d.Items[i].Penalty = max(1, d.Items[i].Penalty)

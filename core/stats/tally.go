@@ -59,7 +59,7 @@ func (t *Table) Tally(seed uint64, limit int64, moves []play.Move) *Tally {
 		if known && onto && (a.Result == "placed" || a.Result == "kept" || a.Result == "refused") {
 			item := g.Parts.Pieces[p].Item
 			if a.Result != "refused" && t.rights[target][item] && x.Times[item] < 0 {
-				x.Times[item] = m.T
+				x.Times[item] = m.Time()
 			}
 			if each && tried.Places[item] < 0 && (a.Result == "placed" || a.Verdict != nil) {
 				tried.Places[item] = int16(target)

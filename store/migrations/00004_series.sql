@@ -1,15 +1,15 @@
 -- +goose Up
 -- A series is kept like an activity: saved, released, deleted and brought back alike.
-ALTER TABLE activities ADD COLUMN form VARCHAR(20) NOT NULL DEFAULT 'activity';
-CREATE TABLE rosters (
+ALTER TABLE activities ADD COLUMN IF NOT EXISTS form VARCHAR(20) NOT NULL DEFAULT 'activity';
+CREATE TABLE IF NOT EXISTS rosters (
   id VARCHAR(26) NOT NULL PRIMARY KEY,
   workspace_id VARCHAR(26) NOT NULL,
   name VARCHAR(200) NOT NULL,
   made_at DATETIME(3) NOT NULL,
   KEY (workspace_id, name),
   FOREIGN KEY (workspace_id) REFERENCES workspaces (id)
-);
-CREATE TABLE learners (
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
+CREATE TABLE IF NOT EXISTS learners (
   id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
   roster_id VARCHAR(26) NOT NULL,
   name VARCHAR(200) NOT NULL,
@@ -17,15 +17,15 @@ CREATE TABLE learners (
   time_percent INT NOT NULL DEFAULT 100,
   UNIQUE (roster_id, code),
   FOREIGN KEY (roster_id) REFERENCES rosters (id)
-);
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 ALTER TABLE releases
-  ADD COLUMN form VARCHAR(20) NOT NULL DEFAULT 'activity',
-  ADD COLUMN roster_id VARCHAR(26) NULL,
-  ADD COLUMN opens_at DATETIME(3) NULL,
-  ADD COLUMN closes_at DATETIME(3) NULL,
-  ADD COLUMN most_each INT NOT NULL DEFAULT 0,
-  ADD COLUMN most INT NOT NULL DEFAULT 0;
-CREATE TABLE runs (
+  ADD COLUMN IF NOT EXISTS form VARCHAR(20) NOT NULL DEFAULT 'activity',
+  ADD COLUMN IF NOT EXISTS roster_id VARCHAR(26) NULL,
+  ADD COLUMN IF NOT EXISTS opens_at DATETIME(3) NULL,
+  ADD COLUMN IF NOT EXISTS closes_at DATETIME(3) NULL,
+  ADD COLUMN IF NOT EXISTS most_each INT NOT NULL DEFAULT 0,
+  ADD COLUMN IF NOT EXISTS most INT NOT NULL DEFAULT 0;
+CREATE TABLE IF NOT EXISTS runs (
   id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
   release_id VARCHAR(26) NOT NULL,
   token VARCHAR(26) NOT NULL UNIQUE,
@@ -42,16 +42,16 @@ CREATE TABLE runs (
   KEY (release_id, started_at),
   KEY (learner_id),
   FOREIGN KEY (release_id) REFERENCES releases (id)
-);
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 ALTER TABLE sittings
-  ADD COLUMN learner_id BIGINT NULL,
-  ADD COLUMN limit_ms BIGINT NULL,
-  ADD COLUMN run_id BIGINT NULL,
-  ADD COLUMN step INT NOT NULL DEFAULT 0,
-  ADD COLUMN turn INT NOT NULL DEFAULT 0,
-  ADD UNIQUE KEY (run_id, step, turn),
-  ADD KEY (learner_id);
-CREATE TABLE draft_links (
+  ADD COLUMN IF NOT EXISTS learner_id BIGINT NULL,
+  ADD COLUMN IF NOT EXISTS limit_ms BIGINT NULL,
+  ADD COLUMN IF NOT EXISTS run_id BIGINT NULL,
+  ADD COLUMN IF NOT EXISTS step INT NOT NULL DEFAULT 0,
+  ADD COLUMN IF NOT EXISTS turn INT NOT NULL DEFAULT 0,
+  ADD UNIQUE KEY IF NOT EXISTS run_id (run_id, step, turn),
+  ADD KEY IF NOT EXISTS learner_id (learner_id);
+CREATE TABLE IF NOT EXISTS draft_links (
   link VARCHAR(26) NOT NULL PRIMARY KEY,
   activity_id VARCHAR(26) NOT NULL,
   secret VARCHAR(26) NOT NULL,
@@ -59,7 +59,7 @@ CREATE TABLE draft_links (
   made_by VARCHAR(26) NOT NULL,
   KEY (activity_id),
   FOREIGN KEY (activity_id) REFERENCES activities (id)
-);
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 
 -- +goose Down
 DROP TABLE draft_links;

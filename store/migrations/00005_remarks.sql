@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE remarks (
+CREATE TABLE IF NOT EXISTS remarks (
   id VARCHAR(26) NOT NULL PRIMARY KEY,
   release_id VARCHAR(26) NOT NULL,
   document LONGTEXT NOT NULL,
@@ -8,8 +8,8 @@ CREATE TABLE remarks (
   reverted_at DATETIME(3) NULL,
   KEY (release_id, made_at),
   FOREIGN KEY (release_id) REFERENCES releases (id)
-);
-CREATE TABLE remarked (
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
+CREATE TABLE IF NOT EXISTS remarked (
   remark_id VARCHAR(26) NOT NULL,
   sitting_id BIGINT NOT NULL,
   was_remark VARCHAR(26) NULL,
@@ -24,8 +24,8 @@ CREATE TABLE remarked (
   PRIMARY KEY (remark_id, sitting_id),
   FOREIGN KEY (remark_id) REFERENCES remarks (id),
   FOREIGN KEY (sitting_id) REFERENCES sittings (id)
-);
-ALTER TABLE sittings ADD COLUMN remark_id VARCHAR(26) NULL;
+) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
+ALTER TABLE sittings ADD COLUMN IF NOT EXISTS remark_id VARCHAR(26) NULL;
 
 -- +goose Down
 ALTER TABLE sittings DROP COLUMN remark_id;

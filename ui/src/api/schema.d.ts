@@ -1234,6 +1234,8 @@ export interface components {
     Beginning: {
       code?: string;
       learner?: string;
+      /** @description Drawn at random by whoever asks */
+      request?: string;
     };
     Begun: {
       sitting?: components["schemas"]["Seated"];
@@ -1855,6 +1857,11 @@ export interface components {
       text?: string;
     };
     Entry: {
+      /**
+       * Format: int64
+       * @description Seconds; left out it is 120
+       */
+      allowance?: number;
       /** Format: date-time */
       closesAt?: string;
       /**
@@ -2072,10 +2079,17 @@ export interface components {
       what: string[];
     };
     Move: {
+      /**
+       * Format: int64
+       * @description Set by the server: the time that counts, where that is not t
+       */
+      at?: number;
       /** @enum {string} */
       do: "place" | "drop" | "lift" | "undo" | "reset" | "check" | "again" | "restart" | "hint" | "timeUp";
       /** Format: int64 */
       index?: number;
+      /** @description Set by the server: made in time, received afterwards */
+      late?: boolean;
       /**
        * Format: int64
        * @description 1, 2, …; a repeated number with the same body changes nothing
@@ -2285,6 +2299,8 @@ export interface components {
       sittings: number;
     };
     ReleaseInputBody: {
+      /** @description Drawn at random by whoever asks: the same one is the same release */
+      request?: string;
       /**
        * Format: int64
        * @description The revision to release; it must be the current one
@@ -2644,6 +2660,11 @@ export interface components {
       band?: string;
       /** Format: int64 */
       id: number;
+      /**
+       * Format: int64
+       * @description Moves that were made in time and received afterwards
+       */
+      late: number;
       /** @description Empty where the name is not kept, or not shown to whoever asks */
       learner: string;
       /** Format: date-time */

@@ -23,6 +23,7 @@ export type Verdict = {
   earned: string;
   available: string;
   fraction: string;
+  scoredBy: number;
   score: string;
   percent: string;
 };

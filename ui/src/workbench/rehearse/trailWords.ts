@@ -6,6 +6,7 @@ import { itemOf, itemOfPiece, nameOf, targetOf } from "../changes";
 const rejections: Record<string, string> = {
   early: "its time lies before the move before it, or before the limit",
   late: "the time is up",
+  tooLate: "it was received too late",
   phase: "this is not the moment for it",
   held: "the piece is held in place",
   notDealt: "the piece has not appeared yet",

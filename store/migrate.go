@@ -1,0 +1,126 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io/fs"
+	"strings"
+	"time"
+
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+)
+
+// ErrTooNew says that a newer program has brought the schema further than this one knows.
+var ErrTooNew = errors.New("the database's schema is newer than this program")
+
+// Migrate brings the schema up to date; several processes may call it at once. Each of
+// its steps can be run again, so that one that was interrupted is repeated by the next
+// call. waiting, where it is not nil, is called when another process holds the lock. A
+// schema that is newer than the program is left as it is: ErrTooNew.
+func (s *Store) Migrate(ctx context.Context, waiting func()) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	// A process that was killed holds the lock for as long as its lease.
+	table, err := lock.NewMySQLTableLocker(lock.WithTableLeaseDuration(lease), lock.WithTableHeartbeatInterval(lease/5),
+		lock.WithTableLockTimeout(lease/5, 300))
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectMySQL, s.db.DB, files, goose.WithLocker(patient{table, waiting}))
+	if err != nil {
+		return err
+	}
+	if err := s.versionsBegun(ctx); err != nil {
+		return err
+	}
+	has, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return fmt.Errorf("the database's schema could not be read: %w", err)
+	}
+	sources := p.ListSources()
+	if knows := sources[len(sources)-1].Version; has > knows {
+		return fmt.Errorf("%w: it is at step %d, and this program knows %d", ErrTooNew, has, knows)
+	}
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("the database's schema could not be brought up to date: %w", err)
+	}
+	return s.unicode(ctx)
+}
+
+// lease is for how long the lock of a process that was killed keeps others waiting.
+const lease = 5 * time.Second
+
+// patient is a lock that says when it has to wait.
+type patient struct {
+	lock.Locker
+	waiting func()
+}
+
+func (p patient) Lock(ctx context.Context, db *sql.DB) error {
+	if p.waiting != nil {
+		soon := time.AfterFunc(500*time.Millisecond, p.waiting)
+		defer soon.Stop()
+	}
+	return p.Locker.Lock(ctx, db)
+}
+
+// versionsBegun completes the list of steps where its table was made and its first line
+// was not: a start that was interrupted right there.
+func (s *Store) versionsBegun(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `INSERT INTO goose_db_version (version_id, is_applied)
+		SELECT 0, 1 FROM DUAL WHERE NOT EXISTS (SELECT 1 FROM goose_db_version)`)
+	if failed(err, noSuchTable) {
+		return nil
+	}
+	return err
+}
+
+// unicode gives tables that were made with another character set, that of the database,
+// the one that holds every name.
+func (s *Store) unicode(ctx context.Context) error {
+	tables := []string{}
+	if err := s.db.SelectContext(ctx, &tables, `SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()
+		AND table_collation <> 'utf8mb4_bin' AND table_name NOT LIKE 'goose%' ORDER BY table_name`); err != nil || len(tables) == 0 {
+		return err
+	}
+	conn, err := s.db.Connx(ctx)
+	if err != nil {
+		return err
+	}
+	defer conn.Close()
+	// Columns that refer to each other are changed one after the other.
+	if _, err := conn.ExecContext(ctx, `SET SESSION foreign_key_checks = 0`); err != nil {
+		return err
+	}
+	for _, t := range tables {
+		if _, err := conn.ExecContext(ctx, "ALTER TABLE `"+strings.ReplaceAll(t, "`", "``")+"` CONVERT TO CHARACTER SET utf8mb4 COLLATE utf8mb4_bin"); err != nil {
+			return errors.Join(fmt.Errorf("the table %s could not be made Unicode: %w", t, err), reset(ctx, conn.Conn))
+		}
+	}
+	return reset(ctx, conn.Conn)
+}
+
+func reset(ctx context.Context, conn *sql.Conn) error {
+	_, err := conn.ExecContext(ctx, `SET SESSION foreign_key_checks = 1`)
+	return err
+}
+
+// Setting is what is kept under a name; "" where nothing is.
+func (s *Store) Setting(ctx context.Context, name string) (value string, err error) {
+	err = s.db.GetContext(ctx, &value, `SELECT value FROM settings WHERE name = ?`, name)
+	if errors.Is(err, sql.ErrNoRows) {
+		return "", nil
+	}
+	return value, err
+}
+
+// Set keeps something under a name.
+func (s *Store) Set(ctx context.Context, name, value string) error {
+	_, err := s.db.ExecContext(ctx, `REPLACE INTO settings (name, value) VALUES (?, ?)`, name, value)
+	return err
+}
