@@ -399,3 +399,42 @@ func must[T any](v T, err error) func(*testing.T) T {
 		return v
 	}
 }
+
+// Who may have more time than an activity allows is told, and can be allowed it at once.
+func TestExtraTimeIsTold(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	list := ana.roster("More time", "Lea Brandt")
+	list.Learners[0].TimePercent = 150
+	ana.ask("PUT", "/api/rosters/"+list.ID, map[string]any{"name": "More time", "learners": list.Learners})
+	if _, body := ana.ask("GET", "/api/rosters", nil); !strings.Contains(body, `"mostTime":150`) {
+		t.Errorf("the rosters: %s", body)
+	}
+	r := ana.released("Timed", timed(60_000), map[string]any{"roster": list.ID})
+	begin := func() int {
+		_, body := s.browser(0).ask("POST", "/api"+r.Link+"/sittings", map[string]string{"code": list.Learners[0].Code})
+		return read[server.Begun](t, body).Sitting.Scene.TimeLimit
+	}
+	if r.AllowsTime != 100 {
+		t.Errorf("the release allows %d %%", r.AllowsTime)
+	}
+	if got := begin(); got != 60_000 {
+		t.Errorf("before it is allowed: %d ms", got)
+	}
+	ana.ask("PUT", "/api/releases/"+r.ID+"/entry", map[string]any{"roster": list.ID, "extension": 150, "mostEach": 0})
+	_, body := ana.ask("GET", "/api/activities/"+must(s.store.Release(t.Context(), must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t).WorkspaceID, r.ID))(t).ActivityID+"/releases", nil)
+	if !strings.Contains(body, `"allowsTime":150`) {
+		t.Errorf("afterwards: %s", body)
+	}
+	if _, err := s.store.DB().ExecContext(t.Context(), `UPDATE sittings SET phase = 'done' WHERE release_id = ?`, r.ID); err != nil {
+		t.Fatal(err)
+	}
+	if got := begin(); got != 90_000 {
+		t.Errorf("once it is allowed: %d ms", got)
+	}
+	if doc := read[server.Draft](t, second(ana.ask("POST", "/api/activities/new", map[string]string{"kind": "sort", "title": "New"}))); !strings.Contains(string(doc.Document), `"extension":200`) {
+		t.Error("a new activity does not allow 200 %")
+	}
+}
+
+func second(_ int, body string) string { return body }

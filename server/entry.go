@@ -23,12 +23,14 @@ type Entry struct {
 	Most     int        `json:"most,omitempty" minimum:"0" maximum:"1000000" doc:"Sittings in all; 0 is no limit"`
 	// Allowance is how late a move may arrive that was made in time.
 	Allowance *int `json:"allowance,omitempty" minimum:"0" maximum:"86400" doc:"Seconds; left out it is 120"`
+	// Extension is how much of a time limit learners may be given.
+	Extension *int `json:"extension,omitempty" minimum:"100" maximum:"1000" doc:"Percent; left out it is what the activity says"`
 }
 
 func entry(e store.Entry) Entry {
 	out := Entry{OpensAt: e.OpensAt, ClosesAt: e.ClosesAt, MostEach: e.MostEach, Most: e.Most}
 	allowance := int(e.AllowanceMS / 1000)
-	out.Allowance = &allowance
+	out.Allowance, out.Extension = &allowance, e.Extension
 	if e.RosterID != nil {
 		out.Roster = *e.RosterID
 	}
@@ -42,7 +44,7 @@ type entryInput struct {
 
 // setEntry says who may begin from now on.
 func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (*releaseOutput, error) {
-	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most, AllowanceMS: store.DefaultAllowance.Milliseconds()}
+	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most, AllowanceMS: store.DefaultAllowance.Milliseconds(), Extension: in.Body.Extension}
 	if in.Body.Allowance != nil {
 		e.AllowanceMS = 1000 * int64(*in.Body.Allowance)
 	}
@@ -59,7 +61,10 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 		return nil, s.fail(err)
 	}
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
-	return &releaseOutput{release(r)}, s.fail(err)
+	if err != nil {
+		return nil, s.fail(err)
+	}
+	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }
 
 // shut says why nobody can begin with a release now, or nil.
@@ -133,7 +138,7 @@ func (s *Server) beginAnew(ctx context.Context, h *hosted, r store.Release, who 
 		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, err
 	}
 	st := h.stages[0]
-	limit := extended(st.game.Doc, who.TimePercent)
+	limit := extended(st.game.Doc, r.Extension, who.TimePercent)
 	begins, _ := st.start(store.Sitting{Learner: who.Name, LearnerID: id, LimitMS: &limit})
 	x, err := s.store.Begin(ctx, r, begins, request)
 	if err != nil {

@@ -20,6 +20,7 @@ type Release struct {
 	ReleasedAt time.Time `json:"releasedAt"`
 	Sittings   int       `json:"sittings"`
 	Finished   int       `json:"finished"`
+	AllowsTime int       `json:"allowsTime" doc:"The percent of a time limit that a learner can be given; 0 where there is no limit"`
 	Entry      Entry     `json:"entry"`
 }
 
@@ -70,7 +71,7 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &releaseOutput{release(r)}, nil
+	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }
 
 // unready says why a document cannot be released, or nil.
@@ -98,8 +99,12 @@ func unready(doc *activity.Doc) *Problem {
 	return nil
 }
 
-func release(r store.Release) Release {
-	return Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished, entry(r.Entry)}
+func (s *Server) releaseOf(ctx context.Context, r store.Release) Release {
+	out := Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished, 0, entry(r.Entry)}
+	if h, err := s.host(ctx, r.Link); err == nil {
+		out.AllowsTime = h.allowsTime(r)
+	}
+	return out
 }
 
 func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*releasesOutput, error) {
@@ -118,7 +123,7 @@ func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*re
 	out.Body.Title, out.Body.Series = a.Title, a.Form == store.ASeries
 	out.Body.Releases = []Release{}
 	for _, r := range list {
-		out.Body.Releases = append(out.Body.Releases, release(r))
+		out.Body.Releases = append(out.Body.Releases, s.releaseOf(ctx, r))
 	}
 	return out, nil
 }

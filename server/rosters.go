@@ -16,6 +16,7 @@ type Roster struct {
 	ID       string `json:"id"`
 	Name     string `json:"name"`
 	Learners int    `json:"learners"`
+	MostTime int    `json:"mostTime" doc:"The most time that one of them is given, in percent of a limit"`
 }
 
 // RosterLearner is one of a roster. Whoever is new has no id and no code yet.
@@ -60,7 +61,7 @@ func (s *Server) rosterRoutes() {
 			out := &rostersOutput{}
 			out.Body.Rosters = []Roster{}
 			for _, r := range list {
-				out.Body.Rosters = append(out.Body.Rosters, Roster{r.ID, r.Name, r.Learners})
+				out.Body.Rosters = append(out.Body.Rosters, Roster{r.ID, r.Name, r.Learners, r.MostTime})
 			}
 			return out, s.fail(err)
 		})

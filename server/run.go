@@ -268,7 +268,7 @@ func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
 		}
 		percent = max(percent, l.TimePercent)
 	}
-	limit := extended(st.game.Doc, percent)
+	limit := extended(st.game.Doc, w.release.Extension, percent)
 	if w.run.LimitMS > 0 {
 		left := max(1, w.run.LimitMS-w.at.Sub(w.run.StartedAt).Milliseconds())
 		if limit == 0 || left < limit {
@@ -279,9 +279,32 @@ func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
 }
 
 // extended is an activity's time limit for a learner who is given so many percent of
-// it, as far as the activity allows.
-func extended(doc *activity.Doc, percent int) int64 {
-	return int64(doc.Play.TimeLimit) * int64(min(percent, doc.Play.Extension)) / 100
+// it, as far as the activity allows, or the release in its place.
+func extended(doc *activity.Doc, allows *int, percent int) int64 {
+	most := doc.Play.Extension
+	if allows != nil {
+		most = *allows
+	}
+	return int64(doc.Play.TimeLimit) * int64(min(percent, most)) / 100
+}
+
+// allowsTime is how much of a time limit learners can be given in all that a release has,
+// in percent; 0 where nothing has a limit.
+func (h *hosted) allowsTime(r store.Release) int {
+	least := 0
+	for _, st := range h.stages {
+		if st.game == nil || st.game.Doc.Play.TimeLimit == 0 {
+			continue
+		}
+		most := st.game.Doc.Play.Extension
+		if r.Extension != nil {
+			most = *r.Extension
+		}
+		if least == 0 || most < least {
+			least = most
+		}
+	}
+	return least
 }
 
 // timeIsUp ends the sitting that is under way when the time for all of it is up.

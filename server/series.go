@@ -256,5 +256,5 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	if err != nil {
 		return nil, s.fail(err)
 	}
-	return &releaseOutput{release(r)}, nil
+	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }

@@ -39,6 +39,9 @@ type Entry struct {
 	Most     int        `db:"most"`      // sittings in all; 0 is no limit
 	// AllowanceMS is how late a move may arrive that was made in time, in milliseconds.
 	AllowanceMS int64 `db:"allowance_ms"`
+	// Extension is the percent of a time limit that learners may be given, in place of
+	// what the activity says; nil leaves that.
+	Extension *int `db:"extension"`
 }
 
 // DefaultAllowance is a release's allowance until it is changed.
@@ -48,7 +51,7 @@ const DefaultAllowance = 2 * time.Minute
 func (e Entry) Allowance() time.Duration { return time.Duration(e.AllowanceMS) * time.Millisecond }
 
 const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
-	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms`
+	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms, r.extension`
 
 const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
 	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id)`

@@ -16,6 +16,7 @@ type Roster struct {
 	Name        string    `db:"name"`
 	MadeAt      time.Time `db:"made_at"`
 	Learners    int       `db:"learners"`
+	MostTime    int       `db:"most_time"` // the largest TimePercent of its learners
 }
 
 // Learner is one of a roster, with the code by which they enter. TimePercent is how
@@ -43,7 +44,8 @@ func newCode() string {
 }
 
 const rosterColumns = `SELECT r.id, r.workspace_id, r.name, r.made_at,
-	(SELECT COUNT(*) FROM learners l WHERE l.roster_id = r.id) AS learners FROM rosters r `
+	(SELECT COUNT(*) FROM learners l WHERE l.roster_id = r.id) AS learners,
+	(SELECT COALESCE(MAX(l.time_percent), 100) FROM learners l WHERE l.roster_id = r.id) AS most_time FROM rosters r `
 
 // Rosters lists a workspace's rosters by name.
 func (s *Store) Rosters(ctx context.Context, workspace string) ([]Roster, error) {

@@ -74,8 +74,8 @@ func (s *Store) SetEntry(ctx context.Context, workspace, release string, e Entry
 		return err
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?
-			WHERE id = ?`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, release); err != nil {
+		if _, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?, extension = ?
+			WHERE id = ?`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, e.Extension, release); err != nil {
 			return err
 		}
 		for _, table := range []string{`sittings SET due_at = started_at + INTERVAL (limit_ms + ?) * 1000 MICROSECOND WHERE phase <> 'done' AND `,

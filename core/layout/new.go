@@ -14,7 +14,7 @@ var Kinds = []string{"sort", "match", "sequence", "label", "gaps", "build"}
 // once, and to see what is to be replaced. An unknown kind is a sort.
 func New(kind, title string) *activity.Doc {
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","key":{"solutions":[{}]},
-		"play":{"attempts":2,"wrongPieces":"home","rightPieces":"hold"},"marks":{"shares":[100,50]}}`))
+		"play":{"attempts":2,"wrongPieces":"home","rightPieces":"hold","extension":200},"marks":{"shares":[100,50]}}`))
 	doc.ID, doc.Title, doc.Kind = activity.FreshID(map[string]bool{}, title), title, kind
 	right := map[string]activity.Selector{}
 	item := func(name string, w, h u) string {

@@ -244,7 +244,7 @@ func (t *Table) bin(name string) string {
 // wrong pieces go home, right ones are held.
 func (t Table) Sort(title string) *activity.Doc {
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","kind":"sort","key":{"solutions":[{}]},
-		"play":{"shuffle":true,"attempts":2,"wrongPieces":"home","rightPieces":"hold"},"marks":{"shares":[100,50]}}`))
+		"play":{"shuffle":true,"attempts":2,"wrongPieces":"home","rightPieces":"hold","extension":200},"marks":{"shares":[100,50]}}`))
 	doc.ID, doc.Title, doc.Instructions = activity.FreshID(map[string]bool{}, title), title, "Put each piece where it belongs."
 	targetOf, taken := map[string]string{}, map[string]bool{}
 	for _, b := range t.Targets {

@@ -1866,6 +1866,11 @@ export interface components {
       closesAt?: string;
       /**
        * Format: int64
+       * @description Percent; left out it is what the activity says
+       */
+      extension?: number;
+      /**
+       * Format: int64
        * @description Sittings in all; 0 is no limit
        */
       most?: number;
@@ -2285,6 +2290,11 @@ export interface components {
       y: number;
     };
     Release: {
+      /**
+       * Format: int64
+       * @description The percent of a time limit that a learner can be given; 0 where there is no limit
+       */
+      allowsTime: number;
       entry: components["schemas"]["Entry"];
       /** Format: int64 */
       finished: number;
@@ -2396,6 +2406,11 @@ export interface components {
       id: string;
       /** Format: int64 */
       learners: number;
+      /**
+       * Format: int64
+       * @description The most time that one of them is given, in percent of a limit
+       */
+      mostTime: number;
       name: string;
     };
     RosterBody: {

@@ -34,4 +34,12 @@ export interface Walk {
 }
 
 /** A failure after which the same move may be sent again. */
-export class Unreachable extends Error {}
+export class Unreachable extends Error {
+  /** after is how many seconds the server asks to wait. */
+  constructor(
+    message: string,
+    readonly after = 0,
+  ) {
+    super(message);
+  }
+}

@@ -1,4 +1,5 @@
 import type { Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
+import { requestID } from "../api/request";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
 
 /** The server refused a request, with the reason. */
@@ -19,7 +20,8 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
   } catch (error) {
     throw new Unreachable(String(error));
   }
-  if (response.status >= 500) throw new Unreachable(`status ${response.status}`);
+  if (response.status >= 500 || (response.status === 429 && init.method === "POST" && path.includes("/moves")))
+    throw new Unreachable(`status ${response.status}`, Number(response.headers.get("Retry-After") ?? 0));
   if (!response.ok) throw new Refused((await response.json()) as Problem);
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
@@ -39,8 +41,13 @@ export class HostedRelease implements Host, Walk {
   }
 
   opening = () => request<Opening>(this.base);
+  /** The same request goes out again until it is answered, so that it begins once. */
+  private beginning = { who: "", request: "" };
   begin = async (who: { learner?: string; code?: string }) => {
-    const begun = await request<Begun>(`${this.base}/sittings`, post(who));
+    const name = JSON.stringify(who);
+    if (this.beginning.who !== name) this.beginning = { who: name, request: requestID() };
+    const begun = await request<Begun>(`${this.base}/sittings`, post({ ...who, request: this.beginning.request }));
+    this.beginning = { who: "", request: "" };
     // What an earlier sitting could not send is not this learner's.
     for (const key of Object.keys(localStorage)) if (key.startsWith(this.kept)) localStorage.removeItem(key);
     return begun;

@@ -76,7 +76,7 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
             return;
           }
           setOffline(true);
-          await new Promise((r) => setTimeout(r, wait));
+          await new Promise((r) => setTimeout(r, Math.max(wait, error.after * 1000)));
           wait = Math.min(wait * 2, 5000);
         }
       }

@@ -78,11 +78,22 @@ export function EntryFields({ release, activity }: { release: Release; activity:
     void set({ [key]: n });
   };
   const list = rosters.data?.rosters ?? [];
+  const chosen = list.find((r) => r.id === entry.roster);
+  const given = chosen?.mostTime ?? 100;
+  const tooLittle = release.allowsTime > 0 && given > release.allowsTime && (
+    <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3 leading-snug text-brass">
+      Some learners in this roster get {given}% of the time, but this release allows {release.allowsTime}% at most.
+      <Button onClick={() => void set({ extension: given })}>Allow {given}% in this release</Button>
+    </p>
+  );
   if (!open)
     return (
-      <section aria-label="Entry" className="mt-3 flex flex-wrap items-center gap-x-3">
-        {summary(entry, list.find((r) => r.id === entry.roster)?.name)}
-        <Button onClick={() => setOpen(true)}>Change who may begin…</Button>
+      <section aria-label="Entry" className="mt-3">
+        <div className="flex flex-wrap items-center gap-x-3">
+          {summary(entry, chosen?.name)}
+          <Button onClick={() => setOpen(true)}>Change who may begin…</Button>
+        </div>
+        {tooLittle}
       </section>
     );
   return (
@@ -139,6 +150,24 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           times.
         </label>
       </div>
+      {release.allowsTime > 0 && (
+        <label className="flex flex-wrap items-center gap-2">
+          Moves made in time count if they arrive up to
+          <TypedInput
+            label="Seconds allowed for lost connections"
+            inputMode="numeric"
+            value={String(entry.allowance ?? 120)}
+            onDone={(t) => {
+              const n = Number(t);
+              if (t.trim() === "" || !Number.isInteger(n) || n < 0 || n > 86400) return false;
+              void set({ allowance: n });
+            }}
+            className="w-16 text-right"
+          />
+          seconds late, for lost connections.
+        </label>
+      )}
+      {tooLittle}
       <div className="flex items-center gap-3">
         <p className="flex-1 text-[13px] leading-snug text-slate">
           Whoever has begun may finish, also after it closes.
@@ -150,6 +179,8 @@ export function EntryFields({ release, activity }: { release: Release; activity:
         <RosterDialog
           id={editing}
           link={release.link}
+          allows={release.allowsTime}
+          onAllow={(extension) => void set({ extension })}
           onClose={() => setEditing(undefined)}
           onMade={(id) => void set({ roster: id })}
           onDeleted={() => setEditing(undefined)}

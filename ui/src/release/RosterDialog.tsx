@@ -14,6 +14,9 @@ type Props = {
   id: string;
   /** Of the release, for links that bring the code along. */
   link: string;
+  /** The percent of its time limit that the release lets learners have; 0 where there is none. */
+  allows: number;
+  onAllow: (percent: number) => void;
   onClose: () => void;
   onMade: (id: string) => void;
   onDeleted: () => void;
@@ -29,7 +32,7 @@ const namesIn = (text: string) =>
 const written = (code = "") => `${code.slice(0, 4)} ${code.slice(4)}`;
 
 /** A roster: names pasted or typed, each with a code, and more time for some. */
-export function RosterDialog({ id, link, onClose, onMade, onDeleted }: Props) {
+export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDeleted }: Props) {
   const queries = useQueryClient();
   const [roster, setRoster] = useState<{ id: string; name: string; learners: RosterLearner[] }>({
     id,
@@ -40,6 +43,7 @@ export function RosterDialog({ id, link, onClose, onMade, onDeleted }: Props) {
   const [problem, setProblem] = useState<Problem>();
   const [copied, setCopied] = useState(false);
   const names = namesIn(pasted);
+  const most = Math.max(100, ...roster.learners.map((l) => l.timePercent));
   const url = new URL(link, location.origin).href;
 
   useEffect(() => {
@@ -200,7 +204,13 @@ export function RosterDialog({ id, link, onClose, onMade, onDeleted }: Props) {
       {problem && <Said problem={problem} />}
       {roster.learners.length > 0 && (
         <p className="mt-3 text-[13px] text-slate">
-          Time above 100 % is given as far as an activity allows it. Who is taken out keeps the sittings they had.
+          Time above 100% is given as far as an activity allows it. Learners who are removed keep their sittings.
+        </p>
+      )}
+      {allows > 0 && most > allows && (
+        <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3 text-brass">
+          This release allows {allows}% of the time at most, so {most}% would not be given.
+          <Button onClick={() => onAllow(most)}>Allow {most}% in this release</Button>
         </p>
       )}
       <div className="mt-4 flex flex-wrap justify-end gap-2">

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { Play, Redo2, Undo2 } from "lucide-react";
+import { requestID } from "../api/request";
 import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, SeriesDraft } from "../api/types";
 import { ReleaseDialog } from "../release/ReleaseDialog";
@@ -44,6 +45,7 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
   const [chosen, setChosen] = useState(0);
   const [from, setFrom] = useState<number>();
   const [releasing, setReleasing] = useState(false);
+  const [request] = useState(requestID);
   const byID = useMemo(() => new Map(cards.map((c) => [c.id, c])), [cards]);
   const step = doc.steps[Math.min(chosen, doc.steps.length - 1)];
   const missing = doc.steps.filter((s) => s.activity && !byID.has(s.activity)).length;
@@ -129,7 +131,10 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
             if (!series.isSaved()) return undefined;
             const path = { path: { id: draft.id } };
             const done = await ask(
-              api.POST("/api/series/{id}/releases", { params: path, body: { revision: series.revision() } }),
+              api.POST("/api/series/{id}/releases", {
+                params: path,
+                body: { revision: series.revision(), request: `${request}.${series.revision()}` },
+              }),
             );
             await queries.invalidateQueries({ queryKey: ["series-list"] });
             return done;

@@ -1,5 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { requestID } from "../api/request";
 import { api, ask, Failed } from "../api/client";
 import { ReleaseDialog } from "../release/ReleaseDialog";
+import { Button } from "../shared/Button";
 import { useDraft, useDraftStore } from "./draft";
 import type { Saver } from "./saving";
 
@@ -7,6 +11,7 @@ import type { Saver } from "./saving";
 export function Releasing({ saver, onClose }: { saver: Saver; onClose: () => void }) {
   const store = useDraftStore();
   const { id, known, doc } = useDraft((s) => s);
+  const [request] = useState(requestID);
   const release = async () => {
     await saver.flush();
     const { revision, saving, problem } = store.getState();
@@ -14,11 +19,18 @@ export function Releasing({ saver, onClose }: { saver: Saver; onClose: () => voi
       if (problem) throw new Failed(problem);
       return undefined;
     }
-    const made = await ask(api.POST("/api/activities/{id}/releases", { params: { path: { id } }, body: { revision } }));
+    const made = await ask(
+      api.POST("/api/activities/{id}/releases", {
+        params: { path: { id } },
+        body: { revision, request: `${request}.${revision}` },
+      }),
+    );
     store.setState({ released: true });
     return made;
   };
-  const { attempts, wrongPieces, rightPieces } = doc.play;
+  const { attempts, wrongPieces, rightPieces, timeLimit, extension } = doc.play;
+  const rosters = useQuery({ queryKey: ["rosters"], queryFn: () => ask(api.GET("/api/rosters")) });
+  const given = Math.max(100, ...(rosters.data?.rosters ?? []).map((r) => r.mostTime));
   return (
     <ReleaseDialog
       id={id}
@@ -37,6 +49,20 @@ export function Releasing({ saver, onClose }: { saver: Saver; onClose: () => voi
             {rightPieces === "hold" && ", right ones are held"}
           </li>
           <li>{doc.marks.points} points</li>
+          {timeLimit > 0 && given > extension && (
+            <li className="text-brass">
+              A roster gives learners {given}% of the time, but this activity allows {extension}% at most.{" "}
+              <Button
+                onClick={() =>
+                  store
+                    .getState()
+                    .change({ says: `allow ${given}% of the time`, apply: (d) => (d.play.extension = given) })
+                }
+              >
+                Allow {given}%
+              </Button>
+            </li>
+          )}
         </>
       }
     />
