@@ -5,10 +5,8 @@ import (
 	"errors"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/go-chi/httprate"
 	"golang.org/x/crypto/bcrypt"
 
 	"keenmagpie/store"
@@ -64,25 +62,28 @@ func HashPassword(password string) (string, error) {
 func (s *Server) accountRoutes() {
 	// Compared with when there is no such account, for as long a wait as otherwise.
 	const nobody = "$2a$10$mYRCfmvWQQLXlie/qO2tD.ag2EDf4FIRgsNjq0uBELA1YW1HtMsgu"
-	tries := httprate.NewRateLimiter(20, time.Minute)
 	signIn := operation(http.MethodPost, "/api/session", "signIn", "Sign in")
 	open(s, signIn, func(ctx context.Context, in *signInInput) (*meOutput, error) {
 		email := strings.ToLower(strings.TrimSpace(in.Body.Email))
-		if tries.OnLimit(discard{http.Header{}}, (&http.Request{}).WithContext(ctx), email) {
-			return nil, &Problem{Status: 429, Code: "too-many-tries", Detail: "There were many tries with this address. Wait a minute and try again."}
+		defer s.tries.oneByOne(ctx)()
+		if err := s.tries.may(ctx, passwordTry, email); err != nil {
+			return nil, err
 		}
 		m, err := s.store.MemberByEmail(ctx, email)
 		hash := m.PasswordHash
 		if err == store.ErrNotFound {
 			hash = nobody
 		} else if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		if bcrypt.CompareHashAndPassword([]byte(hash), []byte(in.Body.Password)) != nil || m.ID == "" {
+			if err := s.tries.inVain(ctx, passwordTry, email); err != nil {
+				return nil, err
+			}
 			return nil, &Problem{Status: 401, Code: "wrong-sign-in", Detail: "No account has this address with this password. Check both and try again."}
 		}
 		if err := errors.Join(s.sessions.RenewToken(ctx), s.store.DropExpiredSessions(ctx)); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		s.sessions.Put(ctx, "account", m.ID)
 		return s.me(ctx, m)
@@ -93,7 +94,7 @@ func (s *Server) accountRoutes() {
 		func(ctx context.Context, m store.Member, in *workspaceInput) (*meOutput, error) {
 			to, err := s.store.MemberByID(ctx, m.ID, in.Body.ID)
 			if err != nil || to.WorkspaceID != in.Body.ID {
-				return nil, errors.Join(s.fail(err), notFound("This workspace"))
+				return nil, errors.Join(err, notFound("This workspace"))
 			}
 			s.sessions.Put(ctx, "workspace", to.WorkspaceID)
 			return s.me(ctx, to)
@@ -102,26 +103,26 @@ func (s *Server) accountRoutes() {
 		func(ctx context.Context, m store.Member, in *foundInput) (*meOutput, error) {
 			id, err := s.store.FoundWorkspace(ctx, m.ID, in.Body.Name)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			s.sessions.Put(ctx, "workspace", id)
 			to, err := s.store.MemberByID(ctx, m.ID, id)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return s.me(ctx, to)
 		})
 	signOut := operation(http.MethodDelete, "/api/session", "signOut", "Sign out")
 	signOut.DefaultStatus = http.StatusNoContent
 	open(s, signOut, func(ctx context.Context, _ *struct{}) (*struct{}, error) {
-		return nil, s.fail(s.sessions.Destroy(ctx))
+		return nil, s.sessions.Destroy(ctx)
 	})
 }
 
 func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {
 	list, err := s.store.Memberships(ctx, m.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Owner: m.Owner, Workspaces: []Workspace{}}
 	for _, w := range list {
@@ -130,11 +131,7 @@ func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {
 	return &meOutput{me}, nil
 }
 
-// discard takes the headers that the rate limiter writes.
-type discard struct{ header http.Header }
-
-func (d discard) Header() http.Header         { return d.header }
-func (d discard) Write(b []byte) (int, error) { return len(b), nil }
-func (d discard) WriteHeader(int)             {}
-
-var _ huma.StatusError = (*Problem)(nil)
+var (
+	_ huma.StatusError  = (*Problem)(nil)
+	_ huma.HeadersError = (*Problem)(nil)
+)

@@ -8,12 +8,14 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
+	"keenmagpie/formats/picture"
 	"keenmagpie/store"
 )
 
@@ -84,9 +86,7 @@ func (s *Server) activityRoutes() {
 		}
 		return s.add(ctx, m, doc, nil)
 	})
-	read := created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity of a bundle"))
-	read.MaxBodyBytes = bundle.MaxBytes + 1
-	read.BodyReadTimeout = 2 * time.Minute
+	read := heavy(created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity of a bundle")), bundle.MaxBytes)
 	designer(s, read, s.importBundle)
 	member(s, operation(http.MethodGet, "/api/activities/{id}/bundle", "exportBundle", "The activity as a bundle"), s.exportBundle)
 }
@@ -122,19 +122,19 @@ func draft(a store.Activity) (Draft, error) {
 func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	d, err := draft(a)
-	return &draftOutput{d}, s.fail(err)
+	return &draftOutput{d}, err
 }
 
 func (s *Server) add(ctx context.Context, m store.Member, doc *activity.Doc, media []store.Medium) (*draftOutput, error) {
 	a, err := s.store.AddActivity(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), media)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	d, err := draft(a)
-	return &draftOutput{d}, s.fail(err)
+	return &draftOutput{d}, err
 }
 
 func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*savedOutput, error) {
@@ -146,13 +146,13 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	if errors.Is(err, store.ErrNewer) {
 		current, err := draft(a)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		return nil, &Problem{Status: 409, Code: "newer-revision", Current: &current,
 			Detail: fmt.Sprintf("%s has saved this activity in between. Nothing of either is lost.", a.SavedByName)}
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &savedOutput{}
 	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
@@ -169,32 +169,56 @@ func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInp
 		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}
 	}
 	media := make([]store.Medium, len(b.Media))
+	renamed := map[string]string{}
 	for i, x := range b.Media {
-		media[i] = store.Medium{ID: x.ID, Type: x.Type, Body: x.Body}
+		if media[i], err = s.bundled(ctx, x); err != nil {
+			return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}
+		}
+		renamed[x.ID] = media[i].ID
 	}
+	b.Doc.RenameMedia(renamed)
 	return s.add(ctx, m, b.Doc, media)
+}
+
+// bundled makes a medium of a bundle ready to be kept. A picture goes the way of those that
+// are uploaded: of one that has more than its image only that is kept, under another id.
+func (s *Server) bundled(ctx context.Context, x bundle.Medium) (store.Medium, error) {
+	if strings.HasPrefix(x.Type, "audio/") {
+		return store.Medium{ID: x.ID, Type: x.Type, Body: x.Body}, nil
+	}
+	leave, p := s.drawingTurn(ctx)
+	if p != nil {
+		return store.Medium{}, p
+	}
+	defer leave()
+	taken, err := picture.Clean(x.Body)
+	if err != nil {
+		return store.Medium{}, err
+	}
+	kept, err := bundle.NewMedium(taken.Body)
+	return store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: store.About{Width: taken.Width, Height: taken.Height}}, err
 }
 
 func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	doc, faults := activity.Read([]byte(a.Document))
 	if faults != nil {
-		return nil, s.fail(faults)
+		return nil, faults
 	}
 	b := bundle.Bundle{Doc: doc}
 	for _, id := range doc.Media() {
 		x, err := s.store.Medium(ctx, m.WorkspaceID, id)
 		if err != nil {
-			return nil, s.fail(fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err))
+			return nil, fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err)
 		}
 		b.Media = append(b.Media, bundle.Medium{ID: x.ID, Type: x.Type, Body: x.Body})
 	}
 	var body bytes.Buffer
 	if err := b.Write(&body); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return download("application/zip", doc.ID+".magpie.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
 }

@@ -2,9 +2,10 @@ package server
 
 import (
 	"bufio"
+	"cmp"
 	"context"
-	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -14,8 +15,10 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
+	"keenmagpie/formats/table"
 	"keenmagpie/store"
 )
 
@@ -26,8 +29,8 @@ var downloads = []struct {
 	each          func(*Server, context.Context, store.Member, *played, writer) error
 }{
 	{"sittings", "The sittings", []string{"sitting", "learner", "started", "last move", "state", "attempts", "score", "percent", "outcome", "band", "milliseconds", "received late"}, (*Server).eachSitting},
-	{"moves", "The moves of all sittings", []string{"sitting", "learner", "n", "at", "t", "do", "piece", "target", "index", "result", "received late"}, (*Server).eachMove},
-	{"placements", "Where each item was put", []string{"sitting", "learner", "item", "name", "first places", "first right", "final places", "final right", "right after milliseconds"}, (*Server).eachPlacement},
+	{"moves", "The moves of all sittings", []string{"sitting", "learner", "n", "at", "t", "do", "item", "copy", "target", "index", "x", "y", "result", "received late"}, (*Server).eachMove},
+	{"placements", "Where each item was put", []string{"sitting", "learner", "item", "first places", "first right", "final places", "final right", "right after milliseconds"}, (*Server).eachPlacement},
 }
 
 // writer takes a line: a value for each column. nil is empty.
@@ -44,7 +47,7 @@ func (s *Server) downloadRoutes() {
 					return nil, err
 				}
 				if err := s.enough(ctx, m, p); err != nil {
-					return nil, s.fail(err)
+					return nil, err
 				}
 				return s.lines(ctx, m, p.release, d.what, format, d.columns, func(w writer) error { return d.each(s, ctx, m, p, w) })
 			})
@@ -99,9 +102,9 @@ func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, wha
 		detail += ", without names"
 	}
 	if err := s.record(ctx, m, "download", about(r), detail); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
-	name := fmt.Sprintf("%s-%s.%s", what, strings.ReplaceAll(releaseNumber(r), " ", "-"), format)
+	name := fmt.Sprintf("%s-release-%d-%s.%s", activity.FreshID(map[string]bool{}, r.Title), r.Number, what, format)
 	contentType := map[string]string{"csv": "text/csv; charset=utf-8", "jsonl": "application/jsonl"}[format]
 	return download(contentType, name, func(out io.Writer) {
 		flush := func() {}
@@ -111,7 +114,9 @@ func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, wha
 		b := bufio.NewWriterSize(out, 1<<16)
 		write := jsonLines(b, columns)
 		if format == "csv" {
-			write = csvLines(b, columns)
+			// The heads come first, also where nothing follows.
+			_, _ = b.WriteString(table.BOM + strings.Join(columns, ",") + "\n")
+			write = csvLines(b)
 		}
 		n := 0
 		err := each(func(values ...any) error {
@@ -121,9 +126,6 @@ func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, wha
 			}
 			return write(values...)
 		})
-		if err == nil && n == 0 && format == "csv" {
-			_, err = b.WriteString(strings.Join(columns, ",") + "\n")
-		}
 		if err == nil {
 			err = b.Flush()
 		}
@@ -134,34 +136,24 @@ func (s *Server) lines(ctx context.Context, m store.Member, r store.Release, wha
 	}), nil
 }
 
-func csvLines(w io.Writer, columns []string) writer {
-	c := csv.NewWriter(w)
-	line := make([]string, len(columns))
-	begun := false
+func csvLines(w io.Writer) writer {
+	l := table.NewLines(w, ',')
 	return func(values ...any) error {
-		if !begun {
-			begun = true
-			if err := c.Write(columns); err != nil {
-				return err
-			}
-		}
-		for i, v := range values {
+		for _, v := range values {
 			switch v := v.(type) {
 			case nil:
-				line[i] = ""
+				l.Bare("")
 			case string:
-				line[i] = cell(v)
+				l.Text(v)
 			case []string:
-				line[i] = cell(strings.Join(v, " "))
+				l.Text(strings.Join(v, "; "))
 			case int64:
-				line[i] = strconv.FormatInt(v, 10)
+				l.Bare(strconv.FormatInt(v, 10))
 			default:
-				line[i] = fmt.Sprint(v)
+				l.Bare(fmt.Sprint(v))
 			}
 		}
-		err := c.Write(line)
-		c.Flush() // into the writer's own buffer
-		return err
+		return errors.Join(l.End(), l.Flush()) // into the writer's own buffer
 	}
 }
 
@@ -213,14 +205,6 @@ func appendJSON(b []byte, v any) ([]byte, error) {
 	return append(b, body...), err
 }
 
-// cell keeps a name from being read as a formula by a spreadsheet.
-func cell(text string) string {
-	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
-		return "'" + text
-	}
-	return text
-}
-
 func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w writer) error {
 	return s.store.EachBatch(ctx, p.Played, false, func(list []store.Logged) error {
 		for _, x := range list {
@@ -240,18 +224,64 @@ func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writ
 			if err != nil {
 				return err
 			}
+			// Played once more: only so is it known where a piece went that was let go.
+			state := p.first.open(x.Sitting)
 			for i, v := range moves {
-				var index any
-				if v.Index != nil {
-					index = *v.Index
-				}
-				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.Time(), v.Do, v.Piece, v.Target, index, x.Moves[i].Result, v.Late); err != nil {
+				var a play.Answer
+				state, a = p.first.game.Move(state, v)
+				item, copied := p.pieceNamed(v.Piece)
+				target, index := p.where(state, a, v)
+				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.Time(), v.Do, item, copied, target, index,
+					hundredths(v.X), hundredths(v.Y), x.Moves[i].Result, v.Late); err != nil {
 					return err
 				}
 			}
 		}
 		return nil
 	})
+}
+
+// pieceNamed is what the item of a piece is called, and which copy it is.
+func (p *played) pieceNamed(piece string) (item string, copied any) {
+	at, ok := p.first.game.Parts.Piece(piece)
+	if !ok {
+		return "", nil
+	}
+	it := p.first.game.Parts.ItemOf(at)
+	if it.Copies > 1 {
+		copied = at - p.first.game.Parts.First[p.first.game.Parts.Pieces[at].Item] + 1
+	}
+	return cmp.Or(it.Name, it.ID), copied
+}
+
+// where is into which target a move put a piece, or meant to, and at which place of a lane,
+// from 1.
+func (p *played) where(state *play.State, a play.Answer, m play.Move) (target string, index any) {
+	id := cmp.Or(a.Target, m.Target)
+	t := p.first.game.Doc.Target(id)
+	if t == nil {
+		return "", nil
+	}
+	if at, ok := p.first.game.Parts.Piece(m.Piece); ok && t.Ordered && state.Now.Where[at] >= 0 && p.first.game.Doc.Targets[state.Now.Where[at]].ID == id {
+		index = state.Now.Index(at) + 1
+	}
+	return targetNamed(p.first.game.Doc, id), index
+}
+
+func targetNamed(doc *activity.Doc, id string) string {
+	t := doc.Target(id)
+	if t == nil {
+		return ""
+	}
+	return cmp.Or(t.Name, t.Label.Text, t.ID)
+}
+
+// hundredths is a length as a number, or nothing.
+func hundredths(u *activity.U) any {
+	if u == nil {
+		return nil
+	}
+	return json.Number(u.String())
 }
 
 // eachPlacement writes a line for each sitting and item.
@@ -296,7 +326,7 @@ func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w
 				if tally.Times[i] >= 0 {
 					after = tally.Times[i]
 				}
-				if err := w(l.ID, shown(m, l.Learner), item.ID, item.Name, first[i], firstRight[i], final[i], finalRight[i], after); err != nil {
+				if err := w(l.ID, shown(m, l.Learner), cmp.Or(item.Name, item.ID), first[i], firstRight[i], final[i], finalRight[i], after); err != nil {
 					return err
 				}
 			}
@@ -317,7 +347,7 @@ func (p *played) placed(s *stats.State) (places, right []any) {
 		at := []string{}
 		for _, target := range s.Places[next : next+int(pieces)] {
 			if target >= 0 {
-				at = append(at, p.doc.Targets[target].ID)
+				at = append(at, targetNamed(p.doc, p.doc.Targets[target].ID))
 			}
 		}
 		places[i], right[i] = at, s.Right[i]

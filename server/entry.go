@@ -4,11 +4,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"net/http"
 	"strings"
 	"time"
-
-	"github.com/go-chi/httprate"
 
 	"keenmagpie/store"
 )
@@ -53,16 +50,16 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 	}
 	if in.Body.Roster != "" {
 		if _, err := s.store.Roster(ctx, m.WorkspaceID, in.Body.Roster); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		e.RosterID = &in.Body.Roster
 	}
 	if err := s.store.SetEntry(ctx, m.WorkspaceID, in.ID, e); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }
@@ -81,18 +78,17 @@ func shut(r store.Release, now time.Time) *Problem {
 	return nil
 }
 
-// codeTries bounds how many wrong codes are looked up for a link in a minute. With
-// close to 40 bits a code it takes centuries to find one of a thousand.
-const codeTries = 30
-
 func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error) {
+	if err := within(ctx, s.begins, "who begin"); err != nil {
+		return nil, err
+	}
 	h, err := s.host(ctx, in.Link)
 	if err != nil {
 		return nil, err
 	}
 	r, err := s.store.ReleaseByLink(ctx, in.Link)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if p := wellFormed(in.Body.Request); p != nil {
 		return nil, p
@@ -104,7 +100,7 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 		}
 		// Whoever has begun goes on, on any device, also when nobody can begin any more.
 		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
-			return out, s.fail(err)
+			return out, err
 		}
 	} else if who.Name == "" {
 		return nil, &Problem{Status: 422, Code: "no-name", Detail: "Give your name, so that your result can be found."}
@@ -123,11 +119,11 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 	case errors.Is(err, store.ErrEnough):
 		// Begun on another device at the very same time: that is gone on with.
 		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
-			return out, s.fail(err)
+			return out, err
 		}
 		return nil, begunBefore()
 	}
-	return out, s.fail(err)
+	return out, err
 }
 
 // beginAnew begins within the limits of a release.
@@ -174,20 +170,21 @@ func (s *Server) begun(link string, st stage, x *seat) *begunOutput {
 	return &begunOutput{cookie(link, x.Token), Begun{&seated}}
 }
 
-// byCode finds who of a roster enters. Wrong codes are counted.
+// byCode finds who of a roster enters. Wrong codes are counted: with close to 40 bits a
+// code it takes centuries to find one of a thousand.
 func (s *Server) byCode(ctx context.Context, link, roster, code string) (store.Learner, error) {
-	if _, tried, err := s.codes.Status(link); err != nil || tried >= codeTries {
-		return store.Learner{}, &Problem{Status: 429, Code: "too-many-tries", Detail: "There were many wrong codes. Wait a minute and try again."}
+	if err := s.tries.may(ctx, codeTry, link); err != nil {
+		return store.Learner{}, err
 	}
 	who, err := s.store.LearnerByCode(ctx, roster, strings.ToLower(strings.Join(strings.Fields(strings.ReplaceAll(code, "-", "")), "")))
 	if errors.Is(err, store.ErrNotFound) {
-		s.codes.OnLimit(discard{http.Header{}}, (&http.Request{}).WithContext(ctx), link)
+		if err := s.tries.inVain(ctx, codeTry, link); err != nil {
+			return who, err
+		}
 		return who, &Problem{Status: 403, Code: "wrong-code", Detail: "Nobody has this code here. Check it with whoever gave it to you; nothing was begun."}
 	}
-	return who, s.fail(err)
+	return who, err
 }
-
-func newCodes() *httprate.RateLimiter { return httprate.NewRateLimiter(codeTries, time.Minute) }
 
 // resume finds the sitting that a roster's learner has under way, or, where no more
 // may be begun, the last one. nil: a new one may be begun.

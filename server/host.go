@@ -42,16 +42,28 @@ const (
 	seatedSize = 5000
 )
 
+// host finds what a link leads to, ready to be played. It is made once for all who ask for
+// it at the same time.
 func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
 	if h, ok := s.hosted.Get(link); ok {
 		return h, nil
 	}
+	// Whoever asked first may leave; the others still want it.
+	ctx = context.WithoutCancel(ctx)
+	h, err, _ := s.making.Do("release "+link, func() (any, error) { return s.makeHost(ctx, link) })
+	if err != nil {
+		return nil, err
+	}
+	return h.(*hosted), nil
+}
+
+func (s *Server) makeHost(ctx context.Context, link string) (*hosted, error) {
 	r, err := s.store.ReleaseByLink(ctx, link)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, noRelease()
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	h := &hosted{release: r}
 	if r.Form == store.ASeries {
@@ -60,7 +72,7 @@ func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
 		err = h.take(r.Document, r.Names)
 	}
 	if err != nil {
-		return nil, s.fail(fmt.Errorf("release %s cannot be read: %w", r.ID, err))
+		return nil, fmt.Errorf("release %s cannot be read: %w", r.ID, err)
 	}
 	s.hosted.Add(link, h)
 	return h, nil

@@ -9,6 +9,9 @@ import (
 	"strings"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
 	"keenmagpie/formats/sound"
@@ -16,23 +19,12 @@ import (
 )
 
 type mediaInput struct {
-	ID          string `path:"id" maxLength:"64"`
-	IfNoneMatch string `header:"If-None-Match"`
+	ID string `path:"id" maxLength:"64"`
 }
 
 type playMediaInput struct {
-	Link        string `path:"link" maxLength:"40"`
-	ID          string `path:"id" maxLength:"64"`
-	IfNoneMatch string `header:"If-None-Match"`
-}
-
-type mediaOutput struct {
-	Status       int
-	ContentType  string `header:"Content-Type"`
-	CacheControl string `header:"Cache-Control"`
-	ETag         string `header:"ETag"`
-	Policy       string `header:"Content-Security-Policy"`
-	Body         []byte
+	Link string `path:"link" maxLength:"40"`
+	ID   string `path:"id" maxLength:"64"`
 }
 
 type uploadInput struct {
@@ -86,22 +78,21 @@ type describeInput struct {
 }
 
 func (s *Server) mediaRoutes() {
-	upload := created(operation(http.MethodPost, "/api/media", "upload", "Keep a picture or a sound in the workspace"))
-	upload.MaxBodyBytes = 4*picture.MaxBytes + 1
+	upload := heavy(created(operation(http.MethodPost, "/api/media", "upload", "Keep a picture or a sound in the workspace")), 4*picture.MaxBytes)
 	designer(s, upload, s.upload)
 	member(s, operation(http.MethodGet, "/api/media", "media", "Everything uploaded in the workspace"), s.media)
 	describe := operation(http.MethodPut, "/api/media/{id}", "describeMedium", "Write down a medium's name, licence and source")
 	describe.DefaultStatus = http.StatusNoContent
 	designer(s, describe, func(ctx context.Context, m store.Member, in *describeInput) (*struct{}, error) {
-		return nil, s.fail(s.store.DescribeMedium(ctx, m.WorkspaceID, in.ID,
-			store.About{Name: in.Body.Name, Licence: in.Body.Licence, Source: in.Body.Source}))
+		return nil, s.store.DescribeMedium(ctx, m.WorkspaceID, in.ID,
+			store.About{Name: in.Body.Name, Licence: in.Body.Licence, Source: in.Body.Source})
 	})
 	member(s, operation(http.MethodGet, "/api/media/{id}", "medium", "A picture of the workspace"),
-		func(ctx context.Context, m store.Member, in *mediaInput) (*mediaOutput, error) {
-			return s.medium(ctx, m.WorkspaceID, in.ID, in.ID, in.IfNoneMatch)
+		func(ctx context.Context, m store.Member, in *mediaInput) (*huma.StreamResponse, error) {
+			return s.medium(ctx, m.WorkspaceID, in.ID, in.ID)
 		})
 	open(s, operation(http.MethodGet, "/api/play/{link}/media/{id}", "playMedium", "A picture of a release"),
-		func(ctx context.Context, in *playMediaInput) (*mediaOutput, error) {
+		func(ctx context.Context, in *playMediaInput) (*huma.StreamResponse, error) {
 			h, err := s.host(ctx, in.Link)
 			if err != nil {
 				return nil, err
@@ -110,7 +101,7 @@ func (s *Server) mediaRoutes() {
 			if !ok {
 				return nil, notFound("This picture")
 			}
-			return s.medium(ctx, h.release.WorkspaceID, id, in.ID, in.IfNoneMatch)
+			return s.medium(ctx, h.release.WorkspaceID, id, in.ID)
 		})
 }
 
@@ -119,14 +110,13 @@ func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*
 	about := store.About{Name: in.Name}
 	_, body, err := sound.Take(in.RawBody)
 	if err != nil && !isSound(in.Name) {
-		select {
-		case s.drawing <- struct{}{}:
-		case <-ctx.Done():
-			return nil, s.fail(ctx.Err())
+		leave, p := s.drawingTurn(ctx)
+		if p != nil {
+			return nil, p
 		}
 		var taken picture.Taken
 		taken, err = picture.Take(in.RawBody)
-		<-s.drawing
+		leave()
 		body, about.Width, about.Height = taken.Body, taken.Width, taken.Height
 	}
 	if err != nil {
@@ -137,7 +127,7 @@ func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*
 		return nil, &Problem{Status: 422, Code: "bad-medium", Detail: fmt.Sprintf("This file was refused: %s.", err)}
 	}
 	if err := s.store.AddMedium(ctx, m.WorkspaceID, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: about}); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &uploadOutput{}
 	out.Body.ID, out.Body.Type, out.Body.Width, out.Body.Height = kept.ID, kept.Type, about.Width, about.Height
@@ -154,17 +144,17 @@ func isSound(name string) bool {
 func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*mediaListOutput, error) {
 	list, err := s.store.Media(ctx, m.WorkspaceID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	uses := map[string][]Use{}
 	for _, a := range activities {
 		doc, err := document(a)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		for _, id := range doc.Media() {
 			uses[id] = append(uses[id], Use{a.ID, a.Title, false})
@@ -172,12 +162,12 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 	}
 	series, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	for _, a := range series {
 		doc, err := seriesOf(a)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		for _, id := range doc.Media() {
 			uses[id] = append(uses[id], Use{a.ID, a.Title, true})
@@ -195,19 +185,21 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 	return out, nil
 }
 
-// medium sends a picture. It is named by its content, or by its release, so a
+// medium sends a picture or a sound, or the part of it that is asked for, as it is read
+// from the store: a piece at a time. It is named by its content, or by its release, so a
 // browser may keep it for good. An SVG opened on its own may run nothing.
-func (s *Server) medium(ctx context.Context, workspace, id, known, has string) (*mediaOutput, error) {
-	out := &mediaOutput{Status: http.StatusOK, CacheControl: "private, max-age=31536000, immutable", ETag: `"` + known + `"`,
-		Policy: "default-src 'none'; style-src 'unsafe-inline'; sandbox"}
-	if has == out.ETag {
-		out.Status = http.StatusNotModified
-		return out, nil
-	}
-	m, err := s.store.Medium(ctx, workspace, id)
+func (s *Server) medium(ctx context.Context, workspace, id, known string) (*huma.StreamResponse, error) {
+	m, err := s.store.OpenMedium(ctx, workspace, id)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
-	out.ContentType, out.Body = m.Type, m.Body
-	return out, nil
+	return &huma.StreamResponse{Body: func(c huma.Context) {
+		r, w := humachi.Unwrap(c)
+		h := w.Header()
+		h.Set("Content-Type", m.Type)
+		h.Set("Cache-Control", "private, max-age=31536000, immutable")
+		h.Set("ETag", `"`+known+`"`)
+		h.Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
+		http.ServeContent(w, r, "", time.Time{}, m)
+	}}, nil
 }

@@ -45,6 +45,7 @@ type played struct {
 	stage   string // the re-mark whose document counts, or ""
 	doc     *activity.Doc
 	game    *play.Game
+	first   stage // that of the release itself, as it was played
 }
 
 // gathered is what was worked out of a release's sittings, when, and in what time.
@@ -77,20 +78,21 @@ func (s *Server) outcomeRoutes() {
 func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*played, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	h, err := s.host(ctx, r.Link)
 	if err != nil {
 		return nil, err
 	}
 	if err := s.FinishDue(ctx, r.ID); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	p := &played{Played: store.Played{Release: r.ID}, release: r}
 	st, err := h.stage(in.Step)
 	if err != nil {
 		return nil, notFound("This step")
 	}
+	p.first = st
 	if h.series != nil {
 		p.Step = &in.Step
 	}
@@ -101,7 +103,7 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 		st, err = s.corrected(ctx, st, r.ID, k.ID)
 	}
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	p.game, p.doc = st.game, st.game.Doc
 	return p, nil
@@ -121,7 +123,7 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 	}
 	g, err := s.figuresOf(ctx, p)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: len(g.stale)}}
 	if g.figures.Sittings+len(g.stale) < m.LeastGroup {

@@ -226,12 +226,12 @@ func TestDownloads(t *testing.T) {
 		return strings.Split(strings.TrimSpace(text), "\n")
 	}
 	for what, want := range map[string][]string{
-		"sittings.csv":     {"sitting,learner,started", ",'=Lea 0,", ",done,1,10.00,100.00,right,", ",4000"},
+		"sittings.csv":     {"\ufeffsitting,learner,started", ",\"'=Lea 0\",", ",\"done\",1,10.00,100.00,\"right\",", ",4000"},
 		"sittings.jsonl":   {`"learner":"=Lea 0"`, `"state":"done"`, `"score":10.00`, `"milliseconds":4000`},
-		"moves.csv":        {"sitting,learner,n,at,t,do,", ",1,", ",1500,place,bell,handlebar,,placed"},
-		"moves.jsonl":      {`"n":1`, `"t":1500,"do":"place","piece":"bell","target":"handlebar"`, `"result":"placed"`},
-		"placements.csv":   {"sitting,learner,item,name,first places", ",bell,Bell,handlebar,true,handlebar,true,1500"},
-		"placements.jsonl": {`"item":"bell","name":"Bell","firstPlaces":["handlebar"],"firstRight":true,"finalPlaces":["handlebar"],"finalRight":true,"rightAfterMilliseconds":1500`},
+		"moves.csv":        {"sitting,learner,n,at,t,do,", ",1,", `,1500,"place","Bell",,"Handlebar",,,,"placed",false`},
+		"moves.jsonl":      {`"n":1`, `"t":1500,"do":"place","item":"Bell","target":"Handlebar"`, `"result":"placed"`},
+		"placements.csv":   {"sitting,learner,item,first places", `,"Bell","Handlebar",true,"Handlebar",true,1500`},
+		"placements.jsonl": {`"item":"Bell","firstPlaces":["Handlebar"],"firstRight":true,"finalPlaces":["Handlebar"],"finalRight":true,"rightAfterMilliseconds":1500`},
 	} {
 		list := lines(ana, what)
 		text := strings.Join(list, "\n")

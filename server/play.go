@@ -137,12 +137,12 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	// Who may enter can have changed since the release was read.
 	r, err := s.store.ReleaseByLink(ctx, in.Link)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &openingOutput{Opening{ByCode: r.RosterID != nil}}
 	out.Body.Shut = shut(r, s.clock())
 	if h.series != nil {
-		return out, s.fail(s.openSeries(ctx, h, in.Token, &out.Body))
+		return out, s.openSeries(ctx, h, in.Token, &out.Body)
 	}
 	st := h.stages[0]
 	doc := st.game.Doc
@@ -155,7 +155,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 		return out, nil
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if doc.Play.Reenter == "restart" && x.state.N > 0 {
 		out.Body.Learner = x.Learner
@@ -193,6 +193,9 @@ func (st stage) beckons(state *play.State, piece string) []string {
 }
 
 func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, error) {
+	if err := within(ctx, s.moves, "moves"); err != nil {
+		return nil, err
+	}
 	h, err := s.host(ctx, in.Link)
 	if err != nil {
 		return nil, err
@@ -228,7 +231,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 		}
 		body, err := json.Marshal(m)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		next := &seat{x.Sitting, st, after}
 		var changed *store.Change
@@ -238,7 +241,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 		if now := st.standing(after); now != x.Standing || m.Late {
 			next.Sitting.Standing = now
 			if changed, err = s.change(ctx, next, after, m); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 		}
 		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed)
@@ -251,7 +254,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 			if errors.Is(err, store.ErrNotFound) {
 				return nil, noSitting()
 			}
-			return nil, s.fail(err)
+			return nil, err
 		}
 		s.seats.Add(in.key(), next)
 		return &standingOutput{st.game.Standing(after, answer, st.names)}, nil

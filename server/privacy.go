@@ -71,7 +71,7 @@ func (s *Server) privacyRoutes() {
 			if in.Days > 0 {
 				out.Body.Forgets, err = s.store.Named(ctx, m.WorkspaceID, daysAgo(in.Days))
 			}
-			return out, s.fail(err)
+			return out, err
 		})
 	owner(s, operation(http.MethodPut, "/api/privacy", "setPrivacy", "Say what is seen of learners, and for how long"), s.setPrivacy)
 	owner(s, operation(http.MethodGet, "/api/learners", "traces", "What is kept of learners with a name"),
@@ -84,7 +84,7 @@ func (s *Server) privacyRoutes() {
 			for _, x := range list {
 				out.Body.Traces = append(out.Body.Traces, Trace(x))
 			}
-			return out, s.fail(err)
+			return out, err
 		})
 	owner(s, operation(http.MethodPost, "/api/learners/erase", "erase", "Delete what is kept of learners"), s.erase)
 	owner(s, operation(http.MethodGet, "/api/records", "records", "Who did what with learners' data"),
@@ -97,7 +97,7 @@ func (s *Server) privacyRoutes() {
 			for _, x := range list {
 				out.Body.Records = append(out.Body.Records, Record{x.ID, x.At, x.AccountName, x.What, x.About, x.Detail})
 			}
-			return out, s.fail(err)
+			return out, err
 		})
 }
 
@@ -111,7 +111,7 @@ func daysAgo(days int) time.Time { return time.Now().UTC().Add(-time.Duration(da
 func (s *Server) setPrivacy(ctx context.Context, m store.Member, in *struct{ Body Privacy }) (*privacyOutput, error) {
 	p := store.Privacy(in.Body)
 	if err := s.store.SetPrivacy(ctx, m.WorkspaceID, p); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if p != m.Privacy {
 		kept := "names are kept"
@@ -120,12 +120,12 @@ func (s *Server) setPrivacy(ctx context.Context, m store.Member, in *struct{ Bod
 		}
 		if err := s.record(ctx, m, "setting", "", fmt.Sprintf("names are seen by %s; %s; smallest group %d",
 			map[string]string{store.Members: "every member", store.Designers: "designers", store.Owners: "the owner alone"}[p.NamesFor], kept, p.LeastGroup)); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 	}
 	m.Privacy = p
 	if err := s.forgetNames(ctx, m); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &privacyOutput{}
 	out.Body.Privacy = in.Body
@@ -171,7 +171,7 @@ func (s *Server) erase(ctx context.Context, m store.Member, in *eraseInput) (*tr
 		n[x.Kind]++
 	}
 	if err := s.store.Erase(ctx, m.WorkspaceID, list); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	s.forget()
 	var parts []string
@@ -182,7 +182,7 @@ func (s *Server) erase(ctx context.Context, m store.Member, in *eraseInput) (*tr
 	}
 	out := &tracesOutput{}
 	out.Body.Traces = []Trace{}
-	return out, s.fail(s.record(ctx, m, "deletion", "", strings.Join(parts, ", ")))
+	return out, s.record(ctx, m, "deletion", "", strings.Join(parts, ", "))
 }
 
 // counted is a number of things in words.

@@ -1,10 +1,18 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"net/http"
+	"runtime/debug"
+	"strconv"
+	"strings"
 	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/store"
@@ -20,6 +28,8 @@ type Problem struct {
 	Faults []activity.Fault `json:"faults,omitempty"`
 	// At is when it opens, or closed (codes not-open-yet and closed).
 	At *time.Time `json:"at,omitempty"`
+	// RetryAfter is after how many seconds it can be tried again; 0 does not say.
+	RetryAfter int `json:"retryAfter,omitempty"`
 	// Current is what another has saved in between (code newer-revision).
 	Current *Draft `json:"current,omitempty"`
 }
@@ -27,6 +37,15 @@ type Problem struct {
 func (p *Problem) Error() string             { return p.Code + ": " + p.Detail }
 func (p *Problem) GetStatus() int            { return p.Status }
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+// GetHeaders says when to try again; see [huma.HeadersError].
+func (p *Problem) GetHeaders() http.Header {
+	h := http.Header{}
+	if p.RetryAfter > 0 {
+		h.Set("Retry-After", strconv.Itoa(p.RetryAfter))
+	}
+	return h
+}
 
 // MarshalJSON fills the title from the status.
 func (p *Problem) MarshalJSON() ([]byte, error) {
@@ -52,22 +71,92 @@ func badDocument(faults activity.Faults) *Problem {
 	return &Problem{Status: 422, Code: "bad-document", Detail: "The activity was not saved: it has faults.", Faults: faults}
 }
 
-// fail turns an error of the store into a problem; what happened goes to the log.
-func (s *Server) fail(err error) error {
+// problem is the answer to what went wrong in an operation. What nobody foresaw goes to
+// the log, with the operation and the request's id.
+func (s *Server) problem(ctx context.Context, operation string, err error) *Problem {
 	var p *Problem
 	switch {
-	case err == nil:
-		return nil
 	case errors.As(err, &p):
 		return p
 	case errors.Is(err, store.ErrNotFound):
 		return notFound("That")
+	case ctx.Err() != nil: // whoever asked has left
+		return &Problem{Status: 499, Code: "gone", Detail: "The request was ended before it was answered."}
 	}
-	s.log.Error("request failed", "error", err)
+	s.log.Error("request failed", "operation", operation, "request", middleware.GetReqID(ctx), "error", err)
 	return internal()
 }
 
+// oneShape gives errors that the library answers with, of requests that are not as they
+// should be, the shape of all others. What was sent is not repeated.
+func oneShape(_ huma.Context, _ string, v any) (any, error) {
+	e, ok := v.(*huma.ErrorModel)
+	if !ok {
+		return v, nil
+	}
+	p := &Problem{Status: e.Status, Code: codes[e.Status], Detail: "The request could not be read: " + strings.ToLower(e.Detail) + ". Nothing was changed."}
+	if p.Code == "" {
+		p.Code = "bad-request"
+	}
+	for _, d := range e.Errors {
+		at := "/" + strings.NewReplacer(".", "/", "[", "/", "]", "").Replace(d.Location)
+		p.Faults = append(p.Faults, activity.Fault{Pointer: at, Message: d.Message})
+	}
+	if e.Status == http.StatusUnprocessableEntity && len(p.Faults) > 0 {
+		p.Detail = "The request does not have the expected form: " + p.Faults[0].Message + " (" + p.Faults[0].Pointer + "). Nothing was changed."
+	}
+	return p, nil
+}
+
+var codes = map[int]string{
+	http.StatusBadRequest: "bad-request", http.StatusRequestTimeout: "too-slow", http.StatusRequestEntityTooLarge: "too-large",
+	http.StatusUnsupportedMediaType: "bad-type", http.StatusUnprocessableEntity: "bad-form", http.StatusNotAcceptable: "bad-type",
+}
+
+// nowhere answers requests that no route takes.
+func (s *Server) nowhere(w http.ResponseWriter, r *http.Request) {
+	var allowed []string
+	for _, method := range []string{http.MethodGet, http.MethodPost, http.MethodPut, http.MethodDelete} {
+		c := chi.NewRouteContext()
+		if s.router.Match(c, method, r.URL.Path) && c.RoutePattern() != anyPage {
+			allowed = append(allowed, method)
+		}
+	}
+	if len(allowed) == 0 {
+		writeProblem(w, notFound("This address"))
+		return
+	}
+	w.Header().Set("Allow", strings.Join(allowed, ", "))
+	writeProblem(w, &Problem{Status: 405, Code: "bad-method", Detail: "This address does not take " + r.Method + " requests."})
+}
+
+// recoverer turns a panic into a plain sentence for the user, and all that is known of it
+// into the log.
+func (s *Server) recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			p := recover()
+			if p == nil {
+				return
+			}
+			if p == http.ErrAbortHandler {
+				panic(p)
+			}
+			route := r.URL.Path
+			if c := chi.RouteContext(r.Context()); c != nil && c.RoutePattern() != "" {
+				route = c.RoutePattern()
+			}
+			s.log.Error("panic", "route", r.Method+" "+route, "request", middleware.GetReqID(r.Context()), "panic", p, "stack", string(debug.Stack()))
+			writeProblem(w, internal())
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
 func writeProblem(w http.ResponseWriter, p *Problem) {
+	for name, list := range p.GetHeaders() {
+		w.Header().Set(name, list[0])
+	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(p.Status)
 	_ = json.NewEncoder(w).Encode(p)

@@ -51,25 +51,25 @@ func (s *Server) releaseRoutes() {
 func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if a.Revision != in.Body.Revision {
 		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look at it again; nothing was released."}
 	}
 	doc, faults := activity.Read([]byte(a.Document))
 	if faults != nil {
-		return nil, s.fail(faults)
+		return nil, faults
 	}
 	if p := unready(doc); p != nil {
 		return nil, p
 	}
 	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: string(doc.Write()),
 		Names: LearnersNames(doc), Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }
@@ -113,11 +113,11 @@ func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*re
 		a, err = s.store.Series(ctx, m.WorkspaceID, in.ID)
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	list, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &releasesOutput{}
 	out.Body.Title, out.Body.Series = a.Title, a.Form == store.ASeries

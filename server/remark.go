@@ -82,7 +82,7 @@ func (s *Server) remarkRoutes() {
 	member(s, operation(http.MethodGet, "/api/releases/{id}/remarks", "remarks", "The re-marks of a release"),
 		func(ctx context.Context, m store.Member, in *idInput) (*remarksOutput, error) {
 			if _, err := s.store.Release(ctx, m.WorkspaceID, in.ID); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return s.remarks(ctx, in.ID)
 		})
@@ -93,7 +93,7 @@ func (s *Server) remarkRoutes() {
 		func(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
 			r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			err = s.store.RevertRemark(ctx, in.ID, in.Remark)
 			if errors.Is(err, store.ErrNotLatest) {
@@ -103,7 +103,7 @@ func (s *Server) remarkRoutes() {
 				err = s.record(ctx, m, "re-mark taken back", about(r), "")
 			}
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			s.forget()
 			return s.remarks(ctx, in.ID)
@@ -120,14 +120,14 @@ func (s *Server) forget() {
 func (s *Server) remarks(ctx context.Context, release string) (*remarksOutput, error) {
 	list, err := s.store.Remarks(ctx, release)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &remarksOutput{}
 	out.Body.Remarks = []Remark{}
 	for _, k := range list {
 		made, err := s.made(ctx, k)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		out.Body.Remarks = append(out.Body.Remarks, made)
 	}
@@ -162,15 +162,15 @@ func (s *Server) draftOf(ctx context.Context, m store.Member, release string) (s
 func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
 	r, a, err := s.draftOf(ctx, m, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	was, faults := activity.Read([]byte(r.Document))
 	if faults != nil {
-		return nil, s.fail(faults)
+		return nil, faults
 	}
 	is, err := document(a)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if cannot := otherParts(was, is); cannot != "" {
 		return nil, &Problem{Status: 422, Code: "other-parts", Detail: cannot + " Nothing was re-marked."}
@@ -181,7 +181,7 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput)
 	}
 	k, err := s.store.NewRemark(ctx, r.ID, m.ID, a.Document, a.Revision)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return &huma.StreamResponse{Body: func(c huma.Context) {
 		c.SetHeader("Content-Type", "application/jsonl")
@@ -200,9 +200,7 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput)
 		if err != nil {
 			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), r.ID, k.ID))
 			if ctx.Err() == nil {
-				var p *Problem
-				_ = errors.As(s.fail(err), &p)
-				tell(RemarkStep{Of: of, Problem: p})
+				tell(RemarkStep{Of: of, Problem: s.problem(ctx, "workOutRemark", err)})
 			}
 			return
 		}
@@ -250,11 +248,11 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInput) (*remarkLookOutput, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	k, err := s.store.Remark(ctx, r.ID, in.Remark)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	h, err := s.host(ctx, r.Link)
 	if err != nil {
@@ -263,14 +261,14 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	before := h.stages[0]
 	after, err := s.corrected(ctx, before, r.ID, k.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &remarkLookOutput{RemarkLook{Changes: activity.Differences(before.game.Doc, after.game.Doc), Rows: []RemarkRow{}}}
 	if out.Body.Changes == nil {
 		out.Body.Changes = []string{}
 	}
 	if out.Body.Remark, err = s.made(ctx, k); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if out.Body.Sittings < m.LeastGroup {
 		out.Body.Least = m.LeastGroup
@@ -280,7 +278,7 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	for _, x := range list {
 		out.Body.Rows = append(out.Body.Rows, RemarkRow{x.SittingID, shown(m, x.Learner), scored(before.game.Judge, x.WasScore, x.WasPercent), scored(after.game.Judge, x.Score, x.Percent), x.Gone})
 	}
-	return out, s.fail(err)
+	return out, err
 }
 
 func scored(j *marks.Judge, score, percent string) Scored {
@@ -313,32 +311,32 @@ func otherParts(was, is *activity.Doc) string {
 func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
 	r, a, err := s.draftOf(ctx, m, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	k, err := s.store.Remark(ctx, r.ID, in.Remark)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if a.Revision != k.Revision {
 		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
 	}
 	st, err := s.corrected(ctx, stage{}, r.ID, k.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	// Those that have been finished since it was looked at.
 	if err := s.rescore(ctx, k, st.game, func(int, int) {}); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if err := s.store.ApplyRemark(ctx, r.ID, k.ID); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	e, err := s.store.RemarkEffect(ctx, k.ID)
 	if err == nil {
 		err = s.record(ctx, m, "re-mark", about(r), fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse))
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	s.forget()
 	return s.remarks(ctx, r.ID)

@@ -33,11 +33,11 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 		return nil, err
 	}
 	if err := s.enough(ctx, m, p); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	x, err := s.store.Sitting(ctx, p.Played, in.Sitting)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	h, err := s.host(ctx, p.release.Link)
 	if err != nil {
@@ -46,7 +46,7 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	st := h.stages[in.Step]
 	if x.RemarkID != nil {
 		if st, err = s.corrected(ctx, st, p.Release, *x.RemarkID); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 	}
 	doc := *st.game.Doc
@@ -55,11 +55,11 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	}
 	list, err := s.store.Moves(ctx, x.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	moves, err := movesOf(store.Logged{Sitting: x, Moves: list})
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return &logOutput{Log{shown(m, x.Learner), x.Seed, Document(doc.Full()), moves}}, nil
 }

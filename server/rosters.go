@@ -63,7 +63,7 @@ func (s *Server) rosterRoutes() {
 			for _, r := range list {
 				out.Body.Rosters = append(out.Body.Rosters, Roster{r.ID, r.Name, r.Learners, r.MostTime})
 			}
-			return out, s.fail(err)
+			return out, err
 		})
 	designer(s, operation(http.MethodGet, "/api/rosters/{id}", "roster", "A roster's learners with their codes"),
 		func(ctx context.Context, m store.Member, in *idInput) (*rosterOutput, error) {
@@ -77,7 +77,7 @@ func (s *Server) rosterRoutes() {
 			}
 			r, err := s.store.AddRoster(ctx, m.WorkspaceID, in.Body.Name, learners)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return s.roster(ctx, m.WorkspaceID, r.ID)
 		})
@@ -88,7 +88,7 @@ func (s *Server) rosterRoutes() {
 				return nil, p
 			}
 			if err := s.store.SaveRoster(ctx, m.WorkspaceID, in.ID, in.Body.Name, learners); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return s.roster(ctx, m.WorkspaceID, in.ID)
 		})
@@ -99,7 +99,7 @@ func (s *Server) rosterRoutes() {
 		if errors.Is(err, store.ErrUsed) {
 			return nil, &Problem{Status: 409, Code: "in-use", Detail: "A release lets in by this roster. Choose another way in there first; nothing was taken away."}
 		}
-		return nil, s.fail(err)
+		return nil, err
 	})
 }
 
@@ -120,11 +120,11 @@ func learnersOf(body rosterBody) ([]store.Learner, *Problem) {
 func (s *Server) roster(ctx context.Context, workspace, id string) (*rosterOutput, error) {
 	r, err := s.store.Roster(ctx, workspace, id)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	list, err := s.store.Learners(ctx, r.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &rosterOutput{}
 	out.Body.ID, out.Body.Name, out.Body.Learners = r.ID, r.Name, []RosterLearner{}

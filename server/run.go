@@ -80,11 +80,11 @@ func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
 	if w.run, err = s.store.RunByToken(ctx, h.release.ID, token); errors.Is(err, store.ErrNotFound) {
 		return nil, noSitting()
 	} else if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	list, err := s.store.SittingsOfRun(ctx, w.run.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	w.take(list)
 	return w, nil
@@ -167,7 +167,7 @@ func (s *Server) along(ctx context.Context, link, token string, do func(*way) (*
 		if errors.Is(err, store.ErrRaced) && try < 20 {
 			continue
 		}
-		return view, s.fail(err)
+		return view, err
 	}
 }
 

@@ -218,7 +218,7 @@ func TestASeriesIsGoneThrough(t *testing.T) {
 	if code, _ := ana.ask("GET", "/api/releases/"+r.ID+"/outcomes?step=0", nil); code != 404 {
 		t.Errorf("outcomes of a page: %d", code)
 	}
-	if code, text := ana.ask("GET", "/api/releases/"+r.ID+"/runs.csv", nil); code != 200 || !strings.Contains(text, ",Lea,") || !strings.Contains(text, "finished,4,4,20.00,100.00,All of it") {
+	if code, text := ana.ask("GET", "/api/releases/"+r.ID+"/runs.csv", nil); code != 200 || !strings.Contains(text, `,"Lea",`) || !strings.Contains(text, `"finished",4,4,20.00,100.00,"All of it"`) {
 		t.Errorf("the runs: %d %s", code, text)
 	}
 }

@@ -34,13 +34,24 @@ type RunRow struct {
 	Score     string    `json:"score"`
 	Percent   string    `json:"percent"`
 	Band      string    `json:"band,omitempty"`
+	// Sittings are those of its steps, the last of each.
+	Sittings []RunSitting `json:"sittings" nullable:"false"`
+}
+
+// RunSitting is what a learner did at one step of a run.
+type RunSitting struct {
+	Step    int    `json:"step" doc:"From 0, pages counted"`
+	Sitting int64  `json:"sitting"`
+	Phase   string `json:"phase"`
+	Score   string `json:"score"`
+	Percent string `json:"percent"`
 }
 
 // course finds a released series, and those who have begun it.
 func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted, []store.Run, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, id)
 	if err != nil {
-		return nil, nil, s.fail(err)
+		return nil, nil, err
 	}
 	h, err := s.host(ctx, r.Link)
 	if err != nil {
@@ -50,10 +61,10 @@ func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted
 		return nil, nil, notFound("This series")
 	}
 	if err := s.FinishDue(ctx, r.ID); err != nil {
-		return nil, nil, s.fail(err)
+		return nil, nil, err
 	}
 	list, err := s.store.Runs(ctx, r.ID)
-	return h, list, s.fail(err)
+	return h, list, err
 }
 
 // runs lists those who have begun a series.
@@ -73,15 +84,23 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 		out.Body.Least = m.LeastGroup
 		return out, nil
 	}
+	of, err := s.store.SittingsOfRuns(ctx, h.release.ID)
+	if err != nil {
+		return nil, err
+	}
 	for _, x := range list {
-		out.Body.Runs = append(out.Body.Runs, h.row(x, m))
+		row := h.row(x, m)
+		for _, p := range of[x.ID] {
+			row.Sittings = append(row.Sittings, RunSitting{p.Step, p.ID, p.Phase, p.Score, p.Percent})
+		}
+		out.Body.Runs = append(out.Body.Runs, row)
 	}
 	return out, nil
 }
 
 // row is a run as a member may see it.
 func (h *hosted) row(x store.Run, m store.Member) RunRow {
-	row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent}
+	row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent, Sittings: []RunSitting{}}
 	if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
 		row.Band = h.series.Band(percent)
 	}

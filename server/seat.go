@@ -68,7 +68,10 @@ func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, er
 		return nil, err
 	}
 	state := st.open(x)
-	for _, line := range log {
+	for i, line := range log {
+		if i%256 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err() // whoever asked has left
+		}
 		var m play.Move
 		if err := json.Unmarshal([]byte(line.Body), &m); err != nil {
 			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
@@ -143,7 +146,7 @@ func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered boo
 		return nil, false, noSitting()
 	}
 	if err != nil {
-		return nil, false, s.fail(err)
+		return nil, false, err
 	}
 	s.seats.Add(in.key(), x)
 	return x, false, nil

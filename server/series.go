@@ -93,7 +93,7 @@ func (s *Server) seriesRoutes() {
 			doc := activity.NewSeries(in.Body.Title, in.Body.Activities)
 			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return seriesDraft(a)
 		})
@@ -107,7 +107,7 @@ func (s *Server) seriesRoutes() {
 			doc.Title = truncated("Copy of "+doc.Title, 200)
 			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return seriesDraft(a)
 		})
@@ -125,10 +125,10 @@ func seriesOf(a store.Activity) (*activity.Series, error) {
 func (s *Server) seriesByID(ctx context.Context, m store.Member, id string) (store.Activity, *activity.Series, error) {
 	a, err := s.store.Series(ctx, m.WorkspaceID, id)
 	if err != nil {
-		return a, nil, s.fail(err)
+		return a, nil, err
 	}
 	doc, err := seriesOf(a)
-	return a, doc, s.fail(err)
+	return a, doc, err
 }
 
 func seriesDraft(a store.Activity) (*seriesDraftOutput, error) {
@@ -150,7 +150,7 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 			Detail: fmt.Sprintf("%s has saved this series in between. Reload to see it; what you have changed since is on this page until then.", a.SavedByName)}
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &savedOutput{}
 	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
@@ -160,7 +160,7 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*seriesListOutput, error) {
 	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &seriesListOutput{}
 	out.Body.Series = []SeriesCard{}
@@ -169,13 +169,13 @@ func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*
 	}
 	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	scenes := map[string]*play.Scene{}
 	for _, a := range activities {
 		doc, err := document(a)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		scene := play.Drawn(doc)
 		scenes[a.ID] = &scene
@@ -184,7 +184,7 @@ func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*
 	for _, a := range list {
 		doc, err := seriesOf(a)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		card := SeriesCard{ID: a.ID, Title: a.Title, SavedAt: a.SavedAt, SavedBy: a.SavedByName, Releases: a.Releases, Sittings: a.Sittings, Boards: []play.Scene{}}
 		for _, step := range doc.Steps {
@@ -225,36 +225,36 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 			return nil, &Problem{Status: 422, Code: "activity-missing", Detail: "An activity of this series is there no more. Take its step out, or bring it back; nothing was released."}
 		}
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		its, err := document(one)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		if p := unready(its); p != nil {
 			p.Detail = fmt.Sprintf("%s: %s", its.Title, p.Detail)
 			return nil, p
 		}
 		if its, err = s.worded(ctx, m.WorkspaceID, its); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		frozen.Activities[id], learners[id] = its.Write(), newNames(its, random)
 	}
 	if frozen.Words, err = s.store.Words(ctx, m.WorkspaceID, spoken(doc.Lang)); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	body, err := json.Marshal(frozen)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	known, err := json.Marshal(learners)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: string(body),
 		Names: string(known), Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	return &releaseOutput{s.releaseOf(ctx, r)}, nil
 }

@@ -1,10 +1,10 @@
 // Package server joins the core and the store to the world: routes, sign-in,
 // what is sent to whom. Nothing here decides right or wrong.
 //
-// Every operation is registered through one of four doors, so that none can
-// forget to ask who is there: [open] for sign-in and what a release link
-// allows, [member] for any member of a workspace, [designer] for
-// those who may change something, [owner] for what concerns learners' data.
+// Every operation is registered through one of four doors (doors.go), so that none can
+// forget to ask who is there: [open] for sign-in and what a release link allows, [member]
+// for any member of a workspace, [designer] for those who may change something, [owner]
+// for what concerns learners' data.
 package server
 
 import (
@@ -24,6 +24,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 	"github.com/go-chi/httprate"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
@@ -41,23 +42,50 @@ type Server struct {
 	seats     *lru.Cache[string, *seat]   // by the learner's token
 	api       huma.API
 	router    chi.Router
-	drawing   chan struct{}                // pictures being drawn anew
+	secure    bool                         // cookies go over https alone
+	tries     tries                        // wrong codes and passwords
+	begins    *httprate.RateLimiter        // by address
+	moves     *httprate.RateLimiter        // by address
+	heavy     chan struct{}                // large bodies being taken
+	drawing   chan struct{}                // the picture being drawn anew
+	making    singleflight.Group           // what is made of releases and drafts, once for all who ask
 	drafts    *lru.Cache[string, stage]    // by draft link and revision
-	codes     *httprate.RateLimiter        // wrong codes, by link
 	figures   *lru.Cache[string, gathered] // by what was played, and the stage
 	gathering sync.Map                     // of a mutex each, by the same
 }
 
-// drawnAtOnce bounds the memory that uploads take: a large photograph is up to a
-// quarter of a gigabyte while it is open.
-const drawnAtOnce = 2
+// WithPublicURL tells a server at what address people reach it. Where that is https,
+// cookies go over https alone.
+func WithPublicURL(url string) Option {
+	return func(s *Server) { s.secure = strings.HasPrefix(strings.ToLower(url), "https:") }
+}
+
+// WithLimits sets how many sittings one address may begin in a minute, and how many moves
+// it may make; 0 is no limit.
+func WithLimits(begins, moves int) Option {
+	return func(s *Server) { s.begins, s.moves = perMinute(begins), perMinute(moves) }
+}
+
+// What one address may do in a minute, unless a server is told otherwise: a large school
+// behind one address does less.
+const (
+	BeginsPerMinute = 3_000
+	MovesPerMinute  = 60_000
+)
+
+func perMinute(n int) *httprate.RateLimiter {
+	if n == 0 {
+		return nil
+	}
+	return httprate.NewRateLimiter(n, time.Minute)
+}
 
 // Option changes how a server works.
 type Option func(*Server)
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
-	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), drawing: make(chan struct{}, drawnAtOnce), codes: newCodes()}
+	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), drawing: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
 	}
@@ -69,11 +97,14 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		// Sessions that have expired are dropped at sign-in, not by a goroutine.
 		s.sessions.Store = mysqlstore.NewWithCleanupInterval(st.DB(), 0)
 	}
-	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.Lifetime, s.sessions.IdleTimeout = 14*24*time.Hour, 24*time.Hour
+	s.sessions.Cookie.Secure = s.secure
 	s.sessions.Cookie.Name = "magpie_session"
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	r := s.router
-	r.Use(s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	r.Use(middleware.RequestID, addressed, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	r.NotFound(s.nowhere)
+	r.MethodNotAllowed(s.nowhere)
 	cfg := huma.DefaultConfig("Keen Magpie", "1")
 	cfg.CreateHooks = nil // no $schema in bodies
 	cfg.DocsPath, cfg.OpenAPIPath, cfg.SchemasPath = "", "", ""
@@ -82,6 +113,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Style](), reflect.TypeFor[docStyle]())
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Theme](), reflect.TypeFor[docTheme]())
 	cfg.Components.Schemas.Schema(reflect.TypeFor[Problem](), true, "")
+	cfg.Transformers = append(cfg.Transformers, oneShape)
 	r.Group(func(r chi.Router) {
 		r.Use(compressed)
 		r.Use(s.sessionsButNotForLearners)
@@ -105,7 +137,6 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.privacyRoutes()
 		s.remarkRoutes()
 		s.replayRoutes()
-		r.Get("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, notFound("This address")) })
 	})
 	s.staticRoutes()
 	return s
@@ -139,10 +170,6 @@ func compressed(next http.Handler) http.Handler {
 	})
 }
 
-// sessionLoaded marks a request whose session was read: without, the session
-// library panics when it is asked.
-type sessionLoaded struct{}
-
 func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
@@ -150,77 +177,5 @@ func headers(next http.Handler) http.Handler {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		next.ServeHTTP(w, r)
-	})
-}
-
-// recoverer turns a panic into a plain sentence for the user and a line in the log.
-func (s *Server) recoverer(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		defer func() {
-			if p := recover(); p != nil {
-				if p == http.ErrAbortHandler {
-					panic(p)
-				}
-				s.log.Error("panic", "path", r.URL.Path, "panic", p)
-				writeProblem(w, internal())
-			}
-		}()
-		next.ServeHTTP(w, r)
-	})
-}
-
-// signedIn finds who asks, or answers 401.
-func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
-	if ctx.Value(sessionLoaded{}) == nil {
-		return store.Member{}, notSignedIn()
-	}
-	id := s.sessions.GetString(ctx, "account")
-	if id == "" {
-		return store.Member{}, notSignedIn()
-	}
-	m, err := s.store.MemberByID(ctx, id, s.sessions.GetString(ctx, "workspace"))
-	if err == store.ErrNotFound {
-		return m, notSignedIn()
-	}
-	return m, s.fail(err)
-}
-
-func operation(method, path, id, summary string) huma.Operation {
-	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20}
-}
-
-// open registers an operation that anybody may ask for.
-func open[I, O any](s *Server, op huma.Operation, f func(context.Context, *I) (*O, error)) {
-	huma.Register(s.api, op, f)
-}
-
-// member registers an operation for members of a workspace.
-func member[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	huma.Register(s.api, op, func(ctx context.Context, in *I) (*O, error) {
-		m, err := s.signedIn(ctx)
-		if err != nil {
-			return nil, err
-		}
-		return f(ctx, m, in)
-	})
-}
-
-// owner registers an operation for those who answer for a workspace.
-func owner[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	member(s, op, func(ctx context.Context, m store.Member, in *I) (*O, error) {
-		if !m.Owner {
-			return nil, &Problem{Status: 403, Code: "not-the-owner", Detail: "Only the owner of this workspace can do this."}
-		}
-		return f(ctx, m, in)
-	})
-}
-
-// designer registers an operation for those who may change things.
-func designer[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	member(s, op, func(ctx context.Context, m store.Member, in *I) (*O, error) {
-		if m.Role != store.Designer {
-			return nil, &Problem{Status: 403, Code: "not-a-designer", Detail: "You can look at this workspace, and a designer can change it."}
-		}
-		return f(ctx, m, in)
 	})
 }

@@ -3,11 +3,13 @@ package server_test
 import (
 	"bytes"
 	"context"
+	"encoding/binary"
 	"encoding/json"
 	"fmt"
 	"io"
 	"log"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -108,6 +110,14 @@ func (s *site) browser(i int) *browser {
 		s.t.Fatal(err)
 	}
 	return &browser{s.t, s.urls[i], http.Client{Jar: jar}}
+}
+
+// from is a browser at another address of this machine.
+func (s *site) from(address string) *browser {
+	b := s.browser(0)
+	dialer := &net.Dialer{LocalAddr: &net.TCPAddr{IP: net.ParseIP(address)}}
+	b.Transport = &http.Transport{DialContext: dialer.DialContext}
+	return b
 }
 
 func (s *site) signedIn(email, password string) *browser {
@@ -550,8 +560,139 @@ func TestTryingPasswordsIsSlowedDown(t *testing.T) {
 	if codes[401] == 0 || codes[429] == 0 || codes[401]+codes[429] != 24 {
 		t.Errorf("24 wrong tries were answered %v", codes)
 	}
-	// Another address is not kept waiting by that.
-	s.ana()
+	// Counted for both servers, and told when to come back.
+	ana := demo.Accounts()[0]
+	right := map[string]string{"email": ana.Email, "password": ana.Password}
+	other := s.browser(1)
+	if code, body := other.ask("POST", "/api/session", right); code != 429 || !strings.Contains(body, `"retryAfter":`) {
+		t.Errorf("from the same address at the other server: %d %s", code, body)
+	}
+	// Whoever has the right password gets in from another address, however many try.
+	for i := range 12 {
+		s.from(fmt.Sprintf("127.0.1.%d", 1+i)).ask("POST", "/api/session", map[string]string{"email": ana.Email, "password": "x"})
+	}
+	if code, body := s.from("127.0.0.2").ask("POST", "/api/session", right); code != 200 {
+		t.Errorf("the right password from elsewhere: %d %s", code, body)
+	}
+}
+
+// Whoever asks for nothing of theirs is refused before the body is read; each problem has
+// the same shape, at whatever address and by whatever method, and repeats nothing of what
+// was sent.
+func TestProblemsHaveOneShape(t *testing.T) {
+	s := newSite(t)
+	kim, ana := s.browser(0), s.ana()
+	for _, c := range []struct {
+		who          *browser
+		method, path string
+		body         any
+		status       int
+		code         string
+	}{
+		{kim, "POST", "/api/activities", json.RawMessage(`{`), 401, "not-signed-in"},
+		{kim, "PUT", "/api/rosters/x", json.RawMessage(`{"nothing":1}`), 401, "not-signed-in"},
+		{kim, "GET", "/api/nowhere", nil, 404, "not-found"},
+		{kim, "POST", "/api/nowhere/at/all", json.RawMessage(`{}`), 404, "not-found"},
+		{kim, "PATCH", "/api/session", json.RawMessage(`{}`), 405, "bad-method"},
+		{kim, "DELETE", "/api/me", nil, 405, "bad-method"},
+		{kim, "POST", "/anything", nil, 404, "not-found"},
+		{kim, "POST", "/api/session", json.RawMessage(`{"email":7,"password":"swordfish"}`), 422, "bad-form"},
+		{kim, "POST", "/api/session", json.RawMessage(`{"email":"a@b.example","password":"swordfish` + strings.Repeat("x", 300) + `"}`), 422, "bad-form"},
+		{kim, "POST", "/api/session", json.RawMessage(`{"email":"swordfish`), 400, "bad-request"},
+		{ana, "POST", "/api/workspaces", json.RawMessage(`{"name":"` + strings.Repeat("x", 2<<20) + `"}`), 413, "too-large"},
+		{ana, "GET", "/api/releases/x/sittings?page=minus", nil, 422, "bad-form"},
+		{ana, "GET", "/api/activities/nothing", nil, 404, "not-found"},
+	} {
+		status, body := c.who.ask(c.method, c.path, c.body)
+		p := read[server.Problem](t, body)
+		if status != c.status || p.Code != c.code || p.Detail == "" || p.Status != status {
+			t.Errorf("%s %s: %d %s, want %d %s", c.method, c.path, status, body, c.status, c.code)
+		}
+		if strings.Contains(body, "swordfish") {
+			t.Errorf("%s %s repeats what was sent: %s", c.method, c.path, body)
+		}
+	}
+}
+
+// A large body of somebody unknown is not taken in.
+func TestABodyIsNotReadForStrangers(t *testing.T) {
+	s := newSite(t)
+	sent := &counted{left: 60 << 20}
+	req, err := http.NewRequest("POST", s.urls[0]+"/api/bundles", sent)
+	if err != nil {
+		t.Fatal(err)
+	}
+	req.Header.Set("Content-Type", "application/zip")
+	req.ContentLength = int64(sent.left)
+	resp, err := http.DefaultClient.Do(req)
+	if err == nil {
+		_ = resp.Body.Close()
+		if resp.StatusCode != 401 {
+			t.Errorf("answered %d", resp.StatusCode)
+		}
+	}
+	if n := sent.read.Load(); n > 8<<20 {
+		t.Errorf("%d bytes were taken", n)
+	}
+}
+
+// counted is a body that says how much of it was read.
+type counted struct {
+	left int
+	read atomic.Int64
+}
+
+func (c *counted) Read(p []byte) (int, error) {
+	if c.left == 0 {
+		return 0, io.EOF
+	}
+	n := min(len(p), c.left)
+	c.left -= n
+	c.read.Add(int64(n))
+	return n, nil
+}
+
+// A sound is sent from where it is asked for, and not sent again to whoever has it.
+func TestMediaInParts(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	body := make([]byte, 44+3<<20)
+	copy(body, "RIFF\x00\x00\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data")
+	binary.LittleEndian.PutUint32(body[4:], uint32(len(body)-8))
+	binary.LittleEndian.PutUint32(body[40:], uint32(len(body)-44))
+	for i := 44; i < len(body); i++ {
+		body[i] = byte(i / 1000)
+	}
+	code, text := ana.ask("POST", "/api/media?name=long.wav", body)
+	if code != 201 {
+		t.Fatalf("%d %s", code, text)
+	}
+	id := read[struct{ ID string }](t, text).ID
+	get := func(header, value string) (*http.Response, []byte) {
+		req, _ := http.NewRequest("GET", s.urls[0]+"/api/media/"+id, nil)
+		req.Header.Set(header, value)
+		resp, err := ana.Do(req)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer resp.Body.Close()
+		all, _ := io.ReadAll(resp.Body)
+		return resp, all
+	}
+	resp, whole := get("Accept", "*/*")
+	if resp.StatusCode != 200 || resp.Header.Get("ETag") == "" || resp.Header.Get("Accept-Ranges") != "bytes" || !strings.HasPrefix(resp.Header.Get("Content-Type"), "audio/") {
+		t.Errorf("the whole: %d %v", resp.StatusCode, resp.Header)
+	}
+	from := 1<<20 - 10 // over the end of the first piece in the store
+	if resp, part := get("Range", fmt.Sprintf("bytes=%d-%d", from, from+99)); resp.StatusCode != 206 || !bytes.Equal(part, whole[from:from+100]) {
+		t.Errorf("a part: %d, %d bytes", resp.StatusCode, len(part))
+	}
+	if resp, part := get("Range", "bytes=-5"); resp.StatusCode != 206 || !bytes.Equal(part, whole[len(whole)-5:]) {
+		t.Errorf("the end: %d", resp.StatusCode)
+	}
+	if resp, part := get("If-None-Match", resp.Header.Get("ETag")); resp.StatusCode != 304 || len(part) > 0 {
+		t.Errorf("had already: %d", resp.StatusCode)
+	}
 }
 
 // Another learner in the same browser begins afresh, and leaves the first alone.

@@ -81,7 +81,7 @@ func (s *Server) shelfRoutes() {
 	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
 			if err := s.store.DropDeleted(ctx); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return s.cards(s.store.Deleted(ctx, m.WorkspaceID))
 		})
@@ -94,7 +94,7 @@ func (s *Server) shelfRoutes() {
 		op := operation(method, path, id, summary)
 		op.DefaultStatus = http.StatusNoContent
 		designer(s, op, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
-			return nil, s.fail(f(ctx, m, in))
+			return nil, f(ctx, m, in)
 		})
 	}
 	nothing(http.MethodDelete, "/api/activities/{id}", "deleteActivity", "Take an activity off the shelf; it can be brought back for 30 days",
@@ -113,11 +113,11 @@ func (s *Server) shelfRoutes() {
 		func(ctx context.Context, m store.Member, in *revisionInput) (*revisionOutput, error) {
 			v, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, in.Revision)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			doc, err := document(store.Activity{ID: in.ID, Document: v.Document})
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			out := &revisionOutput{}
 			out.Body.Document, out.Body.Scene = Document(doc.Full()), play.Drawn(doc)
@@ -127,7 +127,7 @@ func (s *Server) shelfRoutes() {
 
 func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	out := &shelfOutput{}
 	out.Body.Activities = []Card{}
@@ -136,7 +136,7 @@ func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
 		if a.Form == store.AnActivity {
 			doc, err := document(a)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			scene := play.Drawn(doc)
 			card.Kind, card.Scene = doc.Kind, &scene
@@ -149,11 +149,11 @@ func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
 func (s *Server) copyActivity(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	doc, err := document(a)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	doc.Title = truncated("Copy of "+doc.Title, 200)
 	return s.add(ctx, m, doc, nil)
@@ -176,23 +176,23 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 	}
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	doc, err := document(a)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	media := doc.Media()
 	releases, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	for _, r := range releases {
 		if released, faults := activity.Read([]byte(r.Document)); faults == nil {
 			media = append(media, released.Media()...)
 		}
 	}
-	return nil, s.fail(s.store.MoveActivity(ctx, m.WorkspaceID, to.WorkspaceID, in.ID, media))
+	return nil, s.store.MoveActivity(ctx, m.WorkspaceID, to.WorkspaceID, in.ID, media)
 }
 
 // A person's saves within this time of each other are one entry of the list.
@@ -205,7 +205,7 @@ const mostEntries = 40
 func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*revisionsOutput, error) {
 	list, err := s.store.Revisions(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if len(list) == 0 {
 		return nil, notFound("This activity")
@@ -226,10 +226,10 @@ func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*r
 	for i, v := range ends {
 		full, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, v.Revision)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		if docs[i], err = document(store.Activity{ID: in.ID, Document: full.Document}); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 	}
 	for i, v := range ends {

@@ -211,7 +211,7 @@ func TestTablesThereAndBack(t *testing.T) {
 	ana := s.ana()
 	id, draft := ana.activity()
 	code, csv := ana.ask("GET", "/api/activities/"+id+"/table?as=csv", nil)
-	if code != 200 || !strings.HasPrefix(csv, "Item,Text,Tags,Picture,Right in\nChain,Chain,drivetrain,chain.svg,Drivetrain\n") {
+	if code != 200 || !strings.HasPrefix(csv, "\ufeff\"Item\",\"Text\",\"Tags\",\"Picture\",\"Right in\"\n\"Chain\",\"Chain\",\"drivetrain\",\"chain.svg\",\"Drivetrain\"\n") {
 		t.Fatalf("exported: %d %.200s", code, csv)
 	}
 	merge := func(text string) (story struct{ Made, Changed, Same, Faults int }, body string) {

@@ -67,7 +67,7 @@ func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput
 	whole := in.Text == "" && in.Phase == "" && in.Band == ""
 	if !whole || m.LeastGroup > 0 {
 		if b.All, err = s.store.CountSittings(ctx, p.Played); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 	}
 	if b.All < m.LeastGroup {
@@ -83,7 +83,7 @@ func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput
 	}
 	list, found, err := s.store.FindSittings(ctx, p.Played, q)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	if b.Found = found; whole {
 		b.All = found

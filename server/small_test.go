@@ -88,11 +88,3 @@ func TestNames(t *testing.T) {
 		t.Error("two releases know a piece by the same id")
 	}
 }
-
-func TestANameIsNoFormula(t *testing.T) {
-	for in, want := range map[string]string{"Lea": "Lea", "=1+1": "'=1+1", "@sum": "'@sum", "-2": "'-2", "+3": "'+3", "": ""} {
-		if got := cell(in); got != want {
-			t.Errorf("cell(%q) = %q, want %q", in, got, want)
-		}
-	}
-}

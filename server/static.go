@@ -16,6 +16,9 @@ import (
 //go:embed all:webui/dist
 var webui embed.FS
 
+// anyPage is every address that no other route takes: those of the interface's views.
+const anyPage = "/*"
+
 func (s *Server) staticRoutes() {
 	files, err := fs.Sub(webui, "webui/dist/built")
 	if err != nil {
@@ -34,7 +37,13 @@ func (s *Server) staticRoutes() {
 	s.router.Get("/magpie.svg", page("magpie.svg"))
 	s.router.Get("/play/{link}", page("play.html"))
 	s.router.Get("/try/{link}", page("play.html"))
-	s.router.Get("/*", page("index.html"))
+	s.router.Get(anyPage, func(w http.ResponseWriter, r *http.Request) {
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			s.nowhere(w, r)
+			return
+		}
+		page("index.html")(w, r)
+	})
 }
 
 // serveFile sends a file as it was compressed when it was built.

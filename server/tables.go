@@ -69,8 +69,7 @@ func (s *Server) tableRoutes() {
 			return &lookOutput{table.Read(in.Body.Text, in.Body.Edits)}, nil
 		})
 	designer(s, created(operation(http.MethodPost, "/api/tables/sort", "makeSort", "Make a sort of a table")), s.makeSort)
-	text := operation(http.MethodPost, "/api/tables/text", "tableText", "The rows of a file as text")
-	text.MaxBodyBytes = table.MaxFile + 1
+	text := heavy(operation(http.MethodPost, "/api/tables/text", "tableText", "The rows of a file as text"), table.MaxFile)
 	designer(s, text, func(_ context.Context, _ store.Member, in *textInput) (*textOutput, error) {
 		text, err := table.Text(in.RawBody)
 		if err != nil {
@@ -116,11 +115,11 @@ func (s *Server) mergeTable(ctx context.Context, m store.Member, in *mergeInput)
 func (s *Server) exportTable(ctx context.Context, m store.Member, in *tableInput) (*huma.StreamResponse, error) {
 	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	doc, err := document(a)
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	files, err := s.files(ctx, m)
 	if err != nil {
@@ -128,7 +127,7 @@ func (s *Server) exportTable(ctx context.Context, m store.Member, in *tableInput
 	}
 	var body bytes.Buffer
 	if err := table.Write(&body, in.As, table.Export(doc, files)); err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	kind := map[string]string{"csv": "text/csv; charset=utf-8", "tsv": "text/tab-separated-values; charset=utf-8",
 		"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}[in.As]
@@ -145,7 +144,7 @@ func (s *Server) files(ctx context.Context, m store.Member) (files, error) {
 	f := files{map[string]string{}, map[string]string{}, map[string]string{}}
 	list, err := s.store.Media(ctx, m.WorkspaceID)
 	if err != nil {
-		return f, s.fail(err)
+		return f, err
 	}
 	for i := len(list) - 1; i >= 0; i-- { // the newest last
 		x := list[i]

@@ -39,12 +39,12 @@ func (s *Server) themeRoutes() {
 			}
 			list, err := s.store.Themes(ctx, m.WorkspaceID)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			for _, x := range list {
 				t, faults := activity.ReadTheme([]byte(x.Body))
 				if faults != nil {
-					return nil, s.fail(faults)
+					return nil, faults
 				}
 				out.Body.Themes = append(out.Body.Themes, ThemeEntry{x.ID, t, t.Pairs()})
 			}
@@ -59,10 +59,10 @@ func (s *Server) themeRoutes() {
 		}
 		body, err := json.Marshal(t)
 		if err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		kept, err := s.store.KeepTheme(ctx, m.WorkspaceID, store.Theme{ID: in.ID, Body: string(body)})
-		return &themeOutput{ThemeEntry{kept.ID, t, t.Pairs()}}, s.fail(err)
+		return &themeOutput{ThemeEntry{kept.ID, t, t.Pairs()}}, err
 	})
 	check := operation(http.MethodPost, "/api/themes/check", "checkTheme", "What the colours of a theme come to, without keeping it")
 	check.SkipValidateBody = true
@@ -76,6 +76,6 @@ func (s *Server) themeRoutes() {
 	drop := operation(http.MethodDelete, "/api/themes/{id}", "dropTheme", "Forget a theme; boards that have it keep it")
 	drop.DefaultStatus = http.StatusNoContent
 	designer(s, drop, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
-		return nil, s.fail(s.store.DropTheme(ctx, m.WorkspaceID, in.ID))
+		return nil, s.store.DropTheme(ctx, m.WorkspaceID, in.ID)
 	})
 }

@@ -7,6 +7,8 @@ import (
 	"math/rand/v2"
 	"net/http"
 
+	"github.com/danielgtaylor/huma/v2"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
@@ -42,8 +44,7 @@ type tryBeckoningInput struct {
 
 type tryMediaInput struct {
 	Tried
-	ID          string `path:"id" maxLength:"64"`
-	IfNoneMatch string `header:"If-None-Match"`
+	ID string `path:"id" maxLength:"64"`
 }
 
 // Trying is a draft before its first move.
@@ -83,7 +84,7 @@ func (s *Server) tryRoutes() {
 			return &beckoningOutput{out}, nil
 		})
 	open(s, operation(http.MethodGet, "/api/try/{link}/{revision}/media/{id}", "tryMedium", "A picture of a draft"),
-		func(ctx context.Context, in *tryMediaInput) (*mediaOutput, error) {
+		func(ctx context.Context, in *tryMediaInput) (*huma.StreamResponse, error) {
 			st, err := s.drafted(ctx, in.Tried)
 			if err != nil {
 				return nil, err
@@ -94,13 +95,13 @@ func (s *Server) tryRoutes() {
 			}
 			d, err := s.store.DraftByLink(ctx, in.Link)
 			if err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
-			return s.medium(ctx, d.WorkspaceID, id, in.ID, in.IfNoneMatch)
+			return s.medium(ctx, d.WorkspaceID, id, in.ID)
 		})
 	links := func(ctx context.Context, m store.Member, id string) (*draftLinksOutput, error) {
 		if _, err := s.store.Activity(ctx, m.WorkspaceID, id); err != nil {
-			return nil, s.fail(err)
+			return nil, err
 		}
 		list, err := s.store.DraftLinks(ctx, m.WorkspaceID, id)
 		out := &draftLinksOutput{}
@@ -108,7 +109,7 @@ func (s *Server) tryRoutes() {
 		for _, d := range list {
 			out.Body.Links = append(out.Body.Links, "/try/"+d.Link)
 		}
-		return out, s.fail(err)
+		return out, err
 	}
 	designer(s, operation(http.MethodGet, "/api/activities/{id}/draft-links", "draftLinks", "The links by which a draft can be tried"),
 		func(ctx context.Context, m store.Member, in *idInput) (*draftLinksOutput, error) {
@@ -117,17 +118,17 @@ func (s *Server) tryRoutes() {
 	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/draft-links", "addDraftLink", "Make a link by which a draft can be tried")),
 		func(ctx context.Context, m store.Member, in *idInput) (*draftLinksOutput, error) {
 			if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			if err := s.store.AddDraftLink(ctx, in.ID, m.ID); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return links(ctx, m, in.ID)
 		})
 	designer(s, operation(http.MethodDelete, "/api/activities/{id}/draft-links/{link}", "withdrawDraftLink", "End a draft link"),
 		func(ctx context.Context, m store.Member, in *draftLinkInput) (*draftLinksOutput, error) {
 			if err := s.store.WithdrawDraftLink(ctx, m.WorkspaceID, in.ID, in.Link); err != nil {
-				return nil, s.fail(err)
+				return nil, err
 			}
 			return links(ctx, m, in.ID)
 		})
@@ -154,7 +155,7 @@ func (s *Server) try(ctx context.Context, in *tryInput) (*tryingOutput, error) {
 		return nil, noDraft()
 	}
 	if err != nil {
-		return nil, s.fail(err)
+		return nil, err
 	}
 	st, err := s.drafted(ctx, Tried{in.Link, d.Revision})
 	if err != nil {
@@ -175,34 +176,43 @@ func (s *Server) drafted(ctx context.Context, in Tried) (stage, error) {
 		return stage{}, noDraft()
 	}
 	if err != nil {
-		return stage{}, s.fail(err)
+		return stage{}, err
 	}
 	key := fmt.Sprintf("%s.%d", in.Link, in.Revision)
 	if st, ok := s.drafts.Get(key); ok {
 		return st, nil
 	}
+	ctx = context.WithoutCancel(ctx)
+	st, err, _ := s.making.Do("draft "+key, func() (any, error) {
+		st, err := s.makeDraft(ctx, d, in)
+		if err == nil {
+			s.drafts.Add(key, st)
+		}
+		return st, err
+	})
+	return st.(stage), err
+}
+
+// makeDraft makes a revision of a draft ready.
+func (s *Server) makeDraft(ctx context.Context, d store.DraftLink, in Tried) (stage, error) {
 	v, err := s.store.Revision(ctx, d.WorkspaceID, d.ActivityID, in.Revision)
 	if errors.Is(err, store.ErrNotFound) {
 		return stage{}, noDraft()
 	}
 	if err != nil {
-		return stage{}, s.fail(err)
+		return stage{}, err
 	}
 	doc, faults := activity.Read([]byte(v.Document))
 	if faults != nil {
-		return stage{}, s.fail(faults)
+		return stage{}, faults
 	}
 	if doc, err = s.worded(ctx, d.WorkspaceID, doc); err != nil {
-		return stage{}, s.fail(err)
+		return stage{}, err
 	}
 	st, err := newStage(doc, newNames(doc, secretly(d.Secret)))
 	var impossible *marks.Impossible
 	if errors.As(err, &impossible) {
 		return stage{}, &Problem{Status: 422, Code: "key-impossible", Detail: "This draft cannot be played as it is now: " + impossible.Error() + "."}
 	}
-	if err != nil {
-		return stage{}, s.fail(err)
-	}
-	s.drafts.Add(key, st)
-	return st, nil
+	return st, err
 }

@@ -33,7 +33,7 @@ func (s *Server) wordRoutes() {
 	member(s, operation(http.MethodGet, "/api/words/{lang}", "words", "The workspace's own words for learners, in a language"),
 		func(ctx context.Context, m store.Member, in *wordsInput) (*wordsOutput, error) {
 			words, err := s.store.Words(ctx, m.WorkspaceID, spoken(in.Lang))
-			return &wordsOutput{Words{words}}, s.fail(err)
+			return &wordsOutput{Words{words}}, err
 		})
 	designer(s, operation(http.MethodPut, "/api/words/{lang}", "keepWords", "Keep the workspace's own words for learners, in a language"),
 		func(ctx context.Context, m store.Member, in *keepWordsInput) (*wordsOutput, error) {
@@ -49,7 +49,7 @@ func (s *Server) wordRoutes() {
 				}
 			}
 			err := s.store.KeepWords(ctx, m.WorkspaceID, spoken(in.Lang), in.Body.Words)
-			return &wordsOutput{in.Body}, s.fail(err)
+			return &wordsOutput{in.Body}, err
 		})
 }
 

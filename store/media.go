@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"errors"
+	"io"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -88,4 +90,60 @@ func (s *Store) Medium(ctx context.Context, workspace, id string) (Medium, error
 		m.Body = append(m.Body, p...)
 	}
 	return m, nil
+}
+
+// MediumReader reads a medium from the database a chunk at a time; see [io.ReadSeeker].
+type MediumReader struct {
+	Type  string
+	Bytes int64
+	store *Store
+	ctx   context.Context
+	id    string
+	at    int64
+	part  int // whose bytes body has; -1 is none
+	body  []byte
+}
+
+// OpenMedium finds a workspace's medium, to be read while ctx lasts. Cost: a query for
+// each MiB that is read, and as much memory.
+func (s *Store) OpenMedium(ctx context.Context, workspace, id string) (*MediumReader, error) {
+	m := &MediumReader{store: s, ctx: ctx, id: id, part: -1}
+	row := s.db.QueryRowxContext(ctx, `SELECT type, bytes FROM media WHERE workspace_id = ? AND id = ?`, workspace, id)
+	return m, found(row.Scan(&m.Type, &m.Bytes))
+}
+
+// Read reads on from where the reader stands.
+func (m *MediumReader) Read(p []byte) (int, error) {
+	if m.at >= m.Bytes {
+		return 0, io.EOF
+	}
+	if part := int(m.at / chunk); part != m.part {
+		m.body = nil
+		if err := m.store.db.GetContext(m.ctx, &m.body, `SELECT body FROM media_chunks WHERE id = ? AND part = ?`, m.id, part); err != nil {
+			return 0, found(err)
+		}
+		m.part = part
+	}
+	rest := m.body[min(m.at%chunk, int64(len(m.body))):]
+	if len(rest) == 0 {
+		return 0, io.ErrUnexpectedEOF
+	}
+	n := copy(p, rest)
+	m.at += int64(n)
+	return n, nil
+}
+
+// Seek is that of [io.Seeker].
+func (m *MediumReader) Seek(offset int64, whence int) (int64, error) {
+	switch whence {
+	case io.SeekCurrent:
+		offset += m.at
+	case io.SeekEnd:
+		offset += m.Bytes
+	}
+	if offset < 0 {
+		return m.at, errors.New("a medium has nothing before its start")
+	}
+	m.at = offset
+	return offset, nil
 }

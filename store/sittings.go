@@ -170,6 +170,23 @@ func (s *Store) SittingsOfRun(ctx context.Context, run int64) ([]Sitting, error)
 	return list, err
 }
 
+// SittingsOfRuns lists, for each run of a release, the last sitting of each step.
+func (s *Store) SittingsOfRuns(ctx context.Context, release string) (map[int64][]Sitting, error) {
+	list := []Sitting{}
+	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? AND s.run_id IS NOT NULL ORDER BY s.run_id, s.step, s.turn`, release)
+	out := map[int64][]Sitting{}
+	for _, x := range list {
+		of := out[*x.RunID]
+		if n := len(of); n > 0 && of[n-1].Step == x.Step {
+			of[n-1] = x
+		} else {
+			of = append(of, x)
+		}
+		out[*x.RunID] = of
+	}
+	return out, err
+}
+
 // SittingOfRun finds the sitting of a step of a run by its turn.
 func (s *Store) SittingOfRun(ctx context.Context, run int64, step, turn int) (Sitting, error) {
 	var x Sitting

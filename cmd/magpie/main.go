@@ -54,6 +54,7 @@ func main() {
 type serveCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	DSN  string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name." required:""`
+	webFlags
 	// OlderProgram lets a program serve on a schema that it does not know.
 	OlderProgram bool `help:"Start although a newer program has changed the database's schema."`
 }
@@ -72,7 +73,18 @@ func (c *serveCmd) Run() error {
 	}
 	defer st.Close()
 	fmt.Println("Keen Magpie answers at http://" + listener.Addr().String())
-	return serve(ctx, listener, st)
+	return serve(ctx, listener, st, c.options()...)
+}
+
+// webFlags are how a server behaves towards those who ask.
+type webFlags struct {
+	PublicURL       string `help:"Address at which people reach this server, as https://magpie.example; with https, cookies go over https alone." name:"public-url"`
+	BeginsPerMinute int    `help:"Sittings that one address may begin in a minute; 0 is no limit." default:"3000"`
+	MovesPerMinute  int    `help:"Moves that one address may make in a minute; 0 is no limit." default:"60000"`
+}
+
+func (f webFlags) options() []server.Option {
+	return []server.Option{server.WithPublicURL(f.PublicURL), server.WithLimits(f.BeginsPerMinute, f.MovesPerMinute)}
 }
 
 type migrateCmd struct {
@@ -112,6 +124,7 @@ func openStore(ctx context.Context, dsn string, olderProgram bool) (*store.Store
 type demoCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	Data string `help:"Directory of the private database." default:".data" type:"path"`
+	webFlags
 }
 
 // Run starts the private database, loads the demo where it is not there, and
@@ -147,7 +160,7 @@ func (c *demoCmd) Run() error {
 		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
 	}
 	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
-	return serve(ctx, listener, st)
+	return serve(ctx, listener, st, c.options()...)
 }
 
 func listen(addr string) (net.Listener, error) {
@@ -161,9 +174,10 @@ func listen(addr string) (net.Listener, error) {
 	return l, nil
 }
 
-func serve(ctx context.Context, l net.Listener, st *store.Store) error {
-	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
-	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+func serve(ctx context.Context, l net.Listener, st *store.Store, options ...server.Option) error {
+	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)), options...)
+	// Bodies and answers have limits of their own, by route and by progress.
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
 	hour, seconds := time.NewTicker(time.Hour), time.NewTicker(10*time.Second)
@@ -179,6 +193,9 @@ func serve(ctx context.Context, l net.Listener, st *store.Store) error {
 		// Names whose time is over go at once, and then every hour.
 		if err := handler.ForgetNames(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("names could not be taken away; it is tried again in an hour", "error", err)
+		}
+		if err := st.DropTries(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("old tries could not be forgotten; it is tried again in an hour", "error", err)
 		}
 	}
 	forget()

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
 	"image/gif"
 	"image/jpeg"
 	"image/png"
@@ -19,12 +20,12 @@ import (
 	"golang.org/x/image/webp"
 )
 
-// LongEdge is the most pixels that a kept picture has on its longer side; MaxPixels
-// the most that one may have to be read at all.
-const (
-	LongEdge  = 2048
-	MaxPixels = 60_000_000
-)
+// LongEdge is the most pixels that a kept picture has on its longer side.
+const LongEdge = 2048
+
+// MaxMemory is what the pixels of a picture may take while it is read, in bytes: 42
+// megapixels of a photograph, 32 of a drawing, 16 with deep colours.
+const MaxMemory = 128 << 20
 
 // Taken is a picture made ready to be kept: only its image, nothing that the file
 // told besides.
@@ -64,8 +65,11 @@ func Take(body []byte) (Taken, error) {
 	if err != nil {
 		return Taken{}, errors.New("the picture is damaged")
 	}
-	if c.Width*c.Height > MaxPixels || c.Width < 1 || c.Height < 1 {
-		return Taken{}, fmt.Errorf("the picture has %d × %d pixels; at most %d million are read", c.Width, c.Height, MaxPixels/1_000_000)
+	if c.Width < 1 || c.Height < 1 {
+		return Taken{}, errors.New("the picture is damaged")
+	}
+	if each := perPixel(kind, c.ColorModel, body); c.Width > MaxMemory/each/c.Height {
+		return Taken{}, fmt.Errorf("the picture has %d × %d pixels; of its kind at most %d million are read. Save it smaller", c.Width, c.Height, MaxMemory/each/1_000_000)
 	}
 	img, err := read(bytes.NewReader(body))
 	if err != nil {
@@ -90,6 +94,38 @@ func Take(body []byte) (Taken, error) {
 	return t, err
 }
 
+// perPixel is how many bytes a pixel takes while a picture is read.
+func perPixel(kind string, model color.Model, body []byte) int {
+	switch {
+	case kind == "image/jpeg" && progressive(body):
+		return 15 // all coefficients, and then the pixels
+	case model == color.YCbCrModel:
+		return 3
+	case model == color.GrayModel:
+		return 1
+	case model == color.Gray16Model:
+		return 2
+	case model == color.RGBA64Model || model == color.NRGBA64Model:
+		return 8
+	}
+	if _, palette := model.(color.Palette); palette {
+		return 1
+	}
+	return 4
+}
+
+// progressive says whether a JPEG comes in passes: its frame begins with the marker SOF2
+// (ITU T.81, table B.1).
+func progressive(body []byte) bool {
+	for i := 2; i+4 <= len(body) && body[i] == 0xFF; {
+		if marker := body[i+1]; marker >= 0xC0 && marker <= 0xCF && marker != 0xC4 && marker != 0xC8 && marker != 0xCC {
+			return marker == 0xC2
+		}
+		i += 2 + int(binary.BigEndian.Uint16(body[i+2:]))
+	}
+	return false
+}
+
 // fitted makes a picture smaller where its longer side passes [LongEdge].
 func fitted(img image.Image) image.Image {
 	w, h := img.Bounds().Dx(), img.Bounds().Dy()
@@ -98,7 +134,12 @@ func fitted(img image.Image) image.Image {
 		return img
 	}
 	out := image.NewRGBA(image.Rect(0, 0, max(1, w*LongEdge/long), max(1, h*LongEdge/long)))
-	draw.CatmullRom.Scale(out, out.Bounds(), img, img.Bounds(), draw.Src, nil)
+	switch img.(type) {
+	case *image.RGBA, *image.NRGBA, *image.Gray, *image.YCbCr:
+		draw.CatmullRom.Scale(out, out.Bounds(), img, img.Bounds(), draw.Src, nil)
+	default: // of others each pixel is asked for by itself: only those that are needed
+		draw.ApproxBiLinear.Scale(out, out.Bounds(), img, img.Bounds(), draw.Src, nil)
+	}
 	return out
 }
 
@@ -190,7 +231,7 @@ func takeSVG(body []byte) (Taken, error) {
 	var out bytes.Buffer
 	t := Taken{Type: "image/svg+xml"}
 	skip, depth := 0, 0
-	unknown := errors.New("this is not a picture of a known kind (PNG, JPEG, WebP, GIF or SVG)")
+	unknown := errUnknown
 	for {
 		tok, err := dec.RawToken()
 		if err == io.EOF {

@@ -92,7 +92,9 @@ func Merge(doc *activity.Doc, text string, assign []string, files Files) (*activ
 		}
 		var row MergedRow
 		if fault == "" && i > MaxRows {
-			fault = fmt.Sprintf("only %d rows are read", MaxRows)
+			m.Faults++
+			m.Rows = append(m.Rows, MergedRow{Number: i + 1, Does: "fault", What: []string{fmt.Sprintf("%d more rows; only %d are read", len(records)-i, MaxRows)}})
+			break
 		}
 		if fault == "" {
 			row, fault = m.take(out, cells, files)
@@ -160,9 +162,7 @@ func record(text string, char rune) ([]string, string) {
 	empty := true
 	for i := range cells {
 		cells[i] = strings.TrimSpace(cells[i])
-		if rest, formula := strings.CutPrefix(cells[i], "'"); formula && rest != "" && strings.ContainsRune("=+-@", rune(rest[0])) {
-			cells[i] = rest
-		}
+		cells[i] = unmarked(cells[i])
 		if !utf8.ValidString(cells[i]) {
 			return nil, fmt.Sprintf("cell %d is not text in UTF-8", i+1)
 		}
@@ -206,26 +206,33 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 		}
 	}
 	numbers := map[string]int{}
-	for key, bounds := range map[string][2]int{"copies": {1, 99}, "points": {0, 1000}, "penalty": {0, 1000}} {
-		v, ok := first(key)
+	for _, c := range []struct {
+		key         string
+		least, most int
+	}{{"copies", 1, 99}, {"points", 0, 1000}, {"penalty", 0, 1000}} {
+		v, ok := first(c.key)
 		if !ok || v == "" {
 			continue
 		}
 		n, err := strconv.Atoi(v)
-		if err != nil || n < bounds[0] || n > bounds[1] {
-			return row, fmt.Sprintf("%s: %q should be a whole number from %d to %d", key, v, bounds[0], bounds[1])
+		if err != nil || n < c.least || n > c.most {
+			return row, fmt.Sprintf("%s: %q should be a whole number from %d to %d", c.key, v, c.least, c.most)
 		}
-		numbers[key] = n
+		numbers[c.key] = n
 	}
 	media := map[string]string{}
-	for key, find := range map[string]func(string) (string, bool){"picture": files.Picture, "sound": files.Sound} {
+	for _, c := range []struct {
+		key  string
+		find func(string) (string, bool)
+	}{{"picture", files.Picture}, {"sound", files.Sound}} {
+		key := c.key
 		v, ok := first(key)
 		if !ok {
 			continue
 		}
 		id, there := "", true
 		if v != "" {
-			id, there = find(v)
+			id, there = c.find(v)
 		}
 		if !there {
 			return row, fmt.Sprintf("there is no %s called %q in the workspace: take the file in first", key, v)
@@ -234,6 +241,12 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	}
 
 	at := slices.IndexFunc(doc.Items, func(it activity.Item) bool { return strings.EqualFold(it.Name, name) })
+	if at < 0 && len(doc.Items) >= MaxRows {
+		return row, fmt.Sprintf("it would be one more than the %d items that an activity can have", MaxRows)
+	}
+	if n := newTargets(doc, values["right"]); len(doc.Targets)+n > MaxTargets {
+		return row, fmt.Sprintf("its targets would be more than the %d that an activity can have", MaxTargets)
+	}
 	if at < 0 {
 		row.Does = "made"
 		taken := map[string]bool{}
@@ -257,11 +270,14 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	if v, ok := first("tags"); ok {
 		it.Tags = tagList(v)
 	}
-	for key, to := range map[string]*int{"copies": &it.Copies, "points": &it.Weight, "penalty": &it.Penalty} {
+	set := func(key string, to *int) {
 		if n, ok := numbers[key]; ok {
 			*to = n
 		}
 	}
+	set("copies", &it.Copies)
+	set("points", &it.Weight)
+	set("penalty", &it.Penalty)
 	if picture, ok := media["picture"]; ok {
 		if _, words := first("text"); row.Does == "made" && picture != "" && !words {
 			it.Text = ""
@@ -276,11 +292,11 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	if list, ok := values["right"]; ok {
 		rightIn(doc, id, list)
 	}
-	for key, result := range map[string]string{"whenRight": "right", "whenWrong": "wrong"} {
-		if v, ok := first(key); ok {
-			what := doc.SaidOf(id, result)
+	for _, c := range []struct{ key, result string }{{"whenRight", "right"}, {"whenWrong", "wrong"}} {
+		if v, ok := first(c.key); ok {
+			what := doc.SaidOf(id, c.result)
 			what.Text = v
-			doc.SayOf(id, result, what)
+			doc.SayOf(id, c.result, what)
 		}
 	}
 	after := describe(doc, doc.Item(id), files)
@@ -305,23 +321,42 @@ func tagList(text string) []string {
 	return out
 }
 
+// targetsNamed are the targets that the cells of a row name.
+func targetsNamed(values []string) []string {
+	var out []string
+	for _, v := range values {
+		for _, name := range strings.Split(v, ";") {
+			if name = strings.Join(strings.Fields(name), " "); name != "" {
+				out = append(out, name)
+			}
+		}
+	}
+	return out
+}
+
+// newTargets counts those of them that are not there yet.
+func newTargets(doc *activity.Doc, values []string) int {
+	added := map[string]bool{}
+	for _, name := range targetsNamed(values) {
+		if !slices.ContainsFunc(doc.Targets, func(t activity.Target) bool { return strings.EqualFold(t.Name, name) }) {
+			added[strings.ToLower(name)] = true
+		}
+	}
+	return len(added)
+}
+
 // rightIn makes an item right, under the first solution, in exactly the targets that
 // are named; one that is not there is made.
 func rightIn(doc *activity.Doc, id string, values []string) {
 	var want []string
-	for _, v := range values {
-		for _, name := range strings.Split(v, ";") {
-			if name = strings.Join(strings.Fields(name), " "); name == "" {
-				continue
-			}
-			at := slices.IndexFunc(doc.Targets, func(t activity.Target) bool { return strings.EqualFold(t.Name, name) })
-			if at < 0 {
-				made, _ := doc.AddTargets([]string{name})
-				*doc = *made
-				at = len(doc.Targets) - 1
-			}
-			want = append(want, doc.Targets[at].ID)
+	for _, name := range targetsNamed(values) {
+		at := slices.IndexFunc(doc.Targets, func(t activity.Target) bool { return strings.EqualFold(t.Name, name) })
+		if at < 0 {
+			made, _ := doc.AddTargets([]string{name})
+			*doc = *made
+			at = len(doc.Targets) - 1
 		}
+		want = append(want, doc.Targets[at].ID)
 	}
 	doc.PutRight(0, []activity.Row{{Item: id, Targets: want}})
 }

@@ -3,7 +3,6 @@ package table
 import (
 	"bytes"
 	"encoding/binary"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
@@ -52,33 +51,52 @@ func Text(body []byte) (string, error) {
 
 func sheet(body []byte) (string, error) {
 	// Unpacked it may be larger, but not without end.
-	f, err := excelize.OpenReader(bytes.NewReader(body), excelize.Options{UnzipSizeLimit: 64 << 20, UnzipXMLSizeLimit: 16 << 20})
+	f, err := excelize.OpenReader(bytes.NewReader(body), excelize.Options{UnzipSizeLimit: 32 << 20, UnzipXMLSizeLimit: 8 << 20})
 	if err != nil {
 		return "", errors.New("this spreadsheet cannot be read: save it as XLSX or CSV once more")
 	}
 	defer f.Close()
-	rows, err := f.GetRows(f.GetSheetName(0))
+	unread := errors.New("the first sheet of this spreadsheet cannot be read")
+	rows, err := f.Rows(f.GetSheetName(0))
 	if err != nil {
-		return "", errors.New("the first sheet of this spreadsheet cannot be read")
+		return "", unread
 	}
-	return tabbed(rows), nil
+	defer rows.Close()
+	// A cell far to the right, or far below, is as many empty ones: they are not made.
+	var b strings.Builder
+	for n := 0; rows.Next(); n++ {
+		if n > maxSheetRows {
+			return "", fmt.Errorf("the first sheet has something below row %d; a table has at most %d rows", maxSheetRows, MaxRows)
+		}
+		row, err := rows.Columns()
+		if err != nil {
+			return "", unread
+		}
+		if len(row) > MaxColumns {
+			return "", fmt.Errorf("row %d of the first sheet has %d cells; a table has at most %d", n+1, len(row), MaxColumns)
+		}
+		tabbed(&b, row)
+		if b.Len() > MaxFile {
+			return "", fmt.Errorf("the first sheet has more than %d MB of text", MaxFile>>20)
+		}
+	}
+	return b.String(), nil
 }
 
-func tabbed(rows [][]string) string {
-	var b strings.Builder
-	for _, row := range rows {
-		for i, cell := range row {
-			if i > 0 {
-				b.WriteByte('\t')
-			}
-			if strings.ContainsAny(cell, "\t\n\r\"") {
-				cell = `"` + strings.ReplaceAll(cell, `"`, `""`) + `"`
-			}
-			b.WriteString(cell)
+// maxSheetRows is how far down a sheet is read, empty rows counted.
+const maxSheetRows = 5000
+
+func tabbed(b *strings.Builder, row []string) {
+	for i, cell := range row {
+		if i > 0 {
+			b.WriteByte('\t')
 		}
-		b.WriteByte('\n')
+		if strings.ContainsAny(cell, "\t\n\r\"") {
+			cell = `"` + strings.ReplaceAll(cell, `"`, `""`) + `"`
+		}
+		b.WriteString(cell)
 	}
-	return b.String()
+	b.WriteByte('\n')
 }
 
 // Kinds of files that a table is written as.
@@ -102,22 +120,21 @@ func Write(w io.Writer, kind string, rows [][]string) error {
 		}
 		return f.Write(w)
 	}
-	out := csv.NewWriter(w)
+	comma := byte(',')
 	if kind == "tsv" {
-		out.Comma = '\t'
+		comma = '\t'
 	}
+	if _, err := io.WriteString(w, BOM); err != nil {
+		return err
+	}
+	out := NewLines(w, comma)
 	for _, row := range rows {
-		safe := make([]string, len(row))
-		for i, cell := range row {
-			if cell != "" && strings.ContainsRune("=+-@", rune(cell[0])) {
-				cell = "'" + cell
-			}
-			safe[i] = cell
+		for _, cell := range row {
+			out.Text(cell)
 		}
-		if err := out.Write(safe); err != nil {
+		if err := out.End(); err != nil {
 			return err
 		}
 	}
-	out.Flush()
-	return out.Error()
+	return out.Flush()
 }

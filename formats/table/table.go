@@ -25,8 +25,13 @@ import (
 	"keenmagpie/core/layout"
 )
 
-// MaxRows is how many rows are read.
-const MaxRows = 500
+// What is read of a table: so many rows, cells of one row, and targets in all. They are
+// what an activity can hold.
+const (
+	MaxRows    = 500
+	MaxColumns = 201 // an item, and its targets
+	MaxTargets = 200
+)
 
 // Edit replaces a row as it was read, or leaves it out.
 type Edit struct {
@@ -75,33 +80,41 @@ var separators = []struct {
 var headings = regexp.MustCompile(`(?i)^(items?|pieces?|words?)$`)
 var targetHeadings = regexp.MustCompile(`(?i)^(targets?|places?|bins?|drawers?|right in)( \d+)?$`)
 
-// Read reads the rows. Cost: linear in the text.
+// Read reads the rows; of those beyond [MaxRows] it says only that they are there.
+// Cost: linear in the text, and for each item and target that is kept a look at those
+// before it.
 func Read(text string, edits []Edit) Table {
 	text = strings.ReplaceAll(strings.TrimPrefix(text, "\ufeff"), "\r\n", "\n")
 	text = strings.ReplaceAll(text, "\r", "\n")
 	t := Table{Separator: "tab", Rows: []Row{}, Items: []Item{}, Targets: []Bin{}}
 	records := split(text)
 	char := t.separate(records)
+	edited := map[int]Edit{}
+	for _, e := range edits {
+		edited[e.Row] = e
+	}
 	for i, rec := range records {
 		row := Row{Number: i + 1, Text: rec, Targets: []string{}}
-		for _, e := range edits {
-			if e.Row == row.Number {
-				row.LeftOut = e.LeaveOut
-				if e.Text != "" {
-					row.Text = e.Text
-				}
+		if e, ok := edited[row.Number]; ok {
+			row.LeftOut = e.LeaveOut
+			if e.Text != "" {
+				row.Text = e.Text
 			}
+		}
+		if read := len(t.Rows); read >= MaxRows && !row.LeftOut { // the others would say the same
+			t.Faults++
+			t.Rows = append(t.Rows, Row{Number: i + 1, Targets: []string{}, Text: abridged(rec), Fault: fmt.Sprintf("%d more rows; only %d are read", len(records)-i, MaxRows)})
+			break
 		}
 		cells, fault := parse(row.Text, char)
 		if i == 0 && fault == "" && len(cells) > 1 && headings.MatchString(cells[0]) && targetHeadings.MatchString(cells[1]) {
 			t.Header = true
 			continue
 		}
-		if !row.LeftOut && fault == "" && i >= MaxRows {
-			fault = fmt.Sprintf("only %d rows are read", MaxRows)
-		}
 		row.Fault = fault
-		if fault == "" {
+		if fault != "" {
+			row.Text = abridged(row.Text)
+		} else {
 			t.take(&row, cells)
 		}
 		if row.LeftOut {
@@ -155,10 +168,22 @@ func (t *Table) separate(records []string) rune {
 	return best.char
 }
 
+// abridged is the beginning of a row that is not read.
+func abridged(text string) string {
+	const most = 2000
+	if len(text) > most {
+		return strings.ToValidUTF8(text[:most], "") + "…"
+	}
+	return text
+}
+
 // cellsOf splits a record into its cells as they stand.
 func cellsOf(text string, char rune) (cells []string, fault string) {
 	if strings.TrimSpace(text) == "" {
 		return nil, ""
+	}
+	if n := 1 + strings.Count(text, string(char)); n > MaxColumns && !strings.Contains(text, `"`) {
+		return nil, tooWide(n)
 	}
 	r := csv.NewReader(strings.NewReader(text))
 	r.Comma, r.FieldsPerRecord = char, -1
@@ -169,7 +194,14 @@ func cellsOf(text string, char rune) (cells []string, fault string) {
 		}
 		return nil, "a quotation mark stands in the middle of a cell"
 	}
+	if len(cells) > MaxColumns {
+		return nil, tooWide(len(cells))
+	}
 	return cells, ""
+}
+
+func tooWide(n int) string {
+	return fmt.Sprintf("the row has %d cells; at most %d are read", n, MaxColumns)
 }
 
 func parse(text string, char rune) (cells []string, fault string) {
@@ -218,6 +250,10 @@ func (t *Table) take(row *Row, cells []string) {
 	}
 	for _, n := range row.Targets {
 		b := t.bin(n)
+		if b == "" && len(t.Targets) == MaxTargets {
+			row.Fault = fmt.Sprintf("%s would be one more than the %d targets that an activity can have", n, MaxTargets)
+			return
+		}
 		if b == "" {
 			b = n
 			t.Targets = append(t.Targets, Bin{Name: n})

@@ -1,10 +1,16 @@
 package table_test
 
 import (
+	"bytes"
+	"errors"
+	"fmt"
 	"strings"
 	"testing"
 
+	"github.com/xuri/excelize/v2"
+
 	"keenmagpie/core/activity"
+	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
 	"keenmagpie/formats/table"
 )
@@ -81,3 +87,89 @@ func TestSortMakesAPlayableActivity(t *testing.T) {
 		t.Errorf("ended with %+v", f)
 	}
 }
+
+// What is too wide, too long or too much is told and costs nothing; the same table is the
+// same each time.
+func TestTablesAreBounded(t *testing.T) {
+	wide := table.Read("Chain"+strings.Repeat("\tx", 60_000)+"\nBell\tFrame\n", nil)
+	if wide.Faults != 1 || !strings.Contains(wide.Rows[0].Fault, "60001 cells") || len(wide.Rows[0].Text) > 3000 || len(wide.Items) != 1 {
+		t.Errorf("a wide row: %d faults, %q", wide.Faults, wide.Rows[0].Fault)
+	}
+	long := table.Read(strings.Repeat("a\tb\n", 120_000), nil)
+	if len(long.Rows) > table.MaxRows+1 {
+		t.Errorf("a long table gives %d rows", len(long.Rows))
+	}
+	targets := "Chain"
+	for i := range 150 {
+		targets += fmt.Sprintf("\tt%d", i)
+	}
+	targets += "\nBell"
+	for i := range 150 {
+		targets += fmt.Sprintf("\tu%d", i)
+	}
+	if many := table.Read(targets, nil); len(many.Targets) > table.MaxTargets || many.Faults != 1 {
+		t.Errorf("%d targets, %d faults", len(many.Targets), many.Faults)
+	}
+	rows := func(n, from int) string {
+		text := "Item\tText\tReply when right\tReply when wrong\tCopies\tPoints\n"
+		for i := range n {
+			text += fmt.Sprintf("item %d\tx\tyes\tno\t%d\t%d\n", from+i, i%3*1000, i%5*900)
+		}
+		return text
+	}
+	doc := layout.New("sort", "Large")
+	doc, _ = table.Merge(doc, rows(450, 0), nil, none{})
+	var first string
+	for range 200 {
+		out, story := table.Merge(doc, rows(101, 1000), nil, none{})
+		if len(out.Items) > 500 || story.Faults == 0 {
+			t.Fatalf("%d items, %d faults", len(out.Items), story.Faults)
+		}
+		got := fmt.Sprintf("%s %+v", out.Write(), story)
+		if first == "" {
+			first = got
+		} else if got != first {
+			t.Fatal("the same table twice makes two activities")
+		}
+	}
+}
+
+func TestSheetsAreBounded(t *testing.T) {
+	for cell, says := range map[string]string{"XFD1": "cells; a table has at most", "A1048576": "below row"} {
+		f := excelize.NewFile()
+		if err := errors.Join(f.SetCellValue("Sheet1", "A1", "Chain"), f.SetCellValue("Sheet1", cell, "x")); err != nil {
+			t.Fatal(err)
+		}
+		var b bytes.Buffer
+		if err := f.Write(&b); err != nil {
+			t.Fatal(err)
+		}
+		if _, err := table.Text(b.Bytes()); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("something in %s: %v", cell, err)
+		}
+	}
+}
+
+// A field stays one field, and no formula, where cells end at commas and where they end at
+// semicolons.
+func TestFieldsAreHarmless(t *testing.T) {
+	var b strings.Builder
+	l := table.NewLines(&b, ',')
+	for _, text := range []string{"Lea", "=1+1", " =1+1", "a;=1+1", "a,=1+1", "say \"=1\"", "@sum", "-2", "+3", "\t=1", ""} {
+		l.Text(text)
+	}
+	l.Bare("4.50")
+	if err := errors.Join(l.End(), l.Flush()); err != nil {
+		t.Fatal(err)
+	}
+	want := `"Lea","'=1+1","' =1+1","a;=1+1","a,=1+1","say ""=1""","'@sum","'-2","'+3","'` + "\t" + `=1","",4.50` + "\n"
+	if b.String() != want {
+		t.Errorf("\n got %q\nwant %q", b.String(), want)
+	}
+}
+
+type none struct{}
+
+func (none) Picture(string) (string, bool) { return "", false }
+func (none) Sound(string) (string, bool)   { return "", false }
+func (none) NameOf(string) string          { return "" }

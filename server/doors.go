@@ -1,0 +1,154 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"keenmagpie/store"
+)
+
+// Doors. Each asks who is there before anything of the request's body is read, and turns
+// what goes wrong behind it into one answer.
+
+// operation describes an operation with a body of up to a megabyte; heavy ones say more.
+func operation(method, path, id, summary string) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20, BodyReadTimeout: 20 * time.Second}
+}
+
+// heavy is an operation that takes a large body: only some at once, and with time for it.
+func heavy(op huma.Operation, most int64) huma.Operation {
+	op.MaxBodyBytes, op.BodyReadTimeout = most+1, -1 // its time is bounded by its progress; see paced
+	op.Metadata = map[string]any{isHeavy: true}
+	return op
+}
+
+const isHeavy = "heavy"
+
+// heavyAtOnce bounds the memory that large bodies take: a bundle is up to 64 MB.
+const heavyAtOnce = 2
+
+// heavyWait is how long a large body waits for its turn before it is told to come back.
+const heavyWait = 30 * time.Second
+
+type memberKey struct{}
+
+// door registers an operation behind a check of who asks.
+func door[I, O any](s *Server, op huma.Operation, who func(context.Context) (store.Member, error), f func(context.Context, store.Member, *I) (*O, error)) {
+	op.Middlewares = append(op.Middlewares, func(c huma.Context, next func(huma.Context)) {
+		m, err := who(c.Context())
+		if err != nil {
+			s.refuse(c, s.problem(c.Context(), op.OperationID, err))
+			return
+		}
+		if op.Metadata[isHeavy] != nil {
+			leave, p := s.turn(c.Context())
+			if p != nil {
+				s.refuse(c, p)
+				return
+			}
+			defer leave()
+		}
+		next(huma.WithValue(c, memberKey{}, m))
+	})
+	huma.Register(s.api, op, func(ctx context.Context, in *I) (*O, error) {
+		m, _ := ctx.Value(memberKey{}).(store.Member)
+		out, err := f(ctx, m, in)
+		if err != nil {
+			return nil, s.problem(ctx, op.OperationID, err)
+		}
+		return out, nil
+	})
+}
+
+// turn waits for one of the places of large bodies.
+func (s *Server) turn(ctx context.Context) (leave func(), p *Problem) { return queue(ctx, s.heavy) }
+
+// drawingTurn waits until no other picture is being drawn anew: one alone takes up to
+// 128 MB (see [picture.MaxMemory]).
+func (s *Server) drawingTurn(ctx context.Context) (leave func(), p *Problem) {
+	return queue(ctx, s.drawing)
+}
+
+func queue(ctx context.Context, places chan struct{}) (leave func(), p *Problem) {
+	clock := time.NewTimer(heavyWait)
+	defer clock.Stop()
+	select {
+	case places <- struct{}{}:
+		return func() { <-places }, nil
+	case <-ctx.Done():
+	case <-clock.C:
+	}
+	return nil, &Problem{Status: 503, Code: "busy", RetryAfter: 30, Detail: "Other files are being taken in. Nothing was uploaded; try again in half a minute."}
+}
+
+// refuse answers with a problem before the request's body is read.
+func (s *Server) refuse(c huma.Context, p *Problem) {
+	body, err := json.Marshal(p)
+	if err != nil {
+		body = []byte("{}")
+	}
+	c.SetHeader("Content-Type", p.ContentType(""))
+	c.SetHeader("Connection", "close") // a large body is not waited for
+	for name, list := range p.GetHeaders() {
+		c.SetHeader(name, list[0])
+	}
+	c.SetStatus(p.Status)
+	_, _ = c.BodyWriter().Write(body)
+}
+
+// open registers an operation that anybody may ask for.
+func open[I, O any](s *Server, op huma.Operation, f func(context.Context, *I) (*O, error)) {
+	door(s, op, func(context.Context) (store.Member, error) { return store.Member{}, nil },
+		func(ctx context.Context, _ store.Member, in *I) (*O, error) { return f(ctx, in) })
+}
+
+// member registers an operation for members of a workspace.
+func member[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	door(s, op, s.signedIn, f)
+}
+
+// owner registers an operation for those who answer for a workspace.
+func owner[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	door(s, op, func(ctx context.Context) (store.Member, error) {
+		m, err := s.signedIn(ctx)
+		if err == nil && !m.Owner {
+			err = &Problem{Status: 403, Code: "not-the-owner", Detail: "Only the owner of this workspace can do this."}
+		}
+		return m, err
+	}, f)
+}
+
+// designer registers an operation for those who may change things.
+func designer[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	door(s, op, func(ctx context.Context) (store.Member, error) {
+		m, err := s.signedIn(ctx)
+		if err == nil && m.Role != store.Designer {
+			err = &Problem{Status: 403, Code: "not-a-designer", Detail: "You can look at this workspace, and a designer can change it."}
+		}
+		return m, err
+	}, f)
+}
+
+// signedIn finds who asks, or answers 401.
+func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
+	if ctx.Value(sessionLoaded{}) == nil {
+		return store.Member{}, notSignedIn()
+	}
+	id := s.sessions.GetString(ctx, "account")
+	if id == "" {
+		return store.Member{}, notSignedIn()
+	}
+	m, err := s.store.MemberByID(ctx, id, s.sessions.GetString(ctx, "workspace"))
+	if errors.Is(err, store.ErrNotFound) {
+		return m, notSignedIn()
+	}
+	return m, err
+}
+
+// sessionLoaded marks a request whose session was read: without, the session
+// library panics when it is asked.
+type sessionLoaded struct{}

@@ -1,0 +1,156 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"hash/fnv"
+	"math"
+	"net"
+	"net/http"
+	"net/netip"
+	"sync"
+	"time"
+
+	"github.com/go-chi/httprate"
+
+	"keenmagpie/store"
+)
+
+// Wrong codes and passwords are counted in the database, for all servers together: by the
+// address that they come from, which then waits longer and longer, and by the account or
+// link that they are for. The latter makes answers slower and refuses nobody: whoever has
+// the right one gets in from another address, however many try.
+
+// tries counts them.
+type tries struct {
+	store *store.Store
+	lines [256]sync.Mutex // by a hash of the address; few share one
+}
+
+// kindOfTry is what is tried, and how much of it is free.
+type kindOfTry struct {
+	name    string
+	free    int           // tries of one address before it has to wait
+	longest time.Duration // that it then waits
+}
+
+var (
+	codeTry     = kindOfTry{"code", 20, time.Minute} // a class at one address mistypes
+	passwordTry = kindOfTry{"password", 8, 15 * time.Minute}
+)
+
+// triesKept is for how long tries are remembered after the last one.
+const triesKept = time.Hour
+
+// delay doubles from a second on with each try in vain beyond those that are free.
+func (k kindOfTry) delay(n int) time.Duration {
+	if n <= k.free {
+		return 0
+	}
+	return time.Duration(min(float64(k.longest), float64(time.Second)*math.Pow(2, float64(n-k.free-1))))
+}
+
+// slowest is how much the answers for one account or link are slowed down at most.
+const slowest = 2 * time.Second
+
+// may says whether an address may try now. What was tried in vain very often, from
+// wherever, it lets wait a moment.
+func (t *tries) may(ctx context.Context, k kindOfTry, account string) error {
+	of, err := t.store.Tries(ctx, k.name, "from "+address(ctx))
+	if err != nil {
+		return err
+	}
+	if wait := time.Until(of.UntilAt); wait > 0 {
+		seconds := int(wait/time.Second) + 1
+		return &Problem{Status: 429, Code: "too-many-tries", RetryAfter: seconds,
+			Detail: fmt.Sprintf("There were many wrong tries from here. Wait %s and try again.", waitWords(seconds))}
+	}
+	all, err := t.store.Tries(ctx, k.name, "for "+account)
+	if err != nil {
+		return err
+	}
+	if over := all.N - 5*k.free; over > 0 {
+		clock := time.NewTimer(min(slowest, time.Duration(over)*20*time.Millisecond))
+		defer clock.Stop()
+		select {
+		case <-clock.C:
+		case <-ctx.Done():
+			return ctx.Err()
+		}
+	}
+	return nil
+}
+
+// inVain counts a wrong try.
+func (t *tries) inVain(ctx context.Context, k kindOfTry, account string) error {
+	if err := t.store.TriedInVain(ctx, k.name, "from "+address(ctx), triesKept, k.delay); err != nil {
+		return err
+	}
+	return t.store.TriedInVain(ctx, k.name, "for "+account, triesKept, func(int) time.Duration { return 0 })
+}
+
+// oneByOne lets those from one address try one after the other: comparing a password takes
+// long, and many at once would all be let try before the first was counted.
+func (t *tries) oneByOne(ctx context.Context) (leave func()) {
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(address(ctx)))
+	lock := &t.lines[h.Sum32()%uint32(len(t.lines))]
+	lock.Lock()
+	return lock.Unlock
+}
+
+func waitWords(seconds int) string {
+	if seconds == 1 {
+		return "a second"
+	}
+	if seconds < 120 {
+		return fmt.Sprintf("%d seconds", seconds)
+	}
+	return fmt.Sprintf("%d minutes", (seconds+59)/60)
+}
+
+type addressKey struct{}
+
+// addressed notes from where a request comes: of IPv6 the network of its line, since whoever
+// has one has all of its addresses.
+func addressed(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		host, _, err := net.SplitHostPort(r.RemoteAddr)
+		if err != nil {
+			host = r.RemoteAddr
+		}
+		if ip, err := netip.ParseAddr(host); err == nil && ip.Is6() && !ip.Is4In6() {
+			if line, err := ip.WithZone("").Prefix(64); err == nil {
+				host = line.String()
+			}
+		}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), addressKey{}, host)))
+	})
+}
+
+func address(ctx context.Context) string {
+	host, _ := ctx.Value(addressKey{}).(string)
+	return host
+}
+
+// within counts something that an address does, and refuses what is beyond its limit; nil
+// has none.
+func within(ctx context.Context, limit *httprate.RateLimiter, what string) error {
+	if limit == nil {
+		return nil
+	}
+	headers := discard{http.Header{}}
+	if !limit.OnLimit(headers, (&http.Request{}).WithContext(ctx), address(ctx)) {
+		return nil
+	}
+	return &Problem{Status: 429, Code: "too-many", RetryAfter: 10,
+		Detail: "There are very many " + what + " from your address. It is tried again in a few seconds; what you have done so far is kept."}
+}
+
+// discard takes the headers that the rate limiter writes.
+type discard struct{ header http.Header }
+
+// Header, Write and WriteHeader are those of [http.ResponseWriter].
+func (d discard) Header() http.Header         { return d.header }
+func (d discard) Write(b []byte) (int, error) { return len(b), nil }
+func (d discard) WriteHeader(int)             {}
