@@ -19,13 +19,14 @@ type checker struct {
 	parts    map[string]bool // all ids on the board
 	tags     map[string]bool
 	complete bool // items and targets could be read, so that what they lack is told
+	work     int  // see flow
 }
 
 // check looks at a document as far as it could be read. Where items or targets
 // could not, references to them are not called dangling. Cost: linear, but for
 // O(items × targets) a solution with needs or orders, and O(corners²) a polygon.
 func check(d *Doc, r *reader) {
-	c := checker{r, d, map[string]int{}, map[string]int{}, map[string]bool{}, map[string]bool{}, true}
+	c := checker{r, d, map[string]int{}, map[string]int{}, map[string]bool{}, map[string]bool{}, true, 0}
 	for _, f := range r.faults {
 		fields := strings.Split(f.Pointer, "/")
 		whole := len(fields) <= 3 && len(fields) > 1 && (fields[1] == "items" || fields[1] == "targets")
@@ -36,6 +37,9 @@ func check(d *Doc, r *reader) {
 	}
 	for _, t := range d.Targets {
 		c.complete = c.complete && t.ID != ""
+	}
+	if !c.limits() {
+		return
 	}
 	sound := len(r.faults) == 0
 	c.board()

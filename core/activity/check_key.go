@@ -36,6 +36,7 @@ func (c *checker) solution(n int, s *Solution, sound bool) {
 		picks, lets := sel.compile(), c.doc.Targets[c.targets[id]].Lets.compile()
 		right[id] = func(it *Item) bool { return picks(it) && lets(it) }
 	}
+	c.flow(n, s, right)
 	governed := c.needs(path, s, right)
 	if len(s.Orders) == 0 {
 		return

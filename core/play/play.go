@@ -79,6 +79,9 @@ func (m Move) same(o Move) bool {
 	return string(a) == string(b)
 }
 
+// MostMoves is how many moves a sitting has at most; further ones are rejected.
+const MostMoves = 20_000
+
 // Phases of a sitting.
 const (
 	Placing = "placing"
@@ -269,6 +272,9 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 	}
 	if m.N != before.N+1 {
 		return before, Answer{Result: "rejected"}
+	}
+	if m.N > MostMoves {
+		return before, Answer{Result: "rejected", Reason: "too-many-moves"}
 	}
 	after := *before
 	after.N = m.N

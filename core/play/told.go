@@ -69,15 +69,21 @@ func (t *turn) stand() {
 	if t.a.Result == "rejected" || t.a.Result == "repeated" {
 		return
 	}
+	type piece struct {
+		reply int
+		id    string
+	}
+	spots, again := map[string]bool{}, map[piece]bool{}
+	for _, b := range brought {
+		spots[t.Doc.Replies[b.Number].Spot] = true
+		again[piece{b.Number, b.Piece}] = true
+	}
 	var left []Given
 	checked := t.a.Result == "checked" || t.a.Result == "timeUp" || t.a.Verdict != nil
 	for _, g := range s.Standing {
 		r := &t.Doc.Replies[g.Number]
-		over := t.a.Result == "restarted" || r.Stays() == "move" || r.Stays() == "check" && checked
-		for _, b := range brought {
-			over = over || r.Stays() != "stays" && t.Doc.Replies[b.Number].Spot == r.Spot
-		}
-		again := slices.ContainsFunc(brought, func(b Given) bool { return b.Number == g.Number && b.Piece == g.Piece })
+		over := t.a.Result == "restarted" || r.Stays() == "move" || r.Stays() == "check" && checked || r.Stays() != "stays" && spots[r.Spot]
+		again := again[piece{g.Number, g.Piece}]
 		g.Over = g.Over || over
 		if !g.Over || r.Reopen && g.Piece != "" && !again && t.a.Result != "restarted" {
 			left = append(left, g)

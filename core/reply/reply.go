@@ -19,6 +19,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
@@ -184,12 +185,22 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 		return l.placement(c)
 	case c.Item != "":
 		item, _ := l.parts.Item(c.Item)
-		value := l.whereabouts(item)
+		value := ""
+		if l.facts != nil { // nobody reads it otherwise
+			value = l.whereabouts(item)
+		}
+		first := l.parts.First[item]
+		pieces := l.s.Arrangement.Where[first : first+l.parts.Doc.Items[item].Copies]
 		if c.In != "" {
 			target, _ := l.parts.Target(c.In)
-			return "item", value, slices.ContainsFunc(l.copies(item), func(p int) bool { return l.s.Arrangement.Where[p] == target })
+			return "item", value, slices.Contains(pieces, target)
 		}
-		return "item", value, slices.ContainsFunc(l.copies(item), func(p int) bool { return l.is(p) == c.Is })
+		for k := range pieces {
+			if l.is(first+k) == c.Is {
+				return "item", value, true
+			}
+		}
+		return "item", value, false
 	case c.Target != "":
 		target, _ := l.parts.Target(c.Target)
 		state := seen.Targets[target].String()
@@ -261,14 +272,6 @@ func (l *looker) placement(c *activity.Condition) (form string, value any, holds
 	return form, judged, c.Result == judged
 }
 
-func (l *looker) copies(item int) []int {
-	out := make([]int, l.parts.Doc.Items[item].Copies)
-	for k := range out {
-		out[k] = l.parts.First[item] + k
-	}
-	return out
-}
-
 // is says what a piece is: home (dealt, in no target and not loose), right, wrong,
 // or nothing of these.
 func (l *looker) is(piece int) string {
@@ -285,22 +288,23 @@ func (l *looker) is(piece int) string {
 
 // whereabouts tells of an item's pieces where they are and what they are.
 func (l *looker) whereabouts(item int) string {
-	text := ""
-	for _, p := range l.copies(item) {
-		if text != "" {
-			text += ", "
+	var text strings.Builder
+	for k := range l.parts.Doc.Items[item].Copies {
+		if k > 0 {
+			text.WriteString(", ")
 		}
+		p := l.parts.First[item] + k
 		switch where := l.s.Arrangement.Where[p]; where {
 		case activity.Home:
-			text += "at its start"
+			text.WriteString("at its start")
 		case activity.Loose:
-			text += "outside all targets"
+			text.WriteString("outside all targets")
 		default:
 			t := &l.parts.Doc.Targets[where]
-			text += l.is(p) + " in " + cmp.Or(t.Name, t.ID)
+			text.WriteString(l.is(p) + " in " + cmp.Or(t.Name, t.ID))
 		}
 	}
-	return text
+	return text.String()
 }
 
 // Holds reports whether one of the document's conditions holds.
