@@ -36,7 +36,7 @@ var (
 
 func TestMain(m *testing.M) {
 	os.Exit(func() int {
-		dir, err := os.MkdirTemp("", "magpie-e2e-")
+		dir, err := localdb.Scratch()
 		if err != nil {
 			log.Fatal(err)
 		}

@@ -10,29 +10,38 @@ package localdb
 import (
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"database/sql"
 	"errors"
 	"fmt"
 	"net"
 	"os"
 	"os/exec"
+	"os/user"
 	"path/filepath"
 	"runtime"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
 	_ "github.com/go-sql-driver/mysql" // the driver of the "is it up" probe
 )
 
-// Server is a running private server.
+// Server is a running private server. When it dies it is started again.
 type Server struct {
 	dir      string // absolute
 	socket   string
 	password string
+	daemon   string
+	args     []string
+	lock     *os.File // held as long as the directory is used
+	mu       sync.Mutex
 	cmd      *exec.Cmd
 	done     chan struct{} // closed when the process has ended
+	stopping bool
+	ended    chan struct{} // closed when nothing is started again
 }
 
 // Start prepares dir where it is new or was left half prepared, and starts the
@@ -48,78 +57,200 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 	if err != nil {
 		return nil, errors.New("the MariaDB server is not installed: run 'apt-get install mariadb-server' (as root or with sudo), then start again")
 	}
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return nil, fmt.Errorf("the data directory %s cannot be made: %w", dir, err)
+	s := &Server{dir: dir, daemon: daemon, ended: make(chan struct{})}
+	if err := s.take(); err != nil {
+		return nil, err
 	}
+	if err := s.start(ctx); err != nil {
+		return nil, errors.Join(err, s.lock.Close())
+	}
+	return s, nil
+}
+
+// take makes the directory and takes it for this process alone. The lock goes with the
+// process, however that ends.
+func (s *Server) take() error {
 	// A server that starts clears its folder for temporary tables: shared with another,
 	// it would take that one's away.
-	if err := os.MkdirAll(filepath.Join(dir, "tmp"), 0o700); err != nil {
-		return nil, err
+	if err := os.MkdirAll(filepath.Join(s.dir, "tmp"), 0o755); err != nil {
+		return s.denied(err)
 	}
-	if err := prepare(ctx, dir); err != nil {
-		return nil, err
-	}
-	s := &Server{dir: dir, done: make(chan struct{})}
-	if err := s.clearLeftovers(); err != nil {
-		return nil, err
-	}
-	// A socket's path has at most 107 bytes, and a checkout may lie deeper.
-	runDir, err := os.MkdirTemp("", "magpie-db-")
+	lock, err := os.OpenFile(filepath.Join(s.dir, "lock"), os.O_RDWR|os.O_CREATE, 0o644)
 	if err != nil {
-		return nil, err
+		return s.denied(err)
 	}
-	if err := os.Chmod(runDir, 0o755); err != nil {
-		return nil, err
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		return errors.Join(fmt.Errorf("another start is using the database in %s; stop that one first, or give another --data", s.dir), lock.Close())
 	}
-	s.socket = filepath.Join(runDir, "s")
+	s.lock = lock
+	return nil
+}
+
+// denied says why a directory cannot be used.
+func (s *Server) denied(err error) error {
+	at := s.dir
+	for at != filepath.Dir(at) {
+		if info, no := os.Stat(at); no == nil {
+			if own, ok := info.Sys().(*syscall.Stat_t); ok && errors.Is(err, os.ErrPermission) && int(own.Uid) != os.Geteuid() {
+				owner := strconv.Itoa(int(own.Uid))
+				if u, err := user.LookupId(owner); err == nil {
+					owner = u.Username
+				}
+				return fmt.Errorf("%s belongs to the user %s, and this was started by another. Start it as %s, or give another --data", at, owner, owner)
+			}
+			break
+		}
+		at = filepath.Dir(at)
+	}
+	return fmt.Errorf("the data directory %s cannot be made: %w", s.dir, err)
+}
+
+func (s *Server) start(ctx context.Context) error {
+	if err := prepare(ctx, s.dir); err != nil {
+		return err
+	}
+	if err := s.clearLeftovers(); err != nil {
+		return err
+	}
+	var err error
+	if s.socket, err = socketFor(s.dir); err != nil {
+		return err
+	}
 	port, err := freePort()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	initFile, err := s.makePassword()
 	if err != nil {
-		return nil, err
+		return err
 	}
-	logFile, err := os.Create(filepath.Join(dir, "server.log"))
-	if err != nil {
-		return nil, fmt.Errorf("the log of the database cannot be written: %w", err)
-	}
-	defer logFile.Close()
-	args := []string{
-		"--no-defaults", "--datadir=" + filepath.Join(dir, "db"), "--tmpdir=" + filepath.Join(dir, "tmp"), "--socket=" + s.socket,
+	s.args = []string{
+		"--no-defaults", "--datadir=" + filepath.Join(s.dir, "db"), "--tmpdir=" + filepath.Join(s.dir, "tmp"), "--socket=" + s.socket,
 		"--port=" + strconv.Itoa(port), "--bind-address=127.0.0.1", "--skip-name-resolve",
-		"--pid-file=" + filepath.Join(dir, "pid"), "--init-file=" + initFile,
+		"--pid-file=" + filepath.Join(s.dir, "pid"), "--init-file=" + initFile,
 		"--innodb-buffer-pool-size=1G", "--innodb-log-file-size=64M", "--max-allowed-packet=64M",
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_bin",
 	}
 	if os.Geteuid() == 0 {
-		args = append(args, "--user=root")
+		s.args = append(s.args, "--user=root")
 	}
-	s.cmd = exec.Command(daemon, args...)
-	s.cmd.Stdout, s.cmd.Stderr = logFile, logFile
+	if err := s.launch(); err != nil {
+		return err
+	}
+	go s.supervise()
+	if err := s.ready(ctx); err != nil {
+		s.Stop()
+		return err
+	}
+	return nil
+}
+
+// launch starts the process.
+func (s *Server) launch() error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.stopping {
+		return nil
+	}
+	log, err := s.openLog()
+	if err != nil {
+		return fmt.Errorf("the log of the database cannot be written: %w", err)
+	}
+	defer log.Close()
+	cmd, done := exec.Command(s.daemon, s.args...), make(chan struct{})
+	cmd.Stdout, cmd.Stderr = log, log
 	// The server goes down with us however we end, and a Ctrl+C in the terminal
 	// reaches us alone, so that we stop it in order.
-	s.cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGTERM, Setpgid: true}
+	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGTERM, Setpgid: true}
 	started := make(chan error)
 	go func() {
 		// The kernel sends Pdeathsig when the thread that forked ends, so it is
 		// kept as long as the server runs.
 		runtime.LockOSThread()
-		err := s.cmd.Start()
+		err := cmd.Start()
 		started <- err
 		if err == nil {
-			_ = s.cmd.Wait()
-			close(s.done)
+			_ = cmd.Wait()
+			close(done)
 		}
 	}()
 	if err := <-started; err != nil {
-		return nil, fmt.Errorf("%s cannot be started: %w", daemon, err)
+		return fmt.Errorf("%s cannot be started: %w", s.daemon, err)
 	}
-	if err := s.ready(ctx); err != nil {
-		s.Stop()
-		return nil, err
+	s.cmd, s.done = cmd, done
+	return nil
+}
+
+// mostRestarts is how often in a row a server is started again that ends within a minute.
+const mostRestarts = 5
+
+// supervise starts a server that has died again.
+func (s *Server) supervise() {
+	defer close(s.ended)
+	for quick := 0; quick <= mostRestarts; quick++ {
+		_, done := s.process()
+		began := time.Now()
+		<-done
+		if s.isStopping() {
+			return
+		}
+		if time.Since(began) > time.Minute {
+			quick = 0
+		}
+		time.Sleep(time.Duration(quick) * 200 * time.Millisecond)
+		if s.launch() != nil {
+			return
+		}
 	}
-	return s, nil
+}
+
+func (s *Server) process() (*exec.Cmd, chan struct{}) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.cmd, s.done
+}
+
+func (s *Server) isStopping() bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.stopping
+}
+
+// openLog opens the log to be gone on with; one that has grown large is put aside.
+func (s *Server) openLog() (*os.File, error) {
+	const large = 10 << 20
+	if info, err := os.Stat(s.logPath()); err == nil && info.Size() > large {
+		if err := os.Rename(s.logPath(), s.logPath()+".1"); err != nil {
+			return nil, err
+		}
+	}
+	return os.OpenFile(s.logPath(), os.O_WRONLY|os.O_CREATE|os.O_APPEND, 0o644)
+}
+
+// socketFor is where the server listens: in its own directory or, since the path of a
+// socket has at most 107 bytes and a checkout may lie deeper, in one that is named by it.
+func socketFor(dir string) (string, error) {
+	if path := filepath.Join(dir, "s"); len(path) < 100 {
+		return path, nil
+	}
+	sum := sha256.Sum256([]byte(dir))
+	short := filepath.Join(os.TempDir(), fmt.Sprintf("magpie-db-%x", sum[:6]))
+	if err := os.MkdirAll(short, 0o755); err != nil {
+		return "", err
+	}
+	return filepath.Join(short, "s"), nil
+}
+
+// Scratch makes a directory for the databases of tests and measurements, in memory where
+// the machine has a place for that: nobody wants them back.
+func Scratch() (string, error) {
+	const memory = "/dev/shm"
+	if info, err := os.Stat(memory); err == nil && info.IsDir() {
+		if dir, err := os.MkdirTemp(memory, "magpie-"); err == nil {
+			return dir, nil
+		}
+	}
+	return os.MkdirTemp("", "magpie-")
 }
 
 func find(names ...string) (string, error) {
@@ -181,10 +312,16 @@ func (s *Server) clearLeftovers() error {
 	if parent(pid) > 1 {
 		return fmt.Errorf("another start is using the database in %s (process %d); stop that one first, or give another --data", s.dir, pid)
 	}
-	// One that is still coming up does not hear the signal, so it is sent again.
-	for i := range 300 {
+	// One that is still coming up does not hear the signal, so it is sent again; and one
+	// that does not stop, on a busy machine, is ended: it recovers as after a crash.
+	began := time.Now()
+	for i := 0; time.Since(began) < 2*time.Minute; i++ {
+		signal := syscall.SIGTERM
+		if time.Since(began) > 20*time.Second {
+			signal = syscall.SIGKILL
+		}
 		if i%10 == 0 {
-			_ = syscall.Kill(pid, syscall.SIGTERM)
+			_ = syscall.Kill(pid, signal)
 		}
 		if !ours(pid, s.dir) {
 			return nil
@@ -238,7 +375,7 @@ func (s *Server) ready(ctx context.Context) error {
 		return err
 	}
 	defer db.Close()
-	ctx, cancel := context.WithTimeout(ctx, 60*time.Second)
+	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
 	defer cancel()
 	tick := time.NewTicker(50 * time.Millisecond)
 	defer tick.Stop()
@@ -247,7 +384,7 @@ func (s *Server) ready(ctx context.Context) error {
 			return nil
 		}
 		select {
-		case <-s.done:
+		case <-s.ended:
 			return fmt.Errorf("the database ended right after its start; its log %s ends with:\n%s", s.logPath(), s.logEnd())
 		case <-ctx.Done():
 			return fmt.Errorf("the database did not come up; its log %s ends with:\n%s\nMoving %s away and starting again makes a new one", s.logPath(), s.logEnd(), s.dir)
@@ -286,12 +423,19 @@ func (s *Server) Create(ctx context.Context, database string) error {
 
 // Stop stops the server and waits for it.
 func (s *Server) Stop() {
-	_ = s.cmd.Process.Signal(syscall.SIGTERM)
+	s.mu.Lock()
+	s.stopping = true
+	cmd, done := s.cmd, s.done
+	s.mu.Unlock()
+	_ = cmd.Process.Signal(syscall.SIGTERM)
 	select {
-	case <-s.done:
-	case <-time.After(30 * time.Second):
-		_ = s.cmd.Process.Kill()
-		<-s.done
+	case <-done:
+	case <-time.After(time.Minute):
+		_ = cmd.Process.Kill()
+		<-done
 	}
-	_ = os.RemoveAll(filepath.Dir(s.socket))
+	if dir := filepath.Dir(s.socket); dir != s.dir {
+		_ = os.RemoveAll(dir)
+	}
+	_ = s.lock.Close()
 }

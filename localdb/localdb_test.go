@@ -6,7 +6,9 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -108,9 +110,91 @@ func mariadbd(t *testing.T) string {
 	return ""
 }
 
+// A server that dies is started again, with its data, and its log goes on.
+func TestAServerThatDiesIsStartedAgain(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "data")
+	s := start(t, dir)
+	defer s.Stop()
+	run(t, s, "CREATE TABLE t (n INT)")
+	before, err := os.ReadFile(filepath.Join(dir, "server.log"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	body, err := os.ReadFile(filepath.Join(dir, "pid"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	pid, _ := strconv.Atoi(strings.TrimSpace(string(body)))
+	if err := syscall.Kill(pid, syscall.SIGKILL); err != nil {
+		t.Fatal(err)
+	}
+	db, err := sql.Open("mysql", s.DSN("kept"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	ctx, cancel := context.WithTimeout(t.Context(), 3*time.Minute)
+	defer cancel()
+	tick := time.NewTicker(30 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		if _, err := db.ExecContext(ctx, "INSERT INTO t VALUES (1)"); err == nil {
+			break
+		}
+		select {
+		case <-ctx.Done():
+			t.Fatal("it was not started again")
+		case <-tick.C:
+		}
+	}
+	after, err := os.ReadFile(filepath.Join(dir, "server.log"))
+	if err != nil || !strings.HasPrefix(string(after), string(before)) {
+		t.Errorf("the log was not gone on with (%v)", err)
+	}
+}
+
+// Two first starts at once: one has the directory, and the other says so.
+func TestTwoFirstStartsAtOnce(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "data")
+	type started struct {
+		s   *localdb.Server
+		err error
+	}
+	both := make(chan started, 2)
+	for range 2 {
+		go func() {
+			s, err := localdb.Start(t.Context(), dir)
+			both <- started{s, err}
+		}()
+	}
+	running := 0
+	for range 2 {
+		switch x := <-both; {
+		case x.err == nil:
+			running++
+			defer x.s.Stop()
+		case !strings.Contains(x.err.Error(), "another start is using"):
+			t.Error(x.err)
+		}
+	}
+	if running != 1 {
+		t.Errorf("%d are running", running)
+	}
+}
+
+// Nothing is left in the folder for temporary files, also of a start that was killed.
+func TestNoFoldersAreLeftBehind(t *testing.T) {
+	shared := t.TempDir()
+	t.Setenv("TMPDIR", shared)
+	start(t, filepath.Join(t.TempDir(), strings.Repeat("a-very-deep-checkout/", 6), "data")).Stop()
+	if left, err := os.ReadDir(shared); err != nil || len(left) > 0 {
+		t.Errorf("left behind: %v (%v)", left, err)
+	}
+}
+
 func waitFor(t *testing.T, file string) {
 	t.Helper()
-	ctx, cancel := context.WithTimeout(t.Context(), 30*time.Second)
+	ctx, cancel := context.WithTimeout(t.Context(), 3*time.Minute)
 	defer cancel()
 	tick := time.NewTicker(30 * time.Millisecond)
 	defer tick.Stop()

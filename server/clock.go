@@ -127,7 +127,7 @@ func (s *Server) FinishDue(ctx context.Context, release string) error {
 }
 
 func (s *Server) finishSitting(ctx context.Context, link string, x store.Sitting) error {
-	h, err := s.host(ctx, link)
+	h, err := s.hostAnyway(ctx, link)
 	if err != nil {
 		return err
 	}

@@ -61,17 +61,50 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 	if err != nil {
 		return nil, err
 	}
-	return &releaseOutput{s.releaseOf(ctx, r)}, nil
+	return &releaseOutput{s.releaseOf(ctx, r)}, s.record(ctx, m, "entry changed", about(r), entryWords(e))
+}
+
+// entryWords is who may begin, for the log.
+func entryWords(e store.Entry) string {
+	words := []string{"whoever has the link"}
+	if e.RosterID != nil {
+		words[0] = "by a roster"
+	}
+	add := func(has bool, format string, args ...any) {
+		if has {
+			words = append(words, fmt.Sprintf(format, args...))
+		}
+	}
+	add(e.OpensAt != nil, "from %s", day(e.OpensAt))
+	add(e.ClosesAt != nil, "until %s", day(e.ClosesAt))
+	add(e.MostEach > 0, "each at most %d times", e.MostEach)
+	add(e.Most > 0, "at most %d in all", e.Most)
+	add(e.AllowanceMS != store.DefaultAllowance.Milliseconds(), "moves up to %d s late", e.AllowanceMS/1000)
+	add(e.Extension != nil, "up to %d %% of the time", value(e.Extension))
+	return strings.Join(words, ", ")
+}
+
+func day(at *time.Time) string {
+	if at == nil {
+		return ""
+	}
+	return at.Format("2 January 2006, 15:04 MST")
+}
+
+func value(n *int) int {
+	if n == nil {
+		return 0
+	}
+	return *n
 }
 
 // shut says why nobody can begin with a release now, or nil.
 func shut(r store.Release, now time.Time) *Problem {
-	const day = "2 January 2006, 15:04 MST"
 	switch {
 	case r.OpensAt != nil && now.Before(*r.OpensAt):
-		return &Problem{Status: 403, Code: "not-open-yet", At: r.OpensAt, Detail: "This opens on " + r.OpensAt.Format(day) + ". Come back then."}
+		return &Problem{Status: 403, Code: "not-open-yet", At: r.OpensAt, Detail: "This opens on " + day(r.OpensAt) + ". Come back then."}
 	case r.ClosesAt != nil && !now.Before(*r.ClosesAt):
-		return &Problem{Status: 403, Code: "closed", At: r.ClosesAt, Detail: "This closed on " + r.ClosesAt.Format(day) + ". Ask whoever gave you the link."}
+		return &Problem{Status: 403, Code: "closed", At: r.ClosesAt, Detail: "This closed on " + day(r.ClosesAt) + ". Ask whoever gave you the link."}
 	case r.Most > 0 && r.Sittings >= r.Most:
 		return full(r)
 	}
@@ -88,6 +121,9 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 	}
 	r, err := s.store.ReleaseByLink(ctx, in.Link)
 	if err != nil {
+		return nil, err
+	}
+	if err := (&hosted{release: r}).ended(); err != nil {
 		return nil, err
 	}
 	if p := wellFormed(in.Body.Request); p != nil {
@@ -131,7 +167,7 @@ func (s *Server) beginAnew(ctx context.Context, h *hosted, r store.Release, who 
 	if h.series != nil {
 		run, err := s.store.BeginRun(ctx, r, store.Run{Learner: who.Name, LearnerID: id, End: h.series.End(),
 			LimitMS: int64(h.series.Doc.TimeLimit) * int64(max(100, who.TimePercent)) / 100}, request)
-		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, err
+		return &begunOutput{s.cookie(r.Link, run.Token), Begun{}}, err
 	}
 	st := h.stages[0]
 	limit := extended(st.game.Doc, r.Extension, who.TimePercent)
@@ -167,7 +203,7 @@ func begunBefore() *Problem {
 func (s *Server) begun(link string, st stage, x *seat) *begunOutput {
 	s.seats.Add(Seating{Link: link, Token: x.Token}.key(), x)
 	seated := x.seated(s.clock())
-	return &begunOutput{cookie(link, x.Token), Begun{&seated}}
+	return &begunOutput{s.cookie(link, x.Token), Begun{&seated}}
 }
 
 // byCode finds who of a roster enters. Wrong codes are counted: with close to 40 bits a
@@ -208,7 +244,7 @@ func (s *Server) resume(ctx context.Context, h *hosted, r store.Release, who sto
 		if err != nil || run.Reached >= run.End && more {
 			return nil, known(err)
 		}
-		return &begunOutput{cookie(r.Link, run.Token), Begun{}}, nil
+		return &begunOutput{s.cookie(r.Link, run.Token), Begun{}}, nil
 	}
 	x, err := s.store.SittingOfLearner(ctx, r.ID, who.ID)
 	if err != nil {

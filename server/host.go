@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -25,6 +26,7 @@ func newStage(doc *activity.Doc, n *names) (stage, error) {
 // hosted is a release ready to be played: by step, of which an activity has one.
 type hosted struct {
 	release store.Release
+	seen    time.Time // when it was last read; what it has been made into never changes
 	stages  []stage
 	series  *boundSeries // nil for an activity
 }
@@ -45,8 +47,8 @@ const (
 // host finds what a link leads to, ready to be played. It is made once for all who ask for
 // it at the same time.
 func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
-	if h, ok := s.hosted.Get(link); ok {
-		return h, nil
+	if h, ok := s.hosted.Get(link); ok && s.clock().Sub(h.seen) < seenFor && h.seen.Before(s.clock().Add(time.Second)) {
+		return h, h.ended()
 	}
 	// Whoever asked first may leave; the others still want it.
 	ctx = context.WithoutCancel(ctx)
@@ -54,7 +56,27 @@ func (s *Server) host(ctx context.Context, link string) (*hosted, error) {
 	if err != nil {
 		return nil, err
 	}
-	return h.(*hosted), nil
+	return h.(*hosted), h.(*hosted).ended()
+}
+
+// seenFor is for how long a server takes a release to be there without asking again.
+const seenFor = 10 * time.Second
+
+// ended says why a release's link leads nowhere any more, or nil.
+func (h *hosted) ended() error {
+	if h.release.DeletedAt == nil {
+		return nil
+	}
+	return &Problem{Status: 410, Code: "ended", Detail: "This activity has been deleted, so its link has ended. Ask whoever gave you the link; what you did is kept for now."}
+}
+
+// hostAnyway is host for those who look at what was played: also where links have ended.
+func (s *Server) hostAnyway(ctx context.Context, link string) (*hosted, error) {
+	h, err := s.host(ctx, link)
+	if h != nil {
+		return h, nil
+	}
+	return h, err
 }
 
 func (s *Server) makeHost(ctx context.Context, link string) (*hosted, error) {
@@ -65,7 +87,13 @@ func (s *Server) makeHost(ctx context.Context, link string) (*hosted, error) {
 	if err != nil {
 		return nil, err
 	}
-	h := &hosted{release: r}
+	if h, ok := s.hosted.Get(link); ok { // made before: only what is said of it may have changed
+		again := *h
+		again.release, again.seen = r, s.clock()
+		s.hosted.Add(link, &again)
+		return &again, nil
+	}
+	h := &hosted{release: r, seen: s.clock()}
 	if r.Form == store.ASeries {
 		err = h.bind()
 	} else {

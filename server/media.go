@@ -87,6 +87,9 @@ func (s *Server) mediaRoutes() {
 		return nil, s.store.DescribeMedium(ctx, m.WorkspaceID, in.ID,
 			store.About{Name: in.Body.Name, Licence: in.Body.Licence, Source: in.Body.Source})
 	})
+	drop := operation(http.MethodDelete, "/api/media/{id}", "deleteMedium", "Delete a medium that no draft uses; releases keep it")
+	drop.DefaultStatus = http.StatusNoContent
+	designer(s, drop, s.deleteMedium)
 	member(s, operation(http.MethodGet, "/api/media/{id}", "medium", "A picture of the workspace"),
 		func(ctx context.Context, m store.Member, in *mediaInput) (*huma.StreamResponse, error) {
 			return s.medium(ctx, m.WorkspaceID, in.ID, in.ID)
@@ -146,6 +149,24 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 	if err != nil {
 		return nil, err
 	}
+	uses, err := s.uses(ctx, m)
+	if err != nil {
+		return nil, err
+	}
+	out := &mediaListOutput{}
+	out.Body.Media = []Medium{}
+	for _, x := range list {
+		in := uses[x.ID]
+		if in == nil {
+			in = []Use{}
+		}
+		out.Body.Media = append(out.Body.Media, Medium{x.ID, x.Type, x.Bytes, x.AddedAt, x.Name, x.Licence, x.Source, x.Width, x.Height, in})
+	}
+	return out, nil
+}
+
+// uses finds where media are used, by their ids: in all drafts of activities and series.
+func (s *Server) uses(ctx context.Context, m store.Member) (map[string][]Use, error) {
 	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
 	if err != nil {
 		return nil, err
@@ -173,16 +194,23 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 			uses[id] = append(uses[id], Use{a.ID, a.Title, true})
 		}
 	}
-	out := &mediaListOutput{}
-	out.Body.Media = []Medium{}
-	for _, x := range list {
-		in := uses[x.ID]
-		if in == nil {
-			in = []Use{}
-		}
-		out.Body.Media = append(out.Body.Media, Medium{x.ID, x.Type, x.Bytes, x.AddedAt, x.Name, x.Licence, x.Source, x.Width, x.Height, in})
+	return uses, nil
+}
+
+// deleteMedium deletes what no draft uses, and says where it is used otherwise.
+func (s *Server) deleteMedium(ctx context.Context, m store.Member, in *mediaInput) (*struct{}, error) {
+	uses, err := s.uses(ctx, m)
+	if err != nil {
+		return nil, err
 	}
-	return out, nil
+	if in := uses[in.ID]; len(in) > 0 {
+		where := in[0].Title
+		if len(in) > 1 {
+			where = fmt.Sprintf("%s and %d more", where, len(in)-1)
+		}
+		return nil, &Problem{Status: 409, Code: "in-use", Detail: fmt.Sprintf("This is used in %s. Remove it there first; nothing was deleted.", where)}
+	}
+	return nil, s.store.DeleteMedium(ctx, m.WorkspaceID, in.ID)
 }
 
 // medium sends a picture or a sound, or the part of it that is asked for, as it is read

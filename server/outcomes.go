@@ -80,7 +80,7 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.host(ctx, r.Link)
+	h, err := s.hostAnyway(ctx, r.Link)
 	if err != nil {
 		return nil, err
 	}

@@ -114,14 +114,14 @@ func (s *Server) playRoutes() {
 	leave := operation(http.MethodDelete, "/api/play/{link}/sitting", "leave", "Let another learner begin in this browser")
 	leave.DefaultStatus = http.StatusNoContent
 	open(s, leave, func(_ context.Context, in *linkInput) (*leaveOutput, error) {
-		c := cookie(in.Link, "")
+		c := s.cookie(in.Link, "")
 		c.MaxAge = -1
 		return &leaveOutput{c}, nil
 	})
 }
 
-func cookie(link, token string) http.Cookie {
-	return http.Cookie{Name: sittingCookie, Value: token, Path: "/api/play/" + link, HttpOnly: true,
+func (s *Server) cookie(link, token string) http.Cookie {
+	return http.Cookie{Name: sittingCookie, Value: token, Path: "/api/play/" + link, HttpOnly: true, Secure: s.secure,
 		SameSite: http.SameSiteLaxMode, MaxAge: int((180 * 24 * time.Hour).Seconds())}
 }
 
@@ -137,6 +137,9 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	// Who may enter can have changed since the release was read.
 	r, err := s.store.ReleaseByLink(ctx, in.Link)
 	if err != nil {
+		return nil, err
+	}
+	if err := (&hosted{release: r}).ended(); err != nil {
 		return nil, err
 	}
 	out := &openingOutput{Opening{ByCode: r.RosterID != nil}}

@@ -74,11 +74,13 @@ func (s *Server) privacyRoutes() {
 			return out, err
 		})
 	owner(s, operation(http.MethodPut, "/api/privacy", "setPrivacy", "Say what is seen of learners, and for how long"), s.setPrivacy)
-	owner(s, operation(http.MethodGet, "/api/learners", "traces", "What is kept of learners with a name"),
+	owner(s, operation(http.MethodPost, "/api/learners/find", "traces", "What is kept of learners with a name"),
 		func(ctx context.Context, m store.Member, in *struct {
-			Name string `query:"name" minLength:"1" maxLength:"200"`
+			Body struct {
+				Name string `json:"name" minLength:"1" maxLength:"200"`
+			}
 		}) (*tracesOutput, error) {
-			list, err := s.store.Traces(ctx, m.WorkspaceID, strings.TrimSpace(in.Name))
+			list, err := s.store.Traces(ctx, m.WorkspaceID, strings.TrimSpace(in.Body.Name))
 			out := &tracesOutput{}
 			out.Body.Traces = []Trace{}
 			for _, x := range list {

@@ -101,7 +101,7 @@ func unready(doc *activity.Doc) *Problem {
 
 func (s *Server) releaseOf(ctx context.Context, r store.Release) Release {
 	out := Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished, 0, entry(r.Entry)}
-	if h, err := s.host(ctx, r.Link); err == nil {
+	if h, err := s.hostAnyway(ctx, r.Link); err == nil {
 		out.AllowsTime = h.allowsTime(r)
 	}
 	return out

@@ -254,7 +254,7 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.host(ctx, r.Link)
+	h, err := s.hostAnyway(ctx, r.Link)
 	if err != nil {
 		return nil, err
 	}

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 
 	"keenmagpie/core/play"
@@ -39,7 +40,7 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.host(ctx, p.release.Link)
+	h, err := s.hostAnyway(ctx, p.release.Link)
 	if err != nil {
 		return nil, err
 	}
@@ -59,6 +60,9 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	}
 	moves, err := movesOf(store.Logged{Sitting: x, Moves: list})
 	if err != nil {
+		return nil, err
+	}
+	if err := s.record(ctx, m, "replay", about(p.release), fmt.Sprintf("sitting %d", x.ID)); err != nil {
 		return nil, err
 	}
 	return &logOutput{Log{shown(m, x.Learner), x.Seed, Document(doc.Full()), moves}}, nil

@@ -67,10 +67,20 @@ func (s *Server) rosterRoutes() {
 		})
 	designer(s, operation(http.MethodGet, "/api/rosters/{id}", "roster", "A roster's learners with their codes"),
 		func(ctx context.Context, m store.Member, in *idInput) (*rosterOutput, error) {
-			return s.roster(ctx, m.WorkspaceID, in.ID)
+			if p := namesHidden(m); p != nil {
+				return nil, p
+			}
+			out, err := s.roster(ctx, m.WorkspaceID, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return out, s.record(ctx, m, "roster seen", out.Body.Name, counted(len(out.Body.Learners), "learner"))
 		})
 	designer(s, created(operation(http.MethodPost, "/api/rosters", "newRoster", "Make a roster, each learner with a code")),
 		func(ctx context.Context, m store.Member, in *newRosterInput) (*rosterOutput, error) {
+			if p := namesHidden(m); p != nil {
+				return nil, p
+			}
 			learners, p := learnersOf(in.Body)
 			if p != nil {
 				return nil, p
@@ -83,6 +93,9 @@ func (s *Server) rosterRoutes() {
 		})
 	designer(s, operation(http.MethodPut, "/api/rosters/{id}", "saveRoster", "Change a roster; who is not named any more is taken away"),
 		func(ctx context.Context, m store.Member, in *saveRosterInput) (*rosterOutput, error) {
+			if p := namesHidden(m); p != nil {
+				return nil, p
+			}
 			learners, p := learnersOf(in.Body)
 			if p != nil {
 				return nil, p
@@ -101,6 +114,14 @@ func (s *Server) rosterRoutes() {
 		}
 		return nil, err
 	})
+}
+
+// namesHidden says that a member may not see learners' names, or nil.
+func namesHidden(m store.Member) *Problem {
+	if m.SeesNames() {
+		return nil
+	}
+	return &Problem{Status: 403, Code: "names-hidden", Detail: "In this workspace learners' names and codes are not shown to you. Ask its owner."}
 }
 
 // learnersOf takes names as they were typed or pasted: without spaces around them,

@@ -53,7 +53,7 @@ func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted
 	if err != nil {
 		return nil, nil, err
 	}
-	h, err := s.host(ctx, r.Link)
+	h, err := s.hostAnyway(ctx, r.Link)
 	if err != nil {
 		return nil, nil, err
 	}

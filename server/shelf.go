@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"time"
@@ -182,6 +183,10 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 	if err != nil {
 		return nil, err
 	}
+	// With an activity go its sittings, with learners' names: both workspaces must be theirs.
+	if a.Sittings > 0 && !(m.Owner && to.Owner) {
+		return nil, &Problem{Status: 403, Code: "not-the-owner", Detail: "Learners have played this activity. Only an owner of both workspaces can move it with what they did. Nothing was moved; a copy can be made."}
+	}
 	media := doc.Media()
 	releases, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
@@ -192,7 +197,15 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 			media = append(media, released.Media()...)
 		}
 	}
-	return nil, s.store.MoveActivity(ctx, m.WorkspaceID, to.WorkspaceID, in.ID, media)
+	if err := s.store.MoveActivity(ctx, m.WorkspaceID, to.WorkspaceID, in.ID, media); err != nil {
+		return nil, err
+	}
+	if len(releases) == 0 {
+		return nil, nil
+	}
+	with := counted(a.Sittings, "sitting")
+	return nil, errors.Join(s.record(ctx, m, "activity moved away", a.Title, fmt.Sprintf("to %s, with %s", to.WorkspaceName, with)),
+		s.record(ctx, to, "activity moved here", a.Title, fmt.Sprintf("from %s, with %s", m.WorkspaceName, with)))
 }
 
 // A person's saves within this time of each other are one entry of the list.

@@ -37,8 +37,12 @@ func TestDeletedHasAWayBack(t *testing.T) {
 	if code, _ := ana.ask("PUT", fmt.Sprintf("/api/activities/%s?revision=%d", id, draft.Revision), json.RawMessage(draft.Document)); code != 404 {
 		t.Errorf("saving what is deleted: %d", code)
 	}
-	if code, _ := s.browser(0).ask("GET", "/api"+link, nil); code != 200 {
-		t.Errorf("its release: %d", code)
+	lea := s.browser(0)
+	if code, body := lea.ask("GET", "/api"+link, nil); code != 410 || !strings.Contains(body, `"code":"ended"`) {
+		t.Errorf("its release: %d %s", code, body)
+	}
+	if code, _ := lea.ask("POST", "/api"+link+"/sittings", map[string]string{"learner": "Lea"}); code != 410 {
+		t.Errorf("beginning all the same: %d", code)
 	}
 	_, body := ana.ask("GET", "/api/deleted", nil)
 	if list := read[struct{ Activities []server.Card }](t, body).Activities; len(list) != 1 || list[0].DeletedAt == nil {
@@ -46,6 +50,9 @@ func TestDeletedHasAWayBack(t *testing.T) {
 	}
 	if code, _ := ana.ask("POST", "/api/activities/"+id+"/restore", nil); code != 204 {
 		t.Errorf("bringing back: %d", code)
+	}
+	if code, _ := lea.ask("GET", "/api"+link, nil); code != 200 {
+		t.Errorf("its release, once it is back: %d", code)
 	}
 	if list := ana.shelf(); len(list) != len(demo.Activities) || list[0].Releases != 1 {
 		t.Errorf("back on the shelf: %d", len(list))

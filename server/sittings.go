@@ -28,12 +28,18 @@ type SittingRow struct {
 
 type sittingsInput struct {
 	PlayedInput
-	Text  string `query:"text" maxLength:"200" doc:"Part of the learner's name, or the sitting's number"`
-	Phase string `query:"phase" enum:"placing,paused,done"`
-	Band  string `query:"band" maxLength:"200"`
-	Sort  string `query:"sort" enum:"learner,started,state,attempts,score,took"`
-	Down  bool   `query:"down"`
-	Page  int    `query:"page" minimum:"0" maximum:"100000"`
+	Body SittingSearch
+}
+
+// SittingSearch says which sittings are looked for. It comes in a body: addresses, which
+// are written into logs, hold no names.
+type SittingSearch struct {
+	Text  string `json:"text,omitempty" maxLength:"200" doc:"Part of the learner's name, or the sitting's number"`
+	Phase string `json:"phase,omitempty" enum:"placing,paused,done"`
+	Band  string `json:"band,omitempty" maxLength:"200"`
+	Sort  string `json:"sort,omitempty" enum:"learner,started,state,attempts,score,took"`
+	Down  bool   `json:"down,omitempty"`
+	Page  int    `json:"page,omitempty" minimum:"0" maximum:"100000"`
 }
 
 // onPage is how many sittings are listed at once.
@@ -53,11 +59,23 @@ type sittingsOutput struct {
 }
 
 func (s *Server) sittingRoutes() {
-	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"), s.sittings)
+	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings", "sittings", "The sittings of a release"),
+		func(ctx context.Context, m store.Member, in *struct {
+			PlayedInput
+			Phase string `query:"phase" enum:"placing,paused,done"`
+			Band  string `query:"band" maxLength:"200"`
+			Sort  string `query:"sort" enum:"learner,started,state,attempts,score,took"`
+			Down  bool   `query:"down"`
+			Page  int    `query:"page" minimum:"0" maximum:"100000"`
+		}) (*sittingsOutput, error) {
+			return s.sittings(ctx, m, &sittingsInput{in.PlayedInput, SittingSearch{"", in.Phase, in.Band, in.Sort, in.Down, in.Page}})
+		})
+	member(s, operation(http.MethodPost, "/api/releases/{id}/sittings/search", "findSittings", "Sittings of a release that are looked for"), s.sittings)
 }
 
-func (s *Server) sittings(ctx context.Context, m store.Member, in *sittingsInput) (*sittingsOutput, error) {
-	p, err := s.played(ctx, m, in.PlayedInput)
+func (s *Server) sittings(ctx context.Context, m store.Member, asked *sittingsInput) (*sittingsOutput, error) {
+	in := asked.Body
+	p, err := s.played(ctx, m, asked.PlayedInput)
 	if err != nil {
 		return nil, err
 	}

@@ -39,24 +39,28 @@ type MediumEntry struct {
 
 const chunk = 1 << 20
 
+// addMedium keeps a medium; one that was deleted is there again. Its row comes before its
+// bytes: whoever purges what nobody has waits for it.
 func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) error {
+	if _, err := tx.ExecContext(ctx, `INSERT INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE deleted_at = NULL, added_at = VALUES(added_at)`,
+		workspace, m.ID, m.Type, len(m.Body), now(), m.Name, m.Licence, m.Source, m.Width, m.Height); err != nil {
+		return err
+	}
 	for part := 0; part*chunk < len(m.Body); part++ {
 		body := m.Body[part*chunk : min(len(m.Body), (part+1)*chunk)]
 		if _, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media_chunks (id, part, body) VALUES (?, ?, ?)`, m.ID, part, body); err != nil {
 			return err
 		}
 	}
-	_, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		workspace, m.ID, m.Type, len(m.Body), now(), m.Name, m.Licence, m.Source, m.Width, m.Height)
-	return err
+	return nil
 }
 
 // Media lists all media of a workspace, the newest first.
 func (s *Store) Media(ctx context.Context, workspace string) ([]MediumEntry, error) {
 	list := []MediumEntry{}
 	err := s.db.SelectContext(ctx, &list, `SELECT id, type, bytes, added_at, name, licence, source, width, height
-		FROM media WHERE workspace_id = ? ORDER BY added_at DESC, name, id`, workspace)
+		FROM media WHERE workspace_id = ? AND deleted_at IS NULL ORDER BY added_at DESC, name, id`, workspace)
 	return list, err
 }
 
@@ -69,6 +73,62 @@ func (s *Store) DescribeMedium(ctx context.Context, workspace, id string, a Abou
 	_, err := s.db.ExecContext(ctx, `UPDATE media SET name = ?, licence = ?, source = ? WHERE workspace_id = ? AND id = ?`,
 		a.Name, a.Licence, a.Source, workspace, id)
 	return err
+}
+
+// DeleteMedium takes a medium from a workspace's library. What uses it keeps it; see
+// [Store.PurgeMedia].
+func (s *Store) DeleteMedium(ctx context.Context, workspace, id string) error {
+	r, err := s.db.ExecContext(ctx, `UPDATE media SET deleted_at = ? WHERE workspace_id = ? AND id = ? AND deleted_at IS NULL`, now(), workspace, id)
+	if err != nil {
+		return err
+	}
+	if n, err := r.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
+}
+
+// PurgeMedia forgets the media that were deleted, or added, longer ago than [KeptFor] and
+// that no document, revision or release of their workspace uses; of those that no other
+// workspace has, the bytes, too. At most so many at once, and it says how many.
+// Cost: a look through all documents of its workspace for each.
+func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
+	before := now().Add(-KeptFor)
+	list := []struct {
+		Workspace string `db:"workspace_id"`
+		ID        string `db:"id"`
+	}{}
+	const unused = `NOT EXISTS (SELECT 1 FROM activities a WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, a.document) > 0)
+		AND NOT EXISTS (SELECT 1 FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, v.document) > 0)
+		AND NOT EXISTS (SELECT 1 FROM releases r JOIN activities a ON a.id = r.activity_id WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, r.document) > 0)`
+	if err := s.db.SelectContext(ctx, &list, `SELECT m.workspace_id, m.id FROM media m WHERE COALESCE(m.deleted_at, m.added_at) < ? AND `+unused+` LIMIT ?`, before, most); err != nil {
+		return 0, err
+	}
+	for _, x := range list {
+		err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+			r, err := tx.ExecContext(ctx, `DELETE m FROM media m WHERE m.workspace_id = ? AND m.id = ? AND `+unused, x.Workspace, x.ID)
+			if err != nil {
+				return err
+			}
+			if gone, err := r.RowsAffected(); err != nil || gone == 0 {
+				return err
+			}
+			others := 0
+			if err := tx.GetContext(ctx, &others, `SELECT COUNT(*) FROM media WHERE id = ? FOR UPDATE`, x.ID); err != nil {
+				return err
+			}
+			n++
+			if others > 0 {
+				return nil
+			}
+			_, err = tx.ExecContext(ctx, `DELETE FROM media_chunks WHERE id = ?`, x.ID)
+			return err
+		})
+		if err != nil {
+			return n, err
+		}
+	}
+	return n, nil
 }
 
 // AddMedium keeps a picture for a workspace; one that is there already stays.

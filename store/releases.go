@@ -12,20 +12,21 @@ import (
 // Release is a frozen, numbered version of an activity or a series. Names is the JSON
 // of the ids under which learners know its parts.
 type Release struct {
-	Form        string    `db:"form"`
-	ID          string    `db:"id"`
-	ActivityID  string    `db:"activity_id"`
-	Title       string    `db:"title"` // of the draft, as it is called now
-	WorkspaceID string    `db:"workspace_id"`
-	Number      int       `db:"number"`
-	Link        string    `db:"link"`
-	Document    string    `db:"document"`
-	Names       string    `db:"names"`
-	Semantics   int       `db:"semantics"`
-	ReleasedAt  time.Time `db:"released_at"`
-	ReleasedBy  string    `db:"released_by"`
-	Sittings    int       `db:"sittings"`
-	Finished    int       `db:"finished"`
+	Form        string     `db:"form"`
+	ID          string     `db:"id"`
+	ActivityID  string     `db:"activity_id"`
+	Title       string     `db:"title"` // of the draft, as it is called now
+	WorkspaceID string     `db:"workspace_id"`
+	Number      int        `db:"number"`
+	Link        string     `db:"link"`
+	Document    string     `db:"document"`
+	Names       string     `db:"names"`
+	Semantics   int        `db:"semantics"`
+	ReleasedAt  time.Time  `db:"released_at"`
+	ReleasedBy  string     `db:"released_by"`
+	DeletedAt   *time.Time `db:"deleted_at"` // the activity's: then its links lead nowhere
+	Sittings    int        `db:"sittings"`
+	Finished    int        `db:"finished"`
 	Entry
 	again bool // it was there already
 }
@@ -50,7 +51,7 @@ const DefaultAllowance = 2 * time.Minute
 // Allowance is AllowanceMS as a duration.
 func (e Entry) Allowance() time.Duration { return time.Duration(e.AllowanceMS) * time.Millisecond }
 
-const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by,
+const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by, a.deleted_at,
 	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms, r.extension`
 
 const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)

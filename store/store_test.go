@@ -16,7 +16,7 @@ var db *localdb.Server
 
 func TestMain(m *testing.M) {
 	os.Exit(func() int {
-		dir, err := os.MkdirTemp("", "magpie-store-test-")
+		dir, err := localdb.Scratch()
 		if err != nil {
 			panic(err)
 		}

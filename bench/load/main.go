@@ -76,7 +76,7 @@ func bare(addr, dsn string) error {
 }
 
 func measure(ctx context.Context) error {
-	dir, err := os.MkdirTemp("", "magpie-load-")
+	dir, err := localdb.Scratch()
 	if err != nil {
 		return err
 	}

@@ -41,7 +41,7 @@ type site struct {
 }
 
 func measure(ctx context.Context, sizes []string) error {
-	dir, err := os.MkdirTemp("", "magpie-outcomes-")
+	dir, err := localdb.Scratch()
 	if err != nil {
 		return err
 	}

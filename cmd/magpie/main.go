@@ -194,6 +194,11 @@ func serve(ctx context.Context, l net.Listener, st *store.Store, options ...serv
 		if err := handler.ForgetNames(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("names could not be taken away; it is tried again in an hour", "error", err)
 		}
+		if n, err := st.PurgeMedia(ctx, 100); err != nil && ctx.Err() == nil {
+			slog.Error("media that nothing uses could not be purged; it is tried again in an hour", "error", err)
+		} else if n > 0 {
+			slog.Info("media that nothing used for 30 days are gone", "media", n)
+		}
 		if err := st.DropTries(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("old tries could not be forgotten; it is tried again in an hour", "error", err)
 		}

@@ -74,7 +74,7 @@ type Board struct {
 // Background lies under everything.
 type Background struct {
 	Color   string `json:"color" colour:"true"`
-	Picture string `json:"picture" max:"64"`
+	Picture string `json:"picture" max:"64" media:"true"`
 }
 
 // Part is what every part on the board may say for the editor and the drawing.
@@ -94,7 +94,7 @@ type Scenery struct {
 	From    *Point         `json:"from"`
 	To      *Point         `json:"to"`
 	Text    string         `json:"text" max:"4000"`
-	Picture string         `json:"picture" max:"64"`
+	Picture string         `json:"picture" max:"64" media:"true"`
 	Alt     string         `json:"alt" max:"1000"`
 	Style   *Style         `json:"style"`
 	// Tie is the target that the first end of a line stands at, wherever that goes.
@@ -107,8 +107,8 @@ type Item struct {
 	ID         string        `json:"id" required:"true" id:"true"`
 	Name       string        `json:"name" max:"200"`
 	Text       string        `json:"text" max:"1000"`
-	Picture    string        `json:"picture" max:"64"`
-	Sound      string        `json:"sound" max:"64"`
+	Picture    string        `json:"picture" max:"64" media:"true"`
+	Sound      string        `json:"sound" max:"64" media:"true"`
 	Transcript string        `json:"transcript" max:"4000"`
 	PlaySound  string        `json:"playSound" default:"\"request\"" one:"request|pick"`
 	Alt        string        `json:"alt" max:"1000"`

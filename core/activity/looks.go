@@ -74,7 +74,7 @@ func (l *TargetLooks) Points() map[string]*Look {
 type Look struct {
 	Style   *Style  `json:"style"`
 	Text    *string `json:"text" max:"1000"`
-	Picture *string `json:"picture" max:"64"`
+	Picture *string `json:"picture" max:"64" media:"true"`
 	Scale   int     `json:"scale" range:"1..1000"`
 	Opacity *int    `json:"opacity" range:"0..100"`
 	Motion  string  `json:"motion" one:"none|settle|turn|fade" optional:"true"`

@@ -220,6 +220,8 @@ func bounds(tag reflect.StructTag) (low, high exact.Hundredths, ok bool) {
 var (
 	idPattern  = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,63}$`)
 	hexPattern = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
+	// mediaPattern is the hash that a picture or a sound is kept by, or the name of a file.
+	mediaPattern = regexp.MustCompile(`^([A-Za-z0-9][A-Za-z0-9._-]{0,63})?$`)
 	// langPattern is what RFC 5646 calls well formed, near enough: letters, then parts of
 	// up to eight letters and digits.
 	langPattern   = regexp.MustCompile(`^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$`)
@@ -240,6 +242,9 @@ func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTa
 	if tag.Get("id") != "" && !idPattern.MatchString(s) {
 		r.fault(at, "%s is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", describe(s))
 		return
+	}
+	if tag.Get("media") != "" && !mediaPattern.MatchString(s) {
+		r.fault(at, "%s is not the name of a picture or a sound", describe(s))
 	}
 	if tag.Get("lang") != "" && !langPattern.MatchString(s) {
 		r.fault(at, "%s is not a language: en, de or pt-BR, for example", describe(s))

@@ -9,7 +9,7 @@ import (
 // Hint is one hint: words or a picture, or one missing piece put in its place.
 type Hint struct {
 	Text    string `json:"text" max:"4000"`
-	Picture string `json:"picture" max:"64"`
+	Picture string `json:"picture" max:"64" media:"true"`
 	Alt     string `json:"alt" max:"1000"`
 	Place   bool   `json:"place"`
 }
@@ -122,9 +122,9 @@ func (d *Doc) Situate(id string, when *Condition) {
 // Say is what a reply says.
 type Say struct {
 	Text       string `json:"text" max:"4000"`
-	Picture    string `json:"picture" max:"64"`
+	Picture    string `json:"picture" max:"64" media:"true"`
 	Alt        string `json:"alt" max:"1000"`
-	Sound      string `json:"sound" max:"64"`
+	Sound      string `json:"sound" max:"64" media:"true"`
 	Transcript string `json:"transcript" max:"4000"`
 }
 

@@ -56,6 +56,9 @@ func (m schemaMaker) of(t reflect.Type, tag reflect.StructTag) map[string]any {
 		if tag.Get("id") != "" {
 			s["pattern"] = idPattern.String()
 		}
+		if tag.Get("media") != "" {
+			s["pattern"] = mediaPattern.String()
+		}
 		if tag.Get("lang") != "" {
 			s["pattern"] = langPattern.String()
 		}

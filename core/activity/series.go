@@ -46,9 +46,9 @@ type Page struct {
 	ID         string `json:"id" required:"true" id:"true"`
 	Title      string `json:"title" max:"200"`
 	Text       string `json:"text" max:"20000"`
-	Picture    string `json:"picture" max:"64"`
+	Picture    string `json:"picture" max:"64" media:"true"`
 	Alt        string `json:"alt" max:"1000"`
-	Sound      string `json:"sound" max:"64"`
+	Sound      string `json:"sound" max:"64" media:"true"`
 	Transcript string `json:"transcript" max:"4000"`
 }
 

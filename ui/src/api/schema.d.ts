@@ -264,23 +264,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/learners": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What is kept of learners with a name */
-    get: operations["traces"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/api/learners/erase": {
     parameters: {
       query?: never;
@@ -292,6 +275,23 @@ export interface paths {
     put?: never;
     /** Delete what is kept of learners */
     post: operations["erase"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/learners/find": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What is kept of learners with a name */
+    post: operations["traces"];
     delete?: never;
     options?: never;
     head?: never;
@@ -345,7 +345,8 @@ export interface paths {
     /** Write down a medium's name, licence and source */
     put: operations["describeMedium"];
     post?: never;
-    delete?: never;
+    /** Delete a medium that no draft uses; releases keep it */
+    delete: operations["deleteMedium"];
     options?: never;
     head?: never;
     patch?: never;
@@ -789,6 +790,23 @@ export interface paths {
     get: operations["sittingsJSONL"];
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/sittings/search": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Sittings of a release that are looked for */
+    post: operations["findSittings"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2262,6 +2280,8 @@ export interface components {
       detail: string;
       faults?: components["schemas"]["Fault"][] | null;
       /** Format: int64 */
+      retryAfter?: number;
+      /** Format: int64 */
       status: number;
       title: string;
     };
@@ -2455,10 +2475,23 @@ export interface components {
       learner: string;
       percent: string;
       score: string;
+      sittings: components["schemas"]["RunSitting"][];
       /** Format: date-time */
       startedAt: string;
       /** Format: int64 */
       steps: number;
+    };
+    RunSitting: {
+      percent: string;
+      phase: string;
+      score: string;
+      /** Format: int64 */
+      sitting: number;
+      /**
+       * Format: int64
+       * @description From 0, pages counted
+       */
+      step: number;
     };
     RunStep: {
       /**
@@ -2696,6 +2729,18 @@ export interface components {
        */
       took: number;
     };
+    SittingSearch: {
+      band?: string;
+      down?: boolean;
+      /** Format: int64 */
+      page?: number;
+      /** @enum {string} */
+      phase?: "placing" | "paused" | "done";
+      /** @enum {string} */
+      sort?: "learner" | "started" | "state" | "attempts" | "score" | "took";
+      /** @description Part of the learner's name, or the sitting's number */
+      text?: string;
+    };
     SittingsOutputBody: {
       /** Format: int64 */
       all: number;
@@ -2895,6 +2940,9 @@ export interface components {
     };
     TracesOutputBody: {
       traces: components["schemas"]["Trace"][];
+    };
+    TracesRequest: {
+      name: string;
     };
     TryMovesInputBody: {
       /** @description All of them */
@@ -3598,16 +3646,18 @@ export interface operations {
       };
     };
   };
-  traces: {
+  erase: {
     parameters: {
-      query?: {
-        name?: string;
-      };
+      query?: never;
       header?: never;
       path?: never;
       cookie?: never;
     };
-    requestBody?: never;
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["EraseInputBody"];
+      };
+    };
     responses: {
       /** @description OK */
       200: {
@@ -3629,7 +3679,7 @@ export interface operations {
       };
     };
   };
-  erase: {
+  traces: {
     parameters: {
       query?: never;
       header?: never;
@@ -3638,7 +3688,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["EraseInputBody"];
+        "application/json": components["schemas"]["TracesRequest"];
       };
     };
     responses: {
@@ -3759,9 +3809,7 @@ export interface operations {
   medium: {
     parameters: {
       query?: never;
-      header?: {
-        "If-None-Match"?: string;
-      };
+      header?: never;
       path: {
         id: string;
       };
@@ -3772,15 +3820,9 @@ export interface operations {
       /** @description OK */
       200: {
         headers: {
-          "Cache-Control"?: string;
-          "Content-Security-Policy"?: string;
-          "Content-Type"?: string;
-          ETag?: string;
           [name: string]: unknown;
         };
-        content: {
-          "application/json": string;
-        };
+        content?: never;
       };
       /** @description Error */
       default: {
@@ -3807,6 +3849,35 @@ export interface operations {
         "application/json": components["schemas"]["DescribeInputBody"];
       };
     };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  deleteMedium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
     responses: {
       /** @description No Content */
       204: {
@@ -3938,9 +4009,7 @@ export interface operations {
   playMedium: {
     parameters: {
       query?: never;
-      header?: {
-        "If-None-Match"?: string;
-      };
+      header?: never;
       path: {
         link: string;
         id: string;
@@ -3952,15 +4021,9 @@ export interface operations {
       /** @description OK */
       200: {
         headers: {
-          "Cache-Control"?: string;
-          "Content-Security-Policy"?: string;
-          "Content-Type"?: string;
-          ETag?: string;
           [name: string]: unknown;
         };
-        content: {
-          "application/json": string;
-        };
+        content?: never;
       };
       /** @description Error */
       default: {
@@ -4659,8 +4722,6 @@ export interface operations {
       query?: {
         /** @description Of a series, from 0 */
         step?: number;
-        /** @description Part of the learner's name, or the sitting's number */
-        text?: string;
         phase?: "placing" | "paused" | "done";
         band?: string;
         sort?: "learner" | "started" | "state" | "attempts" | "score" | "took";
@@ -4747,6 +4808,44 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  findSittings: {
+    parameters: {
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SittingSearch"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SittingsOutputBody"];
+        };
       };
       /** @description Error */
       default: {
@@ -5573,9 +5672,7 @@ export interface operations {
   tryMedium: {
     parameters: {
       query?: never;
-      header?: {
-        "If-None-Match"?: string;
-      };
+      header?: never;
       path: {
         link: string;
         revision: number;
@@ -5588,15 +5685,9 @@ export interface operations {
       /** @description OK */
       200: {
         headers: {
-          "Cache-Control"?: string;
-          "Content-Security-Policy"?: string;
-          "Content-Type"?: string;
-          ETag?: string;
           [name: string]: unknown;
         };
-        content: {
-          "application/json": string;
-        };
+        content?: never;
       };
       /** @description Error */
       default: {

@@ -22,7 +22,7 @@ export function Traces() {
   const traces = useQuery({
     queryKey: ["traces", asked],
     enabled: asked !== "",
-    queryFn: () => ask(api.GET("/api/learners", { params: { query: { name: asked } } })),
+    queryFn: () => ask(api.POST("/api/learners/find", { body: { name: asked } })),
   });
   const list = traces.data?.traces ?? [];
   const going = list.filter((t) => !kept.includes(keyOf(t)));

@@ -27,11 +27,16 @@ export function Sittings({ release, activity, me, step }: Props) {
     band: band || undefined,
     ...by,
     page,
-    step,
   };
   const sittings = useQuery({
-    queryKey: ["sittings", release.id, asked],
-    queryFn: () => ask(api.GET("/api/releases/{id}/sittings", { params: { path: { id: release.id }, query: asked } })),
+    queryKey: ["sittings", release.id, step, asked],
+    queryFn: () =>
+      ask(
+        api.POST("/api/releases/{id}/sittings/search", {
+          params: { path: { id: release.id }, query: { step } },
+          body: asked,
+        }),
+      ),
     refetchInterval: 5000,
     placeholderData: keepPreviousData,
   });
