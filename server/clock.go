@@ -91,7 +91,7 @@ func (s *Server) finish(ctx context.Context, x *seat) error {
 	if err != nil {
 		return err
 	}
-	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed); err != nil {
+	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, x.RemarkID, changed); err != nil {
 		return err
 	}
 	x.Standing, x.state = changed.Standing, after

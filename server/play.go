@@ -247,7 +247,7 @@ func (s *Server) move(ctx context.Context, in *moveInput) (*standingOutput, erro
 				return nil, err
 			}
 		}
-		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, changed)
+		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, x.RemarkID, changed)
 		if errors.Is(err, store.ErrRaced) {
 			continue
 		}

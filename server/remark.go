@@ -52,6 +52,7 @@ type Remark struct {
 	Worse      int        `json:"worse"`
 	AppliedAt  *time.Time `json:"appliedAt,omitempty"`
 	RevertedAt *time.Time `json:"revertedAt,omitempty"`
+	NeverLower bool       `json:"neverLower" doc:"Those that would score less kept what they had"`
 }
 
 // RemarkStep is a line of what [Server.workOutRemark] tells while it goes on.
@@ -73,6 +74,17 @@ type remarksOutput struct {
 type remarkInput struct {
 	ID     string `path:"id" maxLength:"40"`
 	Remark string `path:"remark" maxLength:"40"`
+}
+
+type applyInput struct {
+	ID     string    `path:"id" maxLength:"40"`
+	Remark string    `path:"remark" maxLength:"40"`
+	Body   *Applying `required:"false"`
+}
+
+// Applying is how a re-mark is applied.
+type Applying struct {
+	NeverLower bool `json:"neverLower,omitempty" doc:"Sittings that would score less keep what they have"`
 }
 
 // rowsOfRemark is how many sittings are listed of a re-mark.
@@ -136,7 +148,7 @@ func (s *Server) remarks(ctx context.Context, release string) (*remarksOutput, e
 
 func (s *Server) made(ctx context.Context, k store.Remark) (Remark, error) {
 	e, err := s.store.RemarkEffect(ctx, k.ID)
-	r := Remark{k.ID, k.MadeByName, e.Sittings, e.Better, e.Worse, k.AppliedAt, k.RevertedAt}
+	r := Remark{k.ID, k.MadeByName, e.Sittings, e.Better, e.Worse, k.AppliedAt, k.RevertedAt, k.NeverLower}
 	if k.AppliedAt == nil {
 		r.RevertedAt = nil
 	}
@@ -308,7 +320,7 @@ func otherParts(was, is *activity.Doc) string {
 }
 
 // remark applies a re-mark that was worked out: at once, for all.
-func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
+func (s *Server) remark(ctx context.Context, m store.Member, in *applyInput) (*remarksOutput, error) {
 	r, a, err := s.draftOf(ctx, m, in.ID)
 	if err != nil {
 		return nil, err
@@ -320,24 +332,32 @@ func (s *Server) remark(ctx context.Context, m store.Member, in *remarkInput) (*
 	if a.Revision != k.Revision {
 		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
 	}
-	st, err := s.corrected(ctx, stage{}, r.ID, k.ID)
+	game, err := s.correctedGame(ctx, r.ID, k.ID)
 	if err != nil {
 		return nil, err
 	}
+	lower := in.Body == nil || !in.Body.NeverLower
 	// Those that have been finished since it was looked at.
-	if err := s.rescore(ctx, k, st.game, func(int, int) {}); err != nil {
+	if err := s.rescore(ctx, k, game, func(int, int) {}); err != nil {
 		return nil, err
 	}
-	if err := s.store.ApplyRemark(ctx, r.ID, k.ID); err != nil {
+	if err := s.store.ApplyRemark(ctx, r.ID, k.ID, !lower); err != nil {
 		return nil, err
 	}
 	e, err := s.store.RemarkEffect(ctx, k.ID)
 	if err == nil {
-		err = s.record(ctx, m, "re-mark", about(r), fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse))
+		err = s.record(ctx, m, "re-mark", about(r), remarkWords(e, lower))
 	}
 	if err != nil {
 		return nil, err
 	}
 	s.forget()
 	return s.remarks(ctx, r.ID)
+}
+
+func remarkWords(e store.Effect, lower bool) string {
+	if lower {
+		return fmt.Sprintf("%d sittings: %d with more, %d with less", e.Sittings, e.Better, e.Worse)
+	}
+	return fmt.Sprintf("%d sittings: %d with more, %d kept what they had", e.Sittings, e.Better, e.Worse)
 }

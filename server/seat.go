@@ -78,6 +78,11 @@ func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, er
 		}
 		state, _ = st.game.Move(state, m)
 	}
+	if x.RemarkID != nil && x.Phase == play.Done {
+		// Whoever had finished has finished, also where the corrected key would have let
+		// them go on.
+		state = st.game.Closed(state)
+	}
 	return &seat{x, st, state}, nil
 }
 
@@ -154,23 +159,34 @@ func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered boo
 
 // corrected is a stage whose key was corrected since: what learners see keeps its names.
 func (s *Server) corrected(ctx context.Context, st stage, release, remark string) (stage, error) {
-	key := "remark." + remark
-	if known, ok := s.drafts.Get(key); ok {
+	game, err := s.correctedGame(ctx, release, remark)
+	return stage{game, st.names}, err
+}
+
+// correctedGame is the game of a re-mark. Only it is kept: whose names its parts go by is
+// told by whoever asks.
+func (s *Server) correctedGame(ctx context.Context, release, remark string) (*play.Game, error) {
+	if known, ok := s.remarked.Get(remark); ok {
 		return known, nil
 	}
-	k, err := s.store.Remark(ctx, release, remark)
+	ctx = context.WithoutCancel(ctx)
+	game, err, _ := s.making.Do("remark "+remark, func() (any, error) {
+		k, err := s.store.Remark(ctx, release, remark)
+		if err != nil {
+			return nil, err
+		}
+		doc, faults := activity.Read([]byte(k.Document))
+		if faults != nil {
+			return nil, faults
+		}
+		game, err := play.New(doc)
+		if err == nil {
+			s.remarked.Add(remark, game)
+		}
+		return game, err
+	})
 	if err != nil {
-		return st, err
+		return nil, err
 	}
-	doc, faults := activity.Read([]byte(k.Document))
-	if faults != nil {
-		return st, faults
-	}
-	game, err := play.New(doc)
-	if err != nil {
-		return st, err
-	}
-	known := stage{game, st.names}
-	s.drafts.Add(key, known)
-	return known, nil
+	return game.(*play.Game), nil
 }

@@ -28,6 +28,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
+	"keenmagpie/core/play"
 	"keenmagpie/store"
 )
 
@@ -42,16 +43,17 @@ type Server struct {
 	seats     *lru.Cache[string, *seat]   // by the learner's token
 	api       huma.API
 	router    chi.Router
-	secure    bool                         // cookies go over https alone
-	tries     tries                        // wrong codes and passwords
-	begins    *httprate.RateLimiter        // by address
-	moves     *httprate.RateLimiter        // by address
-	heavy     chan struct{}                // large bodies being taken
-	drawing   chan struct{}                // the picture being drawn anew
-	making    singleflight.Group           // what is made of releases and drafts, once for all who ask
-	drafts    *lru.Cache[string, stage]    // by draft link and revision
-	figures   *lru.Cache[string, gathered] // by what was played, and the stage
-	gathering sync.Map                     // of a mutex each, by the same
+	secure    bool                           // cookies go over https alone
+	tries     tries                          // wrong codes and passwords
+	begins    *httprate.RateLimiter          // by address
+	moves     *httprate.RateLimiter          // by address
+	heavy     chan struct{}                  // large bodies being taken
+	drawing   chan struct{}                  // the picture being drawn anew
+	making    singleflight.Group             // what is made of releases and drafts, once for all who ask
+	drafts    *lru.Cache[string, stage]      // by draft link and revision
+	remarked  *lru.Cache[string, *play.Game] // by re-mark
+	figures   *lru.Cache[string, gathered]   // by what was played, and the stage
+	gathering sync.Map                       // of a mutex each, by the same
 }
 
 // WithPublicURL tells a server at what address people reach it. Where that is https,
@@ -93,6 +95,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	s.seats, _ = lru.New[string, *seat](seatedSize)
 	s.figures, _ = lru.New[string, gathered](hostedSize)
 	s.drafts, _ = lru.New[string, stage](hostedSize)
+	s.remarked, _ = lru.New[string, *play.Game](hostedSize)
 	if st != nil {
 		// Sessions that have expired are dropped at sign-in, not by a goroutine.
 		s.sessions.Store = mysqlstore.NewWithCleanupInterval(st.DB(), 0)

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"strings"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -46,10 +45,14 @@ func (s *Store) Migrate(ctx context.Context, waiting func()) error {
 	if knows := sources[len(sources)-1].Version; has > knows {
 		return fmt.Errorf("%w: it is at step %d, and this program knows %d", ErrTooNew, has, knows)
 	}
+	// Tables refer to each other: those that an earlier version made come first.
+	if err := s.unicode(ctx); err != nil {
+		return err
+	}
 	if _, err := p.Up(ctx); err != nil {
 		return fmt.Errorf("the database's schema could not be brought up to date: %w", err)
 	}
-	return s.unicode(ctx)
+	return nil
 }
 
 // lease is for how long the lock of a process that was killed keeps others waiting.
@@ -81,33 +84,58 @@ func (s *Store) versionsBegun(ctx context.Context) error {
 }
 
 // unicode gives tables that were made with another character set, that of the database,
-// the one that holds every name.
+// the one that holds every name. Columns that refer to each other cannot be changed one by
+// one, so their references are taken away for that time. They are written down first, so
+// that a call after one that was interrupted puts them back.
 func (s *Store) unicode(ctx context.Context) error {
 	tables := []string{}
 	if err := s.db.SelectContext(ctx, &tables, `SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()
-		AND table_collation <> 'utf8mb4_bin' AND table_name NOT LIKE 'goose%' ORDER BY table_name`); err != nil || len(tables) == 0 {
+		AND table_collation <> 'utf8mb4_bin' AND table_name NOT LIKE 'goose%' ORDER BY table_name`); err != nil {
 		return err
 	}
-	conn, err := s.db.Connx(ctx)
-	if err != nil {
+	var interrupted int
+	if err := s.db.GetContext(ctx, &interrupted, `SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'kept_references'`); err != nil {
 		return err
 	}
-	defer conn.Close()
-	// Columns that refer to each other are changed one after the other.
-	if _, err := conn.ExecContext(ctx, `SET SESSION foreign_key_checks = 0`); err != nil {
+	if len(tables) == 0 && interrupted == 0 {
+		return nil
+	}
+	do := func(query string, args ...any) error {
+		_, err := s.db.ExecContext(ctx, query, args...)
 		return err
 	}
-	for _, t := range tables {
-		if _, err := conn.ExecContext(ctx, "ALTER TABLE `"+strings.ReplaceAll(t, "`", "``")+"` CONVERT TO CHARACTER SET utf8mb4 COLLATE utf8mb4_bin"); err != nil {
-			return errors.Join(fmt.Errorf("the table %s could not be made Unicode: %w", t, err), reset(ctx, conn.Conn))
+	if err := errors.Join(
+		do(`CREATE TABLE IF NOT EXISTS kept_references (name VARCHAR(64) NOT NULL PRIMARY KEY, of_table VARCHAR(64) NOT NULL, definition TEXT NOT NULL) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`),
+		do("INSERT IGNORE INTO kept_references SELECT constraint_name, table_name, CONCAT('FOREIGN KEY (`', GROUP_CONCAT(column_name ORDER BY ordinal_position SEPARATOR '`, `'),"+
+			" '`) REFERENCES `', referenced_table_name, '` (`', GROUP_CONCAT(referenced_column_name ORDER BY ordinal_position SEPARATOR '`, `'), '`)')"+
+			" FROM information_schema.key_column_usage WHERE table_schema = DATABASE() AND referenced_table_name IS NOT NULL"+
+			" GROUP BY constraint_name, table_name, referenced_table_name")); err != nil {
+		return err
+	}
+	kept := []struct {
+		Name       string `db:"name"`
+		Table      string `db:"of_table"`
+		Definition string `db:"definition"`
+	}{}
+	if err := s.db.SelectContext(ctx, &kept, `SELECT name, of_table, definition FROM kept_references ORDER BY name`); err != nil {
+		return err
+	}
+	for _, k := range kept {
+		if err := do("ALTER TABLE `" + k.Table + "` DROP FOREIGN KEY IF EXISTS `" + k.Name + "`"); err != nil {
+			return err
 		}
 	}
-	return reset(ctx, conn.Conn)
-}
-
-func reset(ctx context.Context, conn *sql.Conn) error {
-	_, err := conn.ExecContext(ctx, `SET SESSION foreign_key_checks = 1`)
-	return err
+	for _, t := range tables {
+		if err := do("ALTER TABLE `" + t + "` CONVERT TO CHARACTER SET utf8mb4 COLLATE utf8mb4_bin"); err != nil {
+			return fmt.Errorf("the table %s could not be made Unicode: %w", t, err)
+		}
+	}
+	for _, k := range kept {
+		if err := do("ALTER TABLE `" + k.Table + "` ADD CONSTRAINT `" + k.Name + "` " + k.Definition); err != nil {
+			return err
+		}
+	}
+	return do(`DROP TABLE kept_references`)
 }
 
 // Setting is what is kept under a name; "" where nothing is.

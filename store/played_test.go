@@ -157,7 +157,7 @@ func TestTallies(t *testing.T) {
 	}
 	// Who finishes has a tally by the same transaction; those by other documents go.
 	change := &store.Change{Standing: done("1.00", "10.00"), TookMS: 4000, Tally: &store.Tally{ReleaseID: h.release.ID, Stage: "mark", SittingID: ids[3], Moves: 4, Body: []byte("e")}}
-	h.ok(h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, change))
+	h.ok(h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, nil, change))
 	if a, b := seen(""), seen("mark"); a != "a! b! ? ? ? ?" || b != "? ? ? e! ? d!" {
 		t.Errorf("finished: %s / %s", a, b)
 	}
@@ -166,7 +166,7 @@ func TestTallies(t *testing.T) {
 	}
 	// A number that is taken keeps nothing of it.
 	change.Tally.Body, change.TookMS = []byte("f"), 1
-	if err := h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, change); !errors.Is(err, store.ErrRaced) {
+	if err := h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, nil, change); !errors.Is(err, store.ErrRaced) {
 		t.Errorf("the same number: %v", err)
 	}
 	if got := seen("mark"); got != "? ? ? e! ? d!" {

@@ -72,11 +72,11 @@ func TestErase(t *testing.T) {
 	foreign := h.sat(h.elsewhere.ID, "Ada Dahl", 1, done("1.00", "10.00"))
 	run := must(h.BeginRun(ctx, h.release, store.Run{Learner: "ada dahl", End: 1}, ""))(h)
 	step := must(h.AddSitting(ctx, store.Sitting{ReleaseID: h.release.ID, Learner: "ada dahl", RunID: &run.ID, Standing: done("0.00", "0.00")}, 0))(h)
-	h.ok(h.AppendMove(ctx, step.ID, store.Move{N: 1, Body: "{}", Result: "placed"}, nil))
+	h.ok(h.AppendMove(ctx, step.ID, store.Move{N: 1, Body: "{}", Result: "placed"}, nil, nil))
 	roster := must(h.AddRoster(ctx, h.workspace, "Tuesday", []store.Learner{{Name: "Ada Dahl", TimePercent: 100}, {Name: "Bako", TimePercent: 100}}))(h)
 	k := h.newRemark(h.ana.ID)
 	h.remarked(k, "2.00")
-	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID))
+	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID, false))
 
 	traces := must(h.Traces(ctx, h.workspace, "ADA DAHL"))(h)
 	kinds := map[string]store.Trace{}
@@ -115,7 +115,7 @@ func TestErase(t *testing.T) {
 		t.Errorf("the one with a name like it: %s", score)
 	}
 	// A learner who was deleted while playing makes no move any more.
-	if err := h.AppendMove(ctx, single.ID, store.Move{N: 9, Body: "{}", Result: "placed"}, nil); !errors.Is(err, store.ErrNotFound) {
+	if err := h.AppendMove(ctx, single.ID, store.Move{N: 9, Body: "{}", Result: "placed"}, nil, nil); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("a move after it: %v", err)
 	}
 }

@@ -21,6 +21,7 @@ type Remark struct {
 	MadeByName string     `db:"made_by_name"`
 	AppliedAt  *time.Time `db:"applied_at"`
 	RevertedAt *time.Time `db:"reverted_at"`
+	NeverLower bool       `db:"never_lower"` // sittings that would score less keep what they have
 }
 
 // Effect is what a re-mark does in all.
@@ -49,7 +50,7 @@ type Rescored struct {
 	Gone       int    `db:"gone"`
 }
 
-const remarkColumns = `SELECT k.id, k.release_id, k.document, k.revision, k.made_at, k.made_by, k.applied_at, k.reverted_at,
+const remarkColumns = `SELECT k.id, k.release_id, k.document, k.revision, k.made_at, k.made_by, k.applied_at, k.reverted_at, k.never_lower,
 	COALESCE((SELECT name FROM accounts WHERE id = k.made_by), '') AS made_by_name FROM remarks k `
 
 // standing picks the re-mark whose document counts: the latest that was not taken back.
@@ -179,10 +180,10 @@ func (s *Store) Rescored(ctx context.Context, id string, most int) ([]Rescored, 
 var ErrNotLatest = errors.New("another re-mark has been made since")
 
 // ApplyRemark scores the sittings by it: all of them or none. One that has changed since
-// it was scored keeps what it has.
-func (s *Store) ApplyRemark(ctx context.Context, release, id string) error {
+// it was scored keeps what it has, and so does, with neverLower, one that would score less.
+func (s *Store) ApplyRemark(ctx context.Context, release, id string, neverLower bool) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		r, err := tx.ExecContext(ctx, `UPDATE remarks SET applied_at = ?, reverted_at = NULL WHERE release_id = ? AND id = ? AND applied_at IS NULL`, now(), release, id)
+		r, err := tx.ExecContext(ctx, `UPDATE remarks SET applied_at = ?, reverted_at = NULL, never_lower = ? WHERE release_id = ? AND id = ? AND applied_at IS NULL`, now(), neverLower, release, id)
 		if err != nil {
 			return err
 		}
@@ -191,7 +192,7 @@ func (s *Store) ApplyRemark(ctx context.Context, release, id string) error {
 		}
 		_, err = tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
 			SET s.remark_id = ?, s.attempts = d.attempts, s.score = d.score, s.percent = d.percent, s.outcome = d.outcome
-			WHERE s.phase = 'done' AND s.score = d.was_score AND s.attempts = d.was_attempts AND d.was_remark <=> s.remark_id`, id, id)
+			WHERE s.phase = 'done' AND s.score = d.was_score AND s.attempts = d.was_attempts AND d.was_remark <=> s.remark_id AND (NOT ? OR d.score >= d.was_score)`, id, id, neverLower)
 		return err
 	})
 }

@@ -63,11 +63,11 @@ func TestRemarksAreApplied(t *testing.T) {
 	if rows := must(h.Rescored(ctx, first.ID, 0))(h); len(rows) != 1 || rows[0].Learner != "Ada" || rows[0].WasScore != "1.00" || rows[0].Score != "5.00" || rows[0].Gone != 2 {
 		t.Errorf("for whom: %+v", rows)
 	}
-	h.ok(h.ApplyRemark(ctx, h.release.ID, first.ID))
+	h.ok(h.ApplyRemark(ctx, h.release.ID, first.ID, false))
 	if score, by := h.scores(a.ID); score != "5.00" || by != first.ID {
 		t.Errorf("applied: %s by %q", score, by)
 	}
-	if err := h.ApplyRemark(ctx, h.release.ID, first.ID); !errors.Is(err, store.ErrNotFound) {
+	if err := h.ApplyRemark(ctx, h.release.ID, first.ID, false); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("applied twice: %v", err)
 	}
 	if err := h.DropRemark(ctx, h.release.ID, first.ID); !errors.Is(err, store.ErrNotFound) {
@@ -77,7 +77,7 @@ func TestRemarksAreApplied(t *testing.T) {
 	if h.remarked(second, "7.00") != 2 || h.remarked(second, "7.00") != 0 {
 		t.Error("not each is scored once")
 	}
-	h.ok(h.ApplyRemark(ctx, h.release.ID, second.ID))
+	h.ok(h.ApplyRemark(ctx, h.release.ID, second.ID, false))
 	if k := must(h.StandingRemark(ctx, h.release.ID))(h); k.ID != second.ID || k.MadeByName != "Ana" || k.Revision != 3 {
 		t.Errorf("which counts: %+v", k)
 	}
@@ -110,7 +110,8 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		s := done(score, score)
 		s.Attempts = 2
 		n := 1 + h.count(`SELECT COUNT(*) FROM moves WHERE sitting_id = ?`, x.ID)
-		h.ok(h.AppendMove(ctx, x.ID, store.Move{N: n, Body: "{}", Result: "checked"}, &store.Change{Standing: s}))
+		by := must(h.Sitting(ctx, store.Played{Release: h.release.ID}, x.ID))(h).RemarkID
+		h.ok(h.AppendMove(ctx, x.ID, store.Move{N: n, Body: "{}", Result: "checked"}, by, &store.Change{Standing: s}))
 	}
 	again(a, "3.00")
 	h.sat(h.release.ID, "Celia", 1, done("4.00", "40.00"))
@@ -118,7 +119,7 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		t.Errorf("%d are scored once more", n)
 	}
 	again(b, "2.50") // and this one after that
-	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID))
+	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID, false))
 	if score, _ := h.scores(a.ID); score != "6.00" {
 		t.Errorf("one that went on before: %s", score)
 	}

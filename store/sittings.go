@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"time"
 
@@ -122,17 +123,31 @@ func (s *Store) Sitting(ctx context.Context, p Played, id int64) (Sitting, error
 }
 
 // AppendMove keeps a move, and, where a figure has changed, the figures after it:
-// both or neither. When the number has been taken by another request, nothing is
-// kept: ErrRaced.
-func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *Change) error {
-	const insert = `INSERT INTO moves (sitting_id, n, body, result, at) VALUES (?, ?, ?, ?, ?)`
+// both or neither. judgedBy is the re-mark by whose key the move was judged. When the
+// number has been taken by another request, or the sitting is judged by another key since,
+// nothing is kept: ErrRaced.
+func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, judgedBy *string, changed *Change) error {
+	const insert = `INSERT INTO moves (sitting_id, n, body, result, at) SELECT id, ?, ?, ?, ? FROM sittings WHERE id = ? AND remark_id <=> ?`
 	if changed == nil {
-		_, err := s.db.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
-		return raced(err)
+		r, err := s.db.ExecContext(ctx, insert, m.N, m.Body, m.Result, now(), sitting, judgedBy)
+		if err = appended(r, err); errors.Is(err, ErrRaced) {
+			var there int
+			if gone := s.db.GetContext(ctx, &there, `SELECT 1 FROM sittings WHERE id = ?`, sitting); gone != nil {
+				return found(gone)
+			}
+		}
+		return err
 	}
 	return raced(s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// The sitting's row first: whoever has it keeps the others waiting. The other
 		// way round each would share it for the foreign key, and none could change it.
+		var by *string
+		if err := tx.GetContext(ctx, &by, `SELECT remark_id FROM sittings WHERE id = ? FOR UPDATE`, sitting); err != nil {
+			return found(err)
+		}
+		if (by == nil) != (judgedBy == nil) || by != nil && *by != *judgedBy {
+			return ErrRaced
+		}
 		if _, err := tx.ExecContext(ctx, `UPDATE sittings SET phase = ?, attempts = ?, score = ?, percent = ?, outcome = ?, took_ms = ?, late = ? WHERE id = ?`,
 			changed.Phase, changed.Attempts, changed.Score, changed.Percent, changed.Outcome, changed.TookMS, changed.Late, sitting); err != nil {
 			return err
@@ -140,9 +155,21 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, changed *
 		if err := retally(ctx, tx, changed.Tally); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, insert, sitting, m.N, m.Body, m.Result, now())
-		return err
+		r, err := tx.ExecContext(ctx, insert, m.N, m.Body, m.Result, now(), sitting, judgedBy)
+		return appended(r, err)
 	}))
+}
+
+// appended says what came of keeping a move: where no row took it, the sitting is gone, or
+// is judged by another key than the move was.
+func appended(r sql.Result, err error) error {
+	if err != nil {
+		return raced(err)
+	}
+	if n, err := r.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrRaced, err)
+	}
+	return nil
 }
 
 func raced(err error) error {

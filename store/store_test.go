@@ -96,7 +96,7 @@ func (h *house) sat(release, learner string, moves int, s store.Standing) store.
 	}
 	x := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: release, Learner: learner, Seed: 7, Standing: s}, 0))(h)
 	for n := range moves {
-		h.ok(h.AppendMove(h.Context(), x.ID, store.Move{N: n + 1, Body: fmt.Sprintf(`{"n":%d}`, n+1), Result: "placed"}, nil))
+		h.ok(h.AppendMove(h.Context(), x.ID, store.Move{N: n + 1, Body: fmt.Sprintf(`{"n":%d}`, n+1), Result: "placed"}, nil, nil))
 	}
 	return x
 }

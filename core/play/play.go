@@ -285,6 +285,17 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 	return &after, t.a
 }
 
+// Closed is a state in which nothing more can be done but to restart, where that may be: of
+// a sitting that was over before it was judged by another key.
+func (g *Game) Closed(s *State) *State {
+	if s.Phase == Done {
+		return s
+	}
+	closed := *s
+	closed.Phase = Done
+	return &closed
+}
+
 // Final is where a sitting stands, as a whole.
 type Final struct {
 	Phase    string `json:"phase"`

@@ -1199,6 +1199,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    Applying: {
+      /** @description Sittings that would score less keep what they have */
+      neverLower?: boolean;
+    };
     Arrange: {
       /** @default "centre" */
       anchor: string;
@@ -2350,6 +2354,8 @@ export interface components {
       better: number;
       id: string;
       madeBy: string;
+      /** @description Those that would score less kept what they had */
+      neverLower: boolean;
       /** Format: date-time */
       revertedAt?: string;
       /**
@@ -2374,6 +2380,8 @@ export interface components {
        */
       least?: number;
       madeBy: string;
+      /** @description Those that would score less kept what they had */
+      neverLower: boolean;
       /** Format: date-time */
       revertedAt?: string;
       /** @description Those whose score changes, the most changed first; at most 500 */
@@ -4574,7 +4582,11 @@ export interface operations {
       };
       cookie?: never;
     };
-    requestBody?: never;
+    requestBody?: {
+      content: {
+        "application/json": components["schemas"]["Applying"];
+      };
+    };
     responses: {
       /** @description OK */
       200: {

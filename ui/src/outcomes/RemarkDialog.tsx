@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Problem, RemarkLook } from "../api/types";
 import { short } from "../player/words";
 import { Button } from "../shared/Button";
@@ -5,7 +6,13 @@ import { Dialog } from "../shared/Dialog";
 import { Said } from "../shared/Said";
 import { calledSo, sittings } from "./useOutcomes";
 
-type Props = { look: RemarkLook; busy: boolean; problem?: Problem; onApply: () => void; onClose: () => void };
+type Props = {
+  look: RemarkLook;
+  busy: boolean;
+  problem?: Problem;
+  onApply: (neverLower: boolean) => void;
+  onClose: () => void;
+};
 
 const heads = ["Learner", "Old score", "New score", "New band", "Moves that come out differently"];
 
@@ -13,6 +20,8 @@ const heads = ["Learner", "Old score", "New score", "New band", "Moves that come
 export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
   const applied = look.appliedAt !== undefined;
   const changed = look.better + look.worse;
+  const [neverLower, setNeverLower] = useState(false);
+  const keeps = applied ? look.neverLower : neverLower;
   return (
     <Dialog
       open
@@ -34,7 +43,8 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       </ul>
       <p className="mb-3">
         Of {sittings(look.sittings)}, <b>{look.better}</b> {applied ? "scored" : "would score"} more,{" "}
-        <b>{look.worse}</b> less, and {look.sittings - changed} the same.
+        <b>{look.worse}</b> less{keeps && look.worse > 0 && ` (and ${applied ? "kept" : "keep"} their score)`}, and{" "}
+        {look.sittings - changed} the same.
         {look.rows.length > 0 && look.rows.length < changed && ` The ${look.rows.length} most changed are listed.`}
         {!!look.least && ` This workspace lists nobody of fewer than ${look.least} sittings.`}
       </p>
@@ -71,11 +81,17 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
           </table>
         </div>
       )}
+      {!applied && look.worse > 0 && (
+        <label className="mt-3 flex items-center gap-2">
+          <input type="checkbox" checked={neverLower} onChange={(e) => setNeverLower(e.target.checked)} />
+          Never lower a score
+        </label>
+      )}
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>{applied ? "Close" : "Cancel"}</Button>
         {!applied && (
-          <Button kind="main" disabled={busy || look.sittings === 0} onClick={onApply}>
+          <Button kind="main" disabled={busy || look.sittings === 0} onClick={() => onApply(neverLower)}>
             Re-mark {sittings(look.sittings)}
           </Button>
         )}

@@ -49,9 +49,14 @@ export function Remarking({ release, designer }: { release: Release; designer: b
       setStep({ done: 0, of: 0 });
       await seen(await workOut(release.id, setStep, working.current.signal));
     });
-  const apply = (k: RemarkLook) =>
+  const apply = (k: RemarkLook, neverLower: boolean) =>
     act(async () => {
-      await ask(api.POST("/api/releases/{id}/remarks/{remark}/apply", { params: { path: { ...of, remark: k.id } } }));
+      await ask(
+        api.POST("/api/releases/{id}/remarks/{remark}/apply", {
+          params: { path: { ...of, remark: k.id } },
+          body: { neverLower },
+        }),
+      );
       setLook(undefined);
       await again();
     });
@@ -126,7 +131,7 @@ export function Remarking({ release, designer }: { release: Release; designer: b
           look={look}
           busy={busy}
           problem={problem}
-          onApply={() => void apply(look)}
+          onApply={(neverLower) => void apply(look, neverLower)}
           onClose={() => setLook(undefined)}
         />
       )}
