@@ -124,7 +124,7 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.click("Download")
 	ana.click("Sittings, CSV")
 	csv := waitForFile(t, dir, ".csv")
-	if !strings.Contains(csv, "Lea Brandt") || !strings.Contains(csv, ",done,2,7.50,75.00,right") {
+	if !strings.Contains(csv, "Lea Brandt") || !strings.Contains(csv, `,"done",2,7.50,75.00,"right"`) {
 		t.Errorf("the CSV says:\n%s", csv)
 	}
 }

@@ -12,6 +12,11 @@ import (
 // Log is a sitting as it was played, for its replay: with the document that judges it.
 type Log struct {
 	Learner  string      `json:"learner"`
+	Phase    string      `json:"phase"`
+	Score    string      `json:"score"`
+	Percent  string      `json:"percent"`
+	Outcome  string      `json:"outcome"`
+	Band     string      `json:"band,omitempty"`
 	Seed     uint64      `json:"seed"`
 	Document Document    `json:"document"`
 	Moves    []play.Move `json:"moves" nullable:"false"`
@@ -65,5 +70,6 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err := s.record(ctx, m, "replay", about(p.release), fmt.Sprintf("sitting %d", x.ID)); err != nil {
 		return nil, err
 	}
-	return &logOutput{Log{shown(m, x.Learner), x.Seed, Document(doc.Full()), moves}}, nil
+	r := p.row(x, m)
+	return &logOutput{Log{r.Learner, r.Phase, r.Score, r.Percent, r.Outcome, r.Band, x.Seed, Document(doc.Full()), moves}}, nil
 }

@@ -76,7 +76,7 @@ func bare(addr, dsn string) error {
 }
 
 func measure(ctx context.Context) error {
-	dir, err := localdb.Scratch()
+	dir, err := os.MkdirTemp("", "magpie-load-")
 	if err != nil {
 		return err
 	}
@@ -91,7 +91,7 @@ func measure(ctx context.Context) error {
 		return err
 	}
 	defer st.Close()
-	hosted, stopHosted, err := start(ctx, "bin/magpie", "serve", "--dsn", db.DSN("load"), "--addr")
+	hosted, stopHosted, err := start(ctx, "bin/magpie", "serve", "--begins-per-minute", "0", "--moves-per-minute", "0", "--dsn", db.DSN("load"), "--addr")
 	if err != nil {
 		return err
 	}

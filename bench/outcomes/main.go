@@ -41,7 +41,7 @@ type site struct {
 }
 
 func measure(ctx context.Context, sizes []string) error {
-	dir, err := localdb.Scratch()
+	dir, err := os.MkdirTemp("", "magpie-outcomes-")
 	if err != nil {
 		return err
 	}

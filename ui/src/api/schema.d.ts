@@ -2028,9 +2028,14 @@ export interface components {
       text: string;
     };
     Log: {
+      band?: string;
       document: components["schemas"]["Doc"];
       learner: string;
       moves: components["schemas"]["Move"][];
+      outcome: string;
+      percent: string;
+      phase: string;
+      score: string;
       /** Format: int64 */
       seed: number;
     };

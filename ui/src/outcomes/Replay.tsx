@@ -7,12 +7,15 @@ import type { Move, Scene, Standing } from "../api/types";
 import { engine, type Known, type Rehearsed } from "../engine/engine";
 import { PlayBoard } from "../player/PlayBoard";
 import { clockWords } from "../player/useClock";
-import { wordsFor, WordsProvider } from "../player/words";
+import { short, wordsFor, WordsProvider } from "../player/words";
 import { mediaURL } from "../shared/mediaURL";
 import { Said } from "../shared/Said";
 import { useSize } from "../shared/useSize";
 import { calledSo } from "./useOutcomes";
 import { stepWords } from "../workbench/rehearse/trailWords";
+
+/** When a move was made, as far as that counts. */
+const timeOf = (m: Move | undefined) => m?.at ?? m?.t ?? 0;
 
 const nobody = () => {};
 const nowhere = () => Promise.resolve([]);
@@ -49,11 +52,14 @@ export function Replay() {
     if (!doc || at === undefined) return;
     let live = true;
     void engine.rehearse(doc, seed, moves.slice(0, at)).then((played) => live && setThere({ at, played }));
-    line.current?.scrollIntoView({ block: "nearest" });
     return () => {
       live = false;
     };
   }, [doc, seed, moves, at]);
+  // The trail is there once the sitting was played: then it opens where the move is.
+  useEffect(() => {
+    line.current?.scrollIntoView({ block: "nearest" });
+  }, [at, whole, there]);
   if (log.isError)
     return (
       <main className="p-8">
@@ -73,6 +79,12 @@ export function Replay() {
         </Link>
         <h1 className="text-lg">{calledSo(log.data?.learner ?? "", Number(sitting))}</h1>
         <span className="text-slate">{doc.title}</span>
+        {log.data && log.data.outcome !== "" && (
+          <span className="ml-auto whitespace-nowrap">
+            Score <b>{short(log.data.score)}</b> of {doc.marks.points} ({short(log.data.percent)}%)
+            {log.data.band && <span className="text-slate">, {log.data.band}</span>}
+          </span>
+        )}
       </header>
       <div className="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,3fr)_minmax(18rem,2fr)]">
         <div className="flex min-h-96 flex-col gap-3">
@@ -108,7 +120,7 @@ export function Replay() {
               <ChevronRight size={18} />
             </button>
             <span className="w-44 text-right text-slate tabular-nums">
-              move {at} of {moves.length}, at {clockWords(moves[at - 1]?.t ?? 0)}
+              move {at} of {moves.length}, at {clockWords(timeOf(moves[at - 1]))}
             </span>
           </div>
         </div>
@@ -125,8 +137,11 @@ export function Replay() {
                 onClick={() => go(i + 1)}
                 className="flex w-full gap-2 px-1 py-1.5 text-left"
               >
-                <span className="w-12 shrink-0 text-right text-slate tabular-nums">{clockWords(step.move.t)}</span>
+                <span className="w-12 shrink-0 text-right text-slate tabular-nums">
+                  {clockWords(timeOf(step.move))}
+                </span>
                 <span className="min-w-0 flex-1">
+                  {moves[i]?.late && <span className="block text-brass">Received late</span>}
                   {step.trail.map((t, k) => (
                     <span key={k} className={`block ${k > 0 ? "text-slate" : "font-medium"}`}>
                       {stepWords(doc, t, step, known?.called ?? {})}
@@ -144,12 +159,12 @@ export function Replay() {
 
 /** When each move was made; what ends a try stands out. Its moves are gone to with the slider, too. */
 function TimeLine({ moves, at, onGo }: { moves: Move[]; at: number; onGo: (to: number) => void }) {
-  const whole = moves.at(-1)?.t ?? 0;
+  const whole = timeOf(moves.at(-1));
   if (whole === 0) return null;
   const nearest = (e: React.MouseEvent<HTMLElement>) => {
     const strip = e.currentTarget.getBoundingClientRect();
     const t = (whole * (e.clientX - strip.left)) / strip.width;
-    const best = moves.reduce((b, m, i) => (Math.abs(m.t - t) < Math.abs(moves[b]!.t - t) ? i : b), 0);
+    const best = moves.reduce((b, m, i) => (Math.abs(timeOf(m) - t) < Math.abs(timeOf(moves[b]) - t) ? i : b), 0);
     onGo(best + 1);
   };
   return (
@@ -158,11 +173,11 @@ function TimeLine({ moves, at, onGo }: { moves: Move[]; at: number; onGo: (to: n
         {moves.map((m, i) => (
           <span
             key={m.n}
-            title={clockWords(m.t)}
+            title={clockWords(timeOf(m))}
             className={`absolute bottom-0 w-0.5 ${i + 1 === at ? "z-10 h-6 bg-feather" : i + 1 < at ? "bg-slate" : "bg-edge"} ${
               ["check", "timeUp"].includes(m.do) ? "h-6 border-t-4 border-ink" : i + 1 === at ? "" : "h-3"
             }`}
-            style={{ left: `calc(${(100 * m.t) / whole}% - 1px)` }}
+            style={{ left: `calc(${(100 * timeOf(m)) / whole}% - 1px)` }}
           />
         ))}
       </div>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Release, RunRow } from "../api/types";
 import { Downloads } from "../outcomes/Downloads";
@@ -65,13 +66,24 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
           Nobody has begun this release yet. Give learners the link above.
         </p>
       ) : (
-        <Table list={list} />
+        <Table
+          list={list}
+          steps={steps}
+          to={(sitting, step) => `/activity/${activity}/releases/${release.id}/sittings/${sitting}?step=${step}`}
+        />
       )}
     </>
   );
 }
 
-function Table({ list }: { list: RunRow[] }) {
+type TableProps = {
+  list: RunRow[];
+  steps: { step: number; title: string }[];
+  /** Where a sitting is played again. */
+  to: (sitting: number, step: number) => string;
+};
+
+function Table({ list, steps, to }: TableProps) {
   const head = "border-b border-line bg-shade px-3 py-2 text-left font-semibold text-slate whitespace-nowrap";
   const cell = "border-b border-line px-3 py-2";
   return (
@@ -82,6 +94,11 @@ function Table({ list }: { list: RunRow[] }) {
             <th className={head}>Learner</th>
             <th className={head}>Started</th>
             <th className={head}>State</th>
+            {steps.map((s) => (
+              <th key={s.step} className={`${head} max-w-40 truncate text-right`} title={s.title}>
+                {s.title}
+              </th>
+            ))}
             <th className={`${head} text-right`}>Percent</th>
             <th className={head}>Band</th>
           </tr>
@@ -92,6 +109,24 @@ function Table({ list }: { list: RunRow[] }) {
               <td className={`${cell} font-medium`}>{r.learner || `Run ${r.id}`}</td>
               <td className={`${cell} text-slate`}>{day.format(new Date(r.startedAt))}</td>
               <td className={`${cell} text-slate`}>{r.done ? "finished" : `at step ${r.at} of ${r.steps}`}</td>
+              {steps.map((s) => {
+                const x = r.sittings.find((y) => y.step === s.step);
+                return (
+                  <td key={s.step} className={`${cell} text-right tabular-nums`}>
+                    {x ? (
+                      <Link
+                        to={to(x.sitting, s.step)}
+                        title={`Play again what ${r.learner || "this learner"} did in ${s.title}`}
+                        className="text-feather underline underline-offset-4"
+                      >
+                        {x.phase === "done" ? short(x.score) : "under way"}
+                      </Link>
+                    ) : (
+                      "–"
+                    )}
+                  </td>
+                );
+              })}
               <td className={`${cell} text-right tabular-nums`}>{r.done ? `${short(r.percent)} %` : "–"}</td>
               <td className={cell}>{r.band}</td>
             </tr>
