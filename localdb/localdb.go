@@ -181,20 +181,23 @@ func (s *Server) launch() error {
 	return nil
 }
 
-// mostRestarts is how often in a row a server is started again that ends within a minute.
-const mostRestarts = 5
+// A server that ends within soon of its start is started again so often in a row.
+const (
+	mostRestarts = 5
+	soon         = 3 * time.Second
+)
 
 // supervise starts a server that has died again.
 func (s *Server) supervise() {
 	defer close(s.ended)
-	for quick := 0; quick <= mostRestarts; quick++ {
+	for quick := 0; quick <= mostRestarts; {
 		_, done := s.process()
 		began := time.Now()
 		<-done
 		if s.isStopping() {
 			return
 		}
-		if time.Since(began) > time.Minute {
+		if quick++; time.Since(began) > soon {
 			quick = 0
 		}
 		time.Sleep(time.Duration(quick) * 200 * time.Millisecond)
@@ -202,6 +205,14 @@ func (s *Server) supervise() {
 			return
 		}
 	}
+}
+
+// Ended is closed when the server has ended and is not started again.
+func (s *Server) Ended() <-chan struct{} { return s.ended }
+
+// Why says how its log ends.
+func (s *Server) Why() error {
+	return fmt.Errorf("the database ended and does not come up again; its log %s ends with:\n%s", s.logPath(), s.logEnd())
 }
 
 func (s *Server) process() (*exec.Cmd, chan struct{}) {

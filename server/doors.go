@@ -65,15 +65,20 @@ func door[I, O any](s *Server, op huma.Operation, who func(context.Context) (sto
 }
 
 // turn waits for one of the places of large bodies.
-func (s *Server) turn(ctx context.Context) (leave func(), p *Problem) { return queue(ctx, s.heavy) }
+func (s *Server) turn(ctx context.Context) (leave func(), p *Problem) {
+	return queue(ctx, s.heavy, othersUpload)
+}
+
+const othersUpload = "Other files are being uploaded. Nothing was uploaded; try again in half a minute."
 
 // drawingTurn waits until no other picture is being drawn anew: one alone takes up to
 // 128 MB (see [picture.MaxMemory]).
 func (s *Server) drawingTurn(ctx context.Context) (leave func(), p *Problem) {
-	return queue(ctx, s.drawing)
+	return queue(ctx, s.drawing, othersUpload)
 }
 
-func queue(ctx context.Context, places chan struct{}) (leave func(), p *Problem) {
+// queue waits for one of some places, and says what others do where none comes free.
+func queue(ctx context.Context, places chan struct{}, busy string) (leave func(), p *Problem) {
 	clock := time.NewTimer(heavyWait)
 	defer clock.Stop()
 	select {
@@ -82,7 +87,7 @@ func queue(ctx context.Context, places chan struct{}) (leave func(), p *Problem)
 	case <-ctx.Done():
 	case <-clock.C:
 	}
-	return nil, &Problem{Status: 503, Code: "busy", RetryAfter: 30, Detail: "Other files are being taken in. Nothing was uploaded; try again in half a minute."}
+	return nil, &Problem{Status: 503, Code: "busy", RetryAfter: 30, Detail: busy}
 }
 
 // refuse answers with a problem before the request's body is read.

@@ -48,6 +48,7 @@ type Server struct {
 	begins    *httprate.RateLimiter          // by address
 	moves     *httprate.RateLimiter          // by address
 	heavy     chan struct{}                  // large bodies being taken
+	trying    chan struct{}                  // the draft being opened
 	drawing   chan struct{}                  // the picture being drawn anew
 	making    singleflight.Group             // what is made of releases and drafts, once for all who ask
 	drafts    *lru.Cache[string, stage]      // by draft link and revision
@@ -87,7 +88,7 @@ type Option func(*Server)
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
-	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), drawing: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
+	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
 	}

@@ -150,6 +150,12 @@ func noDraft() *Problem {
 }
 
 func (s *Server) try(ctx context.Context, in *tryInput) (*tryingOutput, error) {
+	// A draft can be as large as one may be: one at a time is laid out for those who open it.
+	leave, p := queue(ctx, s.trying, "Many people are opening drafts. Try again in half a minute.")
+	if p != nil {
+		return nil, p
+	}
+	defer leave()
 	d, err := s.store.DraftByLink(ctx, in.Link)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, noDraft()

@@ -179,6 +179,12 @@ func (m *MediumReader) Read(p []byte) (int, error) {
 	}
 	if part := int(m.at / chunk); part != m.part {
 		m.body = nil
+		select { // many who read at once do not all hold a piece in the same moment
+		case m.store.reading <- struct{}{}:
+		case <-m.ctx.Done():
+			return 0, m.ctx.Err()
+		}
+		defer func() { <-m.store.reading }()
 		if err := m.store.db.GetContext(m.ctx, &m.body, `SELECT body FROM media_chunks WHERE id = ? AND part = ?`, m.id, part); err != nil {
 			return 0, found(err)
 		}

@@ -25,7 +25,8 @@ var ErrNotFound = errors.New("not found")
 
 // Store is safe for use by many at once.
 type Store struct {
-	db *sqlx.DB
+	db      *sqlx.DB
+	reading chan struct{} // pieces of media being read
 }
 
 //go:embed migrations/*.sql
@@ -52,7 +53,7 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	if err := db.PingContext(ctx); err != nil {
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	return &Store{db}, nil
+	return &Store{db, make(chan struct{}, 3)}, nil
 }
 
 // Close closes all connections.

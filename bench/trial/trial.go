@@ -17,7 +17,6 @@ import (
 	"os/exec"
 	"strconv"
 	"strings"
-	"syscall"
 	"time"
 
 	"keenmagpie/core/play"
@@ -50,7 +49,6 @@ func Serve(ctx context.Context, dsn string, args ...string) (*Server, error) {
 // Start starts it, or starts it again where it was before.
 func (s *Server) Start(ctx context.Context) error {
 	s.cmd = exec.Command("bin/magpie", s.args...)
-	s.cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	if err := s.cmd.Start(); err != nil {
 		return err
 	}

@@ -160,7 +160,19 @@ func (c *demoCmd) Run() error {
 		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
 	}
 	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
-	return serve(ctx, listener, st, c.options()...)
+	ctx, end := context.WithCancel(ctx)
+	defer end()
+	go func() {
+		<-db.Ended() // also when it is stopped in order, and then this changes nothing
+		end()
+	}()
+	err = serve(ctx, listener, st, c.options()...)
+	select {
+	case <-db.Ended():
+		return errors.Join(err, db.Why())
+	default:
+		return err
+	}
 }
 
 func listen(addr string) (net.Listener, error) {

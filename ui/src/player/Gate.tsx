@@ -17,6 +17,8 @@ const refusals: Record<string, WordID> = {
   full: "full",
   "wrong-code": "wrongCode",
   "too-many-tries": "manyCodes",
+  ended: "linkEnded",
+  "begun-before": "begunBefore",
 };
 
 /** Why nobody can begin, in the language of the activity and by this browser's clock. */

@@ -10,7 +10,13 @@ import { Sitting } from "./Sitting";
 import { wordsFor } from "./words";
 
 const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
-const problemOf = (error: unknown) => (error instanceof Refused ? error.problem : away);
+
+/** What went wrong, as far as it can be said before the activity's language is known in that of the browser. */
+function problemOf(error: unknown): Problem {
+  if (!(error instanceof Refused)) return away;
+  const { problem } = error;
+  return problem.code === "ended" ? { ...problem, detail: wordsFor(navigator.language)("linkEnded") } : problem;
+}
 
 type Props = {
   link: string;

@@ -68,6 +68,8 @@ export const de: Catalogue = {
   yourCode: "Dein Code",
   notOpenYet: "Das öffnet am {date}. Komm dann wieder.",
   closed: "Das wurde am {date} geschlossen. Frag, wer dir den Link gegeben hat.",
+  linkEnded: "Diese Aktivität wurde gelöscht, deshalb gilt der Link nicht mehr. Frag, wer dir den Link gegeben hat.",
+  begunBefore: "Du hast das schon so oft begonnen, wie es erlaubt ist. Frag, wer dir den Link gegeben hat.",
   full: "Es haben so viele begonnen, wie dürfen. Frag, wer dir den Link gegeben hat.",
   wrongCode: "Diesen Code hat hier niemand. Vergleich ihn mit dem, der dir gegeben wurde; begonnen wurde nichts.",
   manyCodes: "Es wurden viele falsche Codes versucht. Warte eine Minute und versuch es noch einmal.",

@@ -66,6 +66,8 @@ export const en = {
   yourCode: "Your code",
   notOpenYet: "This opens on {date}. Come back then.",
   closed: "This closed on {date}. Ask whoever gave you the link.",
+  linkEnded: "This activity has been deleted, so its link has ended. Ask whoever gave you the link.",
+  begunBefore: "You have already started this as often as allowed. Ask whoever gave you the link.",
   full: "As many have begun as may. Ask whoever gave you the link.",
   wrongCode: "Nobody has this code here. Check it with whoever gave it to you; nothing was begun.",
   manyCodes: "There were many wrong codes. Wait a minute and try again.",

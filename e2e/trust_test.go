@@ -1,0 +1,133 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// Extra time that a release does not allow is told where it is given, and where the release
+// is made, and is allowed at one press; how late moves may arrive is set beside it.
+func TestExtraTimeIsToldAndAllowed(t *testing.T) {
+	w := newWorld(t)
+	doc := keyed()
+	doc.Title = "Timed parts"
+	doc.Play.TimeLimit, doc.Play.Extension = 600000, 100
+	ana := w.person(t)
+	ana.openDocument(doc)
+	link := ana.release()
+	ana.click("See its sittings")
+	ana.click("Change who may begin…")
+	ana.choose("Who may begin", "new")
+	ana.fill("Name of the roster", "Tuesday evening")
+	ana.fill("Names to add", "Lea Brandt")
+	ana.click("Add one learner")
+	ana.sees("Roster Tuesday evening")
+	ana.fill("Time of Lea Brandt in percent", "150")
+	ana.press(kb.Enter)
+	ana.sees("This release allows 100% of the time at most, so 150% would not be given.")
+	ana.shot("roster-time")
+	code := eval[string](ana, `document.querySelector('[role=dialog] tbody tr').cells[1].textContent`)
+	ana.click("Done")
+	ana.sees("Some learners in this roster get 150% of the time, but this release allows 100% at most.")
+	ana.shot("entry-time")
+	ana.click("Allow 150% in this release")
+	ana.seesNot("but this release allows")
+	ana.fill("Seconds allowed for lost connections", "30")
+	ana.press(kb.Enter)
+	ana.until("it is kept", `document.querySelector('[aria-label="Seconds allowed for lost connections"]')?.value === '30'`)
+
+	lea := w.person(t)
+	lea.open(link)
+	lea.fill("Your code", code)
+	lea.click("Start")
+	lea.sees("15:00 left")
+
+	// The next release says so before it is out.
+	ana.open(strings.TrimSuffix(strings.TrimPrefix(eval[string](ana, "location.href"), w.url), "/releases"))
+	ana.click("Release…")
+	ana.sees("A roster gives learners 150% of the time, but this activity allows 100% at most.")
+	ana.shot("releasing-time")
+	ana.click("Allow 150%")
+	ana.seesNot("but this activity allows")
+	ana.press(kb.Escape)
+	ana.saved()
+	if got := ana.document().Play.Extension; got != 150 {
+		t.Errorf("the draft allows %d %%", got)
+	}
+}
+
+// Where right and wrong never show, a piece that is held looks fixed and not right: on the
+// board, in the list, and at the end.
+func TestHeldPiecesTellNothingWhereNothingShows(t *testing.T) {
+	w := newWorld(t)
+	doc := keyed()
+	doc.Play.Show, doc.Play.RightPieces, doc.Play.Attempts = "never", "hold", 2
+	ana := w.person(t)
+	ana.openDocument(doc)
+	link := ana.release()
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	lea.place("Chain", "Drivetrain")
+	lea.click("Check")
+	lea.click("Try again")
+	lea.sees("Chain, in Drivetrain, held in place")
+	seals := `document.querySelectorAll('main [data-piece] .text-teal, main [data-piece] .bg-teal').length`
+	if n := eval[int](lea, seals); n != 0 {
+		t.Errorf("%d pieces look right", n)
+	}
+	lea.shot("held-quietly")
+	lea.click("Check")
+	lea.sees("Score")
+	if n := eval[int](lea, seals); n != 0 {
+		t.Errorf("at the end %d pieces look right", n)
+	}
+}
+
+// A proof says the chance of guessing as one in so many, what putting everything in comes
+// to, and writes the reply that a situation lacks.
+func TestTheProofOffersWhatIsMissing(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.until("the chance", `/1 in [\d.,]+/.test(document.querySelector('[data-figure="chance"]')?.textContent ?? '')`)
+	ana.click("What is known")
+	ana.sees("Putting every piece into a target scores at most")
+	ana.sees("By guessing, everything comes out right with a chance of")
+	ana.shot("proof-trust")
+}
+
+// A sitting of a series is played again from the list of those who went through it.
+func TestRunsLeadToWhatWasDone(t *testing.T) {
+	w := newWorld(t)
+	doc := keyed()
+	doc.Title = "Sort the parts"
+	w.shelved(t, doc)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New series")
+	ana.sees("Nothing is in this series yet")
+	ana.fill("Title", "A short evening")
+	ana.press(kb.Enter)
+	ana.click("Add activities")
+	ana.click("Sort the parts")
+	ana.click("Add 1")
+	ana.saved()
+	link := ana.release()
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	lea.place("Chain", "Drivetrain")
+	lea.click("Check")
+	ana.click("See its sittings")
+	ana.until("the step's score", `[...document.querySelectorAll('td a')].length > 0`)
+	ana.shot("runs")
+	ana.click(eval[string](ana, `document.querySelector('td a').textContent`))
+	ana.sees("Trail")
+	ana.until("its line stands there", `document.querySelector('[aria-label="Trail"] [aria-current="step"]') !== null`)
+	ana.sees("Score ")
+	ana.shot("replay-trust")
+}
