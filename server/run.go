@@ -225,7 +225,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 		w.run.Score, w.run.Percent = t.Score, t.Percent
 	}
 	if w.run != run || run.At != from || to.Again || to.Retry {
-		if err := s.store.MoveRun(ctx, w.run, from); err != nil {
+		if err := s.store.MoveRun(ctx, w.run); err != nil {
 			return nil, err
 		}
 	}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -25,9 +26,10 @@ type Run struct {
 	Percent   string    `db:"percent"`
 	// DueAt is when a run that is under way is finished without its learner; nil is never.
 	DueAt *time.Time `db:"due_at"`
+	Rev   int        `db:"rev"` // how often it was moved on
 }
 
-const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent, due_at FROM runs `
+const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent, due_at, rev FROM runs `
 
 // RunByToken finds a learner's run.
 func (s *Store) RunByToken(ctx context.Context, release, token string) (Run, error) {
@@ -44,20 +46,19 @@ func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64)
 	return r, found(err)
 }
 
-// MoveRun keeps where a run has come to. Where it stands elsewhere by now, nothing is
-// kept: ErrRaced.
-func (s *Store) MoveRun(ctx context.Context, r Run, from int) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		var at int
-		if err := tx.GetContext(ctx, &at, `SELECT at_step FROM runs WHERE id = ? FOR UPDATE`, r.ID); err != nil {
-			return err
-		}
-		if at != from {
-			return ErrRaced
-		}
-		_, err := tx.NamedExecContext(ctx, `UPDATE runs SET at_step = :at_step, reached = :reached, redo = :redo, score = :score, percent = :percent WHERE id = :id`, r)
+// MoveRun keeps where a run has come to. Where it was moved on since it was read, also where
+// it has come back to the same step, nothing is kept: ErrRaced. A request that was held up
+// would otherwise put an older result in the place of a later one.
+func (s *Store) MoveRun(ctx context.Context, r Run) error {
+	x, err := s.db.NamedExecContext(ctx, `UPDATE runs SET at_step = :at_step, reached = :reached, redo = :redo, score = :score, percent = :percent, rev = rev + 1
+		WHERE id = :id AND rev = :rev`, r)
+	if err != nil {
 		return err
-	})
+	}
+	if n, err := x.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrRaced, err)
+	}
+	return nil
 }
 
 // Runs lists a release's runs, the latest begun first.
