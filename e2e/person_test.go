@@ -176,7 +176,9 @@ func find(name string) string {
 		const seen = (e) => e.getClientRects().length > 0;
 		// What ends in a comma is a piece or a target of a live board.
 		const live = name.endsWith(', ') ? '[data-piece], [data-target]' : '';
-		const all = [...document.querySelectorAll(live || 'button, a, input, textarea, select, [role], [aria-label]')].filter(seen);
+		const all = [...document.querySelectorAll(live || 'button, a, input, textarea, select, [role], [aria-label]')].filter(seen)
+			// What a dialog covers comes last.
+			.toSorted((a, b) => !!a.closest('[aria-hidden=true]') - !!b.closest('[aria-hidden=true]'));
 		const labels = [...document.querySelectorAll('label')].find((l) => l.textContent.trim().startsWith(name));
 		// As a screen reader names it: what is hidden from it is not part of the name.
 		const text = (e) => e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');

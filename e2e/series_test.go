@@ -99,7 +99,7 @@ func TestASeries(t *testing.T) {
 	ana.click("Back to editing")
 
 	ana.click("Release…")
-	ana.sees("2 activities, 1 pages")
+	ana.sees("2 activities, 1 page")
 	ana.click("Release")
 	ana.sees("is out")
 	link := eval[string](ana, find("Link for learners")+".value")

@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -115,9 +117,13 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.click("Add activities")
 	ana.click("Sort the parts")
-	ana.click("Add 1")
+	ana.click("Add")
 	ana.saved()
-	link := ana.release()
+	ana.click("Release…")
+	ana.sees("is frozen whole")
+	ana.click("Release")
+	ana.sees("is out")
+	link := eval[string](ana, find("Link for learners")+".value")
 	lea := w.person(t)
 	lea.begin(link, "Lea")
 	lea.place("Chain", "Drivetrain")
@@ -130,4 +136,30 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.until("its line stands there", `document.querySelector('[aria-label="Trail"] [aria-current="step"]') !== null`)
 	ana.sees("Score ")
 	ana.shot("replay-trust")
+}
+
+// What nothing uses is deleted from the library; what a draft uses is not, and says so.
+func TestAMediumIsDeleted(t *testing.T) {
+	w := newWorld(t)
+	dir := t.TempDir()
+	file := filepath.Join(dir, "loose.svg")
+	if err := os.WriteFile(file, []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><path d="M0 0h8"/></svg>`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Activity")
+	ana.click("Media")
+	ana.fill("Find in Media", "bell")
+	ana.click("bell.svg")
+	ana.sees("Used in ")
+	if !eval[bool](ana, `[...document.querySelectorAll('[role=dialog] button')].find((b) => b.textContent === 'Delete').disabled`) {
+		t.Error("what a draft uses can be deleted")
+	}
+	ana.fill("Find in Media", "loose")
+	ana.files("Files for Media", file)
+	ana.sees("Used nowhere.")
+	ana.click("Delete")
+	ana.sees("Nothing here is called that.")
 }

@@ -142,7 +142,8 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
           facts={
             <>
               <li>
-                {doc.steps.filter((s) => s.activity).length} activities, {doc.steps.filter((s) => s.page).length} pages
+                {several(doc.steps.filter((s) => s.activity).length, "activity", "activities")},{" "}
+                {several(doc.steps.filter((s) => s.page).length, "page", "pages")}
               </li>
               {missing > 0 && (
                 <li className="text-ember">
@@ -157,3 +158,5 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
     </div>
   );
 }
+
+const several = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;

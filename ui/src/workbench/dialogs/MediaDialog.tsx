@@ -2,10 +2,11 @@ import { useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { FileUp, Volume2 } from "lucide-react";
-import { api, ask } from "../../api/client";
-import type { Medium } from "../../api/types";
+import { api, ask, problemOf } from "../../api/client";
+import type { Medium, Problem } from "../../api/types";
 import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
+import { Said } from "../../shared/Said";
 import { mediaURL } from "../../shared/mediaURL";
 import { upload } from "../../shared/upload";
 import { nameOfFile, sizeOf } from "../content/files";
@@ -189,6 +190,15 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
     await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
     await queries.invalidateQueries({ queryKey: ["media"] });
   };
+  const [problem, setProblem] = useState<Problem>();
+  const drop = async () => {
+    try {
+      await ask(api.DELETE("/api/media/{id}", { params: { path: { id: m.id } } }));
+      await queries.invalidateQueries({ queryKey: ["media"] });
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
   const field = (label: string, key: "name" | "licence" | "source") => (
     <label className="block">
       <span className="text-[13px] text-slate">{label}</span>
@@ -230,7 +240,18 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
           </span>
         ))}
       </p>
-      <div className="mt-auto flex flex-col gap-2">{children}</div>
+      {problem && <Said problem={problem} />}
+      <div className="mt-auto flex flex-col gap-2">
+        {children}
+        <Button
+          kind="grave"
+          disabled={m.usedIn.length > 0}
+          title={m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it"}
+          onClick={() => void drop()}
+        >
+          Delete
+        </Button>
+      </div>
     </section>
   );
 }
