@@ -11,6 +11,7 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"reflect"
 	"strings"
 	"sync"
@@ -44,6 +45,7 @@ type Server struct {
 	api       huma.API
 	router    chi.Router
 	secure    bool                           // cookies go over https alone
+	proxies   []string                       // whose word is taken for where a request comes from
 	tries     tries                          // wrong codes and passwords
 	begins    *httprate.RateLimiter          // by address
 	moves     *httprate.RateLimiter          // by address
@@ -61,6 +63,16 @@ type Server struct {
 // cookies go over https alone.
 func WithPublicURL(url string) Option {
 	return func(s *Server) { s.secure = strings.HasPrefix(strings.ToLower(url), "https:") }
+}
+
+// WithProxies names what stands in front of a server. Where a request comes from is what
+// these say of it, and no others: their own address would be that of everybody.
+func WithProxies(list ...netip.Prefix) Option {
+	return func(s *Server) {
+		for _, p := range list {
+			s.proxies = append(s.proxies, p.String())
+		}
+	}
 }
 
 // WithLimits sets how many sittings one address may begin in a minute, and how many moves
@@ -106,7 +118,11 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	s.sessions.Cookie.Name = "magpie_session"
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	r := s.router
-	r.Use(middleware.RequestID, addressed, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	from := middleware.ClientIPFromRemoteAddr
+	if len(s.proxies) > 0 {
+		from = middleware.ClientIPFromXFF(s.proxies...)
+	}
+	r.Use(middleware.RequestID, from, addressed, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
 	r.NotFound(s.nowhere)
 	r.MethodNotAllowed(s.nowhere)
 	cfg := huma.DefaultConfig("Keen Magpie", "1")

@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/binary"
 	"encoding/json"
@@ -13,6 +14,7 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/netip"
 	"net/url"
 	"os"
 	"slices"
@@ -573,6 +575,36 @@ func TestTryingPasswordsIsSlowedDown(t *testing.T) {
 	}
 	if code, body := s.from("127.0.0.2").ask("POST", "/api/session", right); code != 200 {
 		t.Errorf("the right password from elsewhere: %d %s", code, body)
+	}
+}
+
+// Behind a proxy each is counted at the address that the proxy tells; what a stranger tells
+// of theirs counts for nothing.
+func TestAddressesBehindAProxy(t *testing.T) {
+	s := newSite(t)
+	h := server.New(s.store, slog.New(slog.NewTextHandler(io.Discard, nil)), server.WithProxies(netip.MustParsePrefix("10.0.0.0/8")))
+	try := func(peer, told, password string) int {
+		w := httptest.NewRecorder()
+		ana := demo.Accounts()[0]
+		req := httptest.NewRequest("POST", "/api/session", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`, ana.Email, cmp.Or(password, ana.Password))))
+		req.RemoteAddr = peer + ":4000"
+		req.Header.Set("Content-Type", "application/json")
+		req.Header.Set("X-Forwarded-For", told)
+		h.ServeHTTP(w, req)
+		return w.Code
+	}
+	for i := range 10 {
+		try("10.0.0.1", "192.0.2.7", "x")
+		try("198.51.100.4", fmt.Sprintf("192.0.2.%d", 100+i), "x")
+	}
+	if code := try("10.0.0.1", "192.0.2.7", ""); code != 429 {
+		t.Errorf("after ten wrong tries behind the proxy: %d", code)
+	}
+	if code := try("10.0.0.1", "192.0.2.7, 192.0.2.8", ""); code != 200 {
+		t.Errorf("another behind the same proxy, who tells of one more: %d", code)
+	}
+	if code := try("198.51.100.4", "192.0.2.9", ""); code != 429 {
+		t.Errorf("a stranger who tells another address each time: %d", code)
 	}
 }
 

@@ -5,12 +5,11 @@ import (
 	"fmt"
 	"hash/fnv"
 	"math"
-	"net"
 	"net/http"
-	"net/netip"
 	"sync"
 	"time"
 
+	"github.com/go-chi/chi/v5/middleware"
 	"github.com/go-chi/httprate"
 
 	"keenmagpie/store"
@@ -115,16 +114,14 @@ type addressKey struct{}
 // has one has all of its addresses.
 func addressed(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		host, _, err := net.SplitHostPort(r.RemoteAddr)
-		if err != nil {
-			host = r.RemoteAddr
-		}
-		if ip, err := netip.ParseAddr(host); err == nil && ip.Is6() && !ip.Is4In6() {
-			if line, err := ip.WithZone("").Prefix(64); err == nil {
-				host = line.String()
+		from := r.RemoteAddr
+		if ip := middleware.GetClientIPAddr(r.Context()).WithZone(""); ip.IsValid() {
+			from = ip.String()
+			if line, err := ip.Prefix(64); err == nil && ip.Is6() {
+				from = line.String()
 			}
 		}
-		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), addressKey{}, host)))
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), addressKey{}, from)))
 	})
 }
 

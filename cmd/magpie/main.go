@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"path/filepath"
@@ -78,13 +79,14 @@ func (c *serveCmd) Run() error {
 
 // webFlags are how a server behaves towards those who ask.
 type webFlags struct {
-	PublicURL       string `help:"Address at which people reach this server, as https://magpie.example; with https, cookies go over https alone." name:"public-url"`
-	BeginsPerMinute int    `help:"Sittings that one address may begin in a minute; 0 is no limit." default:"3000"`
-	MovesPerMinute  int    `help:"Moves that one address may make in a minute; 0 is no limit." default:"60000"`
+	PublicURL       string         `help:"Address at which people reach this server, as https://magpie.example; with https, cookies go over https alone." name:"public-url"`
+	Proxies         []netip.Prefix `help:"Networks of the proxies in front of this server, as 127.0.0.1/32,10.0.0.0/8: where a request comes from is what they say in X-Forwarded-For."`
+	BeginsPerMinute int            `help:"Sittings that one address may begin in a minute; 0 is no limit." default:"3000"`
+	MovesPerMinute  int            `help:"Moves that one address may make in a minute; 0 is no limit." default:"60000"`
 }
 
 func (f webFlags) options() []server.Option {
-	return []server.Option{server.WithPublicURL(f.PublicURL), server.WithLimits(f.BeginsPerMinute, f.MovesPerMinute)}
+	return []server.Option{server.WithPublicURL(f.PublicURL), server.WithProxies(f.Proxies...), server.WithLimits(f.BeginsPerMinute, f.MovesPerMinute)}
 }
 
 type migrateCmd struct {
