@@ -107,7 +107,7 @@ func TestTheProofOffersWhatIsMissing(t *testing.T) {
 func TestRunsLeadToWhatWasDone(t *testing.T) {
 	w := newWorld(t)
 	doc := keyed()
-	doc.Title = "Sort the parts"
+	doc.Title, doc.Play.Attempts = "Sort the parts", 1
 	w.shelved(t, doc)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
@@ -131,6 +131,16 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.click("See its sittings")
 	ana.until("the step's score", `[...document.querySelectorAll('td a')].length > 0`)
 	ana.shot("runs")
+	ana.choose("What to see", "0")
+	ana.click("Re-mark…")
+	ana.sees("the same")
+	ana.shot("remark-step")
+	ana.click("Re-mark one sitting")
+	ana.sees("one sitting scored again")
+	ana.click("Take it back")
+	ana.sees("taken back")
+	ana.choose("What to see", "")
+	ana.until("the table", `document.querySelector('td a') !== null`)
 	ana.click(eval[string](ana, `document.querySelector('td a').textContent`))
 	ana.sees("Trail")
 	ana.until("its line stands there", `document.querySelector('[aria-label="Trail"] [aria-current="step"]') !== null`)

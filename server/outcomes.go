@@ -97,7 +97,7 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 		p.Step = &in.Step
 	}
 	// Scored again, the key that counts is the corrected one.
-	k, err := s.store.StandingRemark(ctx, r.ID)
+	k, err := s.store.StandingRemark(ctx, p.Played)
 	if err == nil {
 		p.stage = k.ID
 		st, err = s.corrected(ctx, st, r.ID, k.ID)
@@ -113,7 +113,7 @@ func (p *played) key() string {
 	if p.Step == nil {
 		return p.Release + "." + p.stage
 	}
-	return fmt.Sprintf("%s.%d", p.Release, *p.Step)
+	return fmt.Sprintf("%s.%d.%s", p.Release, *p.Step, p.stage)
 }
 
 func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) (*outcomesOutput, error) {

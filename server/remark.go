@@ -18,8 +18,8 @@ import (
 	"keenmagpie/store"
 )
 
-// RemarkLook is what a re-mark changes, or would change: a release's finished sittings
-// scored again under a draft.
+// RemarkLook is what a re-mark changes, or would change: a release's finished sittings, or
+// those of a step of a series, scored again under a draft.
 type RemarkLook struct {
 	Remark
 	Changes []string    `json:"changes" nullable:"false" doc:"How the draft differs from what was released, in words"`
@@ -92,33 +92,34 @@ const rowsOfRemark = 500
 
 func (s *Server) remarkRoutes() {
 	member(s, operation(http.MethodGet, "/api/releases/{id}/remarks", "remarks", "The re-marks of a release"),
-		func(ctx context.Context, m store.Member, in *idInput) (*remarksOutput, error) {
-			if _, err := s.store.Release(ctx, m.WorkspaceID, in.ID); err != nil {
+		func(ctx context.Context, m store.Member, in *PlayedInput) (*remarksOutput, error) {
+			x, err := s.markable(ctx, m, in.ID, &in.Step)
+			if err != nil {
 				return nil, err
 			}
-			return s.remarks(ctx, in.ID)
+			return s.remarks(ctx, x.Played)
 		})
 	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks", "workOutRemark", "Work out what changes if finished sittings are scored again under the draft"), s.workOutRemark)
 	member(s, operation(http.MethodGet, "/api/releases/{id}/remarks/{remark}", "lookAtRemark", "What a re-mark changes for whom"), s.lookAtRemark)
 	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks/{remark}/apply", "remark", "Score finished sittings again"), s.remark)
 	designer(s, operation(http.MethodPost, "/api/releases/{id}/remarks/{remark}/revert", "revertRemark", "Give sittings back what they scored before"),
 		func(ctx context.Context, m store.Member, in *remarkInput) (*remarksOutput, error) {
-			r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+			k, x, err := s.known(ctx, m, in.ID, in.Remark)
 			if err != nil {
 				return nil, err
 			}
-			err = s.store.RevertRemark(ctx, in.ID, in.Remark)
+			err = s.store.RevertRemark(ctx, k, s.totals(ctx, x.hosted))
 			if errors.Is(err, store.ErrNotLatest) {
 				return nil, &Problem{Status: 409, Code: "not-latest", Detail: "Another re-mark has been made since. Take that back first; nothing was changed."}
 			}
 			if err == nil {
-				err = s.record(ctx, m, "re-mark taken back", about(r), "")
+				err = s.record(ctx, m, "re-mark taken back", about(x.release), "")
 			}
 			if err != nil {
 				return nil, err
 			}
 			s.forget()
-			return s.remarks(ctx, in.ID)
+			return s.remarks(ctx, x.Played)
 		})
 }
 
@@ -129,8 +130,8 @@ func (s *Server) forget() {
 	s.figures.Purge()
 }
 
-func (s *Server) remarks(ctx context.Context, release string) (*remarksOutput, error) {
-	list, err := s.store.Remarks(ctx, release)
+func (s *Server) remarks(ctx context.Context, p store.Played) (*remarksOutput, error) {
+	list, err := s.store.Remarks(ctx, p)
 	if err != nil {
 		return nil, err
 	}
@@ -155,43 +156,101 @@ func (s *Server) made(ctx context.Context, k store.Remark) (Remark, error) {
 	return r, err
 }
 
-// draftOf finds an activity's release, and the draft as it is now.
-func (s *Server) draftOf(ctx context.Context, m store.Member, release string) (store.Release, store.Activity, error) {
+// markable is what can be re-marked: an activity's release, or a step of a series'.
+type markable struct {
+	*hosted
+	store.Played
+	stage
+}
+
+// markable finds it; step is nil for an activity's, and left out of account there.
+func (s *Server) markable(ctx context.Context, m store.Member, release string, step *int) (markable, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, release)
-	if err == nil && r.Form != store.AnActivity {
-		err = notFound("This activity's release")
-	}
 	if err != nil {
-		return r, store.Activity{}, err
+		return markable{}, err
 	}
-	a, err := s.store.Activity(ctx, m.WorkspaceID, r.ActivityID)
-	return r, a, err
+	x := markable{Played: store.Played{Release: r.ID}}
+	if x.hosted, err = s.hostAnyway(ctx, r.Link); err != nil {
+		return x, err
+	}
+	if x.series == nil {
+		step = new(int)
+	} else {
+		x.Step = step
+	}
+	if step == nil {
+		return x, notFound("This step")
+	}
+	if x.stage, err = x.hosted.stage(*step); err != nil {
+		err = notFound("This step")
+	}
+	return x, err
+}
+
+// known finds a re-mark that was worked out, and what it is of.
+func (s *Server) known(ctx context.Context, m store.Member, release, id string) (store.Remark, markable, error) {
+	k, err := s.store.Remark(ctx, release, id)
+	if err != nil {
+		return k, markable{}, err
+	}
+	x, err := s.markable(ctx, m, release, k.Step)
+	return k, x, err
+}
+
+// draftFor finds the activity as it is now, by which it can be re-marked.
+func (s *Server) draftFor(ctx context.Context, m store.Member, x markable) (store.Activity, error) {
+	id := x.release.ActivityID
+	if x.Step != nil {
+		id = x.series.Doc.Steps[*x.Step].Activity
+	}
+	return s.store.Activity(ctx, m.WorkspaceID, id)
+}
+
+// totals adds up runs of a series; nil for an activity.
+func (s *Server) totals(ctx context.Context, h *hosted) store.Totals {
+	if h.series == nil {
+		return nil
+	}
+	return func(r store.Run, list []store.Sitting) (score, percent string, err error) {
+		w := &way{hosted: h, at: s.clock(), run: r}
+		if err := s.take(ctx, w, list); err != nil {
+			return "", "", err
+		}
+		if t := w.now().Total; t != nil {
+			return t.Score, t.Percent, nil
+		}
+		return r.Score, r.Percent, nil
+	}
 }
 
 // workOutRemark plays every finished sitting again under the draft, and keeps what it
 // would score. It tells how far it is; whoever stops listening stops it, and nothing is
 // kept.
-func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
-	r, a, err := s.draftOf(ctx, m, in.ID)
+func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *PlayedInput) (*huma.StreamResponse, error) {
+	x, err := s.markable(ctx, m, in.ID, &in.Step)
 	if err != nil {
 		return nil, err
 	}
-	was, faults := activity.Read([]byte(r.Document))
-	if faults != nil {
-		return nil, faults
+	a, err := s.draftFor(ctx, m, x)
+	if err != nil {
+		return nil, err
 	}
 	is, err := document(a)
 	if err != nil {
 		return nil, err
 	}
-	if cannot := otherParts(was, is); cannot != "" {
+	if x.Step != nil {
+		is.Marks.Points = x.game.Doc.Marks.Points // what a step is worth is the series' affair
+		a.Document = string(is.Write())
+	}
+	if cannot := otherParts(x.game.Doc, is); cannot != "" {
 		return nil, &Problem{Status: 422, Code: "other-parts", Detail: cannot + " Nothing was re-marked."}
 	}
 	game, err := play.New(is)
 	if err != nil {
 		return nil, &Problem{Status: 422, Code: "key-impossible", Detail: "The draft cannot be solved as it is now. Nothing was re-marked."}
 	}
-	k, err := s.store.NewRemark(ctx, r.ID, m.ID, a.Document, a.Revision)
+	k, err := s.store.NewRemark(ctx, x.Played, m.ID, a.Document, a.Revision)
 	if err != nil {
 		return nil, err
 	}
@@ -210,7 +269,7 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput)
 			tell(RemarkStep{Done: done, Of: all})
 		})
 		if err != nil {
-			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), r.ID, k.ID))
+			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), x.Release, k.ID))
 			if ctx.Err() == nil {
 				tell(RemarkStep{Of: of, Problem: s.problem(ctx, "workOutRemark", err)})
 			}
@@ -223,7 +282,7 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *idInput)
 // rescore plays the finished sittings that a re-mark has not scored as they are now.
 // Cost: some microseconds a move, on all processors, and keeping a line a sitting.
 func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, tell func(done, of int)) error {
-	ids, err := s.store.ToRemark(ctx, k.ReleaseID, k.ID)
+	ids, err := s.store.ToRemark(ctx, k)
 	if err != nil {
 		return err
 	}
@@ -258,20 +317,12 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 }
 
 func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInput) (*remarkLookOutput, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	k, x, err := s.known(ctx, m, in.ID, in.Remark)
 	if err != nil {
 		return nil, err
 	}
-	k, err := s.store.Remark(ctx, r.ID, in.Remark)
-	if err != nil {
-		return nil, err
-	}
-	h, err := s.hostAnyway(ctx, r.Link)
-	if err != nil {
-		return nil, err
-	}
-	before := h.stages[0]
-	after, err := s.corrected(ctx, before, r.ID, k.ID)
+	before := x.stage
+	after, err := s.corrected(ctx, before, k.ReleaseID, k.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -321,18 +372,18 @@ func otherParts(was, is *activity.Doc) string {
 
 // remark applies a re-mark that was worked out: at once, for all.
 func (s *Server) remark(ctx context.Context, m store.Member, in *applyInput) (*remarksOutput, error) {
-	r, a, err := s.draftOf(ctx, m, in.ID)
+	k, x, err := s.known(ctx, m, in.ID, in.Remark)
 	if err != nil {
 		return nil, err
 	}
-	k, err := s.store.Remark(ctx, r.ID, in.Remark)
+	a, err := s.draftFor(ctx, m, x)
 	if err != nil {
 		return nil, err
 	}
 	if a.Revision != k.Revision {
 		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
 	}
-	game, err := s.correctedGame(ctx, r.ID, k.ID)
+	game, err := s.correctedGame(ctx, k.ReleaseID, k.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -341,18 +392,18 @@ func (s *Server) remark(ctx context.Context, m store.Member, in *applyInput) (*r
 	if err := s.rescore(ctx, k, game, func(int, int) {}); err != nil {
 		return nil, err
 	}
-	if err := s.store.ApplyRemark(ctx, r.ID, k.ID, !lower); err != nil {
+	if err := s.store.ApplyRemark(ctx, k, !lower, s.totals(ctx, x.hosted)); err != nil {
 		return nil, err
 	}
 	e, err := s.store.RemarkEffect(ctx, k.ID)
 	if err == nil {
-		err = s.record(ctx, m, "re-mark", about(r), remarkWords(e, lower))
+		err = s.record(ctx, m, "re-mark", about(x.release), remarkWords(e, lower))
 	}
 	if err != nil {
 		return nil, err
 	}
 	s.forget()
-	return s.remarks(ctx, r.ID)
+	return s.remarks(ctx, x.Played)
 }
 
 func remarkWords(e store.Effect, lower bool) string {

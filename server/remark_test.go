@@ -7,7 +7,9 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
+	"keenmagpie/core/series"
 	"keenmagpie/server"
 )
 
@@ -130,5 +132,103 @@ func TestARemarkThatNeverLowers(t *testing.T) {
 	}
 	if got := lea.does(3, 0, "lift"); got.Result != "rejected" {
 		t.Errorf("going on, though finished: %s", got.Result)
+	}
+}
+
+// A step of a series is scored again, at what it is worth there; the runs come to what their
+// sittings come to now, at each server, and get back what they had.
+func TestAStepIsRemarked(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	one, two := ana.small("First", nil), ana.small("Second", nil)
+	draft := ana.newSeries("Two steps", one, two)
+	doc, faults := activity.ReadSeries([]byte(draft.Document))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	points := exact.Hundredths(3000)
+	doc.Steps[1].Points = &points
+	ana.ask("PUT", "/api/series/"+draft.ID+"?revision=1", json.RawMessage(doc.Write()))
+	code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 2})
+	if code != 201 {
+		t.Fatalf("releasing: %d %s", code, body)
+	}
+	r := read[server.Release](t, body)
+	begun := func(n int) *walker {
+		w := &walker{browser: s.browser(n), base: "/api" + r.Link}
+		code, body := w.ask("POST", w.base+"/sittings", map[string]string{"learner": "Lea"})
+		if code != 200 && code != 201 {
+			t.Fatalf("beginning: %d %s", code, body)
+		}
+		w.to(map[string]any{})
+		return w
+	}
+	lea, tom := begun(0), begun(1)
+	for _, w := range []*walker{lea, tom} {
+		w.puts(0) // right
+		w.to(map[string]any{"to": 1})
+	}
+	lea.puts(1) // wrong, by the key of now
+	lea.to(map[string]any{"to": 2})
+	if got := lea.view.Now.Total; got == nil || got.Score != "10.00" {
+		t.Fatalf("the total at first: %+v", got)
+	}
+	ana.corrects(two, 1, func(d *activity.Doc) {
+		d.Key.Solutions[0].Right = map[string]activity.Selector{"frame": {All: true}}
+		d.Marks.Points = 500 // what the step is worth is said by the series
+	})
+	look := func() string {
+		_, text := ana.ask("POST", "/api/releases/"+r.ID+"/remarks?step=1", nil)
+		lines := strings.Split(strings.TrimSpace(text), "\n")
+		return read[server.RemarkStep](t, lines[len(lines)-1]).Remark
+	}
+	remark := look()
+	_, body = ana.ask("GET", "/api/releases/"+r.ID+"/remarks/"+remark, nil)
+	if got := read[server.RemarkLook](t, body); got.Sittings != 1 || len(got.Rows) != 1 || got.Rows[0].Is.Score != "30.00" {
+		t.Errorf("looking: %s", body)
+	}
+	total := func(w *walker) string {
+		_, text := w.ask("GET", w.base+"/now", nil)
+		now := read[series.Now](t, text)
+		_, text = ana.ask("GET", "/api/releases/"+r.ID+"/runs", nil)
+		for _, x := range read[struct{ Runs []server.RunRow }](t, text).Runs {
+			if x.Done && now.Total != nil {
+				return now.Total.Score + ", listed as " + x.Score
+			}
+		}
+		return "none"
+	}
+	ana.url = s.urls[1]
+	if code, body := ana.ask("POST", "/api/releases/"+r.ID+"/remarks/"+remark+"/apply", nil); code != 200 {
+		t.Fatalf("applying: %d %s", code, body)
+	}
+	if got := total(lea); got != "40.00, listed as 40.00" {
+		t.Errorf("scored again: %s", got)
+	}
+	for step, want := range []int{0, 1} {
+		_, text := ana.ask("GET", fmt.Sprintf("/api/releases/%s/remarks?step=%d", r.ID, step), nil)
+		if n := len(read[struct{ Remarks []server.Remark }](t, text).Remarks); n != want {
+			t.Errorf("step %d has %d re-marks", step, n)
+		}
+	}
+	// Figures are those of the corrected key.
+	_, text := ana.ask("GET", "/api/releases/"+r.ID+"/outcomes?step=1", nil)
+	if got := read[server.Outcomes](t, text); got.Remark != remark || got.Figures.Final.Scores.Mean != 100 {
+		t.Errorf("the step's outcomes: %s", text)
+	}
+	// Who was under way goes on, by the key of the release.
+	tom.puts(0)
+	tom.to(map[string]any{"to": 2})
+	if got := tom.view.Now.Total; got == nil || got.Score != "40.00" {
+		t.Errorf("the other learner's total: %+v", got)
+	}
+	if code, body := ana.ask("POST", "/api/releases/"+r.ID+"/remarks/"+remark+"/revert", nil); code != 200 {
+		t.Fatalf("taking back: %d %s", code, body)
+	}
+	if _, text := lea.ask("GET", lea.base+"/now", nil); read[series.Now](t, text).Total.Score != "10.00" {
+		t.Errorf("taken back: %s", text)
+	}
+	if code, _ := ana.ask("POST", "/api/releases/"+r.ID+"/remarks?step=2", nil); code != 404 {
+		t.Errorf("a step that there is not: %d", code)
 	}
 }

@@ -86,11 +86,11 @@ func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.take(list)
-	return w, nil
+	return w, s.take(ctx, w, list)
 }
 
-func (w *way) take(list []store.Sitting) {
+// take gives a way the sittings of its steps.
+func (s *Server) take(ctx context.Context, w *way, list []store.Sitting) (err error) {
 	w.sittings, w.results, w.turns = map[int]store.Sitting{}, make([]series.Result, len(w.stages)), map[int]int{}
 	redo := numbers(w.run.Redo)
 	for _, x := range list {
@@ -98,9 +98,16 @@ func (w *way) take(list []store.Sitting) {
 		if x.Step >= len(w.stages) || slices.Contains(redo, x.Step) {
 			continue
 		}
+		game := w.stages[x.Step].game
+		if x.RemarkID != nil {
+			if game, err = s.correctedGame(ctx, x.ReleaseID, *x.RemarkID); err != nil {
+				return err
+			}
+		}
 		w.sittings[x.Step] = x
-		w.results[x.Step] = resultOf(w.stages[x.Step].game, x.Standing)
+		w.results[x.Step] = resultOf(game, x.Standing)
 	}
+	return nil
 }
 
 // resultOf is what a sitting has come to, from what is kept for lists.

@@ -76,7 +76,7 @@ func TestErase(t *testing.T) {
 	roster := must(h.AddRoster(ctx, h.workspace, "Tuesday", []store.Learner{{Name: "Ada Dahl", TimePercent: 100}, {Name: "Bako", TimePercent: 100}}))(h)
 	k := h.newRemark(h.ana.ID)
 	h.remarked(k, "2.00")
-	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID, false))
+	h.ok(h.ApplyRemark(ctx, k, false, nil))
 
 	traces := must(h.Traces(ctx, h.workspace, "ADA DAHL"))(h)
 	kinds := map[string]store.Trace{}

@@ -8,12 +8,14 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Remark is a release's finished sittings scored again under a corrected document. It
+// Remark is a release's finished sittings, or those of one step of a series, scored again
+// under a corrected document. It
 // is worked out first, which changes nothing, and then applied. What each sitting scored
 // before is kept with it, so that it can be taken back.
 type Remark struct {
 	ID         string     `db:"id"`
 	ReleaseID  string     `db:"release_id"`
+	Step       *int       `db:"step"` // of a series
 	Document   string     `db:"document"`
 	Revision   int        `db:"revision"` // of the draft that the document was
 	MadeAt     time.Time  `db:"made_at"`
@@ -50,16 +52,16 @@ type Rescored struct {
 	Gone       int    `db:"gone"`
 }
 
-const remarkColumns = `SELECT k.id, k.release_id, k.document, k.revision, k.made_at, k.made_by, k.applied_at, k.reverted_at, k.never_lower,
+const remarkColumns = `SELECT k.id, k.release_id, k.step, k.document, k.revision, k.made_at, k.made_by, k.applied_at, k.reverted_at, k.never_lower,
 	COALESCE((SELECT name FROM accounts WHERE id = k.made_by), '') AS made_by_name FROM remarks k `
 
 // standing picks the re-mark whose document counts: the latest that was not taken back.
-const standing = `WHERE k.release_id = ? AND k.applied_at IS NOT NULL AND k.reverted_at IS NULL ORDER BY k.applied_at DESC, k.id LIMIT 1`
+const standing = `WHERE k.release_id = ? AND k.step <=> ? AND k.applied_at IS NOT NULL AND k.reverted_at IS NULL ORDER BY k.applied_at DESC, k.id LIMIT 1`
 
-// Remarks lists those of a release that were applied, the latest first.
-func (s *Store) Remarks(ctx context.Context, release string) ([]Remark, error) {
+// Remarks lists those of what was played that were applied, the latest first.
+func (s *Store) Remarks(ctx context.Context, p Played) ([]Remark, error) {
 	list := []Remark{}
-	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? AND k.applied_at IS NOT NULL ORDER BY k.applied_at DESC, k.id`, release)
+	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? AND k.step <=> ? AND k.applied_at IS NOT NULL ORDER BY k.applied_at DESC, k.id`, p.Release, p.Step)
 	return list, err
 }
 
@@ -71,16 +73,17 @@ func (s *Store) Remark(ctx context.Context, release, id string) (Remark, error) 
 }
 
 // StandingRemark finds the one whose document counts. ErrNotFound: the release's own.
-func (s *Store) StandingRemark(ctx context.Context, release string) (Remark, error) {
+func (s *Store) StandingRemark(ctx context.Context, p Played) (Remark, error) {
 	var k Remark
-	err := s.db.GetContext(ctx, &k, remarkColumns+standing, release)
+	err := s.db.GetContext(ctx, &k, remarkColumns+standing, p.Release, p.Step)
 	return k, found(err)
 }
 
 // NewRemark begins one; nothing is scored by it yet. Those that the same person began
 // and did not apply are dropped, and all of a day ago.
-func (s *Store) NewRemark(ctx context.Context, release, account, document string, revision int) (Remark, error) {
-	k := Remark{ID: NewID(), ReleaseID: release, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
+func (s *Store) NewRemark(ctx context.Context, p Played, account, document string, revision int) (Remark, error) {
+	release := p.Release
+	k := Remark{ID: NewID(), ReleaseID: release, Step: p.Step, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
 	old := []string{}
 	if err := s.db.SelectContext(ctx, &old, `SELECT id FROM remarks WHERE release_id = ? AND applied_at IS NULL AND (made_by = ? OR made_at < ?)`,
 		release, account, now().Add(-24*time.Hour)); err != nil {
@@ -91,8 +94,8 @@ func (s *Store) NewRemark(ctx context.Context, release, account, document string
 			return k, err
 		}
 	}
-	_, err := s.db.NamedExecContext(ctx, `INSERT INTO remarks (id, release_id, document, revision, made_at, made_by, reverted_at)
-		VALUES (:id, :release_id, :document, :revision, :made_at, :made_by, :made_at)`, k)
+	_, err := s.db.NamedExecContext(ctx, `INSERT INTO remarks (id, release_id, step, document, revision, made_at, made_by, reverted_at)
+		VALUES (:id, :release_id, :step, :document, :revision, :made_at, :made_by, :made_at)`, k)
 	return k, err
 }
 
@@ -145,13 +148,13 @@ func (s *Store) AddRemarked(ctx context.Context, id string, list []Remarked) err
 	})
 }
 
-// ToRemark lists the finished sittings of a release that a re-mark has not scored as
-// they are now.
-func (s *Store) ToRemark(ctx context.Context, release, id string) ([]int64, error) {
+// ToRemark lists the finished sittings that a re-mark has not scored as they are now: of a
+// step of a series all, also those that were begun anew.
+func (s *Store) ToRemark(ctx context.Context, k Remark) ([]int64, error) {
 	list := []int64{}
 	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s LEFT JOIN remarked d ON d.remark_id = ? AND d.sitting_id = s.id
-		WHERE s.release_id = ? AND s.run_id IS NULL AND s.phase = 'done' AND (d.sitting_id IS NULL OR d.was_score <> s.score
-		OR d.was_attempts <> s.attempts OR NOT d.was_remark <=> s.remark_id) ORDER BY s.id`, id, release)
+		WHERE s.release_id = ? AND (s.run_id IS NULL AND ? IS NULL OR s.run_id IS NOT NULL AND s.step = ?) AND s.phase = 'done' AND (d.sitting_id IS NULL OR d.was_score <> s.score
+		OR d.was_attempts <> s.attempts OR NOT d.was_remark <=> s.remark_id) ORDER BY s.id`, k.ID, k.ReleaseID, k.Step, k.Step)
 	return list, err
 }
 
@@ -179,9 +182,15 @@ func (s *Store) Rescored(ctx context.Context, id string, most int) ([]Rescored, 
 // ErrNotLatest says that another re-mark has been made since.
 var ErrNotLatest = errors.New("another re-mark has been made since")
 
-// ApplyRemark scores the sittings by it: all of them or none. One that has changed since
-// it was scored keeps what it has, and so does, with neverLower, one that would score less.
-func (s *Store) ApplyRemark(ctx context.Context, release, id string, neverLower bool) error {
+// Totals says what a run comes to that has the result of its series, from the sittings of
+// its steps.
+type Totals func(Run, []Sitting) (score, percent string, err error)
+
+// ApplyRemark scores the sittings by it, and with them the runs that they are part of: all
+// of them or none. One that has changed since it was scored keeps what it has, and so does,
+// with neverLower, one that would score less.
+func (s *Store) ApplyRemark(ctx context.Context, k Remark, neverLower bool, totals Totals) error {
+	release, id := k.ReleaseID, k.ID
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE remarks SET applied_at = ?, reverted_at = NULL, never_lower = ? WHERE release_id = ? AND id = ? AND applied_at IS NULL`, now(), neverLower, release, id)
 		if err != nil {
@@ -193,17 +202,18 @@ func (s *Store) ApplyRemark(ctx context.Context, release, id string, neverLower 
 		_, err = tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
 			SET s.remark_id = ?, s.attempts = d.attempts, s.score = d.score, s.percent = d.percent, s.outcome = d.outcome
 			WHERE s.phase = 'done' AND s.score = d.was_score AND s.attempts = d.was_attempts AND d.was_remark <=> s.remark_id AND (NOT ? OR d.score >= d.was_score)`, id, id, neverLower)
-		return err
+		return errors.Join(err, sumUp(ctx, tx, k, totals))
 	})
 }
 
 // RevertRemark gives the sittings back what they scored before. Only the latest that
 // stands can be taken back: ErrNotLatest. One that was begun anew since keeps what it
 // has: it was played under the corrected document.
-func (s *Store) RevertRemark(ctx context.Context, release, id string) error {
+func (s *Store) RevertRemark(ctx context.Context, k Remark, totals Totals) error {
+	id := k.ID
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var latest string
-		if err := tx.GetContext(ctx, &latest, `SELECT k.id FROM remarks k `+standing+` FOR UPDATE`, release); err != nil {
+		if err := tx.GetContext(ctx, &latest, `SELECT k.id FROM remarks k `+standing+` FOR UPDATE`, k.ReleaseID, k.Step); err != nil {
 			return found(err)
 		}
 		if latest != id {
@@ -215,6 +225,37 @@ func (s *Store) RevertRemark(ctx context.Context, release, id string) error {
 			return err
 		}
 		_, err := tx.ExecContext(ctx, `UPDATE remarks SET reverted_at = ? WHERE id = ?`, now(), id)
-		return err
+		return errors.Join(err, sumUp(ctx, tx, k, totals))
 	})
+}
+
+// sumUp adds up the runs whose sittings a re-mark has scored, those that have come to a
+// result. All of them count as moved on: a learner who comes to the result at the same time
+// adds up again.
+func sumUp(ctx context.Context, tx *sqlx.Tx, k Remark, totals Totals) error {
+	if k.Step == nil {
+		return nil
+	}
+	runs, list := []Run{}, []Sitting{}
+	if err := tx.SelectContext(ctx, &runs, runColumns+`WHERE release_id = ?
+		AND id IN (SELECT s.run_id FROM sittings s JOIN remarked d ON d.sitting_id = s.id WHERE d.remark_id = ?) ORDER BY id FOR UPDATE`, k.ReleaseID, k.ID); err != nil {
+		return err
+	}
+	if err := tx.SelectContext(ctx, &list, sittingColumns+ofRuns, k.ReleaseID); err != nil {
+		return err
+	}
+	of := lastOfSteps(list)
+	for _, r := range runs {
+		score, percent := r.Score, r.Percent
+		if r.Reached >= r.End {
+			var err error
+			if score, percent, err = totals(r, of[r.ID]); err != nil {
+				return err
+			}
+		}
+		if _, err := tx.ExecContext(ctx, `UPDATE runs SET score = ?, percent = ?, rev = rev + 1 WHERE id = ?`, score, percent, r.ID); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -20,7 +20,7 @@ func (h *house) scores(id int64) (score, by string) {
 // remarked scores the sittings that a re-mark has not scored yet.
 func (h *house) remarked(k store.Remark, score string) (n int) {
 	h.Helper()
-	ids := must(h.ToRemark(h.Context(), h.release.ID, k.ID))(h)
+	ids := must(h.ToRemark(h.Context(), k))(h)
 	h.ok(h.EachLog(h.Context(), ids, func(list []store.Logged) error {
 		var out []store.Remarked
 		for _, x := range list {
@@ -34,7 +34,7 @@ func (h *house) remarked(k store.Remark, score string) (n int) {
 
 func (h *house) newRemark(account string) store.Remark {
 	h.Helper()
-	return must(h.NewRemark(h.Context(), h.release.ID, account, "{}", 3))(h)
+	return must(h.NewRemark(h.Context(), h.of(), account, "{}", 3))(h)
 }
 
 // A re-mark changes nothing until it is applied, and then all of it; taken back, what was
@@ -51,10 +51,10 @@ func TestRemarksAreApplied(t *testing.T) {
 	if score, by := h.scores(a.ID); score != "1.00" || by != "" {
 		t.Errorf("before it is applied: %s by %q", score, by)
 	}
-	if _, err := h.StandingRemark(ctx, h.release.ID); !errors.Is(err, store.ErrNotFound) {
+	if _, err := h.StandingRemark(ctx, h.of()); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("it counts before it is applied: %v", err)
 	}
-	if list := must(h.Remarks(ctx, h.release.ID))(h); len(list) != 0 {
+	if list := must(h.Remarks(ctx, h.of()))(h); len(list) != 0 {
 		t.Errorf("it is listed: %+v", list)
 	}
 	if e := must(h.RemarkEffect(ctx, first.ID))(h); e != (store.Effect{Sittings: 2, Better: 1}) {
@@ -63,11 +63,11 @@ func TestRemarksAreApplied(t *testing.T) {
 	if rows := must(h.Rescored(ctx, first.ID, 0))(h); len(rows) != 1 || rows[0].Learner != "Ada" || rows[0].WasScore != "1.00" || rows[0].Score != "5.00" || rows[0].Gone != 2 {
 		t.Errorf("for whom: %+v", rows)
 	}
-	h.ok(h.ApplyRemark(ctx, h.release.ID, first.ID, false))
+	h.ok(h.ApplyRemark(ctx, first, false, nil))
 	if score, by := h.scores(a.ID); score != "5.00" || by != first.ID {
 		t.Errorf("applied: %s by %q", score, by)
 	}
-	if err := h.ApplyRemark(ctx, h.release.ID, first.ID, false); !errors.Is(err, store.ErrNotFound) {
+	if err := h.ApplyRemark(ctx, first, false, nil); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("applied twice: %v", err)
 	}
 	if err := h.DropRemark(ctx, h.release.ID, first.ID); !errors.Is(err, store.ErrNotFound) {
@@ -77,22 +77,22 @@ func TestRemarksAreApplied(t *testing.T) {
 	if h.remarked(second, "7.00") != 2 || h.remarked(second, "7.00") != 0 {
 		t.Error("not each is scored once")
 	}
-	h.ok(h.ApplyRemark(ctx, h.release.ID, second.ID, false))
-	if k := must(h.StandingRemark(ctx, h.release.ID))(h); k.ID != second.ID || k.MadeByName != "Ana" || k.Revision != 3 {
+	h.ok(h.ApplyRemark(ctx, second, false, nil))
+	if k := must(h.StandingRemark(ctx, h.of()))(h); k.ID != second.ID || k.MadeByName != "Ana" || k.Revision != 3 {
 		t.Errorf("which counts: %+v", k)
 	}
-	if err := h.RevertRemark(ctx, h.release.ID, first.ID); !errors.Is(err, store.ErrNotLatest) {
+	if err := h.RevertRemark(ctx, first, nil); !errors.Is(err, store.ErrNotLatest) {
 		t.Errorf("the first before the second: %v", err)
 	}
-	h.ok(h.RevertRemark(ctx, h.release.ID, second.ID))
+	h.ok(h.RevertRemark(ctx, second, nil))
 	if score, by := h.scores(b.ID); score != "5.00" || by != first.ID {
 		t.Errorf("the second taken back: %s by %q", score, by)
 	}
-	h.ok(h.RevertRemark(ctx, h.release.ID, first.ID))
+	h.ok(h.RevertRemark(ctx, first, nil))
 	if score, by := h.scores(a.ID); score != "1.00" || by != "" {
 		t.Errorf("both taken back: %s by %q", score, by)
 	}
-	if err := h.RevertRemark(ctx, h.release.ID, first.ID); !errors.Is(err, store.ErrNotFound) {
+	if err := h.RevertRemark(ctx, first, nil); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("taken back twice: %v", err)
 	}
 }
@@ -119,7 +119,7 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		t.Errorf("%d are scored once more", n)
 	}
 	again(b, "2.50") // and this one after that
-	h.ok(h.ApplyRemark(ctx, h.release.ID, k.ID, false))
+	h.ok(h.ApplyRemark(ctx, k, false, nil))
 	if score, _ := h.scores(a.ID); score != "6.00" {
 		t.Errorf("one that went on before: %s", score)
 	}
@@ -127,7 +127,7 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		t.Errorf("one that went on meanwhile: %s by %q", score, by)
 	}
 	again(a, "9.00")
-	h.ok(h.RevertRemark(ctx, h.release.ID, k.ID))
+	h.ok(h.RevertRemark(ctx, k, nil))
 	if score, by := h.scores(a.ID); score != "9.00" || by != k.ID {
 		t.Errorf("begun anew under the corrected key: %s by %q", score, by)
 	}

@@ -197,10 +197,18 @@ func (s *Store) SittingsOfRun(ctx context.Context, run int64) ([]Sitting, error)
 	return list, err
 }
 
+// ofRuns picks the sittings of all runs of a release, by run and step.
+const ofRuns = `WHERE s.release_id = ? AND s.run_id IS NOT NULL ORDER BY s.run_id, s.step, s.turn`
+
 // SittingsOfRuns lists, for each run of a release, the last sitting of each step.
 func (s *Store) SittingsOfRuns(ctx context.Context, release string) (map[int64][]Sitting, error) {
 	list := []Sitting{}
-	err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.release_id = ? AND s.run_id IS NOT NULL ORDER BY s.run_id, s.step, s.turn`, release)
+	err := s.db.SelectContext(ctx, &list, sittingColumns+ofRuns, release)
+	return lastOfSteps(list), err
+}
+
+// lastOfSteps sorts [ofRuns] by run, and leaves out what was begun anew.
+func lastOfSteps(list []Sitting) map[int64][]Sitting {
 	out := map[int64][]Sitting{}
 	for _, x := range list {
 		of := out[*x.RunID]
@@ -211,7 +219,7 @@ func (s *Store) SittingsOfRuns(ctx context.Context, release string) (map[int64][
 		}
 		out[*x.RunID] = of
 	}
-	return out, err
+	return out
 }
 
 // SittingOfRun finds the sitting of a step of a run by its turn.

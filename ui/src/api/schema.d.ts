@@ -4487,7 +4487,10 @@ export interface operations {
   };
   remarks: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -4518,7 +4521,10 @@ export interface operations {
   };
   workOutRemark: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Of a series, from 0 */
+        step?: number;
+      };
       header?: never;
       path: {
         id: string;

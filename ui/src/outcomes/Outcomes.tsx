@@ -44,7 +44,7 @@ export function Outcomes({ release, activity, me, step }: Props) {
         )}
       </div>
       <Suspects figures={now} doc={doc} activity={series ? undefined : activity} designer={me.role === "designer"} />
-      {!series && <Remarking release={release} designer={me.role === "designer"} />}
+      <Remarking release={release} designer={me.role === "designer"} step={step} />
       <Scores figures={now} marks={doc.marks} />
       <Placements figures={now} times={figures.times ?? []} doc={doc} right={right} />
     </div>

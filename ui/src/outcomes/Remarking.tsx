@@ -11,10 +11,11 @@ import { workOut } from "./workOut";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
-/** Scores finished sittings again under the draft: what changes is seen before, and can be taken back. */
-export function Remarking({ release, designer }: { release: Release; designer: boolean }) {
+type Props = { release: Release; designer: boolean; step?: number };
+
+/** Scores finished sittings, of a series those of a step, again under the draft: what changes is seen before, and can be taken back. */
+export function Remarking({ release, designer, step: of }: Props) {
   const queries = useQueryClient();
-  const of = { id: release.id };
   const [look, setLook] = useState<RemarkLook>();
   const [step, setStep] = useState<RemarkStep>();
   const [problem, setProblem] = useState<Problem>();
@@ -22,8 +23,9 @@ export function Remarking({ release, designer }: { release: Release; designer: b
   const working = useRef<AbortController>(undefined);
   useEffect(() => () => working.current?.abort(), []);
   const made = useQuery({
-    queryKey: ["remarks", release.id],
-    queryFn: () => ask(api.GET("/api/releases/{id}/remarks", { params: { path: of } })),
+    queryKey: ["remarks", release.id, of],
+    queryFn: () =>
+      ask(api.GET("/api/releases/{id}/remarks", { params: { path: { id: release.id }, query: { step: of } } })),
   });
   const act = async (what: () => Promise<void>) => {
     setBusy(true);
@@ -38,22 +40,22 @@ export function Remarking({ release, designer }: { release: Release; designer: b
     }
   };
   const again = async () => {
-    for (const key of ["remarks", "outcomes", "sittings"])
+    for (const key of ["remarks", "outcomes", "sittings", "runs"])
       await queries.invalidateQueries({ queryKey: [key, release.id] });
   };
   const seen = (remark: string) =>
-    ask(api.GET("/api/releases/{id}/remarks/{remark}", { params: { path: { ...of, remark } } })).then(setLook);
+    ask(api.GET("/api/releases/{id}/remarks/{remark}", { params: { path: { id: release.id, remark } } })).then(setLook);
   const begin = () =>
     act(async () => {
       working.current = new AbortController();
       setStep({ done: 0, of: 0 });
-      await seen(await workOut(release.id, setStep, working.current.signal));
+      await seen(await workOut(release.id, of, setStep, working.current.signal));
     });
   const apply = (k: RemarkLook, neverLower: boolean) =>
     act(async () => {
       await ask(
         api.POST("/api/releases/{id}/remarks/{remark}/apply", {
-          params: { path: { ...of, remark: k.id } },
+          params: { path: { id: release.id, remark: k.id } },
           body: { neverLower },
         }),
       );
@@ -62,7 +64,9 @@ export function Remarking({ release, designer }: { release: Release; designer: b
     });
   const revert = (k: Remark) =>
     act(async () => {
-      await ask(api.POST("/api/releases/{id}/remarks/{remark}/revert", { params: { path: { ...of, remark: k.id } } }));
+      await ask(
+        api.POST("/api/releases/{id}/remarks/{remark}/revert", { params: { path: { id: release.id, remark: k.id } } }),
+      );
       await again();
     });
   const list = made.data?.remarks ?? [];
@@ -72,7 +76,9 @@ export function Remarking({ release, designer }: { release: Release; designer: b
     <section aria-label="Re-mark" className="rounded-(--radius) border border-line bg-paper px-4 py-3">
       <div className="flex flex-wrap items-center gap-3">
         <p className="flex-1 text-slate">
-          Was the key wrong? Correct it in the activity, and score the finished sittings of this release again.
+          {of === undefined
+            ? "Was the key wrong? Correct it in the activity, and score the finished sittings of this release again."
+            : "Was the key wrong? Correct it in the activity, and score what was finished at this step again; totals follow."}
         </p>
         {designer && (
           <Button disabled={busy} onClick={() => void begin()}>
@@ -103,7 +109,8 @@ export function Remarking({ release, designer }: { release: Release; designer: b
       )}
       {latest && (
         <p className="border-t border-line pt-1.5 text-slate">
-          Who begins at this link from now on is still scored by its own key. Release the corrected activity for them.
+          Who begins at this link from now on is still scored by its own key. Release the corrected{" "}
+          {of === undefined ? "activity" : "series"} for them.
         </p>
       )}
       {problem && !look && <Said problem={problem} />}

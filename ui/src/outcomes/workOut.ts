@@ -9,8 +9,14 @@ const brokeOff: Problem = {
 };
 
 /** Has a re-mark worked out, and tells how far it is; gives its id. Aborting stops the server too. */
-export async function workOut(release: string, onStep: (s: RemarkStep) => void, signal: AbortSignal): Promise<string> {
-  const r = await fetch(`/api/releases/${encodeURIComponent(release)}/remarks`, { method: "POST", signal });
+export async function workOut(
+  release: string,
+  step: number | undefined,
+  onStep: (s: RemarkStep) => void,
+  signal: AbortSignal,
+): Promise<string> {
+  const of = step === undefined ? "" : `?step=${step}`;
+  const r = await fetch(`/api/releases/${encodeURIComponent(release)}/remarks${of}`, { method: "POST", signal });
   if (!r.ok || !r.body) throw new Failed((await r.json().catch(() => brokeOff)) as Problem);
   const lines = r.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
