@@ -355,7 +355,7 @@ func otherParts(was, is *activity.Doc) string {
 	for _, x := range []struct {
 		has, lacks *activity.Doc
 		says       string
-	}{{was, is, "The draft has no %s any more, which learners had."}, {is, was, "The draft has %s, which these learners never had."}} {
+	}{{was, is, "The draft no longer has %s, which learners used."}, {is, was, "The draft has %s, which these learners did not have."}} {
 		for i := range x.has.Items {
 			if it := x.lacks.Item(x.has.Items[i].ID); it == nil || it.Copies != x.has.Items[i].Copies {
 				return fmt.Sprintf(x.says, x.has.Items[i].Name)

@@ -18,7 +18,13 @@ function oneIn(a: bigint, b: bigint): string {
   return `${about}1 in ${n < 10n ** 12n ? n.toLocaleString("en") : powerOfTen(n.toString())}`;
 }
 
-const powerOfTen = (digits: string) => `${digits[0]}.${digits[1]} × 10^${digits.length - 1}`;
+const powers = new Intl.NumberFormat("en", { notation: "scientific", maximumFractionDigits: 1 });
+
+/** A number too long to read, as 2.4 × 10¹⁸. */
+function powerOfTen(digits: string) {
+  const [front, power] = powers.format(BigInt(digits)).split("E");
+  return `${front} × 10${[...power!].map((d) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(d)]).join("")}`;
+}
 
 /** How likely a blind guesser gets everything right. */
 export function chanceWords(c: Chance): string {
