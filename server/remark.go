@@ -14,7 +14,6 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
-	"keenmagpie/core/stats"
 	"keenmagpie/store"
 )
 
@@ -206,23 +205,6 @@ func (s *Server) draftFor(ctx context.Context, m store.Member, x markable) (stor
 	return s.store.Activity(ctx, m.WorkspaceID, id)
 }
 
-// totals adds up runs of a series; nil for an activity.
-func (s *Server) totals(ctx context.Context, h *hosted) store.Totals {
-	if h.series == nil {
-		return nil
-	}
-	return func(r store.Run, list []store.Sitting) (score, percent string, err error) {
-		w := &way{hosted: h, at: s.clock(), run: r}
-		if err := s.take(ctx, w, list); err != nil {
-			return "", "", err
-		}
-		if t := w.now().Total; t != nil {
-			return t.Score, t.Percent, nil
-		}
-		return r.Score, r.Percent, nil
-	}
-}
-
 // workOutRemark plays every finished sitting again under the draft, and keeps what it
 // would score. It tells how far it is; whoever stops listening stops it, and nothing is
 // kept.
@@ -279,43 +261,6 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *PlayedIn
 	}}, nil
 }
 
-// rescore plays the finished sittings that a re-mark has not scored as they are now.
-// Cost: some microseconds a move, on all processors, and keeping a line a sitting.
-func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, tell func(done, of int)) error {
-	ids, err := s.store.ToRemark(ctx, k)
-	if err != nil {
-		return err
-	}
-	table := stats.New(game)
-	done := 0
-	tell(0, len(ids))
-	return s.store.EachLog(ctx, ids, func(logs []store.Logged) error {
-		list := make([]store.Remarked, len(logs))
-		err := together(len(logs), func(i int) error {
-			x := logs[i]
-			moves, err := movesOf(x)
-			if err != nil {
-				return err
-			}
-			results := make([]string, len(moves))
-			for n, line := range x.Moves {
-				results[n] = line.Result
-			}
-			t := tally(table, k.ID, x.Sitting, moves)
-			again := play.Remark(game, x.Seed, limitOf(x.Sitting), moves, results)
-			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: store.Standing{Phase: play.Done,
-				Attempts: again.Is.Attempts, Score: again.Is.Score, Percent: again.Is.Percent, Outcome: again.Is.Outcome}}
-			return nil
-		})
-		if err == nil {
-			err = s.store.AddRemarked(ctx, k.ID, list)
-		}
-		done += len(logs)
-		tell(done, len(ids))
-		return err
-	})
-}
-
 func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInput) (*remarkLookOutput, error) {
 	k, x, err := s.known(ctx, m, in.ID, in.Remark)
 	if err != nil {
@@ -347,27 +292,6 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 func scored(j *marks.Judge, score, percent string) Scored {
 	p, _ := exact.Parse(percent)
 	return Scored{score, percent, j.Band(p)}
-}
-
-// otherParts says what keeps the moves of one document from being played on another:
-// learners had the one's parts, all of them and no others.
-func otherParts(was, is *activity.Doc) string {
-	for _, x := range []struct {
-		has, lacks *activity.Doc
-		says       string
-	}{{was, is, "The draft no longer has %s, which learners used."}, {is, was, "The draft has %s, which these learners did not have."}} {
-		for i := range x.has.Items {
-			if it := x.lacks.Item(x.has.Items[i].ID); it == nil || it.Copies != x.has.Items[i].Copies {
-				return fmt.Sprintf(x.says, x.has.Items[i].Name)
-			}
-		}
-		for i := range x.has.Targets {
-			if x.lacks.Target(x.has.Targets[i].ID) == nil {
-				return fmt.Sprintf(x.says, "target "+x.has.Targets[i].Name)
-			}
-		}
-	}
-	return ""
 }
 
 // remark applies a re-mark that was worked out: at once, for all.

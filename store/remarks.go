@@ -82,15 +82,14 @@ func (s *Store) StandingRemark(ctx context.Context, p Played) (Remark, error) {
 // NewRemark begins one; nothing is scored by it yet. Those that the same person began
 // and did not apply are dropped, and all of a day ago.
 func (s *Store) NewRemark(ctx context.Context, p Played, account, document string, revision int) (Remark, error) {
-	release := p.Release
-	k := Remark{ID: NewID(), ReleaseID: release, Step: p.Step, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
+	k := Remark{ID: NewID(), ReleaseID: p.Release, Step: p.Step, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
 	old := []string{}
 	if err := s.db.SelectContext(ctx, &old, `SELECT id FROM remarks WHERE release_id = ? AND applied_at IS NULL AND (made_by = ? OR made_at < ?)`,
-		release, account, now().Add(-24*time.Hour)); err != nil {
+		p.Release, account, now().Add(-24*time.Hour)); err != nil {
 		return k, err
 	}
 	for _, id := range old {
-		if err := s.DropRemark(ctx, release, id); err != nil && !errors.Is(err, ErrNotFound) {
+		if err := s.DropRemark(ctx, p.Release, id); err != nil && !errors.Is(err, ErrNotFound) {
 			return k, err
 		}
 	}
