@@ -23,7 +23,6 @@ import (
 	"time"
 
 	"keenmagpie/bench/trial"
-	"keenmagpie/demo"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
 )
@@ -40,17 +39,12 @@ func run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(dir)
-	db, err := localdb.Start(ctx, dir)
+	house, err := trial.Open(ctx, dir, "hostile")
 	if err != nil {
 		return err
 	}
-	defer db.Stop()
-	st, err := demo.Open(ctx, db, "hostile")
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+	defer house.Close()
+	db := house.DB
 	s, err := trial.Serve(ctx, db.DSN("hostile"))
 	if err != nil {
 		return err

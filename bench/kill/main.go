@@ -23,7 +23,6 @@ import (
 
 	"keenmagpie/bench/trial"
 	"keenmagpie/core/play"
-	"keenmagpie/demo"
 	"keenmagpie/localdb"
 	"keenmagpie/store"
 )
@@ -50,17 +49,12 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(dir)
-	db, err := localdb.Start(ctx, dir)
+	house, err := trial.Open(ctx, dir, "kill")
 	if err != nil {
 		return err
 	}
-	defer db.Stop()
-	st, err := demo.Open(ctx, db, "kill")
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+	defer house.Close()
+	db, st := house.DB, house.Store
 	var servers [2]*trial.Server
 	for i := range servers {
 		if servers[i], err = trial.Serve(ctx, db.DSN("kill"), "--begins-per-minute", "0", "--moves-per-minute", "0"); err != nil {

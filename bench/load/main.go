@@ -24,9 +24,9 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"keenmagpie/bench/trial"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
-	"keenmagpie/localdb"
 	"keenmagpie/server"
 	"keenmagpie/store"
 )
@@ -80,17 +80,12 @@ func measure(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(dir)
-	db, err := localdb.Start(ctx, dir)
+	house, err := trial.Open(ctx, dir, "load")
 	if err != nil {
 		return err
 	}
-	defer db.Stop()
-	st, err := demo.Open(ctx, db, "load")
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+	defer house.Close()
+	db := house.DB
 	hosted, stopHosted, err := start(ctx, "bin/magpie", "serve", "--begins-per-minute", "0", "--moves-per-minute", "0", "--dsn", db.DSN("load"), "--addr")
 	if err != nil {
 		return err

@@ -19,8 +19,8 @@ import (
 	"strings"
 	"time"
 
+	"keenmagpie/bench/trial"
 	"keenmagpie/demo"
-	"keenmagpie/localdb"
 	"keenmagpie/server"
 	"keenmagpie/store"
 )
@@ -45,17 +45,12 @@ func measure(ctx context.Context, sizes []string) error {
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(dir)
-	db, err := localdb.Start(ctx, dir)
+	house, err := trial.Open(ctx, dir, "outcomes")
 	if err != nil {
 		return err
 	}
-	defer db.Stop()
-	st, err := demo.Open(ctx, db, "outcomes")
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+	defer house.Close()
+	st := house.Store
 	if err := demo.LoadSittings(ctx, st); err != nil {
 		return err
 	}

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net"
@@ -21,8 +22,41 @@ import (
 
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/localdb"
 	"keenmagpie/server"
+	"keenmagpie/store"
 )
+
+// House is a database of its own with the demo in it.
+type House struct {
+	Dir   string // where it is kept
+	DB    *localdb.Server
+	Store *store.Store
+}
+
+// Open makes a house in an empty folder, with a database of that name. Closing it removes
+// the folder.
+func Open(ctx context.Context, dir, name string) (*House, error) {
+	h := &House{Dir: dir}
+	var err error
+	if h.DB, err = localdb.Start(ctx, dir); err != nil {
+		return nil, errors.Join(err, os.RemoveAll(dir))
+	}
+	if h.Store, err = demo.Open(ctx, h.DB, name); err != nil {
+		h.Close()
+		return nil, err
+	}
+	return h, nil
+}
+
+// Close ends a house and removes what it kept.
+func (h *House) Close() {
+	if h.Store != nil {
+		_ = h.Store.Close()
+	}
+	h.DB.Stop()
+	_ = os.RemoveAll(h.Dir)
+}
 
 // Server is a running `magpie serve`.
 type Server struct {
