@@ -14,6 +14,7 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/series"
 	"keenmagpie/store"
 )
 
@@ -222,7 +223,8 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *PlayedIn
 		return nil, err
 	}
 	if x.Step != nil {
-		is.Marks.Points = x.game.Doc.Marks.Points // what a step is worth is the series' affair
+		// What a step is worth is the series' affair, and was settled with the release.
+		is = series.Activity(is, activity.Leg{Points: &x.game.Doc.Marks.Points})
 		a.Document = string(is.Write())
 	}
 	if cannot := otherParts(x.game.Doc, is); cannot != "" {
