@@ -60,7 +60,7 @@ func TestEveryActivityIsSound(t *testing.T) {
 		if again, faults := activity.Read(doc.Write()); faults != nil || len(again.Media()) != len(media) {
 			t.Errorf("%s: %v, %d of %d media", id, faults, len(media), len(again.Media()))
 		}
-		p := proof.New(doc)
+		p := proof.New(t.Context(), doc)
 		if s := p.Solve(); !s.Solvable || s.State != proof.Keyed {
 			t.Errorf("%s: %+v", id, s)
 		}
@@ -88,7 +88,7 @@ func TestWhatTheActivitiesShow(t *testing.T) {
 		t.Errorf("Signs of wear: %d signs, %d causes, %d replies of their own, %+v", len(wear.Targets), len(wear.Items), said, wear.Play)
 	}
 	steps, _, _ := Activity("fix-the-puncture")
-	if count, exact := proof.New(steps).Count(); count != "4" || !exact || len(steps.Items) != 9 || steps.Marks.Measure != "pairs" || steps.Marks.Shares[1] != 50 {
+	if count, exact := proof.New(t.Context(), steps).Count(); count != "4" || !exact || len(steps.Items) != 9 || steps.Marks.Measure != "pairs" || steps.Marks.Shares[1] != 50 {
 		t.Errorf("Fix the puncture: %s ways, %+v", count, steps.Marks)
 	}
 	desk, media, _ := Activity("front-desk")
@@ -133,11 +133,11 @@ func TestWhatTheBuildsShow(t *testing.T) {
 	// Two whites times two reds times the seven choices of reflectors, or the dynamo
 	// with one of the seven.
 	night, _, _ := Activity("ready-for-night")
-	if count, exact := proof.New(night).Count(); count != "35" || !exact || len(night.Hints) != 1 || night.Hints[0].Picture == "" {
+	if count, exact := proof.New(t.Context(), night).Count(); count != "35" || !exact || len(night.Hints) != 1 || night.Hints[0].Picture == "" {
 		t.Errorf("Ready for night: %s ways", count)
 	}
 	stand, _, _ := Activity("on-the-stand")
-	if count, exact := proof.New(stand).Count(); count != "3" || !exact || len(stand.Items) != 9 || stand.Targets[0].WhenFull != "oust" || stand.Targets[0].Holds != 2 || stand.Key.Solutions[2].Credit != 60 {
+	if count, exact := proof.New(t.Context(), stand).Count(); count != "3" || !exact || len(stand.Items) != 9 || stand.Targets[0].WhenFull != "oust" || stand.Targets[0].Holds != 2 || stand.Key.Solutions[2].Credit != 60 {
 		t.Errorf("On the stand: %s ways", count)
 	}
 }

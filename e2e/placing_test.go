@@ -123,8 +123,8 @@ func TestActsToSetTheKey(t *testing.T) {
 		ana.press("1")
 		ana.press(kb.Enter)
 	})
-	if r := proof.Prove(done); r.Count != "6" {
-		t.Errorf("%s ways", r.Count)
+	if count, _ := proof.New(t.Context(), done).Count(); count != "6" {
+		t.Errorf("%s ways", count)
 	}
 	second := arranged("sort", ": Lamp, Dynamo, Reflector", "Front", "Back")
 	second, _ = second.RightIn(0, []activity.Row{{Item: "lamp", Targets: []string{"front"}}, {Item: "reflector", Targets: []string{"back"}}})

@@ -88,7 +88,7 @@ func TestActsToTell(t *testing.T) {
 	if doc.Play.Attempts != 3 || len(doc.Replies) != 11 {
 		t.Errorf("%d attempts, %d replies", doc.Play.Attempts, len(doc.Replies))
 	}
-	for _, c := range proof.New(doc).Cover().Replies {
+	for _, c := range proof.New(t.Context(), doc).Cover().Replies {
 		if !c.Given {
 			t.Errorf("%s never comes: %s is in its way", c.ID, c.Shadowed)
 		}

@@ -11,6 +11,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -52,7 +53,7 @@ func (e *engine) read(document string) error {
 	if faults != nil {
 		return faults
 	}
-	e.body, e.doc, e.proof = document, doc, proof.New(doc)
+	e.body, e.doc, e.proof = document, doc, proof.New(context.Background(), doc)
 	return nil
 }
 

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 
@@ -211,7 +212,7 @@ func mend(in []byte) (any, error) {
 	if faults != nil {
 		return nil, faults
 	}
-	mended, ok := proof.Mend(doc, q.Code, q.Parts, q.Mend)
+	mended, ok := proof.Mend(context.Background(), doc, q.Code, q.Parts, q.Mend)
 	if !ok {
 		return nil, fmt.Errorf("there is nothing left to fix here")
 	}
@@ -238,7 +239,7 @@ func everyWay(e *engine, in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	list, n := []way{}, 0
-	done := ways.Each(parts, func(a *placing.Arrangement, solution int) bool {
+	done := ways.Each(context.Background(), parts, func(a *placing.Arrangement, solution int) bool {
 		if n >= q.From {
 			stands := map[string]any{}
 			for piece, r := range a.Stands() {

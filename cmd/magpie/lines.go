@@ -3,11 +3,14 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"os"
+	"os/signal"
+	"syscall"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
@@ -48,11 +51,17 @@ func (c *statsCmd) Run() error {
 // Run writes the proof on one line. A key that cannot be met is a finding here, not
 // an error.
 func (c *proveCmd) Run() error {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
 	doc, err := read(c.Activity, os.Stdout)
 	if err != nil {
 		return err
 	}
-	return writeLine(os.Stdout, proof.Prove(doc))
+	report, err := proof.Prove(ctx, doc)
+	if err != nil {
+		return fmt.Errorf("stopped before the proof was ready: %w", err)
+	}
+	return writeLine(os.Stdout, report)
 }
 
 // Run reads arrangements and writes verdicts.

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/proof"
 )
 
@@ -43,7 +44,7 @@ func TestWorkedCases(t *testing.T) {
 				ran++
 			}
 			if _, err := os.Stat(filepath.Join(dir, "prove.json")); err == nil {
-				report, err := json.Marshal(proof.Prove(game.Doc))
+				report, err := json.Marshal(prove(t, game.Doc))
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -146,4 +147,14 @@ func TestADocumentThatCannotBePlayedIsRefusedWithEveryReason(t *testing.T) {
 	if err == nil || !strings.Contains(out.String(), `"code":"key-impossible"`) || !strings.Contains(out.String(), `"targets":["box"]`) {
 		t.Errorf("an impossible key should be refused with those at fault: %s", out.String())
 	}
+}
+
+// prove proves a document for a test.
+func prove(t *testing.T, doc *activity.Doc) *proof.Report {
+	t.Helper()
+	report, err := proof.Prove(t.Context(), doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return report
 }

@@ -14,7 +14,6 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/proof"
 )
 
 // possible is every arrangement that could be valid, each once: alike pieces are
@@ -193,7 +192,7 @@ func TestProofAgreesWithItsTwin(t *testing.T) {
 				stays = stays || placed < len(d.pieces())
 			}
 		})
-		got := proof.Prove(doc)
+		got := prove(t, doc)
 		want := fmt.Sprintf("solvable %v, %d ways", !slices.Contains(solvable, false), ways)
 		if found := fmt.Sprintf("solvable %v, %s ways", got.Solvable, got.Count); found != want || !got.Exact {
 			t.Fatalf("seed %d: %s, exact %v; the twin finds %s\n%s", seed, found, got.Exact, want, body)

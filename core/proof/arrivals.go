@@ -29,6 +29,9 @@ func (g *guesser) byStates() (c Chance, ok bool) {
 	for range n {
 		next := map[string]*big.Int{}
 		for state, weight := range layer {
+			if g.over() {
+				return c, false
+			}
 			g.stand(state)
 			for p := range n {
 				if state[2*p]|state[2*p+1] != 0 {

@@ -84,6 +84,12 @@ func (c *coverer) example(s sitting) *Example {
 	return &Example{moves, s.state.Now.Names(), s.state.Attempt}
 }
 
+// spent reports whether no more may be played.
+func (c *coverer) spent() bool { return c.moves > coverMoves || c.ctx.Err() != nil }
+
+// tired reports whether no more may be searched.
+func (c *coverer) tired() bool { return c.tries > coverTries || c.ctx.Err() != nil }
+
 // do plays one move and notes the replies that come.
 func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
 	c.moves++
@@ -248,7 +254,7 @@ func (c *coverer) everything() {
 	}
 	for a := range c.situations {
 		for _, boards := range begun {
-			if c.moves > coverMoves || c.satisfied() {
+			if c.spent() || c.satisfied() {
 				return
 			}
 			c.ended(c.arranged(nearest(boards, a), a))

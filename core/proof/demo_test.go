@@ -27,7 +27,7 @@ func BenchmarkDemo(b *testing.B) {
 		told := doc.Clone()
 		told.AddStartingReplies()
 		for b.Loop() {
-			proof.New(told).Cover()
+			proof.New(b.Context(), told).Cover()
 		}
 	})
 	b.Run("class of 10000", func(b *testing.B) {
@@ -45,7 +45,7 @@ func BenchmarkDemo(b *testing.B) {
 	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
-				f(proof.New(doc))
+				f(proof.New(b.Context(), doc))
 			}
 		})
 	}

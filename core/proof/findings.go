@@ -1,6 +1,7 @@
 package proof
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -67,8 +68,8 @@ func orNone(list []string) []string {
 
 // Mend is the document with a finding put right by one of its mends; ok is false where
 // there is no such finding any more. The finding is given by its code and parts.
-func Mend(doc *activity.Doc, code string, parts []string, mend string) (mended *activity.Doc, ok bool) {
-	p := New(doc)
+func Mend(ctx context.Context, doc *activity.Doc, code string, parts []string, mend string) (mended *activity.Doc, ok bool) {
+	p := New(ctx, doc)
 	// Those of replies take longest to find, and are mostly not the ones.
 	for _, find := range []func() []Finding{p.Findings, p.CoverFindings} {
 		for _, f := range find() {

@@ -1,6 +1,7 @@
 package proof
 
 import (
+	"context"
 	"math"
 	"math/big"
 	"slices"
@@ -43,6 +44,7 @@ const (
 
 // guesser puts pieces down one after the other.
 type guesser struct {
+	ctx   context.Context
 	parts *activity.Parts
 	home  bool // home is a choice for every piece
 	a     *placing.Arrangement
@@ -59,8 +61,8 @@ type guesser struct {
 	list   []exact.Ratio
 }
 
-func newGuesser(judge *marks.Judge, home bool) *guesser {
-	g := &guesser{parts: judge.Parts, home: home,
+func newGuesser(ctx context.Context, judge *marks.Judge, home bool) *guesser {
+	g := &guesser{ctx: ctx, parts: judge.Parts, home: home,
 		a: placing.New(judge.Parts), firsts: marks.NewFirsts(judge), values: map[exact.Ratio]int{}}
 	for t := range g.a.In {
 		g.a.In[t] = make([]placing.Placed, 0, len(g.parts.Pieces))
@@ -164,6 +166,9 @@ func (g *guesser) takeBack(piece, target, index int) {
 	g.a.In[target] = list[:len(list)-1]
 }
 
+// over reports whether there is no time left.
+func (g *guesser) over() bool { return g.ctx.Err() != nil }
+
 // look judges what stands as a first attempt: the number of its value, and whether
 // it is valid.
 func (g *guesser) look() (value int, valid bool) {
@@ -189,8 +194,8 @@ func (g *guesser) number(worth exact.Ratio) int {
 // mostStates, else from 20,000 draws that are always the same. home says whether leaving
 // a piece there is a choice. Cost: a judgement for each outcome, or for each sum where
 // pieces only add up.
-func guess(judge *marks.Judge, home bool) Chance {
-	g := newGuesser(judge, home)
+func guess(ctx context.Context, judge *marks.Judge, home bool) Chance {
+	g := newGuesser(ctx, judge, home)
 	exactly := g.all
 	switch {
 	case g.limited:
@@ -257,6 +262,9 @@ func (g *guesser) all() (c Chance, ok bool) {
 	w := newWeights()
 	var from func(piece, weight int)
 	from = func(piece, weight int) {
+		if g.over() {
+			return
+		}
 		if piece == len(g.parts.Pieces) {
 			value, valid := g.look()
 			w.count(weight, value, valid, 1)
@@ -316,6 +324,9 @@ func (g *guesser) drawn() Chance {
 	valids := int64(0)
 	times := []int64{}
 	for range draws {
+		if g.over() {
+			break
+		}
 		for t := range g.a.In {
 			g.a.In[t] = g.a.In[t][:0]
 		}

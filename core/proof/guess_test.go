@@ -43,7 +43,7 @@ func BenchmarkGuess(b *testing.B) {
 		}
 		b.Run(c.name, func(b *testing.B) {
 			for b.Loop() {
-				guess(judge, false)
+				guess(b.Context(), judge, false)
 			}
 		})
 	}
@@ -64,10 +64,10 @@ func TestChanceDoesNotHangOnTheOrderOfRows(t *testing.T) {
 			Orders: []activity.Order{{Target: "lane", Tiers: [][]string{{"d"}, {"c"}}}}}}},
 		Marks: activity.Marks{By: "item", Points: 1000, Shares: []int{100}, Measure: "run"},
 	}
-	first := New(doc).Chance()
+	first := New(t.Context(), doc).Chance()
 	for range len(doc.Items) {
 		doc.Items = append(doc.Items[1:], doc.Items[0])
-		if c := New(doc).Chance(); c != first || !c.Exact {
+		if c := New(t.Context(), doc).Chance(); c != first || !c.Exact {
 			t.Errorf("%s first: %+v, before it was %+v", doc.Items[0].ID, c, first)
 		}
 	}

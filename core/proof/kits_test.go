@@ -6,7 +6,6 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
-	"keenmagpie/core/proof"
 )
 
 // One of three kits will do: each is shown on the board and counted as another way.
@@ -27,7 +26,7 @@ func TestOneOfThreeKits(t *testing.T) {
 		}
 		doc = counted.Doc
 	}
-	if r := proof.Prove(doc); !r.Solvable || r.Count != "3" || len(doc.Key.Solutions) != 3 {
+	if r := prove(t, doc); !r.Solvable || r.Count != "3" || len(doc.Key.Solutions) != 3 {
 		t.Errorf("solvable %v, %s ways in %d solutions; three are meant", r.Solvable, r.Count, len(doc.Key.Solutions))
 	}
 	judge, err := marks.NewJudge(doc)

@@ -2,7 +2,7 @@
 // it can be solved, in how many ways, how a blind guesser would do, in which
 // situation each reply is given, and what should be looked at.
 //
-//	report := proof.Prove(doc)
+//	report, err := proof.Prove(ctx, doc)
 //	report.Count          // "12"
 //	report.Findings[0]    // key-impossible, with the parts at fault and a sentence
 //
@@ -19,6 +19,7 @@
 package proof
 
 import (
+	"context"
 	"fmt"
 	"math/big"
 
@@ -78,6 +79,7 @@ const (
 
 // Proof is a document about to be proved.
 type Proof struct {
+	ctx       context.Context
 	doc       *activity.Doc
 	parts     *activity.Parts
 	solutions []*answer.Solution
@@ -95,25 +97,27 @@ func (p *Proof) ready() *play.Game {
 	return p.game
 }
 
-// New makes a document ready. Cost: O(solutions × items × targets).
-func New(doc *activity.Doc) *Proof {
-	p := &Proof{doc: doc, parts: activity.NewParts(doc)}
+// New makes a document ready. Every question has a bound of its own (states, draws,
+// moves), and ends early once ctx is over: then ctx.Err says so, and what was answered
+// means nothing. Cost: O(solutions × items × targets).
+func New(ctx context.Context, doc *activity.Doc) *Proof {
+	p := &Proof{ctx: ctx, doc: doc, parts: activity.NewParts(doc)}
 	for i := range doc.Key.Solutions {
 		p.solutions = append(p.solutions, answer.New(p.parts, i))
 	}
 	return p
 }
 
-// Prove answers everything. Cost: see [Proof.Solve], [ways.Count], [Proof.Chance] and
+// Prove answers everything, or says that ctx was over first. Cost: see [Proof.Solve], [ways.Count], [Proof.Chance] and
 // [Proof.Cover].
-func Prove(doc *activity.Doc) *Report {
-	p := New(doc)
+func Prove(ctx context.Context, doc *activity.Doc) (*Report, error) {
+	p := New(ctx, doc)
 	r := &Report{Solution: p.Solve()}
 	r.Count, r.Exact = p.Count()
 	r.Chance = p.Chance()
 	r.Cover = p.Cover()
 	r.Findings = append(p.Findings(), p.CoverFindings()...)
-	return r
+	return r, ctx.Err()
 }
 
 // Solve says whether the activity can be solved. Cost: a plan for each solution
@@ -175,7 +179,7 @@ func (p *Proof) everythingIn() *EverythingIn {
 
 // Count is how many valid arrangements there are, or at least are.
 func (p *Proof) Count() (count string, exact bool) {
-	n := ways.Count(p.parts)
+	n := ways.Count(p.ctx, p.parts)
 	if !n.Exact && n.Value.Sign() == 0 && p.Solve().Witness != nil {
 		return "1", false
 	}
@@ -193,13 +197,13 @@ func (p *Proof) Chance() Chance {
 		}
 	}
 	if g := p.game; g != nil { // every solution is possible: the judge is there already
-		return guess(g.Judge, p.leavesSome())
+		return guess(p.ctx, g.Judge, p.leavesSome())
 	}
 	judge, err := marks.NewJudge(&doc)
 	if err != nil || len(doc.Key.Solutions) == 0 {
 		return chance(new(big.Rat), new(big.Rat), true)
 	}
-	return guess(judge, p.leavesSome())
+	return guess(p.ctx, judge, p.leavesSome())
 }
 
 // leavesSome reports whether some valid arrangement leaves some piece at home.

@@ -1,9 +1,12 @@
 package proof_test
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
@@ -35,12 +38,50 @@ func base(t *testing.T, fields string) *activity.Doc {
 	return doc
 }
 
+// prove proves a document for a test.
+func prove(t *testing.T, doc *activity.Doc) *proof.Report {
+	t.Helper()
+	report, err := proof.Prove(t.Context(), doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return report
+}
+
+// What takes long by nature ends soon after whoever asked has gone.
+func TestAProofEndsWithItsContext(t *testing.T) {
+	item := `{"id":"i%d","copies":2}`
+	var items, targets, right []string
+	for i := range 14 {
+		items = append(items, fmt.Sprintf(item, i))
+		targets = append(targets, fmt.Sprintf(`{"id":"t%d","holds":3,"ordered":%t,"frame":{"x":%d,"y":0,"w":50,"h":50}}`, i, i%2 == 0, 60*i))
+		right = append(right, fmt.Sprintf(`"t%d":{"all":true}`, i))
+	}
+	doc, err := activity.Read(fmt.Appendf(nil, `{"format":"keen-magpie/activity","version":1,"id":"long","items":[%s],"targets":[%s],
+		"key":{"solutions":[{"right":{%s}}]},
+		"replies":[{"id":"r","moment":"checked","say":{"text":"x"},"when":{"all":[{"outcome":"right"},{"outcome":"wrong"}]}}]}`,
+		strings.Join(items, ","), strings.Join(targets, ","), strings.Join(right, ",")))
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Millisecond)
+	defer cancel()
+	begun := time.Now()
+	_, stopped := proof.Prove(ctx, doc)
+	cut := time.Since(begun)
+	whole := time.Now()
+	prove(t, doc)
+	if all := time.Since(whole); !errors.Is(stopped, context.DeadlineExceeded) || cut > all/2 {
+		t.Errorf("a proof of %v that may take 20 ms ended after %v with %v", all, cut, stopped)
+	}
+}
+
 func Example() {
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"lamps",
 		"items":[{"id":"front"},{"id":"rear"}],
 		"targets":[{"id":"bar","frame":{"x":0,"y":0,"w":200,"h":100}},{"id":"post","frame":{"x":300,"y":0,"w":200,"h":100}}],
 		"key":{"solutions":[{"right":{"bar":{"items":["front"]},"post":{"items":["front","rear"]}}}]}}`))
-	r := proof.Prove(doc)
+	r, _ := proof.Prove(context.Background(), doc)
 	fmt.Println(r.Solvable, r.Count, r.Chance.Valid, r.Chance.MeanPercent)
 	// Output: true 2 1/2 75.00
 }
@@ -115,7 +156,7 @@ func TestFindings(t *testing.T) {
 	} {
 		doc := base(t, c.fields)
 		find := func(doc *activity.Doc) *proof.Finding {
-			for _, f := range proof.Prove(doc).Findings {
+			for _, f := range prove(t, doc).Findings {
 				if f.Code == c.code && fmt.Sprint(f.Parts) == c.parts && (c.says == "" || f.Code != "attempts-silent" && f.Code != "outcome-silent" || strings.Contains(f.Message, c.says)) {
 					return &f
 				}
@@ -123,24 +164,24 @@ func TestFindings(t *testing.T) {
 			return nil
 		}
 		if c.code == "" {
-			if found := proof.Prove(doc).Findings; len(found) > 0 {
+			if found := prove(t, doc).Findings; len(found) > 0 {
 				t.Errorf("%s: found %v", c.name, found)
 			}
 			continue
 		}
 		f := find(doc)
 		if f == nil {
-			t.Errorf("%s: %s was not found with %s among %v", c.name, c.code, c.parts, proof.Prove(doc).Findings)
+			t.Errorf("%s: %s was not found with %s among %v", c.name, c.code, c.parts, prove(t, doc).Findings)
 			continue
 		}
 		if !strings.Contains(f.Message, c.says) || (len(f.Mends) > 0) != c.mended {
 			t.Errorf("%s: %q, mend %q", c.name, f.Message, f.Mends)
 		}
-		if _, ok := proof.Mend(doc, f.Code, f.Parts, "Do something else"); ok {
+		if _, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, "Do something else"); ok {
 			t.Errorf("%s: mended by what is not offered", c.name)
 		}
 		for _, by := range f.Mends {
-			mended, ok := proof.Mend(doc, f.Code, f.Parts, by)
+			mended, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, by)
 			if !ok {
 				t.Errorf("%s: %s was not done", c.name, by)
 				continue
@@ -153,7 +194,7 @@ func TestFindings(t *testing.T) {
 }
 
 func TestNothingIsRightYet(t *testing.T) {
-	r := proof.Prove(base(t, `key: {"solutions":[{}]}`))
+	r := prove(t, base(t, `key: {"solutions":[{}]}`))
 	if r.State != proof.NotDone || len(r.Findings) > 0 || !r.Solvable {
 		t.Errorf("%+v", r)
 	}
@@ -161,7 +202,7 @@ func TestNothingIsRightYet(t *testing.T) {
 
 func TestASolutionThatIsImpossible(t *testing.T) {
 	doc := base(t, "targets: ["+drawers+`,"holds":1}]`+"\n"+`key: {"solutions":[{"right":{"upper":{"all":true}}},{"right":{"upper":{"items":["pump"]}}}]}`)
-	r := proof.Prove(doc)
+	r := prove(t, doc)
 	if r.Solvable || r.Count != "1" || r.Conflict == nil || r.Conflict.Solution != 0 || fmt.Sprint(r.Witness) != "map[upper:[pump]]" {
 		t.Errorf("%+v", r.Solution)
 	}
@@ -182,7 +223,7 @@ func TestChance(t *testing.T) {
 			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}`, "1/2 75.00"},
 		{"the first attempt's share", `marks: {"shares":[60]}`, "1/4 30.00"},
 	} {
-		got := proof.Prove(base(t, c.fields)).Chance
+		got := prove(t, base(t, c.fields)).Chance
 		if got.Valid+" "+got.MeanPercent != c.want || !got.Exact {
 			t.Errorf("%s: %s %s, want %s", c.name, got.Valid, got.MeanPercent, c.want)
 		}
@@ -199,17 +240,17 @@ func TestChance(t *testing.T) {
 	}
 	join := func(list []string) string { return strings.Join(list, ",") }
 	doc := base(t, "items: ["+join(items)+"]\ntargets: ["+join(targets)+"]\nkey: {\"solutions\":[{\"right\":{"+join(right)+"}}]}")
-	if c := proof.New(doc).Chance(); c.Valid != "1/16777216" || c.MeanPercent != "25.00" || !c.Exact {
+	if c := proof.New(t.Context(), doc).Chance(); c.Valid != "1/16777216" || c.MeanPercent != "25.00" || !c.Exact {
 		t.Errorf("each by itself: %+v", c)
 	}
 	for i := range doc.Targets {
 		doc.Targets[i].Holds = 3
 	}
-	c := proof.New(doc).Chance()
+	c := proof.New(t.Context(), doc).Chance()
 	if c.Exact || c.Interval == nil || c.Interval.MeanPercent[0] > 25 || c.Interval.MeanPercent[1] < 25 || c.Interval.Valid[1] <= 0 || c.Interval.Valid[1] > 0.1 {
 		t.Errorf("drawn: %+v %+v", c, c.Interval)
 	}
-	if again := proof.New(doc).Chance(); again.MeanPercent != c.MeanPercent {
+	if again := proof.New(t.Context(), doc).Chance(); again.MeanPercent != c.MeanPercent {
 		t.Error("another draw another figure")
 	}
 }
@@ -220,7 +261,7 @@ func TestExamplesAreTrue(t *testing.T) {
 	doc := base(t, `play: {"attempts":3,"wrongPieces":"home","timeLimit":9000,"extension":150}
 		hints: [{"text":"Look closely."}]
 		replies: [{"id":"hello","moment":"opened"}, {"id":"swapped","moment":"checked","when":{"all":[{"item":"chain","in":"lower"},{"item":"pump","in":"upper"}]}}, {"id":"third","moment":"checked","when":{"all":[{"attempt":{"min":3}},{"outcome":"part"},{"target":"lower","is":"right"}]}}, {"id":"half","moment":"checked","when":{"any":[{"percent":{"min":50,"max":50}}]}}, {"id":"none","moment":"checked","when":{"none":[{"rightCount":{"min":1}},{"wrongCount":{"min":1}}]}}, {"id":"last","moment":"checked","when":{"left":{"max":0}}}, {"id":"placed","moment":"placed","when":{"all":[{"piece":{"items":["pump"]}},{"onto":["lower"]},{"result":"right"},{"item":"chain","is":"wrong"}]}}, {"id":"hint","moment":"hinted"}, {"id":"late","moment":"timeUp","when":{"homeCount":{"min":2}}}, {"id":"done","moment":"done","when":{"outcome":"wrong"}}]`)
-	cover := proof.New(doc).Cover()
+	cover := proof.New(t.Context(), doc).Cover()
 	game, err := play.New(doc)
 	if err != nil {
 		t.Fatal(err)

@@ -67,7 +67,7 @@ func (c *coverer) search(reply int) {
 	r := &c.doc.Replies[reply]
 	for _, facts := range alternatives(r.When, true) {
 		for range 6 {
-			if c.found[r.ID] != nil || c.tries > coverTries {
+			if c.found[r.ID] != nil || c.tired() {
 				return
 			}
 			c.climb(r, facts)
@@ -250,7 +250,7 @@ func (c *coverer) played(r *activity.Reply, facts []fact, start sitting, a *plac
 				m.Index = &at
 			}
 			s, _ = c.do(s, m)
-			if c.found[r.ID] != nil || c.tries > coverTries {
+			if c.found[r.ID] != nil || c.tired() {
 				return
 			}
 			c.do(s, m)
@@ -292,7 +292,7 @@ func (c *coverer) shadow(reply int) string {
 	doc := c.doc.Clone()
 	r := doc.Replies[reply]
 	doc.Replies = slices.Insert(slices.Delete(doc.Replies, reply, reply+1), 0, r)
-	p := New(doc)
+	p := New(c.ctx, doc)
 	game, err := play.New(doc)
 	if err != nil {
 		return ""

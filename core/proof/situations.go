@@ -57,7 +57,7 @@ func (c *coverer) placements(s sitting) {
 			if board := c.arranged(s, w); board.state.Phase == play.Placing {
 				boards = append(boards, board)
 			}
-			if c.moves > coverMoves {
+			if c.spent() {
 				return
 			}
 		}

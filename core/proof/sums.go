@@ -63,7 +63,7 @@ func (g *guesser) bySums() (c Chance, ok bool) {
 				to.count.Add(&to.count, part.Mul(&from.count, big.NewInt(c.times)))
 			}
 		}
-		if len(next) > mostSums {
+		if len(next) > mostSums || g.over() {
 			return c, false
 		}
 		layer = next

@@ -61,7 +61,7 @@ func TestEveryReplyOfTheDemoCanBeTried(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		p := proof.New(doc)
+		p := proof.New(t.Context(), doc)
 		for _, r := range doc.Replies {
 			moves, shadowed := p.Try(r.ID)
 			if moves == nil || !given(game, r.ID, moves) {

@@ -119,7 +119,7 @@ func TestASittingPlaysItself(t *testing.T) {
 
 // What is tried is no longer than it must be: one piece and the check.
 func TestAReplyIsTriedInTheShortestWay(t *testing.T) {
-	p := proof.New(base(t, `replies: [{"id":"swap","moment":"checked","when":{"item":"pump","in":"upper"}},{"id":"never","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"outcome":"right"}]}},{"id":"late","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"wrongCount":{"min":1}}]}}]`))
+	p := proof.New(t.Context(), base(t, `replies: [{"id":"swap","moment":"checked","when":{"item":"pump","in":"upper"}},{"id":"never","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"outcome":"right"}]}},{"id":"late","moment":"checked","when":{"all":[{"item":"pump","in":"upper"},{"wrongCount":{"min":1}}]}}]`))
 	moves, _ := p.Try("swap")
 	if len(moves) != 2 || moves[0].Piece != "pump" || moves[1].Do != "check" {
 		t.Errorf("%+v", moves)

@@ -1,6 +1,8 @@
 package ways
 
 import (
+	"context"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/placing"
@@ -9,12 +11,12 @@ import (
 // Each goes through the valid arrangements of an activity, solution by solution and
 // each once, until visit says false. The arrangement is changed afterwards. It gives
 // up after so many steps that nothing is found, which only happens where solutions
-// are tangled; done is false then. Cost: O(pieces) for each arrangement, as a rule.
-func Each(parts *activity.Parts, visit func(a *placing.Arrangement, solution int) bool) (done bool) {
+// are tangled, or when ctx is over; done is false then. Cost: O(pieces) for each arrangement, as a rule.
+func Each(ctx context.Context, parts *activity.Parts, visit func(a *placing.Arrangement, solution int) bool) (done bool) {
 	var solutions []*answer.Solution
 	for i := range parts.Doc.Key.Solutions {
 		s := answer.New(parts, i)
-		w := walk{parts: parts, solution: s, earlier: solutions, a: placing.New(parts), left: idle, visit: func(a *placing.Arrangement) bool { return visit(a, i) }}
+		w := walk{ctx: ctx, parts: parts, solution: s, earlier: solutions, a: placing.New(parts), left: idle, visit: func(a *placing.Arrangement) bool { return visit(a, i) }}
 		w.prepare()
 		if !w.from(0, -1) {
 			return !w.tired()
@@ -28,6 +30,7 @@ func Each(parts *activity.Parts, visit func(a *placing.Arrangement, solution int
 const idle = 300_000
 
 type walk struct {
+	ctx      context.Context
 	parts    *activity.Parts
 	solution *answer.Solution
 	earlier  []*answer.Solution
@@ -65,6 +68,9 @@ func (w *walk) prepare() {
 // from places the pieces from one on; the piece before it, of the same item, went to
 // the target last (−1: none, the number of targets: home). False ends the walk.
 func (w *walk) from(piece, last int) bool {
+	if w.left%1024 == 0 && w.ctx.Err() != nil {
+		w.left = 0
+	}
 	if w.left--; w.left <= 0 {
 		return false
 	}

@@ -1,6 +1,7 @@
 package ways
 
 import (
+	"context"
 	"math"
 	"math/big"
 	"math/bits"
@@ -160,8 +161,8 @@ const (
 
 // count goes through the cells and keeps, for each state of the variables that are
 // still needed, in how many ways it comes about. left is the effort that may be
-// spent, and what is spent is taken from it.
-func (n *network) count(left *int) Number {
+// spent, and what is spent is taken from it; nothing is left once ctx is over.
+func (n *network) count(ctx context.Context, left *int) Number {
 	n.sorted()
 	plans := n.plans()
 	words := n.words()
@@ -209,7 +210,7 @@ func (n *network) count(left *int) Number {
 			}
 			*left -= max(0, high-low+1)
 		}
-		if len(next.names) > widest {
+		if len(next.names) > widest || ctx.Err() != nil {
 			*left = -1
 		}
 		if *left < 0 && len(next.names) > narrow {

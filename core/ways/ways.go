@@ -22,6 +22,7 @@
 package ways
 
 import (
+	"context"
 	"math/big"
 
 	"keenmagpie/core/activity"
@@ -38,9 +39,10 @@ type Number struct {
 const most = 2000
 
 // Count is how many valid arrangements there are. Cost: see the package; at most
-// some millions of steps, the same on every machine.
-func Count(parts *activity.Parts) Number {
-	c := counter{parts: parts, left: effort, cached: map[string]Number{}}
+// some millions of steps, the same on every machine. Once ctx is over, the rest is
+// counted roughly: what comes out then is a lower bound.
+func Count(ctx context.Context, parts *activity.Parts) Number {
+	c := counter{ctx: ctx, parts: parts, left: effort, cached: map[string]Number{}}
 	// The number wanted is the sum of the systems' counts, times their factors.
 	factors := map[string]int{}
 	systems := map[string]*system{}
@@ -107,6 +109,7 @@ const effort = 10_000_000
 
 // counter counts systems, each once, as long as its effort lasts.
 type counter struct {
+	ctx    context.Context
 	parts  *activity.Parts
 	left   int
 	cached map[string]Number
@@ -125,7 +128,7 @@ func (c *counter) count(s *system) Number {
 		if n.Value.Sign() == 0 {
 			break
 		}
-		m := part.count(&c.left)
+		m := part.count(c.ctx, &c.left)
 		n.Value.Mul(n.Value, m.Value)
 		n.Exact = n.Exact && m.Exact
 	}

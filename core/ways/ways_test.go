@@ -1,6 +1,7 @@
 package ways_test
 
 import (
+	"context"
 	"fmt"
 	"math/big"
 	"testing"
@@ -52,7 +53,7 @@ func Example() {
 	items := []activity.Item{item("clip", 1, "white"), item("bar", 1, "white"), item("post", 1, "red"), item("rack", 1, "red")}
 	s := right("bike", tagged("white", "red"))
 	s.Needs = []activity.Need{{Target: "bike", Of: tagged("white"), Min: 1, Max: number(1)}, {Target: "bike", Of: tagged("red"), Min: 1, Max: number(1)}}
-	n := ways.Count(doc(items, []activity.Target{target("bike", 0)}, s))
+	n := ways.Count(context.Background(), doc(items, []activity.Target{target("bike", 0)}, s))
 	fmt.Println(n.Value, n.Exact)
 	// Output: 4 true
 }
@@ -100,12 +101,12 @@ func TestCountsByHand(t *testing.T) {
 			order(right("l", all), activity.Order{Target: "l", Tiers: [][]string{{"b"}, {"a"}}})), "2"},
 		{"impossible beside possible", doc(letters(2), []activity.Target{target("x", 1)}, right("x", all), right("x", of("b"))), "1"},
 	} {
-		n := ways.Count(c.parts)
+		n := ways.Count(t.Context(), c.parts)
 		if n.Value.String() != c.want || !n.Exact {
 			t.Errorf("%s: %s (exact %v), want %s", c.name, n.Value, n.Exact, c.want)
 		}
 		met := map[string]bool{}
-		done := ways.Each(c.parts, func(a *placing.Arrangement, _ int) bool {
+		done := ways.Each(t.Context(), c.parts, func(a *placing.Arrangement, _ int) bool {
 			met[fmt.Sprint(a.Names())] = true
 			return true
 		})
@@ -135,7 +136,7 @@ func TestCountsLargeOnes(t *testing.T) {
 	for range 12 {
 		want.Quo(want, fact(5))
 	}
-	if n := ways.Count(doc(items, targets, s)); !n.Exact || n.Value.Cmp(want) != 0 {
+	if n := ways.Count(t.Context(), doc(items, targets, s)); !n.Exact || n.Value.Cmp(want) != 0 {
 		t.Errorf("60 into 12: %s, want %s", n.Value, want)
 	}
 	// Each of 40 items in either of two targets of its own pair.
@@ -150,7 +151,7 @@ func TestCountsLargeOnes(t *testing.T) {
 	for j := range targets {
 		targets[j].Holds = 0
 	}
-	if n := ways.Count(doc(items, targets, s)); !n.Exact || n.Value.Cmp(new(big.Int).Lsh(big.NewInt(1), 40)) != 0 {
+	if n := ways.Count(t.Context(), doc(items, targets, s)); !n.Exact || n.Value.Cmp(new(big.Int).Lsh(big.NewInt(1), 40)) != 0 {
 		t.Errorf("40 in either of two: %s, want 2^40", n.Value)
 	}
 	// Fifty solutions, of which every two share what is in the first place.
@@ -158,7 +159,7 @@ func TestCountsLargeOnes(t *testing.T) {
 	for i := range 50 {
 		solutions = append(solutions, right("t0", of("i0"), "t1", of(fmt.Sprint("i", 1+i%25))))
 	}
-	if n := ways.Count(doc(items, targets, solutions...)); !n.Exact || n.Value.String() != "25" {
+	if n := ways.Count(t.Context(), doc(items, targets, solutions...)); !n.Exact || n.Value.String() != "25" {
 		t.Errorf("fifty solutions: %s, want 25", n.Value)
 	}
 }
@@ -167,7 +168,7 @@ func TestCountsLargeOnes(t *testing.T) {
 func TestEachStops(t *testing.T) {
 	all := activity.Selector{All: true}
 	n := 0
-	ways.Each(doc(letters(8), []activity.Target{target("x", 0), target("y", 0)}, right("x", all, "y", all)), func(*placing.Arrangement, int) bool {
+	ways.Each(t.Context(), doc(letters(8), []activity.Target{target("x", 0), target("y", 0)}, right("x", all, "y", all)), func(*placing.Arrangement, int) bool {
 		n++
 		return n < 5
 	})
@@ -194,11 +195,11 @@ func TestPastItsEffort(t *testing.T) {
 			}
 		}
 	}
-	n := ways.Count(doc(items, targets, s))
+	n := ways.Count(t.Context(), doc(items, targets, s))
 	if n.Exact {
 		t.Errorf("40 tangled items: %s, exact", n.Value)
 	}
-	if m := ways.Count(doc(items, targets, s)); m.Value.Cmp(n.Value) != 0 {
+	if m := ways.Count(t.Context(), doc(items, targets, s)); m.Value.Cmp(n.Value) != 0 {
 		t.Errorf("%s the first time and %s the second", n.Value, m.Value)
 	}
 }
@@ -223,7 +224,7 @@ func BenchmarkCountSixtyByTwelve(b *testing.B) {
 	}
 	parts := doc(items, targets, s)
 	for b.Loop() {
-		n := ways.Count(parts)
+		n := ways.Count(b.Context(), parts)
 		if !n.Exact {
 			b.Fatal("not exact")
 		}
