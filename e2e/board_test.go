@@ -210,12 +210,12 @@ func TestGroupsAndCopies(t *testing.T) {
 		t.Errorf("groups %q and %q", doc.Targets[0].Group, doc.Targets[1].Group)
 	}
 	ana.shift("Item Chain")
-	ana.clip("copy")
+	ana.edits("c", "copy")
 	ana.sees("Copied. They can be pasted here and in other activities.")
 	ana.open("/")
 	ana.makeSort("More parts")
 	ana.click("Target 1 Drivetrain")
-	ana.clip("paste")
+	ana.edits("v", "paste")
 	ana.sees("4 targets")
 	other := ana.document()
 	if got := other.Targets[2]; got.Name != "Drivetrain" || !other.Key.Solutions[0].RightCell(&other.Targets[2], &other.Items[len(other.Items)-1]) {
@@ -229,12 +229,6 @@ func TestGroupsAndCopies(t *testing.T) {
 	if got := ana.document().Order; len(got) == 0 || got[0] != "drivetrain" {
 		t.Errorf("the order is %v", got)
 	}
-}
-
-// clip copies or pastes on the board, as the browser does it on its keys.
-func (p *person) clip(what string) {
-	p.t.Helper()
-	eval[any](p, `(document.activeElement.closest('[data-part]') ?? document.querySelector('[data-part][aria-pressed="true"]')).dispatchEvent(new ClipboardEvent(`+js(what)+`, {clipboardData: new DataTransfer(), bubbles: true, cancelable: true}))`)
 }
 
 // A sound is recorded with its level shown, listened to, kept or discarded; an item

@@ -95,15 +95,6 @@ func TestContentAsATable(t *testing.T) {
 	ana.sees("Brakes, holds: 2")
 }
 
-// paste gives the focused element a text from the clipboard, as another program
-// put it there.
-func (p *person) paste(text string) {
-	p.t.Helper()
-	p.acts++
-	eval[bool](p, `(() => { const data = new DataTransfer(); data.setData('text/plain', `+js(text)+`);
-		return document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true})) })()`)
-}
-
 // Picture files become items all at once, one size, in order, in the tray; one that
 // is called like an item becomes its picture; a broken one is refused and the rest
 // go on. It is one step of undo.

@@ -120,7 +120,7 @@ func (w *world) person(t testing.TB) *person {
 
 func (p *person) do(steps ...chromedp.Action[chromedp.Void]) {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
 	defer cancel()
 	if err := chromedp.Do(ctx, steps...); err != nil {
 		p.shot("failed")
@@ -128,12 +128,12 @@ func (p *person) do(steps ...chromedp.Action[chromedp.Void]) {
 	}
 }
 
-// eval runs a script in the page and gives its value.
+// eval runs a script in the page and gives its value, or what it promised.
 func eval[T any](p *person, script string) T {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
 	defer cancel()
-	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](script))
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](script, chromedp.EvalAwaitPromise))
 	if err != nil {
 		p.shot("failed")
 		p.t.Fatalf("%v\nin %.600s", err, script)
@@ -149,10 +149,10 @@ func js(v any) string {
 // waits until a script is true.
 func (p *person) until(what, script string) {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 25*time.Second)
+	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
 	defer cancel()
 	poll := func() error {
-		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(15*time.Second)))
+		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(45*time.Second)))
 		return err
 	}
 	err := poll()
@@ -373,7 +373,7 @@ func (p *person) shot(name string) {
 	if dir == "" {
 		return
 	}
-	ctx, cancel := context.WithTimeout(p.ctx, 20*time.Second)
+	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
 	defer cancel()
 	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
 	if err == nil {

@@ -38,7 +38,7 @@ func TestExtraTimeIsToldAndAllowed(t *testing.T) {
 	lea.open(link)
 	lea.fill("Your code", code)
 	lea.click("Start")
-	lea.sees("15:00 left")
+	lea.until("half as long again as the ten minutes of the activity", `/1[45]:\d\d left/.test(document.body.innerText)`)
 
 	// The next release says so before it is out.
 	ana.open(strings.TrimSuffix(strings.TrimPrefix(eval[string](ana, "location.href"), w.url), "/releases"))

@@ -60,7 +60,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
     },
     [store],
   );
-  const keys = useBoardKeys(name);
+  const keys = useBoardKeys(surface, name);
 
   // What is selected elsewhere comes into view where the board is larger than its room.
   useEffect(() => {

@@ -1,7 +1,8 @@
-import type { ClipboardEvent, KeyboardEvent } from "react";
+import type { KeyboardEvent, RefObject } from "react";
 import { engine } from "../../engine/engine";
 import type { Doc } from "../../api/types";
-import { move, resize, type PartID } from "../changes";
+import { move, nameOf, resize, type PartID } from "../changes";
+import { useClipboard } from "../../shared/useClipboard";
 import { act } from "../commands";
 import { takeFiles } from "../content/files";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
@@ -12,7 +13,7 @@ import { partAt } from "./useHandling";
 const copied = "magpie-parts";
 
 /** What keys and the clipboard do to the part that has the focus, and to what is selected. */
-export function useBoardKeys(name: (part: PartID) => void) {
+export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: PartID) => void) {
   const store = useDraftStore();
   const wanted = (part: PartID) => {
     const { selection, doc } = store.getState();
@@ -76,31 +77,31 @@ export function useBoardKeys(name: (part: PartID) => void) {
     e.preventDefault();
   };
 
-  const onCopy = (e: ClipboardEvent) => {
-    const part = partAt(e.target as HTMLElement);
-    if ((e.target as HTMLElement).closest("input, textarea") || (!part && !partsOf(store.getState().selection).length))
-      return;
-    e.preventDefault();
-    const parts = part ? wanted(part) : store.getState().selection;
-    const { doc } = store.getState();
-    const cut = e.type === "cut";
-    void engine.edit(doc, { act: "keep", parts }).then(({ document }) => {
-      localStorage.setItem(copied, JSON.stringify({ from: store.getState().id, doc: document }));
-      if (cut) act(store, "cut", "remove");
-      else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
-    });
-  };
-
-  const onPaste = (e: ClipboardEvent) => {
-    if ((e.target as HTMLElement).closest("input, textarea")) return;
-    e.preventDefault();
-    if (e.clipboardData.files.length > 0) {
-      void takeFiles(store, [...e.clipboardData.files]);
-      return;
-    }
-    pasteParts(store);
-  };
-  return { onKeyDown, onCopy, onCut: onCopy, onPaste };
+  useClipboard(board, {
+    copy: (e) => {
+      const part = partAt(document.activeElement as HTMLElement);
+      if (!part && partsOf(store.getState().selection).length === 0) return;
+      const parts = part ? wanted(part) : store.getState().selection;
+      const { doc } = store.getState();
+      const cut = e.type === "cut";
+      void engine.edit(doc, { act: "keep", parts }).then(({ document }) => {
+        localStorage.setItem(copied, JSON.stringify({ from: store.getState().id, doc: document }));
+        if (cut) act(store, "cut", "remove");
+        else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
+      });
+      return [...doc.items, ...doc.targets]
+        .filter((p) => [...parts.items, ...parts.targets].includes(p.id))
+        .map(nameOf)
+        .join("\n");
+    },
+    paste: (e) => {
+      const files = [...(e.clipboardData?.files ?? [])];
+      if (files.length > 0) void takeFiles(store, files);
+      else pasteParts(store);
+    },
+    alsoFromNowhere: true,
+  });
+  return { onKeyDown };
 }
 
 type Store = ReturnType<typeof useDraftStore>;

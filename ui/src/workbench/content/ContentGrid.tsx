@@ -1,21 +1,19 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
-import { rangeColumns, rangeRows, type Range } from "../ledger/rows";
+import { rangeColumns, rangeRows, type Place, type Range } from "../ledger/rows";
+import { useCells } from "../ledger/useCells";
 import { useRange } from "../ledger/useRange";
 import { ContentHead } from "./ContentHead";
 import { ContentRow } from "./ContentRow";
 import { ContentTools } from "./ContentTools";
-import { columnAt, columns, fromTabs, hasCell, nameColumn, readCell, toTabs, writeCells, type Write } from "./columns";
+import { columnAt, columns, hasCell, nameColumn, readCell, writeCells, type Write } from "./columns";
 import { contentRows } from "./contentRows";
 import { cellSaid } from "./words";
 
 const rowHeight = 30;
 const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;
-
-type Editing = { row: number; column: number; start?: string };
 
 /** Everything that items and targets are, as a table: typed, filled, copied and pasted. */
 export function ContentGrid() {
@@ -23,8 +21,8 @@ export function ContentGrid() {
   const { doc, selection, remark } = useDraft((s) => s);
   const [find, setFind] = useState("");
   const [byTag, setByTag] = useState(false);
-  const [editing, setEditing] = useState<Editing | null>(null);
   const [faults, setFaults] = useState<string[]>([]);
+  const faultsAreNew = useRef(false);
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
 
@@ -43,7 +41,7 @@ export function ContentGrid() {
     const [a, b] = rangeRows(r);
     return parts.slice(Math.max(0, a), b + 1).map((x) => x.part);
   };
-  const { range, at, go, moves, pointer } = useRange({
+  const { range, at, go, set, moves, pointer } = useRange({
     rows: parts.length,
     columns: columns.length,
     low: { row: 0, column: -1 },
@@ -54,7 +52,7 @@ export function ContentGrid() {
         ?.querySelector(`[id="content-head-${next.to.column}"]`)
         ?.scrollIntoView({ block: "nearest", inline: "nearest" });
       store.getState().select(selectionOf(partsIn(next)));
-      setFaults([]);
+      if (!faultsAreNew.current) setFaults([]);
     },
   });
 
@@ -70,6 +68,9 @@ export function ContentGrid() {
     const { change, faults } = writeCells(store.getState().doc, says, writes);
     store.getState().change({ ...change, merge });
     setFaults(faults);
+    // The press that ended the typing may go elsewhere, and the reason stays.
+    faultsAreNew.current = true;
+    queueMicrotask(() => (faultsAreNew.current = false));
     return faults.length === 0;
   };
   const clear = () => {
@@ -110,33 +111,15 @@ export function ContentGrid() {
         d.items = others;
       },
     });
-    go({ row: range.from.row + by, column: range.from.column }, false);
-    if (range.to.row !== range.from.row) go({ row: range.to.row + by, column: range.to.column }, true);
+    const moved = (p: Place) => ({ ...p, row: p.row + by });
+    set({ from: moved(range.from), to: moved(range.to) });
+    store.getState().select({ items: ids });
   };
 
-  const copy = (e: React.ClipboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    e.preventDefault();
-    e.clipboardData.setData(
-      "text/plain",
-      toTabs(block(true).map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? ""))),
-    );
-    if (e.type === "cut") clear();
-  };
-  /** What is pasted starts at the first cell of the range; a single cell fills it; rows past the end become items. */
-  const paste = async (e: React.ClipboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    e.preventDefault();
-    const table = fromTabs(e.clipboardData.getData("text/plain"));
+  /** What is pasted starts at the first cell of the range; rows past the end become items. */
+  const paste = async (table: string[][]) => {
     const top = rangeRows(range)[0];
     const left = rangeColumns(range)[0];
-    if (table.length === 1 && table[0]!.length === 1) {
-      write(
-        "paste",
-        block().flatMap((row) => row.map((cell) => ({ ...cell, text: table[0]![0]! }))),
-      );
-      return;
-    }
     let list = parts.slice(top).map((x) => x.part);
     const sameKind = list.findIndex((p) => p.kind !== list[0]?.kind);
     if (sameKind > 0) list = list.slice(0, sameKind);
@@ -156,36 +139,37 @@ export function ContentGrid() {
     write(`paste ${table.length} rows`, writes, merge);
   };
 
-  const begin = (start?: string) => {
-    const part = parts[at.row]?.part;
-    const column = columnAt(at.column);
-    if (part && column && hasCell(part, column)) setEditing({ ...at, start });
-  };
-  const keys = (e: React.KeyboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    const command = e.ctrlKey || e.metaKey;
-    if (e.key === "F2" || e.key === "Enter") begin();
-    else if (e.key === "Delete" || e.key === "Backspace") clear();
-    else if (command && e.key.toLowerCase() === "d") fillDown();
-    else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown")) reorder(e.key === "ArrowUp" ? -1 : 1);
-    else if (e.key.length === 1 && !command && !e.altKey) {
-      // The field is there and empty before the key does what it does: it types into it.
-      flushSync(() => begin(""));
-      return;
-    } else if (!moves(e)) return;
-    e.preventDefault();
-  };
-  const typed = (text: string | undefined, step: [number, number]) => {
-    const cell = editing!;
-    setEditing(null);
-    grid.current?.focus();
+  const cellsAt = (cell: Place) => {
     const part = parts[cell.row]?.part;
     const column = columnAt(cell.column);
-    const done =
-      text === undefined || !part || !column || write(`change ${column.title.toLowerCase()}`, [{ part, column, text }]);
-    // Where it could not be, the cell keeps the focus and the reason stands.
-    if (done && (step[0] || step[1])) go({ row: cell.row + step[0], column: cell.column + step[1] }, false);
+    return part && column && hasCell(part, column) ? { part, column } : undefined;
   };
+  const { editing, begin, keys, typed } = useCells({
+    grid,
+    range,
+    at,
+    go,
+    moves,
+    texts: () => block(true).map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? "")),
+    editable: (cell) => !!cellsAt(cell),
+    write: (cell, text) => {
+      const found = cellsAt(cell);
+      return !found || write(`change ${found.column.title.toLowerCase()}`, [{ ...found, text }]);
+    },
+    fill: (says, text) =>
+      write(
+        says,
+        block().flatMap((row) => row.filter((c) => hasCell(c.part, c.column)).map((cell) => ({ ...cell, text }))),
+      ),
+    fillDown,
+    clear,
+    paste: (table) => void paste(table),
+    others: (e) => {
+      if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return false;
+      reorder(e.key === "ArrowUp" ? -1 : 1);
+      return true;
+    },
+  });
 
   // What is selected on the board comes into view here.
   const first = selection.items[0] ?? selection.targets[0];
@@ -222,11 +206,8 @@ export function ContentGrid() {
         aria-colcount={columns.length + 1}
         aria-activedescendant={`content-${at.row}-${at.column}`}
         onKeyDown={keys}
-        onCopy={copy}
-        onCut={copy}
-        onPaste={(e) => void paste(e)}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
-        className="group/grid flex min-h-0 flex-1 flex-col outline-none"
+        className="group/grid flex min-h-0 flex-1 flex-col outline-none select-none"
       >
         <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
           <ContentHead template={template} />
@@ -258,7 +239,6 @@ export function ContentGrid() {
                   editing={editing?.row === number ? editing : null}
                   onTyped={typed}
                   onDown={(column, extend) => {
-                    if (editing) return;
                     grid.current?.focus();
                     pointer.down({ row: number, column }, extend);
                   }}

@@ -2,7 +2,9 @@ import { useMemo, useRef, useState } from "react";
 import { X } from "lucide-react";
 import type { Doc, Item } from "../../api/types";
 import { Button } from "../../shared/Button";
+import { useClipboard } from "../../shared/useClipboard";
 import { nameOf } from "../changes";
+import { toTabs } from "../content/columns";
 import { useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
 import { pair } from "./key";
@@ -13,14 +15,16 @@ type Props = { solution: number; onByItem: (on: boolean) => void };
 
 const folded = (s: string) => s.trim().toLocaleLowerCase();
 
-/** The target that a text means: its name, its number, or its name begun. */
+/** The target that a text means: its name, its number, or what its name begins with or has in it. */
 function targetBy(doc: Doc, text: string) {
   const t = folded(text);
   if (!t) return undefined;
   return (
     doc.targets.find((x) => folded(nameOf(x)) === t) ??
     doc.targets[/^\d+$/.test(t) ? Number(t) - 1 : -1] ??
-    doc.targets.find((x) => folded(nameOf(x)).startsWith(t))
+    doc.targets.find((x) => folded(nameOf(x)).startsWith(t)) ??
+    doc.targets.find((x) => folded(nameOf(x)).includes(t)) ??
+    doc.targets.find((x) => folded(x.label.text).includes(t))
   );
 }
 
@@ -81,6 +85,24 @@ export function ByItem({ solution, onByItem }: Props) {
     );
     if (rows.length > 0) put(`paste ${rows.length} places`, rows);
   };
+  useClipboard(scroller, {
+    copy: () =>
+      toTabs(
+        (chosen.length > 0 ? chosen : doc.items.slice(at, at + 1)).map((i) => [
+          nameOf(i),
+          rightIn(i)
+            .map((id) => nameOf(doc.targets.find((t) => t.id === id)))
+            .join("; "),
+        ]),
+      ),
+    paste: (e) => paste(e.clipboardData?.getData("text/plain") ?? ""),
+    // One name goes into the field; a list goes to the rows.
+    pasteInField: (text) => {
+      if (!/[\t\n]/.test(text)) return false;
+      paste(text);
+      return true;
+    },
+  });
   const taken = useMemo(
     () => new Set(doc.targets.flatMap((t) => (doc.items.some((i) => sets.right.get(i.id)?.has(t.id)) ? [t.id] : []))),
     [doc, sets],
@@ -120,12 +142,6 @@ export function ByItem({ solution, onByItem }: Props) {
         className="min-h-0 flex-1 overflow-auto"
         role="grid"
         aria-label="Items and where they are right"
-        onPaste={(e) => {
-          const text = e.clipboardData.getData("text/plain");
-          if (!/[\t\n]/.test(text)) return;
-          e.preventDefault();
-          paste(text);
-        }}
         onKeyDown={(e) => {
           if (e.key.toLowerCase() === "d" && (e.ctrlKey || e.metaKey)) {
             e.preventDefault();
@@ -184,6 +200,7 @@ export function ByItem({ solution, onByItem }: Props) {
                   const add = () => {
                     const t = targetBy(doc, field.value);
                     if (t) put("make right", [{ item: item.id, targets: [...new Set([...rightIn(item), t.id])] }]);
+                    setUnread(t || !field.value ? "" : `No target is called “${field.value}”.`);
                     return !!t || !field.value;
                   };
                   if (e.key === "Enter" || e.key === ";") {

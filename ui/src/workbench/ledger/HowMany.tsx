@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState, type RefObject } from "react";
 import { Button } from "../../shared/Button";
 import type { Asking } from "../../engine/engine";
 
@@ -18,22 +18,30 @@ type Props = {
   pieces: number;
   /** The number that was typed to open it. */
   typed?: string;
+  /** What it would be now; undefined where that is not possible or was not touched. */
+  now: RefObject<Asking | undefined>;
   onDone: (asking: Asking) => void;
 };
 
 /** How many of some pieces must be placed. Enter takes the number. */
-export function HowMany({ about, pieces, typed, onDone }: Props) {
+export function HowMany({ about, pieces, typed, now, onDone }: Props) {
   const [how, setHow] = useState<Asking["how"]>("exactly");
   const [n, setN] = useState(typed ?? "1");
   const number = Number(n);
   const isCounted = (counted as readonly string[]).includes(how);
   const possible = !isCounted || (/^\d+$/.test(n) && number <= 49500);
+  const asking = { how, n: isCounted ? number : 0 };
+  const touched = typed !== undefined || how !== "exactly" || n !== "1";
+  useEffect(() => {
+    now.current = possible && touched ? asking : undefined;
+    return () => void (now.current = undefined);
+  });
   return (
     <form
       className="flex flex-col gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (possible) onDone({ how, n: isCounted ? number : 0 });
+        if (possible) onDone(asking);
       }}
     >
       <p className="font-medium">{about} must be placed:</p>

@@ -4,11 +4,13 @@ import { useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
 import { Foot } from "./Foot";
 import { Head } from "./Head";
-import { setBlock } from "./key";
+import { useClipboard } from "../../shared/useClipboard";
+import { fromTabs, toTabs } from "../content/columns";
+import { setBlock, setCells } from "./key";
 import { LaneStrip } from "./LaneStrip";
 import { columnWidth, nameWidth, PlacingBody, type BodyHandle } from "./PlacingBody";
 import { PlacingTools } from "./PlacingTools";
-import { blockOf, rowsOf, type Place } from "./rows";
+import { blockOf, rangeColumns, rangeRows, rowsOf, type Place } from "./rows";
 import { useRange } from "./useRange";
 import { useSets } from "./useSets";
 
@@ -64,7 +66,6 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
   const set = (on: boolean) => setBlock(store, letting ? -1 : solution, block, on);
   const toggle = () => {
     const right = doc.key.solutions[solution]?.right;
-    const cells = letting ? sets.lets : sets.right;
     const all =
       block.tags.length > 0
         ? block.targets.every((t) => block.tags.every((tag) => right?.[t]?.tags.includes(tag)))
@@ -85,6 +86,32 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     } else if (!moves(e)) return;
     e.preventDefault();
   };
+
+  const cells = letting ? sets.lets : sets.right;
+  useClipboard(grid, {
+    copy: () => toTabs(block.items.map((i) => block.targets.map((t) => (cells.get(i)?.has(t) ? "1" : "")))),
+    cut: () => set(false),
+    // What says anything but no is set; a single text sets, or clears, the whole range.
+    paste: (e) => {
+      const table = fromTabs(e.clipboardData?.getData("text/plain") ?? "");
+      const says = (text: string) => !["", "0", "-", "no"].includes(text.trim().toLowerCase());
+      if (table.length === 1 && table[0]!.length === 1) return set(says(table[0]![0]!));
+      const top = Math.max(0, rangeRows(range)[0]);
+      const left = Math.max(0, rangeColumns(range)[0]);
+      const below = rows.slice(top).flatMap((r) => (r.item ? [r.item.id] : []));
+      setCells(
+        store,
+        letting ? -1 : solution,
+        table.flatMap((line, i) =>
+          line.flatMap((text, j) => {
+            const item = below[i];
+            const target = doc.targets[left + j]?.id;
+            return item && target ? [{ item, target, on: says(text) }] : [];
+          }),
+        ),
+      );
+    },
+  });
 
   const named = useCallback(
     (part: PartID, name: string) => {
@@ -147,7 +174,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         aria-activedescendant={`cell-${at.row}-${at.column}`}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
-        className="group/grid flex min-h-0 flex-1 flex-col outline-none"
+        className="group/grid flex min-h-0 flex-1 flex-col outline-none select-none"
       >
         <div
           ref={scroller}

@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Switch } from "radix-ui";
 import type { Doc } from "../../api/types";
-import { engine } from "../../engine/engine";
+import { engine, type Asking } from "../../engine/engine";
 import { Popover } from "../../shared/Popover";
 import { nameOf, targetOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
@@ -41,6 +41,7 @@ export function PlacingTools({
 }: Props) {
   const store = useDraftStore();
   const said = useSaid(doc, solution, block);
+  const asking = useRef<Asking>(undefined);
   const { items, targets } = block;
   const pieces = doc.items.filter((i) => items.includes(i.id)).reduce((n, i) => n + i.copies, 0);
   const where =
@@ -83,11 +84,13 @@ export function PlacingTools({
           open={asked !== undefined}
           onClosed={onAnswered}
           onOpen={(open) => onAsked(open ? "" : undefined)}
+          onPressElsewhere={() => asking.current && ask(store, solution, items, targets, asking.current)}
           content={
             <HowMany
               about={`Of ${count(pieces, "piece")}${where}`}
               pieces={pieces}
               typed={asked || undefined}
+              now={asking}
               onDone={(asking) => {
                 ask(store, solution, items, targets, asking);
                 onAsked(undefined);

@@ -1,10 +1,9 @@
-import { useEffect, useRef, useState, type ReactNode } from "react";
-import { flushSync } from "react-dom";
+import { useEffect, useRef, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { CellField } from "../content/CellField";
-import { fromTabs, toTabs } from "../content/columns";
 import { useKeptScroll } from "../view";
 import { inRange, rangeColumns, rangeRows, type Range } from "./rows";
+import { useCells } from "./useCells";
 import { useRange } from "./useRange";
 
 export type GridColumn = { key: string; title: string; head?: ReactNode; width: number; number?: boolean };
@@ -35,7 +34,6 @@ const nameWidth = 140;
 
 /** A table of texts: typed, filled, copied and pasted as in a spreadsheet. */
 export function TextGrid({ label, rows, columns, read, draw, say, write, onChosen, goTo, onRow }: Props) {
-  const [editing, setEditing] = useState<{ row: number; column: number; start?: string } | null>(null);
   const name = label.replace(/\s+/g, "-");
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
@@ -87,17 +85,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
       rest.flatMap((row) => row.map((c, i) => ({ ...c, text: read(first[i]!) }))),
     );
   };
-  const copy = (e: React.ClipboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    e.preventDefault();
-    e.clipboardData.setData("text/plain", toTabs(cells(range).map((row) => row.map(read))));
-    if (e.type === "cut") all("clear cells", "");
-  };
-  const paste = (e: React.ClipboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    e.preventDefault();
-    const table = fromTabs(e.clipboardData.getData("text/plain"));
-    if (table.length === 1 && table[0]!.length === 1) return all("paste", table[0]![0]!);
+  const paste = (table: string[][]) => {
     const [top] = rangeRows(range);
     const [left] = rangeColumns(range);
     write(
@@ -111,30 +99,29 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
       ),
     );
   };
-  const keys = (e: React.KeyboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    const command = e.ctrlKey || e.metaKey;
-    if (e.key === "F2" || e.key === "Enter") setEditing({ ...at });
-    else if (e.key === "Delete" || e.key === "Backspace") all("clear cells", "");
-    else if (command && e.key.toLowerCase() === "d") fillDown();
-    else if (e.key.length === 1 && !command && !e.altKey) {
-      // The field is there and empty before the key does what it does: it types into it.
-      flushSync(() => setEditing({ ...at, start: "" }));
-      return;
-    } else if (!moves(e)) return;
-    e.preventDefault();
-  };
-  const typed = (text: string | undefined, step: [number, number]) => {
-    const cell = editing!;
-    setEditing(null);
-    grid.current?.focus();
-    const row = rows[cell.row];
-    const column = columns[cell.column];
-    if (text !== undefined && row && column && text !== read({ row, column })) {
-      write(`change ${column.title.toLowerCase()}`, [{ row, column, text }]);
-    }
-    if (step[0] || step[1]) go({ row: cell.row + step[0], column: cell.column + step[1] }, false, true);
-  };
+  const { editing, begin, keys, typed } = useCells({
+    grid,
+    range,
+    at,
+    go,
+    moves,
+    texts: () => cells(range).map((row) => row.map(read)),
+    editable: ({ row, column }) => !!rows[row] && !!columns[column],
+    write: (cell, text) => {
+      const row = rows[cell.row];
+      const column = columns[cell.column];
+      if (row && column && text !== read({ row, column }))
+        write(`change ${column.title.toLowerCase()}`, [{ row, column, text }]);
+      return true;
+    },
+    fill: (says, text) => {
+      all(says, text);
+      return true;
+    },
+    fillDown,
+    clear: () => all("clear cells", ""),
+    paste,
+  });
 
   const template = `minmax(${nameWidth}px, 1fr) ${columns.map((c) => `${c.width}px`).join(" ")}`;
   const width = nameWidth + columns.reduce((sum, c) => sum + c.width, 0);
@@ -149,10 +136,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
         aria-activedescendant={`${name}-${at.row}-${at.column}`}
         tabIndex={0}
         onKeyDown={keys}
-        onCopy={copy}
-        onCut={copy}
-        onPaste={paste}
-        className="group/grid relative outline-none"
+        className="group/grid relative outline-none select-none"
         style={{ minWidth: width }}
       >
         <div
@@ -209,7 +193,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
                         pointer.down({ row: v.index, column: i }, e.shiftKey);
                       }}
                       onPointerOver={() => pointer.over({ row: v.index, column: i })}
-                      onDoubleClick={() => setEditing({ row: v.index, column: i })}
+                      onDoubleClick={() => begin()}
                       className={`flex min-w-0 cursor-cell items-center gap-1 border-l border-line/70 px-1.5 ${column.number ? "justify-end tabular-nums" : ""} ${inRange(range, v.index, i) ? "bg-feather-soft" : ""} ${here ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""}`}
                     >
                       {editing?.row === v.index && editing.column === i ? (

@@ -45,6 +45,27 @@ export function setBlock(store: DraftStore, solution: number, block: Block, on: 
   });
 }
 
+/** Sets each cell as it says, as one step: lines that say the same are one act. */
+export function setCells(store: DraftStore, solution: number, cells: { item: string; target: string; on: boolean }[]) {
+  const merge = `paste cells ${Date.now()}`;
+  const lines = new Map<string, { item: string; target: string; on: boolean }[]>();
+  for (const c of cells) lines.set(c.item, [...(lines.get(c.item) ?? []), c]);
+  const alike = new Map<string, string[]>();
+  for (const [item, line] of lines) {
+    for (const on of [false, true]) {
+      const targets = line.filter((c) => c.on === on).map((c) => c.target);
+      const key = JSON.stringify({ on, targets });
+      if (targets.length > 0) alike.set(key, [...(alike.get(key) ?? []), item]);
+    }
+  }
+  for (const [key, items] of alike) {
+    const { on, targets } = JSON.parse(key) as { on: boolean; targets: string[] };
+    void store
+      .getState()
+      .edit(`paste ${lines.size} rows`, { act: "cells", solution, on, parts: parts(items, targets) }, merge);
+  }
+}
+
 export const parts = (items: string[], targets: string[]) => ({ items, targets, scenery: [] });
 
 /** How many of some items are asked for in targets; without targets, where each is right. */

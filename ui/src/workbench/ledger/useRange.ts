@@ -69,5 +69,5 @@ export function useRange({ rows, columns, low, onGo }: Options) {
       return dragging.current;
     },
   };
-  return { range, at: range.to, go, moves, pointer };
+  return { range, at: range.to, go, set: (next: Range) => take(next, true), moves, pointer };
 }
