@@ -55,6 +55,11 @@ func Examples(game *play.Game) []Worked {
 		w.seed = uint64(k.Seed)
 		out = append(out, w.play("", k.Name, moves))
 	}
+	for i := range out {
+		if out[i].Moves == nil {
+			out[i].Moves = []play.Move{} // readers find a list, also of what cannot be played
+		}
+	}
 	return out
 }
 

@@ -131,3 +131,25 @@ func TestAReplyIsTriedInTheShortestWay(t *testing.T) {
 		t.Errorf("%+v, shadowed by %q", moves, shadowed)
 	}
 }
+
+// What has nothing in it, or nothing right yet, has examples that a reader can go through.
+func TestExamplesOfAnUnfinishedActivity(t *testing.T) {
+	for name, items := range map[string]string{"empty": `[]`, "nothing right": `[{"id":"pump"}]`} {
+		t.Run(name, func(t *testing.T) {
+			doc, err := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","items":` + items + `,
+				"targets":[{"id":"one","frame":{"x":0,"y":0,"w":90,"h":90}}],"key":{"solutions":[{"right":{}}]}}`))
+			if err != nil {
+				t.Fatal(err)
+			}
+			game, impossible := play.New(doc)
+			if impossible != nil {
+				t.Fatal(impossible)
+			}
+			for _, e := range proof.Examples(game) {
+				if e.Moves == nil {
+					t.Errorf("%s has no list of moves", e.Name)
+				}
+			}
+		})
+	}
+}

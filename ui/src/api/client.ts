@@ -18,6 +18,9 @@ const noServer: Problem = {
   detail: "The server does not answer. What you see is still here; it is tried again.",
 };
 
+/** Who hears that the session is over: the page asks to sign in, and what is open stays. */
+export const session = { onOver: () => {} };
+
 /** Takes the data of an answer, or throws what went wrong as a Failed. */
 export async function ask<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let answer;
@@ -28,6 +31,7 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
   }
   if (!answer.response.ok) {
     const p = answer.error as Partial<Problem> | undefined;
+    if (p?.code === "not-signed-in") session.onOver();
     throw new Failed({
       status: answer.response.status,
       title: p?.title ?? "",

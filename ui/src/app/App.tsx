@@ -1,10 +1,12 @@
-import { lazy, Suspense } from "react";
-import { useQuery } from "@tanstack/react-query";
-import { Link, Route, Routes } from "react-router";
-import { api, ask, problemOf } from "../api/client";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, Route, Routes, useLocation } from "react-router";
+import { api, ask, problemOf, session } from "../api/client";
+import { Boundary } from "../shared/Boundary";
+import { Notices } from "../shared/Notices";
 import { Said } from "../shared/Said";
 import { Shelf } from "../shelf/Shelf";
-import { SignIn } from "./SignIn";
+import { SignIn, SignInAgain } from "./SignIn";
 
 const Workbench = lazy(() => import("../workbench/Workbench").then((m) => ({ default: m.Workbench })));
 const SeriesView = lazy(() => import("../series/SeriesView").then((m) => ({ default: m.SeriesView })));
@@ -16,6 +18,13 @@ const Releases = lazy(() => import("../release/Releases").then((m) => ({ default
 /** The designer's side: who is signed in, and which view. */
 export function App() {
   const me = useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
+  const queries = useQueryClient();
+  const place = useLocation();
+  const [over, setOver] = useState(false);
+  const signedIn = me.isSuccess;
+  useEffect(() => {
+    session.onOver = () => setOver(signedIn); // who has not signed in yet is asked anyway
+  }, [signedIn]);
   if (me.isPending) return <p className="p-8 text-slate">Opening…</p>;
   if (me.isError) {
     const problem = problemOf(me.error);
@@ -27,27 +36,41 @@ export function App() {
     );
   }
   return (
-    <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
-      <Routes>
-        <Route path="/" element={<Shelf me={me.data} />} />
-        <Route path="/activity/:id" element={<Workbench me={me.data} />} />
-        <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
-        <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
-        <Route path="/activity/:id/room" element={<RoomView />} />
-        <Route path="/learners" element={<LearnersData me={me.data} />} />
-        <Route path="/series/:id" element={<SeriesView me={me.data} />} />
-        <Route
-          path="*"
-          element={
-            <main className="p-8">
-              <h1 className="text-xl">There is nothing at this address</h1>
-              <Link to="/" className="text-feather underline">
-                Go to the shelf
-              </Link>
-            </main>
-          }
+    <>
+      <Boundary what="This view" resetKeys={[place.pathname]}>
+        <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
+          <Routes>
+            <Route path="/" element={<Shelf me={me.data} />} />
+            <Route path="/activity/:id" element={<Workbench me={me.data} />} />
+            <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
+            <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
+            <Route path="/activity/:id/room" element={<RoomView />} />
+            <Route path="/learners" element={<LearnersData me={me.data} />} />
+            <Route path="/series/:id" element={<SeriesView me={me.data} />} />
+            <Route
+              path="*"
+              element={
+                <main className="p-8">
+                  <h1 className="text-xl">There is nothing at this address</h1>
+                  <Link to="/" className="text-feather underline">
+                    Go to the shelf
+                  </Link>
+                </main>
+              }
+            />
+          </Routes>
+        </Suspense>
+      </Boundary>
+      {over && (
+        <SignInAgain
+          me={me.data}
+          onDone={() => {
+            setOver(false);
+            void queries.invalidateQueries({ predicate: (q) => q.state.status === "error" });
+          }}
         />
-      </Routes>
-    </Suspense>
+      )}
+      <Notices />
+    </>
   );
 }

@@ -4,8 +4,11 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter } from "react-router";
 import "../theme.css";
 import { App } from "./App";
+import { tellWhatFails } from "../shared/failing";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+tellWhatFails();
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

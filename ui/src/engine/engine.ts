@@ -1,292 +1,29 @@
+import type { Doc, Move, Rect, Scene, SceneTarget } from "../api/types";
+import { Runner, type Question } from "./runner";
 import type {
-  Condition,
-  Doc,
-  Fault,
-  Going,
-  Move,
-  Now,
-  Rect,
-  Reply,
-  RichNode,
-  Scene,
-  SceneTarget,
-  Series,
-  Standing,
-} from "../api/types";
+  Chance,
+  Class,
+  Counted,
+  Covers,
+  Differs,
+  Edit,
+  Edited,
+  Fact,
+  Known,
+  LaneOpening,
+  Learners,
+  Rehearsed,
+  Sample,
+  Situation,
+  Solved,
+  Walk,
+  Walked,
+  Way,
+  Worked,
+} from "./types";
 
-export type Verdict = {
-  outcome: "right" | "part" | "wrong";
-  solution: number;
-  right: string[];
-  wrong: string[];
-  missing: string[];
-  earned: string;
-  available: string;
-  fraction: string;
-  scoredBy: number;
-  score: string;
-  percent: string;
-};
-
-/** One line of how a score is put together. */
-export type Entry = { what: string; piece?: string; target?: string; points: string; of?: string; share?: number };
-
-/** A condition of a reply that was looked at, and what was found. */
-export type Looked = { at: string; holds: boolean; form: string; value: string; decides: boolean; said: string };
-
-/** Something that could be said of a situation, and whether an author most likely means that. */
-export type Fact = { when: Condition; said: string; telling: boolean };
-
-/** What stands in the targets at a moment, and what was put down last. */
-export type Situation = {
-  targets: Record<string, string[]>;
-  moment: string;
-  attempt: number;
-  piece?: string;
-  target?: string;
-  result?: string;
-};
-
-/** Where in the table of replies one stands: of an item that is right, or wrong, or in a target. */
-export type Slot = { item: string; result: string; target: string; moment: string };
-
-/** What a sitting scores, with how that came about. */
-export type Worked = {
-  code?: string;
-  name: string;
-  moves: Move[];
-  impossible?: string;
-  final?: { score: string; percent: string; outcome?: string; band?: string; passed: boolean };
-  score?: TrailStep;
-};
-
-/** A reply with a sitting in which it is given, or the one that takes its place. */
-export type Covered = {
-  id: string;
-  given: boolean;
-  example?: { moves: Move[]; targets: Record<string, string[]>; attempt: number };
-  shadowed?: string;
-};
-export type Silence = { outcome: string; last: boolean; some: boolean; example: { moves: Move[] } };
-export type Covers = { replies: Covered[]; silent: Silence[]; findings: Finding[] };
-
-export type TrailStep = {
-  code: string;
-  why?: string;
-  piece?: string;
-  item?: string;
-  target?: string;
-  pieces?: string[];
-  index?: number;
-  solution?: number;
-  holds?: number;
-  charge?: number;
-  lacking?: number;
-  verdict?: Verdict;
-  entries?: Entry[];
-  share?: number;
-  hints?: number;
-  text?: string;
-  moment?: string;
-  reply?: { reply: string; given: boolean; facts: Looked[] };
-  field?: string;
-};
-
-export type RehearsedStep = { move: Move; result: string; reason?: string; target?: string; trail: TrailStep[] };
-export type Rehearsed = { scene: Scene; standing: Standing; steps: RehearsedStep[] };
-
-export type Known = {
-  pieces: number;
-  targets: number;
-  nowhere: string[];
-  cells: { right: Record<string, string[]>[]; lets: Record<string, string[]> };
-  /** Whether each item must be placed, in words: by solution, in the order of the items. */
-  must: string[][];
-  /** The draft with its orders and needs in line again, where that alone was wrong; and what went with that. */
-  settled?: Doc;
-  lost?: string[];
-  /** The tag that is proposed for each target; "" where there is none. */
-  tagsFor: TagFor[];
-  /** The texts of the board as they are drawn, by scenery. */
-  rich: Record<string, RichNode[]>;
-  instructions: RichNode[] | null;
-  /** When each reply is given, in words, and what must hold at its moment alone. */
-  when: string[];
-  only: string[];
-  /** What replies are called, by id. */
-  called: Record<string, string>;
-  /** The replies that have a place in the table, by number. */
-  slots: Record<string, Slot>;
-};
-
-export type TagFor = { tag: string; target: string };
-
-/** Something that should be looked at, with the parts that it is about. */
-export type Finding = {
-  code: string;
-  severity: "stop" | "warn" | "info";
-  parts: string[];
-  message: string;
-  /** What would put it right. */
-  mends: string[];
-  at: { items: string[]; targets: string[]; scenery: string[] };
-  replies?: string[];
-};
-
-export type Solved = {
-  state: "not done yet" | "keyed";
-  solvable: boolean;
-  conflict?: { solution: number; items: string[]; targets: string[] };
-  /** What putting every piece into a target comes to at best, where they all go in. */
-  everythingIn?: { percent: string; valid: boolean; full: boolean };
-  findings: Finding[];
-};
-export type Counted = { count: string; exact: boolean };
-export type Chance = {
-  valid: string;
-  meanPercent: string;
-  exact: boolean;
-  /** Between which percents both lie, where they were drawn. */
-  interval?: { valid: [number, number]; meanPercent: [number, number] };
-};
-export type Class = {
-  number: number;
-  scores: number[];
-  attempts: Record<string, number>;
-  right: number;
-  passed: number;
-  meanPercent: string;
-  moves: number[];
-  /** To how many learners each reply was given. */
-  replies: Record<string, number>;
-  /** Where pieces ended up whose place was not known: by item, then target, or "" for home. */
-  guessed: Record<string, Record<string, number>>;
-};
-export type Learners = { number: number; ability: number; seed: number };
-
-/** A valid arrangement, and where its pieces stand. */
-export type Way = { solution: number; targets: Record<string, string[]>; stands: Record<string, Rect> };
-
-/** How a lane makes room for a piece: its place among the others, where those stand then, and where the piece would. */
-export type LaneOpening = { index: number; stands: Rect[]; gap: Rect };
-
-/** A rehearsal of a series: where it stands, the sittings of its steps (null where none was begun), and where to go. */
-export type Walk = {
-  series: Series;
-  activities: Record<string, Doc>;
-  at: number;
-  reached: number;
-  sittings: ({ seed: number; moves: Move[] } | null)[];
-  going?: Going;
-};
-/** Where it stands then; gone is null where going there is not possible. */
-export type Walked = {
-  gone: { at: number; reached: number; aside: number; redo: number[] } | null;
-  now: Now;
-  /** The step begins with a new sitting. */
-  fresh: boolean;
-  page: RichNode[] | null;
-  /** What is played at the step. */
-  document?: Doc;
-};
-
-export type Need = Doc["key"]["solutions"][number]["needs"][number];
-export type Order = Doc["key"]["solutions"][number]["orders"][number];
-export type Asking = { how: "all" | "may" | "exactly" | "atLeast" | "atMost"; n: number };
-export type Differs = { exchange: Exchange | null; against: boolean };
-/** By which exchange of pieces a demonstration differs from what is right. */
-export type Exchange = { items: string[]; targets: string[]; each: Record<string, number> };
-
-export type Say = { text: string; picture: string; alt: string; sound: string; transcript: string };
-
-/** Something new on the board. */
-export type Drawing = {
-  what: string;
-  frame?: Rect;
-  points?: [number, number][];
-  name?: string;
-  picture?: string;
-  tie?: string;
-};
-
-/** What an item or a target shows. */
-export type Face = {
-  item: string;
-  target: string;
-  name: string;
-  text: string;
-  picture: string;
-  alt: string;
-  sound: string;
-  transcript: string;
-};
-
-/** Where a piece of an item would stand in a target. */
-export type Sample = { item: string; frame: Rect };
-
-export type Parts = { items: string[]; targets: string[]; scenery: string[] };
-
-/** An act of the workbench that the core carries out. */
-export type Edit = {
-  act: string;
-  parts?: Parts;
-  names?: string[];
-  /** What to line up to, or what to make parts into. */
-  to?: string;
-  first?: { kind: string; id: string };
-  drawing?: Drawing;
-  /** The document whose parts are put in, and how far they are moved. */
-  from?: Doc;
-  dx?: number;
-  dy?: number;
-  faces?: Face[];
-  /** What changes of what is said. */
-  say?: Partial<Say>;
-  /** Of acts on the key: which solution (-1: who is let in), and what they need. */
-  solution?: number;
-  tag?: string;
-  on?: boolean;
-  rows?: { item: string; targets: string[] }[];
-  asking?: Asking;
-  needs?: Need[];
-  order?: Order | null;
-  shown?: Record<string, string[]>;
-  spots?: { item: string; frame: Rect }[];
-  pairs?: TagFor[];
-  slots?: Slot[];
-  /** A new one; or the id of one, with its new condition. */
-  reply?: Partial<Reply>;
-  seed?: number;
-  moves?: Move[];
-};
-export type Edited = {
-  document: Doc;
-  made: { [kind in keyof Parts]: string[] | null };
-  lost: string[];
-  /** What else had to change, in sentences. */
-  told?: string[];
-  /** The solution that was made or changed, and the reply that was made. */
-  solution?: number;
-  reply?: string;
-};
-
-export type Failure = { code: string; message: string; faults?: Fault[]; parts?: string[] };
-
-/** What the engine answers when a question has no answer. */
-export class EngineError extends Error {
-  constructor(readonly failure: Failure) {
-    super(failure.message);
-  }
-}
-
-/** A question that was given up. */
-export class Stopped extends Error {}
-
-type Waiting = {
-  resolve: (answer: unknown) => void;
-  reject: (error: Error) => void;
-  onProgress?: (done: number) => void;
-};
+export { EngineError, NotLoaded, Stopped, type Failure } from "./runner";
+export * from "./types";
 
 /** A document never changes; written once, it is not written again. */
 const texts = new WeakMap<Doc, string>();
@@ -296,33 +33,13 @@ function textOf(doc: Doc): string {
   return text;
 }
 
-/** Asks the core in its worker. The worker starts with the first question. */
+/** Asks the core in its worker, which starts with the first question. */
 class Engine {
-  private worker: Worker | undefined;
-  private waiting = new Map<number, Waiting>();
-  private next = 1;
+  private runner = new Runner();
 
   /** What only looks at a document gets it by itself. */
-  private ask<T>(question: string, input: unknown, document = "", onProgress?: (done: number) => void): Promise<T> {
-    if (!this.worker) {
-      this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
-      this.worker.onmessage = (event: MessageEvent<{ id: number; output: string; progress?: number }>) => {
-        const waiting = this.waiting.get(event.data.id);
-        if (event.data.progress !== undefined) {
-          waiting?.onProgress?.(event.data.progress);
-          return;
-        }
-        this.waiting.delete(event.data.id);
-        const output = JSON.parse(event.data.output) as { answer?: unknown; error?: Failure };
-        if (output.error) waiting?.reject(new EngineError(output.error));
-        else waiting?.resolve(output.answer);
-      };
-    }
-    const id = this.next++;
-    this.worker.postMessage({ id, question, input: JSON.stringify(input), document });
-    return new Promise<T>((resolve, reject) =>
-      this.waiting.set(id, { resolve: resolve as (a: unknown) => void, reject, onProgress }),
-    );
+  private ask<T>(question: string, input: unknown, document = "", more: Partial<Question> = {}): Promise<T> {
+    return this.runner.ask({ question, input: JSON.stringify(input), document, ...more }) as Promise<T>;
   }
 
   /** A sitting of the document, or of the one made to demonstrate on. */
@@ -330,8 +47,9 @@ class Engine {
     return this.ask("rehearse", { document, seed, moves, demonstrate, review });
   }
 
-  figures(document: Doc): Promise<Known> {
-    return this.ask("figures", document);
+  /** What is known of a draft; latest gives up what was asked of an earlier one. */
+  figures(document: Doc, latest?: "latest"): Promise<Known> {
+    return this.ask("figures", document, "", latest && { latest: "figures" });
   }
 
   edit(document: Doc, edit: Edit): Promise<Edited> {
@@ -345,7 +63,7 @@ class Engine {
 
   /** What a cell, an item or a target is, in words. */
   tell(document: Doc, solution: number, item: string, target: string): Promise<string> {
-    return this.ask("tell", { solution, item, target }, textOf(document));
+    return this.ask("tell", { solution, item, target }, textOf(document), { latest: "tell" });
   }
 
   /** How a demonstration differs from what is right: by an exchange, or against it. */
@@ -379,7 +97,7 @@ class Engine {
     return this.ask("prove", { what: "reply", reply }, textOf(document));
   }
   learners(document: Doc, learners: Learners, onProgress: (done: number) => void): Promise<Class> {
-    return this.ask("prove", { what: "class", learners }, textOf(document), onProgress);
+    return this.ask("prove", { what: "class", learners }, textOf(document), { onProgress });
   }
 
   examples(document: Doc): Promise<Worked[]> {
@@ -396,12 +114,9 @@ class Engine {
     return this.ask("beckons", { piece }, textOf(document));
   }
 
-  /** Ends what is being worked out; nobody hears of it any more. The next question starts afresh. */
+  /** Ends what is being worked out; nobody hears of it any more. */
   stop() {
-    this.worker?.terminate();
-    this.worker = undefined;
-    for (const { reject } of this.waiting.values()) reject(new Stopped());
-    this.waiting.clear();
+    this.runner.stop();
   }
 
   /** Goes on with a rehearsal of a series, or only looks where it stands. */
@@ -419,20 +134,25 @@ class Engine {
     x: number,
     y: number,
   ): Promise<LaneOpening> {
-    return this.ask("opens", { target, stands, sizes, own, size, x, y });
+    return this.ask("opens", { target, stands, sizes, own, size, x, y }, "", { latest: "opens" });
   }
 
   /** The index of the target that a piece centred at (x, y) would fall on, or -1. */
   hit(scene: Scene, size: { w: number; h: number }, x: number, y: number): Promise<number> {
-    return this.ask("hit", {
-      targets: scene.targets,
-      size,
-      x,
-      y,
-      hit: scene.hit,
-      overlap: scene.overlap,
-      reach: scene.reach,
-    });
+    return this.ask(
+      "hit",
+      {
+        targets: scene.targets,
+        size,
+        x,
+        y,
+        hit: scene.hit,
+        overlap: scene.overlap,
+        reach: scene.reach,
+      },
+      "",
+      { latest: "hit" },
+    );
   }
 }
 

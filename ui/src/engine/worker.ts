@@ -1,32 +1,34 @@
 import "./generated/wasm_exec.js";
-import engineURL from "./generated/engine.wasm?url";
 
 // The core, built for the browser, in a worker of its own: typing never waits.
 declare const Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
 declare const magpieEngine: (question: string, input: string, document: string) => string;
 
+type Message = { module: WebAssembly.Module } | { question: string; input: string; document: string };
+
 // The engine says from within a long question how far it is.
-let asked = 0;
-Object.assign(self, { magpieProgress: (done: number) => self.postMessage({ id: asked, progress: done }) });
+Object.assign(self, { magpieProgress: (done: number) => self.postMessage({ progress: done }) });
 
-const ready = (async () => {
+let ready: Promise<void> | undefined;
+
+async function start(module: WebAssembly.Module) {
   const go = new Go();
-  const { instance } = await WebAssembly.instantiateStreaming(fetch(engineURL), go.importObject);
-  void go.run(instance);
-})();
+  const instance = await WebAssembly.instantiate(module, go.importObject);
+  // It runs until something in it fails.
+  void go.run(instance).then(() => self.postMessage({ gone: "it ended" }));
+}
 
-self.onmessage = async (event: MessageEvent<{ id: number; question: string; input: string; document: string }>) => {
-  const { id, question, input, document } = event.data;
+self.onmessage = async ({ data }: MessageEvent<Message>) => {
   try {
+    if ("module" in data) {
+      ready = start(data.module);
+      await ready;
+      return;
+    }
     await ready;
-    asked = id;
-    self.postMessage({ id, output: magpieEngine(question, input, document) });
+    const output = magpieEngine(data.question, data.input, data.document);
+    if (typeof output === "string") self.postMessage({ output });
   } catch (error) {
-    self.postMessage({
-      id,
-      output: JSON.stringify({
-        error: { code: "no-engine", message: `The engine could not be loaded: ${String(error)}` },
-      }),
-    });
+    self.postMessage({ gone: String(error) });
   }
 };

@@ -1,6 +1,7 @@
 import { Dialog as Radix } from "radix-ui";
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
+import { useOpener } from "./opener";
 
 type Props = {
   title: string;
@@ -13,32 +14,42 @@ type Props = {
 };
 
 /** A dialog with a title, one sentence about it, and a way out. */
-export function Dialog({ title, about, open, onClose, wide, children }: Props) {
+export function Dialog({ open, onClose, ...rest }: Props) {
   return (
     <Radix.Root open={open} onOpenChange={(o) => !o && onClose?.()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Radix.Content
-          className={`fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[calc(100vw-32px)] -translate-x-1/2 flex-col rounded-(--radius) border border-line bg-paper shadow-(--shadow-raised) ${wide ? "max-w-4xl" : "max-w-lg"}`}
-          {...(about ? {} : { "aria-describedby": undefined })}
-        >
-          <header className="flex items-start gap-3 border-b border-line px-5 py-3">
-            <div className="flex-1">
-              <Radix.Title className="text-lg">{title}</Radix.Title>
-              {about && <Radix.Description className="text-slate">{about}</Radix.Description>}
-            </div>
-            {onClose && (
-              <Radix.Close
-                className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
-                aria-label="Close"
-              >
-                <X size={18} />
-              </Radix.Close>
-            )}
-          </header>
-          <div className="overflow-auto px-5 py-4">{children}</div>
-        </Radix.Content>
+        <Content onClose={onClose} {...rest} />
       </Radix.Portal>
     </Radix.Root>
+  );
+}
+
+function Content({ title, about, onClose, wide, children }: Omit<Props, "open">) {
+  const opener = useOpener();
+  return (
+    <Radix.Content
+      {...opener}
+      className={`fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[calc(100vw-32px)] -translate-x-1/2 flex-col rounded-(--radius) border border-line bg-paper shadow-(--shadow-raised) ${wide ? "max-w-4xl" : "max-w-lg"}`}
+      {...(about ? {} : { "aria-describedby": undefined })}
+    >
+      <header className="flex items-start gap-3 border-b border-line px-5 py-3">
+        <div className="flex-1">
+          <Radix.Title className="text-lg">{title}</Radix.Title>
+          {about && <Radix.Description className="text-slate">{about}</Radix.Description>}
+        </div>
+        {onClose && (
+          <Radix.Close
+            className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
+            aria-label="Close"
+          >
+            <X size={18} />
+          </Radix.Close>
+        )}
+      </header>
+      <div data-body className="overflow-auto px-5 py-4">
+        {children}
+      </div>
+    </Radix.Content>
   );
 }

@@ -7,8 +7,6 @@ import { Menu, MenuItem } from "../shared/Menu";
 import { retitle } from "./changes";
 import { useDraft, useDraftStore, type Saving } from "./draft";
 import { NameField } from "./NameField";
-import { Releasing } from "./Releasing";
-import type { Saver } from "./saving";
 
 const savingWords: Record<Saving, string> = {
   saved: "Saved",
@@ -55,10 +53,9 @@ function ActivityMenu({ id }: { id: string }) {
   );
 }
 
-export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
+export function TopBar({ me }: { me: Me }) {
   const store = useDraftStore();
   const { id, doc, lens, saving, problem, past, future } = useDraft((s) => s);
-  const [releasing, setReleasing] = useState(false);
   const [naming, setNaming] = useState(false);
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
@@ -131,11 +128,10 @@ export function TopBar({ saver, me }: { saver: Saver; me: Me }) {
         Releases and sittings
       </Link>
       {me.role === "designer" && (
-        <Button kind="main" onClick={() => setReleasing(true)}>
+        <Button kind="main" onClick={() => store.setState({ asking: "release" })}>
           Release…
         </Button>
       )}
-      {releasing && <Releasing saver={saver} onClose={() => setReleasing(false)} />}
     </header>
   );
 }

@@ -105,7 +105,7 @@ function Known() {
   const doc = useDraft((s) => s.doc);
   useEffect(() => {
     let live = true;
-    engine.figures(doc).then(
+    engine.figures(doc, "latest").then(
       (known) => {
         if (!live) return;
         store.setState({ known, fault: undefined });
@@ -162,7 +162,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
 
   return (
     <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
-      <TopBar saver={saver} me={me} />
+      <TopBar me={me} />
       <main
         {...drop.handlers}
         className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto ${rooms[divider]} lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
@@ -195,7 +195,7 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
       </div>
       <Finder rehearse={rehearsal.start} />
       <Keys />
-      <Dialogs saver={saver} />
+      <Dialogs saver={saver} me={me} />
       {conflict && <Conflict saver={saver} />}
     </div>
   );

@@ -1,6 +1,6 @@
 import type { Item, Scenery, Target } from "../api/types";
 import { tools } from "./board/DrawTools";
-import { group, pasteParts } from "./board/useBoardKeys";
+import { copyParts, group, pasteParts } from "./board/useBoardKeys";
 import { zoomBy } from "./board/Zoom";
 import { partsOf, type DraftState, type DraftStore } from "./draft";
 import { pair } from "./ledger/key";
@@ -13,6 +13,8 @@ export type Command = {
   keys?: string;
   /** How many parts must be selected for it. */
   needs?: number;
+  /** Other words by which it is looked for. */
+  also?: string[];
   run: () => void;
 };
 
@@ -116,7 +118,9 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
   return [
     { title: "Undo", group: "Work", keys: "Ctrl+Z", run: () => state().undo() },
     { title: "Do again", group: "Work", keys: "Ctrl+Y", run: () => state().redo() },
-    { title: "Rehearse", group: "Work", run: rehearse },
+    { title: "Rehearse", group: "Work", also: ["preview", "try", "play"], run: rehearse },
+    { title: "Release…", group: "Work", also: ["publish"], run: ask("release") },
+    { title: "Links to try the draft", group: "Work", also: ["preview", "share"], run: ask("draftLinks") },
     {
       title: "Demonstrate what is right",
       group: "Work",
@@ -279,7 +283,28 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       needs: 1,
       run: () => act(store, "duplicate", "duplicate"),
     },
-    { title: "Delete", group: "Selection", keys: "Delete", needs: 1, run: () => act(store, "delete", "remove") },
+    {
+      title: "Copy",
+      group: "Selection",
+      keys: "Ctrl+C",
+      needs: 1,
+      run: () => void copyParts(store, state().selection, false),
+    },
+    {
+      title: "Cut",
+      group: "Selection",
+      keys: "Ctrl+X",
+      needs: 1,
+      run: () => void copyParts(store, state().selection, true),
+    },
+    {
+      title: "Delete",
+      group: "Selection",
+      keys: "Delete",
+      also: ["remove"],
+      needs: 1,
+      run: () => act(store, "delete", "remove"),
+    },
     {
       title: "Pin, so that it is not dragged",
       group: "Selection",

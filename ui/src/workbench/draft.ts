@@ -60,7 +60,18 @@ export type DraftState = {
   fault?: string;
   /** A dialog over the workbench, or none. */
   asking:
-    "" | "find" | "keys" | "revisions" | "media" | "table" | "swap" | "theme" | "tags" | "tagPlaces" | "draftLinks";
+    | "release"
+    | ""
+    | "find"
+    | "keys"
+    | "revisions"
+    | "media"
+    | "table"
+    | "swap"
+    | "theme"
+    | "tags"
+    | "tagPlaces"
+    | "draftLinks";
   /** The file that the table dialog begins with. */
   tableFile?: File;
   /** What the pointer does on the board: select, or what it draws. */

@@ -1,4 +1,5 @@
 import { useLayoutEffect, type RefObject } from "react";
+import { keep, kept } from "../shared/kept";
 import { sceneryOf, itemOf, targetOf } from "./changes";
 import { partsOf, selectionOf, useDraftStore, type DraftState, type DraftStore } from "./draft";
 
@@ -21,32 +22,30 @@ type View = Pick<
   scrolled: Record<string, [number, number]>;
 };
 
-function load(id: string): Partial<View> {
-  try {
-    return JSON.parse(localStorage.getItem(key(id)) ?? "{}") as Partial<View>;
-  } catch {
-    return {};
-  }
-}
+const load = (id: string) => kept<Partial<View>>(key(id)) ?? {};
 
 /** Gives the draft the view in which it was left, and keeps it up to date; returns how to stop. */
 export function keepView(store: DraftStore): () => void {
   const { id, doc } = store.getState();
-  const { selection, ...kept } = load(id);
-  delete kept.scrolled; // the scrollers take it themselves
+  const { selection, ...left } = load(id);
+  delete left.scrolled; // the scrollers take it themselves
   const there = { item: itemOf, target: targetOf, scenery: sceneryOf };
   const parts = selection ? partsOf(selection).filter((p) => there[p.kind](doc, p.id)) : [];
-  store.setState({ ...kept, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
+  store.setState({ ...left, ...(parts.length > 0 ? { selection: selectionOf(parts) } : {}) });
   return store.subscribe((now, before) => {
     const { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply, looked } = now;
     const view = { lens, divider, zoom, sheet, alignTo, selection, byItem, solution, allReplies, reply, looked };
-    if (Object.entries(view).some(([k, v]) => before[k as keyof typeof view] !== v)) save(id, view);
+    const changed = Object.entries(view).filter(([k, v]) => before[k as keyof typeof view] !== v);
+    if (changed.length > 0) save(id, Object.fromEntries(changed) as Partial<View>);
   });
 }
 
 function save(id: string, view: Partial<View>) {
-  localStorage.setItem(key(id), JSON.stringify({ ...load(id), ...view }));
+  keep(key(id), { ...load(id), ...view });
 }
+
+/** A view that failed is not found again. */
+export const forgetView = (id: string) => keep(key(id), undefined);
 
 /** Keeps how far an element is scrolled. */
 export function useKeptScroll(element: RefObject<HTMLElement | null>, name: string) {

@@ -2,10 +2,11 @@ import type { KeyboardEvent, RefObject } from "react";
 import { engine } from "../../engine/engine";
 import type { Doc } from "../../api/types";
 import { move, nameOf, resize, type PartID } from "../changes";
+import { keep, kept } from "../../shared/kept";
 import { useClipboard } from "../../shared/useClipboard";
 import { act } from "../commands";
 import { takeFiles } from "../content/files";
-import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups, type Selection } from "../draft";
 import { frameOf } from "./frames";
 import { partAt } from "./useHandling";
 
@@ -83,12 +84,7 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
       if (!part && partsOf(store.getState().selection).length === 0) return;
       const parts = part ? wanted(part) : store.getState().selection;
       const { doc } = store.getState();
-      const cut = e.type === "cut";
-      void engine.edit(doc, { act: "keep", parts }).then(({ document }) => {
-        localStorage.setItem(copied, JSON.stringify({ from: store.getState().id, doc: document }));
-        if (cut) act(store, "cut", "remove");
-        else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
-      });
+      void copyParts(store, parts, e.type === "cut");
       return [...doc.items, ...doc.targets]
         .filter((p) => [...parts.items, ...parts.targets].includes(p.id))
         .map(nameOf)
@@ -106,14 +102,24 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
 
 type Store = ReturnType<typeof useDraftStore>;
 
+/** Keeps parts for pasting, here and in other activities; cut takes them out. */
+export async function copyParts(store: Store, parts: Selection, cut: boolean) {
+  const { doc, id } = store.getState();
+  const { document } = await engine.edit(doc, { act: "keep", parts });
+  if (!keep(copied, { from: id, doc: document })) {
+    store.setState({ remark: "This browser keeps nothing for this page, so nothing was copied." });
+  } else if (cut) act(store, "cut", "remove");
+  else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
+}
+
 /** Puts in what was copied, here a little aside, elsewhere where it was. */
 export function pasteParts(store: Store) {
-  const kept = localStorage.getItem(copied);
-  if (!kept) {
+  const waiting = kept<{ from: string; doc: Doc }>(copied);
+  if (!waiting) {
     store.setState({ remark: "Nothing has been copied yet." });
     return;
   }
-  const { from, doc } = JSON.parse(kept) as { from: string; doc: Doc };
+  const { from, doc } = waiting;
   const aside = from === store.getState().id ? 24 : 0;
   void store.getState().edit("paste parts", { act: "insert", from: doc, dx: aside, dy: aside });
 }

@@ -1,4 +1,6 @@
-import { useDraft } from "../draft";
+import type { Me } from "../../api/types";
+import { useDraft, useDraftStore } from "../draft";
+import { Releasing } from "../Releasing";
 import type { Saver } from "../saving";
 import { DraftLinks } from "./DraftLinks";
 import { MediaDialog } from "./MediaDialog";
@@ -10,13 +12,16 @@ import { TagsDialog } from "./TagsDialog";
 import { ThemeDialog } from "./ThemeDialog";
 
 /** What is asked over the workbench, one at a time. */
-export function Dialogs({ saver }: { saver: Saver }) {
+export function Dialogs({ saver, me }: { saver: Saver; me: Me }) {
+  const store = useDraftStore();
   const asking = useDraft((s) => s.asking);
   switch (asking) {
     case "draftLinks":
       return <DraftLinks saver={saver} />;
     case "media":
       return <MediaDialog />;
+    case "release":
+      return me.role === "designer" && <Releasing saver={saver} onClose={() => store.setState({ asking: "" })} />;
     case "revisions":
       return <Revisions saver={saver} />;
     case "swap":

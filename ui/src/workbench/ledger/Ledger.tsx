@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Tabs } from "radix-ui";
+import { Boundary } from "../../shared/Boundary";
 import { ContentGrid } from "../content/ContentGrid";
 import { useDraft, useDraftStore } from "../draft";
 import type { Me } from "../../api/types";
@@ -7,6 +8,7 @@ import { MarksLens } from "../marks/MarksLens";
 import { OutcomesLens } from "../outcomes/OutcomesLens";
 import { PlaySettings } from "../play/PlaySettings";
 import { RepliesLens } from "../replies/RepliesLens";
+import { forgetView } from "../view";
 import { ByItem } from "./ByItem";
 import { PlacingGrid } from "./PlacingGrid";
 import { Solutions } from "./Solutions";
@@ -52,28 +54,30 @@ export function Ledger({ me }: { me: Me }) {
         </Tabs.List>
         {lens === "placing" && <Solutions solution={solution} compare={compared} onCompare={setCompare} />}
       </div>
-      <Tabs.Content value="content" className="flex min-h-0 flex-1 flex-col">
-        <ContentGrid />
-      </Tabs.Content>
-      <Tabs.Content value="placing" className="flex min-h-0 flex-1 flex-col">
-        {byItem ? (
-          <ByItem solution={solution} onByItem={setByItem} />
-        ) : (
-          <PlacingGrid solution={solution} compare={compared} onByItem={setByItem} />
-        )}
-      </Tabs.Content>
-      <Tabs.Content value="replies" className="flex min-h-0 flex-1 flex-col">
-        <RepliesLens />
-      </Tabs.Content>
-      <Tabs.Content value="marks" className="flex min-h-0 flex-1 flex-col">
-        <MarksLens />
-      </Tabs.Content>
-      <Tabs.Content value="outcomes" className="flex min-h-0 flex-1 flex-col">
-        <OutcomesLens me={me} />
-      </Tabs.Content>
-      <Tabs.Content value="play" className="flex min-h-0 flex-1 flex-col">
-        <PlaySettings />
-      </Tabs.Content>
+      <Boundary what="This table" resetKeys={[lens]} onFail={() => forgetView(store.getState().id)}>
+        <Tabs.Content value="content" className="flex min-h-0 flex-1 flex-col">
+          <ContentGrid />
+        </Tabs.Content>
+        <Tabs.Content value="placing" className="flex min-h-0 flex-1 flex-col">
+          {byItem ? (
+            <ByItem solution={solution} onByItem={setByItem} />
+          ) : (
+            <PlacingGrid solution={solution} compare={compared} onByItem={setByItem} />
+          )}
+        </Tabs.Content>
+        <Tabs.Content value="replies" className="flex min-h-0 flex-1 flex-col">
+          <RepliesLens />
+        </Tabs.Content>
+        <Tabs.Content value="marks" className="flex min-h-0 flex-1 flex-col">
+          <MarksLens />
+        </Tabs.Content>
+        <Tabs.Content value="outcomes" className="flex min-h-0 flex-1 flex-col">
+          <OutcomesLens me={me} />
+        </Tabs.Content>
+        <Tabs.Content value="play" className="flex min-h-0 flex-1 flex-col">
+          <PlaySettings />
+        </Tabs.Content>
+      </Boundary>
     </Tabs.Root>
   );
 }

@@ -1,0 +1,43 @@
+import { useCallback, useState } from "react";
+
+/** What had the focus before a dialog, and the one before that where it is gone by then. */
+type Opener = { element: HTMLElement | null; before?: Opener };
+const openers = new WeakMap<Element, Opener>();
+
+function openerNow(): Opener {
+  const focus = document.activeElement as HTMLElement | null;
+  // A menu goes when it was chosen from; what opened it stays.
+  const menu = focus?.closest("[role=menu]");
+  const element = (menu ? document.getElementById(menu.getAttribute("aria-labelledby") ?? "") : focus) ?? null;
+  const dialog = element?.closest("[role=dialog]");
+  return { element: element === document.body ? null : element, before: dialog ? openers.get(dialog) : undefined };
+}
+
+const fields = "input:not([type=hidden]):not(.hidden):not(:disabled), textarea:not(:disabled), select:not(:disabled)";
+
+/**
+ * Where the focus goes in a dialog: to its first field, and at its end back to what had it
+ * before, which is known even where that was another dialog or a menu. To be asked for by
+ * what is there only while the dialog is.
+ */
+export function useOpener() {
+  const [opener] = useState(openerNow);
+  const ref = useCallback((dialog: HTMLElement | null) => void (dialog && openers.set(dialog, opener)), [opener]);
+  return {
+    ref,
+    onOpenAutoFocus: (e: Event) => {
+      const body = (e.currentTarget as HTMLElement).querySelector("[data-body]");
+      const first =
+        body?.querySelector<HTMLElement>(fields) ?? body?.querySelector<HTMLElement>("button:not(:disabled), a[href]");
+      if (!first) return;
+      e.preventDefault();
+      first.focus();
+    },
+    onCloseAutoFocus: (e: Event) => {
+      e.preventDefault();
+      let from: Opener | undefined = opener;
+      while (from && !from.element?.isConnected) from = from.before;
+      from?.element?.focus();
+    },
+  };
+}
