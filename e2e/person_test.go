@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -99,6 +100,8 @@ type person struct {
 	ctx context.Context
 	// acts counts what a person would do: clicks, keys, drags, pastes, a text typed.
 	acts int
+	// leaves is done once it answers pages that ask whether they may be left.
+	leaves sync.Once
 }
 
 func (w *world) person(t testing.TB) *person {

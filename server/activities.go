@@ -43,6 +43,8 @@ type Draft struct {
 	Releases int       `json:"releases"`
 	Sittings int       `json:"sittings"`
 	Document Document  `json:"document"`
+	// Save is the id that a browser gave to the save that made it.
+	Save string `json:"save,omitempty"`
 }
 
 type draftOutput struct{ Body Draft }
@@ -54,6 +56,7 @@ type idInput struct {
 type saveInput struct {
 	ID       string `path:"id" maxLength:"40"`
 	Revision int    `query:"revision" minimum:"1" required:"true" doc:"The revision that the draft was made from"`
+	Save     string `query:"save" maxLength:"40" pattern:"^[\\w-]*$" doc:"An id of this save: whose answer is lost knows by it that a newer revision is its own"`
 	RawBody  []byte
 	Body     Document
 }
@@ -116,7 +119,15 @@ func draft(a store.Activity) (Draft, error) {
 	if err != nil {
 		return Draft{}, err
 	}
-	return Draft{a.ID, a.Revision, a.SavedAt, a.SavedByName, a.Releases, a.Sittings, Document(doc.Full())}, nil
+	return draftOf(a, doc.Full()), nil
+}
+
+func draftOf(a store.Activity, document []byte) Draft {
+	d := Draft{ID: a.ID, Revision: a.Revision, SavedAt: a.SavedAt, SavedBy: a.SavedByName, Releases: a.Releases, Sittings: a.Sittings, Document: document}
+	if a.SaveID != nil {
+		d.Save = *a.SaveID
+	}
+	return d
 }
 
 func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
@@ -142,7 +153,7 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	if faults != nil {
 		return nil, badDocument(faults)
 	}
-	a, err := s.store.SaveActivity(ctx, m.WorkspaceID, m.ID, in.ID, in.Revision, doc.Title, string(doc.Write()))
+	a, err := s.store.SaveActivity(ctx, m.WorkspaceID, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
 	if errors.Is(err, store.ErrNewer) {
 		current, err := draft(a)
 		if err != nil {

@@ -71,9 +71,15 @@ type newSeriesInput struct {
 	}
 }
 
+type keepSeriesInput struct {
+	RawBody []byte
+	Body    SeriesDocument
+}
+
 type saveSeriesInput struct {
 	ID       string `path:"id" maxLength:"40"`
 	Revision int    `query:"revision" minimum:"1" required:"true" doc:"The revision that the draft was made from"`
+	Save     string `query:"save" maxLength:"40" pattern:"^[\\w-]*$" doc:"An id of this save: whose answer is lost knows by it that a newer revision is its own"`
 	RawBody  []byte
 	Body     SeriesDocument
 }
@@ -105,6 +111,18 @@ func (s *Server) seriesRoutes() {
 				return nil, err
 			}
 			doc.Title = truncated("Copy of "+doc.Title, 200)
+			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			if err != nil {
+				return nil, err
+			}
+			return seriesDraft(a)
+		})
+	designer(s, takesDocument(created(operation(http.MethodPost, "/api/series/documents", "keepSeries", "Keep a document as a new series"))),
+		func(ctx context.Context, m store.Member, in *keepSeriesInput) (*seriesDraftOutput, error) {
+			doc, faults := activity.ReadSeries(in.RawBody)
+			if faults != nil {
+				return nil, &Problem{Status: 422, Code: "bad-document", Detail: "The series was not kept: it has faults.", Faults: faults}
+			}
 			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
 				return nil, err
@@ -144,10 +162,15 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 	if faults != nil {
 		return nil, &Problem{Status: 422, Code: "bad-document", Detail: "The series was not saved: it has faults.", Faults: faults}
 	}
-	a, err := s.store.SaveSeries(ctx, m.WorkspaceID, m.ID, in.ID, in.Revision, doc.Title, string(doc.Write()))
+	a, err := s.store.SaveSeries(ctx, m.WorkspaceID, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
 	if errors.Is(err, store.ErrNewer) {
-		return nil, &Problem{Status: 409, Code: "newer-revision",
-			Detail: fmt.Sprintf("%s has saved this series in between. Reload to see it; what you have changed since is on this page until then.", a.SavedByName)}
+		theirs, err := seriesOf(a)
+		if err != nil {
+			return nil, err
+		}
+		current := draftOf(a, theirs.Full())
+		return nil, &Problem{Status: 409, Code: "newer-revision", Current: &current,
+			Detail: fmt.Sprintf("%s has saved this series in between. Nothing of either is lost.", a.SavedByName)}
 	}
 	if err != nil {
 		return nil, err

@@ -24,6 +24,8 @@ type Activity struct {
 	DeletedAt   *time.Time `db:"deleted_at"`
 	Releases    int        `db:"releases"`
 	Sittings    int        `db:"sittings"`
+	// SaveID is the id that a browser gave to the save that made this revision.
+	SaveID *string `db:"save_id"`
 }
 
 // What a draft, or a release, can be.
@@ -35,7 +37,7 @@ const (
 // ErrNewer says that another revision has been saved in between.
 var ErrNewer = errors.New("another revision has been saved in between")
 
-const activityColumns = `SELECT a.form, a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by, a.deleted_at,
+const activityColumns = `SELECT a.form, a.id, a.workspace_id, a.title, a.revision, a.document, a.created_at, a.saved_at, a.saved_by, a.deleted_at, a.save_id,
 	COALESCE((SELECT name FROM accounts WHERE id = a.saved_by), '') AS saved_by_name,
 	(SELECT COUNT(*) FROM releases r WHERE r.activity_id = a.id) AS releases,
 	(SELECT COUNT(*) FROM sittings s JOIN releases r ON r.id = s.release_id WHERE r.activity_id = a.id AND s.run_id IS NULL)
@@ -101,21 +103,22 @@ func addRevision(ctx context.Context, tx *sqlx.Tx, a Activity) error {
 }
 
 // SaveActivity saves a draft that was made from the revision basedOn. Where a
-// newer one is there, nothing is saved: ErrNewer, with the newer one.
-func (s *Store) SaveActivity(ctx context.Context, workspace, account, id string, basedOn int, title, document string) (Activity, error) {
-	return s.save(ctx, workspace, account, AnActivity, id, basedOn, title, document)
+// newer one is there, nothing is saved: ErrNewer, with the newer one, whose SaveID says
+// to a browser whether it was its own. saveID may be empty.
+func (s *Store) SaveActivity(ctx context.Context, workspace, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
+	return s.save(ctx, workspace, account, AnActivity, id, saveID, basedOn, title, document)
 }
 
 // SaveSeries saves a series, as SaveActivity does an activity.
-func (s *Store) SaveSeries(ctx context.Context, workspace, account, id string, basedOn int, title, document string) (Activity, error) {
-	return s.save(ctx, workspace, account, ASeries, id, basedOn, title, document)
+func (s *Store) SaveSeries(ctx context.Context, workspace, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
+	return s.save(ctx, workspace, account, ASeries, id, saveID, basedOn, title, document)
 }
 
-func (s *Store) save(ctx context.Context, workspace, account, form, id string, basedOn int, title, document string) (Activity, error) {
+func (s *Store) save(ctx context.Context, workspace, account, form, id, saveID string, basedOn int, title, document string) (Activity, error) {
 	a := Activity{ID: id, Title: title, Document: document, SavedAt: now(), SavedBy: account, Revision: basedOn + 1}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?
-			WHERE id = ? AND workspace_id = ? AND form = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, id, workspace, form, basedOn)
+		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?, save_id = NULLIF(?, '')
+			WHERE id = ? AND workspace_id = ? AND form = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, saveID, id, workspace, form, basedOn)
 		if err != nil {
 			return err
 		}

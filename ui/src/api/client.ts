@@ -15,7 +15,7 @@ const noServer: Problem = {
   status: 0,
   title: "No answer",
   code: "no-server",
-  detail: "The server does not answer. What you see is still here; it is tried again.",
+  detail: "No connection to the server. What you see is still here. Try again in a moment.",
 };
 
 /** Who hears that the session is over: the page asks to sign in, and what is open stays. */

@@ -885,6 +885,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/series/documents": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Keep a document as a new series */
+    post: operations["keepSeries"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/series/{id}": {
     parameters: {
       query?: never;
@@ -1858,6 +1875,7 @@ export interface components {
       releases: number;
       /** Format: int64 */
       revision: number;
+      save?: string;
       /** Format: date-time */
       savedAt: string;
       savedBy: string;
@@ -3158,6 +3176,8 @@ export interface operations {
       query: {
         /** @description The revision that the draft was made from */
         revision: number;
+        /** @description An id of this save: whose answer is lost knows by it that a newer revision is its own */
+        save?: string;
       };
       header?: never;
       path: {
@@ -5135,6 +5155,40 @@ export interface operations {
       };
     };
   };
+  keepSeries: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DocSeries"];
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesDraft"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   seriesDraft: {
     parameters: {
       query?: never;
@@ -5171,6 +5225,8 @@ export interface operations {
       query: {
         /** @description The revision that the draft was made from */
         revision: number;
+        /** @description An id of this save: whose answer is lost knows by it that a newer revision is its own */
+        save?: string;
       };
       header?: never;
       path: {

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Check, Copy } from "lucide-react";
 import { Button } from "../shared/Button";
+import { copyText } from "../shared/copyText";
 
 /** A link to be copied or opened. */
 export function LinkField({ path, label = "Link for learners" }: { path: string; label?: string }) {
@@ -17,8 +18,7 @@ export function LinkField({ path, label = "Link for learners" }: { path: string;
       />
       <Button
         onClick={async () => {
-          await navigator.clipboard.writeText(url);
-          setCopied(true);
+          setCopied(await copyText(url));
         }}
       >
         {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy"}

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, RosterLearner } from "../api/types";
+import { copyText } from "../shared/copyText";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
 import { FilePick } from "../shared/FilePick";
@@ -222,8 +223,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
             <Button
               disabled={roster.learners.length === 0}
               onClick={async () => {
-                await navigator.clipboard.writeText(table);
-                setCopied(true);
+                setCopied(await copyText(table));
               }}
             >
               <Copy size={15} aria-hidden /> {copied ? "Copied" : "Copy names, codes and links"}

@@ -1,10 +1,15 @@
 import { useEffect, useMemo, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { Play, Redo2, Undo2 } from "lucide-react";
+import { Play } from "lucide-react";
+import { useStore } from "zustand";
 import { requestID } from "../api/request";
-import { api, ask, problemOf } from "../api/client";
-import type { Card, Me, SeriesDraft } from "../api/types";
+import { api, ask, Failed, problemOf } from "../api/client";
+import type { Card, Me, Series, SeriesDraft } from "../api/types";
+import { Conflict } from "../document/Conflict";
+import { whileSettled } from "../document/saver";
+import { Standing } from "../document/Standing";
+import { useSaver } from "../document/useSaver";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
@@ -13,15 +18,15 @@ import { RunningOrder } from "./RunningOrder";
 import { SeriesEnd } from "./SeriesEnd";
 import { SeriesRehearsal } from "./SeriesRehearsal";
 import { StepPane } from "./StepPane";
-import { useSeriesDraft } from "./seriesDraft";
+import { createSeries, keepCopy, write, type SeriesEditing } from "./seriesDraft";
 
 /** A series of activities and pages. */
 export function SeriesView({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const draft = useQuery({
     queryKey: ["series", id],
-    queryFn: () => ask(api.GET("/api/series/{id}", { params: { path: { id } } })),
-    staleTime: 0,
+    queryFn: () => whileSettled(id, () => ask(api.GET("/api/series/{id}", { params: { path: { id } } }))),
+    staleTime: Infinity,
     gcTime: 0,
   });
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(api.GET("/api/activities")) });
@@ -33,15 +38,24 @@ export function SeriesView({ me }: { me: Me }) {
       </main>
     );
   if (!draft.data || !shelf.data) return <p className="p-8 text-slate">Opening…</p>;
-  return <Editor key={id} draft={draft.data} cards={shelf.data.activities} me={me} />;
+  return <Editor key={id + draft.data.revision} draft={draft.data} cards={shelf.data.activities} me={me} />;
 }
 
-const savingWords = { saved: "Saved", saving: "Saving…", failed: "Not saved" };
-
 function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: Me }) {
-  const series = useSeriesDraft(draft);
+  const [store] = useState(() => createSeries(draft));
+  const session = useStore(store);
   const queries = useQueryClient();
-  const { doc, change } = series;
+  const saver = useSaver<Series>({
+    store,
+    draft,
+    write,
+    account: me.email,
+    form: "series",
+    onLeft: () => void queries.invalidateQueries({ queryKey: ["series-list"] }),
+  });
+  const { doc } = session;
+  const change: SeriesEditing["change"] = (says, apply, merge) => session.change({ says, apply, merge });
+  const series: SeriesEditing = { id: session.id, doc, change };
   const [chosen, setChosen] = useState(0);
   const [from, setFrom] = useState<number>();
   const [releasing, setReleasing] = useState(false);
@@ -52,15 +66,14 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
   useEffect(() => {
     const keys = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
-      if (e.key === "z" && !e.shiftKey) series.undo();
-      else if (e.key === "y" || (e.key === "z" && e.shiftKey)) series.redo();
+      if (e.key === "z" && !e.shiftKey) session.undo();
+      else if (e.key === "y" || (e.key === "z" && e.shiftKey)) session.redo();
       else return;
       e.preventDefault();
     };
     addEventListener("keydown", keys);
     return () => removeEventListener("keydown", keys);
   });
-  const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   if (from !== undefined) return <SeriesRehearsal series={series} from={from} onLeave={() => setFrom(undefined)} />;
   return (
     <div className="flex min-h-full flex-col">
@@ -75,30 +88,7 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
           onDone={(title) => (title.trim() ? change("rename", (d) => void (d.title = title.trim())) : false)}
           className="h-8 w-72 border-transparent font-heading text-lg font-semibold hover:border-line"
         />
-        <span role="status" className={series.saving === "failed" ? "font-medium text-ember" : "text-slate"}>
-          {savingWords[series.saving]}
-          {series.problem && `: ${series.problem.detail}`}
-        </span>
-        <button
-          type="button"
-          className={tool}
-          disabled={!series.undoable}
-          onClick={series.undo}
-          aria-label="Undo"
-          title={series.undoable ? `Undo: ${series.undoable}` : "Nothing to undo"}
-        >
-          <Undo2 size={18} />
-        </button>
-        <button
-          type="button"
-          className={tool}
-          disabled={!series.redoable}
-          onClick={series.redo}
-          aria-label="Redo"
-          title={series.redoable ? `Redo: ${series.redoable}` : "Nothing to redo"}
-        >
-          <Redo2 size={18} />
-        </button>
+        <Standing store={store} />
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <Button disabled={doc.steps.length === 0} onClick={() => setFrom(0)}>
             <Play size={15} aria-hidden /> Rehearse
@@ -120,6 +110,14 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
         </div>
         <SeriesEnd series={series} cards={byID} />
       </main>
+      {saver && (
+        <Conflict
+          store={store}
+          saver={saver}
+          copy={keepCopy}
+          reload={() => queries.resetQueries({ queryKey: ["series", draft.id] })}
+        />
+      )}
       {releasing && (
         <ReleaseDialog
           id={draft.id}
@@ -127,13 +125,17 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
           about="A release of a series is frozen whole, with its activities as they are now."
           onClose={() => setReleasing(false)}
           release={async () => {
-            await series.flush();
-            if (!series.isSaved()) return undefined;
+            await saver?.flush();
+            const { revision, saving, problem } = store.getState();
+            if (saving !== "saved") {
+              if (problem) throw new Failed(problem);
+              return undefined;
+            }
             const path = { path: { id: draft.id } };
             const done = await ask(
               api.POST("/api/series/{id}/releases", {
                 params: path,
-                body: { revision: series.revision(), request: `${request}.${series.revision()}` },
+                body: { revision, request: `${request}.${revision}` },
               }),
             );
             await queries.invalidateQueries({ queryKey: ["series-list"] });

@@ -5,10 +5,11 @@ import { api, ask, Failed } from "../api/client";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../shared/Button";
 import { useDraft, useDraftStore } from "./draft";
-import type { Saver } from "./saving";
+import type { Doc } from "../api/types";
+import type { Saver } from "../document/saver";
 
 /** Releases the activity that is being worked on, once it is saved. */
-export function Releasing({ saver, onClose }: { saver: Saver; onClose: () => void }) {
+export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () => void }) {
   const store = useDraftStore();
   const { id, known, doc } = useDraft((s) => s);
   const [request] = useState(requestID);

@@ -1,20 +1,13 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { ChevronDown, Redo2, Search, Undo2 } from "lucide-react";
+import { ChevronDown, Search } from "lucide-react";
 import type { Me } from "../api/types";
+import { Standing } from "../document/Standing";
 import { Button } from "../shared/Button";
 import { Menu, MenuItem } from "../shared/Menu";
 import { retitle } from "./changes";
-import { useDraft, useDraftStore, type Saving } from "./draft";
+import { useDraft, useDraftStore } from "./draft";
 import { NameField } from "./NameField";
-
-const savingWords: Record<Saving, string> = {
-  saved: "Saved",
-  unsaved: "Saving…",
-  saving: "Saving…",
-  failed: "Not saved",
-  conflict: "Not saved",
-};
 
 const asks = [
   ["revisions", "Revisions"],
@@ -55,9 +48,8 @@ function ActivityMenu({ id }: { id: string }) {
 
 export function TopBar({ me }: { me: Me }) {
   const store = useDraftStore();
-  const { id, doc, lens, saving, problem, past, future } = useDraft((s) => s);
+  const { id, doc, lens } = useDraft((s) => s);
   const [naming, setNaming] = useState(false);
-  const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
     <header data-zone="header" className="flex items-center gap-3 overflow-x-auto border-b border-line bg-paper px-4">
       <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
@@ -80,34 +72,7 @@ export function TopBar({ me }: { me: Me }) {
           </button>
         </h1>
       )}
-      <span
-        role="status"
-        className={saving === "failed" ? "font-medium text-ember" : "text-slate"}
-        title={problem?.detail}
-      >
-        {savingWords[saving]}
-        {saving === "failed" && `: ${problem?.detail}`}
-      </span>
-      <button
-        type="button"
-        className={tool}
-        disabled={past.length === 0}
-        onClick={() => store.getState().undo()}
-        aria-label="Undo"
-        title={past.length ? `Undo: ${past.at(-1)!.says} (Ctrl+Z)` : "Nothing to undo"}
-      >
-        <Undo2 size={18} />
-      </button>
-      <button
-        type="button"
-        className={tool}
-        disabled={future.length === 0}
-        onClick={() => store.getState().redo()}
-        aria-label="Redo"
-        title={future.length ? `Redo: ${future.at(-1)!.says} (Ctrl+Y)` : "Nothing to redo"}
-      >
-        <Redo2 size={18} />
-      </button>
+      <Standing store={store} />
       <button
         type="button"
         onClick={() => store.setState({ asking: "find" })}

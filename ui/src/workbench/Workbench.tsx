@@ -2,12 +2,15 @@ import { useEffect, useMemo, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams, useSearchParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
-import type { Draft, Me } from "../api/types";
+import type { Doc, Draft, Me } from "../api/types";
+import { Conflict } from "../document/Conflict";
+import { whileSettled, type Saver } from "../document/saver";
+import { useSaver } from "../document/useSaver";
 import { engine, EngineError } from "../engine/engine";
 import { Said } from "../shared/Said";
 import { BoardEditor } from "./board/BoardEditor";
 import { takeDocument } from "./changes";
-import { Conflict } from "./Conflict";
+import { keepCopy, write } from "./saving";
 import { useFileDrop } from "./content/useFileDrop";
 import { Demonstrating } from "./demonstrate/Demonstrating";
 import { Dialogs } from "./dialogs/Dialogs";
@@ -20,7 +23,6 @@ import { ProofStrip } from "./proof/ProofStrip";
 import { Rehearsing } from "./rehearse/Rehearsing";
 import { Trail } from "./rehearse/Trail";
 import { useRehearsal } from "./rehearse/rehearsal";
-import { forgetUnsaved, Saver, unsavedOf, whileSettled } from "./saving";
 import { Sheet } from "./sheet/Sheet";
 import { TopBar } from "./TopBar";
 import { useWorkbenchKeys } from "./useWorkbenchKeys";
@@ -53,7 +55,6 @@ export function Workbench({ me }: { me: Me }) {
 function Open({ draft, me }: { draft: Draft; me: Me }) {
   const queries = useQueryClient();
   const [store] = useState<DraftStore>(() => createDraft(draft));
-  const [saver, setSaver] = useState<Saver | null>(null);
   const [asked, setAsked] = useSearchParams();
 
   // A link can lead to a cell.
@@ -65,31 +66,15 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
     setAsked({}, { replace: true });
   }, [store, asked, setAsked]);
 
-  useEffect(() => {
-    const leaveView = keepView(store);
-    const made = new Saver(store);
-    setSaver(made);
-    // What an earlier visit could not save comes back; a newer revision is then a conflict like any other.
-    const kept = unsavedOf(draft.id);
-    if (kept && JSON.stringify(kept.doc) !== JSON.stringify(draft.document)) {
-      store.setState({ doc: kept.doc, revision: kept.revision, saving: "unsaved" });
-      void made.flush();
-    } else {
-      forgetUnsaved(draft.id);
-    }
-    return () => {
-      leaveView();
-      void made.stop().then(() => queries.invalidateQueries({ queryKey: ["shelf"] }));
-    };
-  }, [store, draft, queries]);
-
-  useEffect(() => {
-    const warn = (e: BeforeUnloadEvent) => {
-      if (store.getState().saving !== "saved") e.preventDefault();
-    };
-    window.addEventListener("beforeunload", warn);
-    return () => window.removeEventListener("beforeunload", warn);
-  }, [store]);
+  useEffect(() => keepView(store), [store]);
+  const saver = useSaver<Doc>({
+    store,
+    draft,
+    write,
+    account: me.email,
+    form: "activity",
+    onLeft: () => void queries.invalidateQueries({ queryKey: ["shelf"] }),
+  });
 
   return (
     <DraftProvider value={store}>
@@ -136,11 +121,10 @@ const rooms = {
   ledger: "lg:grid-cols-[minmax(0,30fr)_minmax(0,70fr)]",
 };
 
-function Room({ saver, me }: { saver: Saver; me: Me }) {
+function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   const doc = useDraft((s) => s.doc);
   const rehearsal = useRehearsal(doc);
-  const conflict = useDraft((s) => s.saving === "conflict");
-  const undone = useDraft((s) => s.undone);
+  const queries = useQueryClient();
   const divider = useDraft((s) => s.divider);
   const demonstrating = useDraft((s) => s.demonstrating);
   const store = useDraftStore();
@@ -190,13 +174,15 @@ function Room({ saver, me }: { saver: Saver; me: Me }) {
         </section>
       </main>
       <ProofStrip />
-      <div aria-live="polite" className="sr-only">
-        {undone}
-      </div>
       <Finder rehearse={rehearsal.start} />
       <Keys />
       <Dialogs saver={saver} me={me} />
-      {conflict && <Conflict saver={saver} />}
+      <Conflict
+        store={store}
+        saver={saver}
+        copy={keepCopy}
+        reload={() => queries.resetQueries({ queryKey: ["draft", store.getState().id] })}
+      />
     </div>
   );
 }

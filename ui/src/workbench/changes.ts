@@ -1,7 +1,7 @@
+import type { Change as Made } from "../document/history";
 import type { Doc, Item, Rect, Target } from "../api/types";
 
-/** What can be done to a document. Each is a function of the document, and one undo step. */
-export type Change = { says: string; merge?: string; apply: (doc: Doc) => void };
+export type Change = Made<Doc>;
 
 /** Several changes as one undo step. */
 export function together(says: string, changes: Change[]): Change {

@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
-import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import { createStore, useStore, type StoreApi } from "zustand";
-import type { Doc, Draft, Move, Problem } from "../api/types";
+import type { Doc, Draft, Move } from "../api/types";
+import { documentSession, type Session } from "../document/history";
 import {
   engine,
   EngineError,
@@ -12,9 +12,7 @@ import {
   type Situation,
   type Way,
 } from "../engine/engine";
-import { takeDocument, tieLines, type Change, type PartID } from "./changes";
-
-enablePatches();
+import { takeDocument, tieLines, type PartID } from "./changes";
 
 /** What is selected, by kind; first is what others are lined up to and sized as. */
 export type Selection = { items: string[]; targets: string[]; scenery: string[]; first?: PartID };
@@ -29,29 +27,7 @@ export function selectionOf(parts: PartID[]): Selection {
   return out;
 }
 
-type Step = {
-  says: string;
-  merge?: string;
-  at: number;
-  patches: Patch[];
-  inverse: Patch[];
-  selection: Selection;
-  lens: string;
-};
-
-export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
-
-export type DraftState = {
-  id: string;
-  doc: Doc;
-  /** The revision that the server has. */
-  revision: number;
-  saving: Saving;
-  problem?: Problem;
-  past: Step[];
-  future: Step[];
-  /** What the last undo or redo did, for saying it. */
-  undone: string;
+export type DraftState = Session<Doc> & {
   selection: Selection;
   /** Parts under the pointer on the other side: lifted, the rest is dimmed. */
   pointed: Selection;
@@ -115,23 +91,16 @@ export type DraftState = {
   alignTo: string;
   /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
   remark: string;
-  change(change: Change): void;
   /** An act that the core carries out; one after the other. What was made is selected then; nothing comes back where it could not be done. */
   edit(says: string, edit: Edit, merge?: string): Promise<Selection | undefined>;
   /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
   queue(act: () => Promise<void>): Promise<void>;
-  /** Puts right what follows from the last step, as part of it. */
-  adjust(apply: (doc: Doc) => void): void;
-  undo(): void;
-  redo(): void;
   /** What is left out of a selection is none. */
   select(selection: Partial<Selection>): void;
   point(selection: Partial<Selection>): void;
 };
 
 export type DraftStore = StoreApi<DraftState>;
-
-const mergeWithin = 1000; // ms in which nudges of the same kind are one step
 
 export const lostWords = (lost: string[]) => `With it went ${lost.join(", ")}. Undo brings all of it back.`;
 
@@ -145,13 +114,12 @@ function reason(error: unknown): string {
 export function createDraft(draft: Draft): DraftStore {
   let last = Promise.resolve();
   return createStore<DraftState>((set, get) => ({
-    id: draft.id,
-    doc: draft.document,
-    revision: draft.revision,
-    saving: "saved",
-    past: [],
-    future: [],
-    undone: "",
+    ...documentSession<Doc, DraftState>(draft, set, get, {
+      settle: tieLines,
+      view: ({ selection, lens }) => ({ selection, lens }),
+      over: { remark: "", way: undefined },
+      overByUndo: { remark: "" },
+    }),
     remark: "",
     asking: "",
     lens: "placing",
@@ -192,71 +160,6 @@ export function createDraft(draft: Draft): DraftStore {
         set({ remark: told.join(" ") });
       });
       return made;
-    },
-    change: (change) => {
-      const { doc, past, selection, lens } = get();
-      const [next, patches, inverse] = produceWithPatches(doc, (d) => {
-        change.apply(d);
-        tieLines(d);
-      });
-      if (patches.length === 0) return;
-      const last = past.at(-1);
-      const at = Date.now();
-      const joined = change.merge && last?.merge === change.merge && at - last.at < mergeWithin;
-      const step = joined
-        ? { ...last, at, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
-        : { says: change.says, merge: change.merge, at, patches, inverse, selection, lens };
-      set({
-        doc: next,
-        past: [...(joined ? past.slice(0, -1) : past), step],
-        future: [],
-        saving: "unsaved",
-        undone: "",
-        remark: "",
-        way: undefined,
-      });
-    },
-    adjust: (apply) => {
-      const { doc, past } = get();
-      const [next, patches, inverse] = produceWithPatches(doc, apply);
-      if (patches.length === 0) return;
-      const last = past.at(-1);
-      const step = last && {
-        ...last,
-        patches: [...last.patches, ...patches],
-        inverse: [...inverse, ...last.inverse],
-      };
-      set({ doc: next, saving: "unsaved", ...(step ? { past: [...past.slice(0, -1), step] } : {}) });
-    },
-    undo: () => {
-      const { doc, past, future } = get();
-      const step = past.at(-1);
-      if (!step) return;
-      set({
-        doc: applyPatches(doc, step.inverse),
-        past: past.slice(0, -1),
-        future: [...future, step],
-        selection: step.selection,
-        lens: step.lens,
-        saving: "unsaved",
-        undone: `Undone: ${step.says}`,
-        remark: "",
-      });
-    },
-    redo: () => {
-      const { doc, past, future } = get();
-      const step = future.at(-1);
-      if (!step) return;
-      set({
-        doc: applyPatches(doc, step.patches),
-        past: [...past, { ...step, merge: undefined }],
-        future: future.slice(0, -1),
-        selection: step.selection,
-        lens: step.lens,
-        saving: "unsaved",
-        undone: `Done again: ${step.says}`,
-        remark: "",
-      });
     },
     select: (selection) => set({ selection: { ...nothing, ...selection }, remark: "" }),
     point: (pointed) => set({ pointed: { ...nothing, ...pointed } }),

@@ -1,8 +1,5 @@
-import { problemOf } from "../../api/client";
-import { upload, type Uploaded } from "../../shared/upload";
+import { uploadAll } from "../../shared/upload";
 import { nothing, type DraftStore } from "../draft";
-
-type Taken = Uploaded & { file: File; name: string };
 
 /** What a file is called as an item: "brake-lever_2.png" is "Brake lever 2". */
 export function nameOfFile(file: string): string {
@@ -15,8 +12,6 @@ export function nameOfFile(file: string): string {
 
 /** All new pieces are of this size at most, the picture's proportion kept. */
 const box = { w: 120, h: 112 };
-const atOnce = 4;
-
 /** The size of a new piece with a picture. */
 export function sizeOf({ width, height }: { width: number; height: number }, most = box) {
   const scale = width && height ? Math.min(most.w / width, most.h / height) : 0;
@@ -41,22 +36,9 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const todo = files
     .filter((f) => !tables.includes(f))
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
-  const done: Taken[] = [];
-  const refused: string[] = [];
   const say = (remark: string) => store.setState({ remark });
-  const queue = [...todo];
-  const work = async () => {
-    for (let file = queue.shift(); file; file = queue.shift()) {
-      try {
-        done.push({ file, name: nameOfFile(file.name), ...(await upload(file, file.name)) });
-      } catch (error) {
-        refused.push(`${file.name}: ${problemOf(error).detail}`);
-      }
-      say(`${done.length} of ${todo.length} files are here.`);
-    }
-  };
-  await Promise.all(Array.from({ length: atOnce }, work));
-  done.sort((a, b) => todo.indexOf(a.file) - todo.indexOf(b.file));
+  const { kept, refused } = await uploadAll(todo, (n) => say(`${n} of ${todo.length} files are here.`));
+  const done = kept.map((k) => ({ ...k, name: nameOfFile(k.file.name) }));
 
   const merge = `files ${Date.now()}`;
   const says = `take in ${done.length === 1 ? done[0]!.file.name : `${done.length} files`}`;

@@ -1,7 +1,8 @@
 import type { Me } from "../../api/types";
 import { useDraft, useDraftStore } from "../draft";
 import { Releasing } from "../Releasing";
-import type { Saver } from "../saving";
+import type { Doc } from "../../api/types";
+import type { Saver } from "../../document/saver";
 import { DraftLinks } from "./DraftLinks";
 import { MediaDialog } from "./MediaDialog";
 import { Revisions } from "./Revisions";
@@ -12,7 +13,7 @@ import { TagsDialog } from "./TagsDialog";
 import { ThemeDialog } from "./ThemeDialog";
 
 /** What is asked over the workbench, one at a time. */
-export function Dialogs({ saver, me }: { saver: Saver; me: Me }) {
+export function Dialogs({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   const store = useDraftStore();
   const asking = useDraft((s) => s.asking);
   switch (asking) {

@@ -7,10 +7,11 @@ import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
 import { Said } from "../../shared/Said";
 import { useDraft, useDraftStore } from "../draft";
-import type { Saver } from "../saving";
+import type { Doc } from "../../api/types";
+import type { Saver } from "../../document/saver";
 
 /** Links by which a colleague tries the draft; each can be withdrawn. */
-export function DraftLinks({ saver }: { saver: Saver }) {
+export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
   const id = useDraft((s) => s.id);
   const queries = useQueryClient();

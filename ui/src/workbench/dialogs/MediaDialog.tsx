@@ -8,7 +8,7 @@ import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
 import { Said } from "../../shared/Said";
 import { mediaURL } from "../../shared/mediaURL";
-import { upload } from "../../shared/upload";
+import { uploadAndTell } from "../../shared/upload";
 import { nameOfFile, sizeOf } from "../content/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../draft";
@@ -115,9 +115,11 @@ export function MediaDialog() {
               className="hidden"
               onChange={(e) => {
                 const files = [...(e.target.files ?? [])];
-                void Promise.all(files.map((f) => upload(f, f.name).catch(() => undefined))).then((kept) => {
+                void uploadAndTell(files).then(async (kept) => {
+                  // A list that is still on its way does not have them.
+                  await queries.cancelQueries({ queryKey: ["media"] });
+                  await queries.invalidateQueries({ queryKey: ["media"] });
                   setChosen(kept[0]?.id);
-                  return queries.invalidateQueries({ queryKey: ["media"] });
                 });
               }}
             />

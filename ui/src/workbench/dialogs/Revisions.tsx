@@ -7,12 +7,14 @@ import { Dialog } from "../../shared/Dialog";
 import { Miniature } from "../../shelf/Miniature";
 import { takeDocument } from "../changes";
 import { useDraftStore } from "../draft";
-import { keepCopy, type Saver } from "../saving";
+import type { Saver } from "../../document/saver";
+import type { Doc } from "../../api/types";
+import { keepCopy } from "../saving";
 
 const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What was changed when, and by whom; each can be looked at, brought back, or kept as a copy. */
-export function Revisions({ saver }: { saver: Saver }) {
+export function Revisions({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
   const navigate = useNavigate();
   const { id = "" } = useParams();

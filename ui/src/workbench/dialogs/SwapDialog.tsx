@@ -1,15 +1,13 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ArrowRight, ImagePlus } from "lucide-react";
-import { api, ask, problemOf } from "../../api/client";
-import type { Problem } from "../../api/types";
+import { api, ask } from "../../api/client";
 import { Button } from "../../shared/Button";
 import { Dialog } from "../../shared/Dialog";
 import { FilePick } from "../../shared/FilePick";
 import { mediaURL } from "../../shared/mediaURL";
-import { Said } from "../../shared/Said";
 import { fromTabs } from "../content/columns";
-import { upload } from "../../shared/upload";
+import { uploadAndTell } from "../../shared/upload";
 import { nameOfFile } from "../content/files";
 import { useDraft, useDraftStore } from "../draft";
 import type { Face } from "../../engine/engine";
@@ -22,9 +20,8 @@ export function SwapDialog() {
   const { items, targets } = useDraft((s) => s.doc);
   const [text, setText] = useState("");
   const [pictures, setPictures] = useState<{ id: string; name: string }[]>([]);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
-  const known = new Map((media.data?.media ?? []).map((m) => [m.name.toLowerCase(), m.id]));
+  const known = new Map([...(media.data?.media ?? []), ...pictures].map((m) => [m.name.toLowerCase(), m.id]));
   const table = text.trim() ? fromTabs(text.replace(/\s+$/, "")) : [];
   const row = (i: number): Row | undefined => {
     const cells = table[i];
@@ -47,12 +44,8 @@ export function SwapDialog() {
   const many = parts.filter((_, i) => row(i)).length;
   const close = () => store.setState({ asking: "" });
   const takePictures = async (files: File[]) => {
-    const inOrder = files.sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
-    try {
-      setPictures(await Promise.all(inOrder.map(async (f) => ({ id: (await upload(f, f.name)).id, name: f.name }))));
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
+    const kept = await uploadAndTell(files);
+    setPictures(kept.map(({ id, file }) => ({ id, name: file.name })));
   };
   const take = () => {
     const faces = parts.flatMap((p, i): Face[] => {
@@ -101,7 +94,6 @@ export function SwapDialog() {
           >
             <ImagePlus size={16} aria-hidden /> Picture files, one for each row
           </FilePick>
-          {problem && <Said problem={problem} />}
         </div>
         <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
           <ul className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line">

@@ -10,7 +10,7 @@ import { FilePick } from "../../shared/FilePick";
 import { Said } from "../../shared/Said";
 import { takeDocument } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
-import type { Saver } from "../saving";
+import type { Saver } from "../../document/saver";
 
 const meanings: [string, string][] = [
   ["", "left out"],
@@ -41,7 +41,7 @@ export async function textOf(file: File): Promise<string> {
 }
 
 /** A table taken into the activity, after a look at what it does; and the same table out again. */
-export function TableDialog({ saver }: { saver: Saver }) {
+export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
   const { id = "" } = useParams();
   const { doc, tableFile } = useDraft((s) => s);

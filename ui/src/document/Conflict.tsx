@@ -1,21 +1,29 @@
 import { useState } from "react";
-import { useQueryClient } from "@tanstack/react-query";
+import { useStore, type StoreApi } from "zustand";
 import { problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
 import { Said } from "../shared/Said";
-import { useDraft } from "./draft";
-import { forgetUnsaved, keepCopy, type Saver } from "./saving";
+import type { Session } from "./history";
+import type { Saver } from "./saver";
+
+type Props<D> = {
+  store: StoreApi<Session<D>>;
+  saver: Saver<D>;
+  /** Keeps a document as one of its own on the shelf. */
+  copy: (doc: D) => Promise<unknown>;
+  /** Reads the newer one in place of this. */
+  reload: () => Promise<void>;
+};
 
 /** Another has saved in between: go on with one of the two, and the other is kept as a copy. */
-export function Conflict({ saver }: { saver: Saver }) {
-  const queries = useQueryClient();
-  const { id, doc, problem } = useDraft((s) => s);
+export function Conflict<D extends { title: string }>({ store, saver, copy, reload }: Props<D>) {
+  const { doc, problem, saving } = useStore(store);
   const [busy, setBusy] = useState(false);
   const [failed, setFailed] = useState<Problem | null>(null);
   const theirs = problem?.current;
-  if (!theirs) return null;
+  if (saving !== "conflict" || !theirs) return null;
 
   const choose = async (act: () => Promise<void>) => {
     setBusy(true);
@@ -29,17 +37,15 @@ export function Conflict({ saver }: { saver: Saver }) {
   };
   const mine = () =>
     choose(async () => {
-      await keepCopy({
-        ...theirs.document,
-        title: `${theirs.document.title} (as ${theirs.savedBy} saved it)`.slice(0, 200),
-      });
+      const document = theirs.document as unknown as D;
+      await copy({ ...document, title: `${document.title} (as ${theirs.savedBy} saved it)`.slice(0, 200) });
       await saver.overwrite(theirs.revision);
     });
   const others = () =>
     choose(async () => {
-      await keepCopy({ ...doc, title: `${doc.title} (my changes)`.slice(0, 200) });
-      forgetUnsaved(id);
-      await queries.resetQueries({ queryKey: ["draft", id] });
+      await copy({ ...doc, title: `${doc.title} (my changes)`.slice(0, 200) });
+      saver.unsaved.forget();
+      await reload();
     });
 
   return (

@@ -1,0 +1,151 @@
+package e2e
+
+import (
+	"context"
+	"testing"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// losesAnswers makes the page lose what the server answers to saves, as often as
+// window.lose says: the server has done what was asked.
+func (p *person) losesAnswers() {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+			Source: `window.lose = 0; const real = fetch; window.fetch = async (...a) => { const put = a[0].method === 'PUT'; const answer = await real(...a);
+				if (put && window.lose > 0) { window.lose--; throw new TypeError('lost') } return answer }`})
+		return err
+	}))
+}
+
+// A save whose answer was lost is no conflict with oneself: for an activity and for a
+// series, on the page and after a reload.
+func TestALostAnswerIsNoConflict(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.losesAnswers()
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.saved()
+	add := func() {
+		ana.press("k", chromedp.ModifierCtrl)
+		ana.press("add an item")
+		ana.press(kb.Enter)
+	}
+	eval[any](ana, `window.lose = 2`)
+	add()
+	ana.until("it was lost twice", `window.lose === 0`)
+	ana.saved()
+	add()
+	ana.saved()
+	eval[any](ana, `window.lose = 100`)
+	add()
+	ana.until("it was lost", `window.lose < 100`)
+	ana.until("it says so", `document.querySelector('header [role=status]').textContent.startsWith('Not saved')`)
+	ana.reload()
+	ana.saved()
+	ana.seesNot("Saved by another in between")
+	if doc := ana.document(); len(doc.Items) != 8 {
+		t.Errorf("%d items were saved", len(doc.Items))
+	}
+
+	ana.click("Shelf /")
+	ana.click("Volunteer induction")
+	ana.sees("Running order")
+	eval[any](ana, `window.lose = 100`)
+	ana.fill("Title", "Induction")
+	ana.press(kb.Enter)
+	ana.until("it was lost", `window.lose < 100`)
+	ana.fill("Title", "First day")
+	ana.press(kb.Enter)
+	ana.until("it was lost again", `window.lose < 99`)
+	ana.reload()
+	ana.until("the title is kept", `document.querySelector('[aria-label="Title"]')?.value === 'First day'`)
+	ana.saved()
+	ana.seesNot("Saved by another in between")
+}
+
+// reload loads the page again, and answers that it may be left.
+func (p *person) reload() {
+	p.t.Helper()
+	p.leaves.Do(func() {
+		err := chromedp.Listen(p.ctx, func(event any) {
+			if _, asks := event.(*page.EventJavascriptDialogOpening); asks {
+				go p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+					_, err := cdp.Call(ctx, t, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+					return err
+				}))
+			}
+		})
+		if err != nil {
+			p.t.Fatal(err)
+		}
+	})
+	p.do(chromedp.Reload())
+}
+
+// Two who change a series are asked which to go on with, as for an activity.
+func TestTwoChangeASeries(t *testing.T) {
+	w := newWorld(t)
+	ana, tobi := w.person(t), w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	tobi.signIn(demo.Accounts()[1])
+	for _, p := range []*person{ana, tobi} {
+		p.click("Volunteer induction")
+		p.sees("Running order")
+	}
+	ana.fill("Title", "Induction, by Ana")
+	ana.press(kb.Enter)
+	ana.saved()
+	tobi.fill("Title", "Induction, by Tobi")
+	tobi.press(kb.Enter)
+	tobi.sees("Saved by another in between")
+	tobi.click("Go on with mine")
+	tobi.seesNot("Saved by another in between")
+	tobi.saved()
+	tobi.click("Shelf /")
+	tobi.sees("Induction, by Tobi")
+	tobi.sees("Induction, by Ana (as")
+}
+
+// Two pages of one person keep each what is theirs, and a browser that keeps nothing
+// stops nothing.
+func TestStorageOfTwoPages(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+			Source: `if (sessionStorage.full) Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError') }`})
+		return err
+	}))
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.saved()
+	// Another page of hers has work that could not be saved.
+	eval[any](ana, `(() => { const id = location.pathname.split('/')[2]; navigator.locks.request('magpie-page-other', () => new Promise(() => {}));
+		localStorage.setItem('magpie-unsaved ana@cobblelane.example activity ' + id + ' other', JSON.stringify({doc: {title: 'x'}, revision: 1, at: Date.now(), sent: []}));
+		localStorage.setItem('magpie-unsaved tobi@cobblelane.example activity ' + id + ' gone', JSON.stringify({doc: {title: 'y'}, revision: 1, at: Date.now(), sent: []})) })()`)
+	ana.click("Content")
+	ana.click("Bell, Name: ")
+	ana.press("H")
+	ana.press(kb.Enter)
+	ana.saved()
+	if kept := eval[int](ana, `Object.keys(localStorage).filter((k) => k.startsWith('magpie-unsaved')).length`); kept != 2 {
+		t.Errorf("%d pages have unsaved work kept", kept)
+	}
+	eval[any](ana, `Object.keys(localStorage).filter((k) => k.startsWith('magpie-unsaved')).forEach((k) => localStorage.removeItem(k)); sessionStorage.full = 1`)
+	ana.reload()
+	ana.click("H, Name: ")
+	ana.press("B")
+	ana.press(kb.Enter)
+	ana.saved()
+	if doc := ana.document(); doc.Item("bell").Name != "B" || doc.Title != "Small parts" {
+		t.Errorf("%q of %q was saved", doc.Item("bell").Name, doc.Title)
+	}
+}
