@@ -32,6 +32,9 @@ type Opening struct {
 	ByCode bool `json:"byCode"`
 	// Shut says why nobody can begin now.
 	Shut *Problem `json:"shut,omitempty"`
+	// TimeLimit is how long there is from the start, in milliseconds; 0 is as long as one
+	// likes. What single learners have beyond is not known before they are.
+	TimeLimit int `json:"timeLimit"`
 	// Learner is who was here last, where coming back starts over.
 	Learner string   `json:"learner,omitempty"`
 	Sitting *Seated  `json:"sitting,omitempty"`
@@ -150,6 +153,7 @@ func (s *Server) opening(ctx context.Context, in *linkInput) (*openingOutput, er
 	st := h.stages[0]
 	doc := st.game.Doc
 	out.Body.Title, out.Body.Instructions, out.Body.Lang, out.Body.Words = doc.Title, play.Rich(doc.Instructions, st.names), doc.Lang, doc.Words
+	out.Body.TimeLimit = doc.Play.TimeLimit
 	if in.Token == "" {
 		return out, nil
 	}

@@ -2195,6 +2195,8 @@ export interface components {
       series?: components["schemas"]["Outline"];
       shut?: components["schemas"]["Problem"];
       sitting?: components["schemas"]["Seated"];
+      /** Format: int64 */
+      timeLimit: number;
       title: string;
       words?: {
         [key: string]: string;

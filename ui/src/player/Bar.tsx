@@ -64,7 +64,9 @@ export function Bar({
       )}
       {phase !== "placing" && !said && <Outcome standing={standing} handedIn={scene.check === "none"} />}
       {phase === "done" && scene.check !== "none" && (
-        <strong className="text-lg">{scoreWords(w, scene, standing)}</strong>
+        <strong data-outcome="" className="text-lg">
+          {scoreWords(w, scene, standing)}
+        </strong>
       )}
       {phase === "done" && standing.final?.band && (
         <span className="rounded-(--radius) bg-mist px-2 py-1">{standing.final.band}</span>
@@ -90,7 +92,7 @@ export function Bar({
           <StartOver done={phase === "done"} busy={busy} act={act} />
         )}
         {phase === "paused" && (
-          <Button kind="main" className="h-10 px-6" disabled={busy} autoFocus onClick={() => act({ do: "again" })}>
+          <Button kind="main" className="h-10 px-6" disabled={busy} onClick={() => act({ do: "again" })}>
             {w("again")}
           </Button>
         )}
@@ -139,23 +141,59 @@ type CheckProps = Pick<Props, "scene" | "standing" | "busy" | "act"> & { classNa
 /** Check, in the bar or on the board; handing in where nothing is checked by asking. */
 export function CheckButton({ scene, standing, busy, act, className }: CheckProps) {
   const w = useWords();
+  const [asking, setAsking] = useState(false);
+  const word = checkWord(scene.check);
+  const loose = scene.pieces.length - Object.keys(standing.stands).length;
+  // What is handed in cannot be gone on with: with pieces left over it is asked first.
+  const asks = word === "handIn" && loose > 0;
   return (
-    <Button
-      kind="main"
-      className={className}
-      disabled={busy || !standing.canCheck}
-      onClick={() => act({ do: "check" })}
+    <Popover
+      label={w(word)}
+      align="end"
+      open={asking}
+      onOpen={(open) => setAsking(open && asks)}
+      content={
+        <div className="flex max-w-72 flex-col gap-2">
+          <p>{w("handInSure", { n: loose })}</p>
+          <Button onClick={() => setAsking(false)}>{w("goOnPlacing")}</Button>
+          <Button
+            kind="main"
+            onClick={() => {
+              setAsking(false);
+              act({ do: "check" });
+            }}
+          >
+            {w("handInNow")}
+          </Button>
+        </div>
+      }
     >
-      {w(checkWord(scene.check))}
-    </Button>
+      <Button
+        kind="main"
+        className={className}
+        disabled={busy || !standing.canCheck}
+        onClick={() => !asks && act({ do: "check" })}
+      >
+        {w(word)}
+      </Button>
+    </Popover>
   );
 }
 
 function Outcome({ standing, handedIn }: { standing: Standing; handedIn: boolean }) {
   const w = useWords();
-  if (handedIn) return <span className="font-medium">{w("handedIn")}</span>;
+  if (handedIn)
+    return (
+      <span data-outcome="" className="font-medium">
+        {w("handedIn")}
+      </span>
+    );
   const tone = { right: "text-teal", part: "text-brass", wrong: "text-ember" }[standing.shown?.outcome ?? "part"];
-  return <span className={`font-medium ${standing.shown ? tone : ""}`}>{outcomeWords(w, standing)}</span>;
+  return (
+    <span data-outcome="" className={`font-medium ${standing.shown ? tone : ""}`}>
+      {outcomeWords(w, standing)}
+    </span>
+  );
 }
 
 type HintProps = Pick<Props, "scene" | "standing" | "busy" | "act" | "mediaURL">;

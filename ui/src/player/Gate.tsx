@@ -51,6 +51,7 @@ export function Gate({ opening, problem, nameless, onBegin }: Props) {
         <h1 className="mb-2 font-sans text-2xl font-bold">{opening.title}</h1>
         <div className="mb-5 text-slate">
           <RichText nodes={opening.instructions} />
+          {!series && opening.timeLimit > 0 && <p>{w("timeFromStart", { time: clockWords(opening.timeLimit) })}</p>}
           {series && (
             <p>
               {w("inThisSeries", { n: series.steps })}

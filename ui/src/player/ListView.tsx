@@ -1,6 +1,7 @@
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { BookOpen, ChevronDown, ChevronUp, Volume2 } from "lucide-react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
+import { Button } from "../shared/Button";
 import { RichText } from "../shared/RichText";
 import { ToneMark } from "../shared/ToneMark";
 import { useSound } from "./Sound";
@@ -182,15 +183,33 @@ function PieceRow({
           </button>
         </>
       )}
+      <MoveTo key={target?.id ?? ""} piece={piece} targets={targets} target={target} free={free} act={act} />
+    </li>
+  );
+}
+
+type MoveToProps = Pick<RowProps, "piece" | "targets" | "target" | "act"> & { free: boolean };
+
+/** Choosing and moving are two acts: whoever goes through the choices with the arrows moves nothing yet. */
+function MoveTo({ piece, targets, target, free, act }: MoveToProps) {
+  const w = useWords();
+  const now = target?.id ?? "";
+  const [to, setTo] = useState(now);
+  const move = () =>
+    to !== now && act(to ? { do: "place", piece: piece.id, target: to } : { do: "lift", piece: piece.id });
+  return (
+    <span className="flex items-center gap-1.5 max-sm:w-full">
       <select
+        data-keep={`to ${piece.id}`}
         aria-label={w("moveTo", { piece: piece.spoken })}
-        value={target?.id ?? ""}
+        value={to}
         disabled={!free}
-        onChange={(e) =>
-          act(
-            e.target.value ? { do: "place", piece: piece.id, target: e.target.value } : { do: "lift", piece: piece.id },
-          )
-        }
+        onChange={(e) => setTo(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter") return;
+          e.preventDefault();
+          move();
+        }}
         className="h-9 max-w-full min-w-36 rounded-(--radius) border border-edge bg-paper px-2 text-ink opacity-100 disabled:bg-shade max-sm:flex-1"
       >
         <option value="">{w("toTray")}</option>
@@ -200,6 +219,10 @@ function PieceRow({
           </option>
         ))}
       </select>
-    </li>
+      <Button className="h-9" disabled={!free || to === now} onClick={move}>
+        {w("move")}
+        <span className="sr-only"> {piece.spoken}</span>
+      </Button>
+    </span>
   );
 }

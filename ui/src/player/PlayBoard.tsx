@@ -36,8 +36,10 @@ type Props = {
   /** The reply that can be opened again from a piece. */
   reopens?: (piece: string) => string | undefined;
   onReopen?: (reply: string) => void;
-  /** What lies over the board, at its scale. */
-  over?: (scale: number) => ReactNode;
+  /** What lies over the board. */
+  over?: () => ReactNode;
+  /** Hears at which scale the board is drawn. */
+  onScale?: (scale: number) => void;
 };
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
@@ -69,6 +71,9 @@ export function PlayBoard({
       }),
     [room, scene, besideAllowed, largest],
   );
+
+  const { onScale } = p;
+  useEffect(() => onScale?.(scale), [onScale, scale]);
 
   const settled = useSpots(scene, standing, queue);
   const dealt = scene.pieces.slice(0, standing.dealt);
@@ -200,6 +205,7 @@ export function PlayBoard({
       >
         <div
           ref={board}
+          data-board=""
           className={`absolute inset-0 ${p.hidden ? "invisible" : ""}`}
           role="group"
           aria-label={w("board")}
@@ -251,7 +257,7 @@ export function PlayBoard({
             return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
           })}
         </div>
-        <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.(scale)}</div>
+        <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.()}</div>
       </Ground>
       <div
         ref={tray}

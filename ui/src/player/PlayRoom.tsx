@@ -5,7 +5,8 @@ import { useSize } from "../shared/useSize";
 import { Bar, CheckButton } from "./Bar";
 import { PlayBoard } from "./PlayBoard";
 import { ListView } from "./ListView";
-import { edgePlace, ownPlace, Reply } from "./Reply";
+import { Replies } from "./Replies";
+import { Card, Reply } from "./Reply";
 import { keyOf, useTold } from "./told";
 
 type Props = {
@@ -22,6 +23,8 @@ type Props = {
   /** The least scale at which pieces show in the tray, and the largest of the board. */
   legible?: number;
   largest?: number;
+  /** A card stands before everything, until it is closed. */
+  modal?: boolean;
   /** As a list: the same sitting in another form. */
   asList?: boolean;
   /** What stands first in the bar. */
@@ -40,6 +43,7 @@ export function PlayRoom(p: Props) {
   const [room, size] = useSize<HTMLDivElement>();
   const { shown, close, reopens, reopen } = useTold(standing, p.keep);
   const [showing, setShowing] = useState<"own" | "key">("own");
+  const [scale, setScale] = useState(1);
   const busy = queue.length > 0;
 
   // A reply that shows the answer, and a review of nothing else, show it at once.
@@ -57,12 +61,9 @@ export function PlayRoom(p: Props) {
   const points = shown.flatMap((t) => t.points ?? []);
   const pointed = new Set(points.flatMap((x) => [...x.pieces, ...x.targets]));
   const common = { scene, standing, mediaURL, act, onClose: close, onGo: p.onGo };
-  const beside = shown.filter((t) => t.spot !== "card");
-  const placedOnes = beside.flatMap((t) => {
-    const at = ownPlace(t, scene, standing);
-    return at ? [[t, at] as const] : [];
-  });
-  const edge = beside.filter((t) => !placedOnes.some(([x]) => x === t));
+  // One after the other, as they came: nothing lies under a card.
+  const card = shown.find((t) => t.spot === "card");
+  const beside = card ? [] : shown;
   const hidden = standing.phase === "done" && standing.review === "none";
   return (
     <>
@@ -78,9 +79,11 @@ export function PlayRoom(p: Props) {
             reopens={reopens}
             onReopen={reopen}
           >
-            {shown.map((t) => (
-              <Reply key={keyOf(t)} told={t} {...common} />
-            ))}
+            {shown
+              .filter((t) => !p.modal || t !== card)
+              .map((t) => (
+                <Reply key={keyOf(t)} told={t} {...common} />
+              ))}
           </ListView>
         )}
         {!p.asList && size.width > 0 && (
@@ -100,7 +103,8 @@ export function PlayRoom(p: Props) {
             hidden={hidden}
             reopens={reopens}
             onReopen={reopen}
-            over={(scale) => (
+            onScale={setScale}
+            over={() => (
               <>
                 {points
                   .flatMap((x) => x.places)
@@ -122,33 +126,19 @@ export function PlayRoom(p: Props) {
                     />
                   </div>
                 )}
-                {placedOnes.map(([t, at]) => (
-                  <Reply key={keyOf(t)} told={t} at={at} {...common} />
-                ))}
-                {edge.length > 0 && (
-                  <div
-                    className="absolute z-[3000] flex flex-col items-start gap-1.5"
-                    style={edgePlace(edge, scene, standing, scale)}
-                  >
-                    {edge.map((t) => (
-                      <Reply key={keyOf(t)} told={t} {...common} />
-                    ))}
+                {card && !p.modal && (
+                  <div className="absolute inset-0 z-[3100] flex bg-veil p-3">
+                    <Reply key={keyOf(card)} told={card} {...common} />
                   </div>
                 )}
-                {shown
-                  .filter((t) => t.spot === "card")
-                  .slice(-1)
-                  .map((t) => (
-                    <div key={keyOf(t)} className="absolute inset-0 z-[3100] flex bg-veil p-3">
-                      <Reply told={t} {...common} />
-                    </div>
-                  ))}
               </>
             )}
           />
         )}
+        {!p.asList && size.width > 0 && <Replies told={beside} room={room} scale={scale} {...common} />}
         {p.notice}
       </div>
+      {card && p.modal && <Card key={keyOf(card)} told={card} {...common} />}
       <Bar
         {...{ scene, standing, busy, act, mediaURL, showing }}
         checkHere={p.asList || !scene.checkAt}

@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Opening, Problem, Seated } from "../api/types";
 import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
+import { useKeptFocus } from "../shared/useKeptFocus";
 import { Gate } from "./Gate";
 import type { Host } from "./judge";
 import { HostedRelease, Refused, TriedDraft } from "./remote";
@@ -25,7 +26,17 @@ type Props = {
 };
 
 /** What a link opens: the gate, then the sitting, or the series. */
-export function Player({ link, draft, room }: Props) {
+export function Player(p: Props) {
+  const root = useRef<HTMLDivElement>(null);
+  useKeptFocus(root);
+  return (
+    <div ref={root} className="contents">
+      <Opened {...p} />
+    </div>
+  );
+}
+
+function Opened({ link, draft, room }: Props) {
   const release = useMemo(() => (draft ? undefined : new HostedRelease(link)), [link, draft]);
   const host = useMemo<Host>(() => release ?? new TriedDraft(link), [release, link]);
   const [opening, setOpening] = useState<Opening | null>(null);

@@ -1,31 +1,32 @@
-import { useEffect, useRef, type CSSProperties } from "react";
+import { useEffect, useRef } from "react";
+import { Dialog } from "radix-ui";
 import { Volume2, X } from "lucide-react";
-import type { Act, Rect, Scene, Standing, Told } from "../api/types";
+import type { Act, Scene, Standing, Told } from "../api/types";
 import { Button } from "../shared/Button";
+import { useOpener } from "../shared/opener";
 import { plainText, RichText } from "../shared/RichText";
-import { placed } from "../shared/TargetWell";
 import { toneBox, ToneMark } from "../shared/ToneMark";
 import { useSound } from "./Sound";
-import { freeEdge, keyOf } from "./told";
+import { keyOf } from "./told";
 import { useWords, type WordID } from "./words";
 
 type Props = {
   told: Told;
   scene: Scene;
   standing: Standing;
-  /** Where it stands over the board; without it, where the one around it puts it. */
-  at?: CSSProperties;
   mediaURL: (id: string) => string;
   act: (act: Act) => void;
   onClose: (key: string) => void;
   /** Leads along a series; without it such offers are not made. */
   onGo?: (to: string) => void;
+  /** A dialog stands around it, which has the name and the focus. */
+  inCard?: boolean;
 };
 
 const toneWords: Record<string, WordID> = { right: "isRight", near: "isNear", wrong: "isWrong" };
 
 /** One reply, where it stands. */
-export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo }: Props) {
+export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inCard }: Props) {
   const w = useWords();
   const hear = useSound(mediaURL);
   const close = useRef<HTMLButtonElement>(null);
@@ -37,12 +38,12 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
     if (told.sound) hear(told.sound);
   }, [told.sound, hear, key]);
   useEffect(() => {
-    if (!card) return;
+    if (!card || inCard) return;
     // A card takes the focus, and gives it back.
     const before = document.activeElement as HTMLElement | null;
     close.current?.focus();
     return () => before?.focus();
-  }, [card, key]);
+  }, [card, inCard, key]);
   const offers = told.offer.filter((o) =>
     o === "again" ? standing.phase === "paused" : o === "restart" ? scene.restart : onGo !== undefined,
   );
@@ -50,16 +51,15 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
   return (
     <div
       data-reply={told.tone}
-      role={card ? "dialog" : "note"}
-      aria-label={card ? tone || plainText(told.rich) : undefined}
+      role={inCard ? undefined : card ? "dialog" : "note"}
+      aria-label={card && !inCard ? tone || plainText(told.rich) : undefined}
       onClick={(e) => e.stopPropagation()}
       onKeyDown={(e) => {
         if (e.key !== "Escape" || !closable) return;
         e.stopPropagation();
         onClose(key);
       }}
-      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${toneBox[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : `w-max max-w-[min(22rem,94%)] ${at ? "absolute" : "max-w-full"}`} ${closable && !card ? "pr-9" : ""}`}
-      style={at}
+      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${toneBox[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : "w-max max-w-full"} ${closable && !card ? "pr-9" : ""}`}
     >
       <div className="flex gap-2.5">
         <ToneMark tone={told.tone} label={tone} className="mt-0.5" />
@@ -112,26 +112,27 @@ export function Reply({ told, scene, standing, at, mediaURL, act, onClose, onGo 
   );
 }
 
-/** Where a reply stands that has a place of its own: in its frame, or beside its piece or target. */
-export function ownPlace(t: Told, scene: Scene, standing: Standing): CSSProperties | undefined {
-  if (t.spot === "frame" && t.frame) {
-    const { left, top, width, height } = placed(t.frame);
-    return { left, top, width, minHeight: height, maxWidth: "none" };
-  }
-  const target = t.spot === "target" && scene.targets.find((x) => x.id === t.target)?.frame;
-  const piece = t.spot === "piece" && t.piece ? standing.stands[t.piece] : undefined;
-  const at: Rect | undefined = target || piece || undefined;
-  if (!at) return undefined;
-  const left = `clamp(0px, calc(${at.x}px * var(--s)), calc(100% - 14rem))`;
-  return at.y + at.h / 2 < scene.height / 2
-    ? { left, top: `calc(${at.y + at.h}px * var(--s) + 6px)` }
-    : { left, bottom: `calc(${scene.height - at.y}px * var(--s) + 6px)` };
-}
-
-/** Where at the board's edge several stand, one under the other: where they cover least. */
-export function edgePlace(list: Told[], scene: Scene, standing: Standing, scale: number): CSSProperties {
-  const height = list.reduce((sum, t) => sum + (t.picture ? 190 : 64), 0);
-  const edge = freeEdge(list, scene, standing, Math.min(352 / scale, scene.width * 0.94), height / scale);
-  const left = { left: `calc(${Math.max(0, edge.x)}px * var(--s))` };
-  return edge.y > scene.height / 2 - height / scale / 2 ? { ...left, bottom: 8 } : { ...left, top: 8 };
+/** A card before everything else: it has the focus until it is closed, and gives it back. */
+export function Card(p: Props) {
+  const w = useWords();
+  const word = toneWords[p.told.tone];
+  const opener = useOpener();
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && p.onClose(keyOf(p.told))}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Dialog.Content
+          {...opener}
+          aria-describedby={undefined}
+          lang={p.scene.lang}
+          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92dvh] w-[min(26rem,94vw)] -translate-x-1/2 -translate-y-1/2"
+        >
+          <Dialog.Title className="sr-only">{word ? w(word) : plainText(p.told.rich).slice(0, 80)}</Dialog.Title>
+          <div data-body className="flex min-h-0 w-full">
+            <Reply {...p} inCard />
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
 }

@@ -86,8 +86,8 @@ export class TriedDraft implements Host {
   };
   opening = async (): Promise<Opening> => {
     const { scene } = await this.start();
-    const { title, instructions, lang, words } = scene;
-    return { title, instructions, lang, words, byCode: false };
+    const { title, instructions, lang, words, timeLimit } = scene;
+    return { title, instructions, lang, words, timeLimit, byCode: false };
   };
   begin = async (): Promise<Begun> => ({ sitting: await this.start() });
   leave = async () => {};

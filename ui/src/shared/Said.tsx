@@ -1,11 +1,11 @@
-import { CornerUpRight } from "lucide-react";
+import { TriangleAlert } from "lucide-react";
 import type { Problem } from "../api/types";
 
 /** What went wrong, what is safe, what to do. */
 export function Said({ problem }: { problem: Problem }) {
   return (
     <div role="alert" className="flex gap-2 rounded-(--radius) border border-ember bg-ember-soft px-3 py-2 text-ink">
-      <CornerUpRight size={18} className="mt-0.5 shrink-0 text-ember" aria-hidden />
+      <TriangleAlert size={18} className="mt-0.5 shrink-0 text-ember" aria-hidden />
       <div>
         {problem.detail}
         {problem.faults && problem.faults.length > 0 && (

@@ -120,6 +120,7 @@ function RimLabel({
 }) {
   return (
     <span
+      data-label=""
       className="absolute flex items-center gap-1.5 rounded-sm border border-line bg-paper px-[0.5em] font-semibold whitespace-nowrap"
       style={{ ...sides[side], fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.5, ...style }}
     >

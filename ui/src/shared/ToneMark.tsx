@@ -13,7 +13,7 @@ export const toneBox: Record<string, string> = {
   plain: "border-edge bg-paper",
 };
 
-/** Right is a seal with a tick, nearly a half-filled lozenge, wrong a bent arrow: shape before colour. */
+/** Right is a seal with a tick, nearly a half-filled lozenge, wrong a disc whose halves do not meet: shape before colour. */
 export function ToneMark({ tone, className = "", label }: Props) {
   const said = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };
   const size = `size-[18px] shrink-0 ${className}`;
@@ -39,8 +39,12 @@ export function ToneMark({ tone, className = "", label }: Props) {
   if (tone === "wrong") {
     return (
       <svg viewBox="0 0 18 18" className={`${size} text-ember`} {...said}>
-        <path d="M2 2h14v14H2z" fill="var(--card)" stroke="currentColor" strokeWidth="1.5" />
-        <path d="M12.5 13V8.5a2 2 0 0 0-2-2H6m2.5-3-3 3 3 3" fill="none" stroke="currentColor" strokeWidth="1.8" />
+        <path
+          d="M8 .4a6.7 6.7 0 0 0 0 13.4zM10 4.2a6.7 6.7 0 0 1 0 13.4z"
+          fill="currentColor"
+          stroke="var(--card)"
+          strokeWidth=".8"
+        />
       </svg>
     );
   }

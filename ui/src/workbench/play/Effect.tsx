@@ -31,9 +31,7 @@ function Piece({ x, y, mark, faint, lifted, n }: PieceProps) {
         <path d="m4 8 3 3 6-7" fill="none" stroke="currentColor" strokeWidth={2} />
       )}
       {mark === "held" && <path d="M0 19h22" stroke="currentColor" strokeWidth={2.5} />}
-      {mark === "wrong" && (
-        <path d="M14 12V8a2 2 0 0 0-2-2H5m3-3L5 6l3 3" fill="none" stroke="currentColor" strokeWidth={1.6} />
-      )}
+      {mark === "wrong" && <path d="M8.4 1.6a5 5 0 0 0 0 10zM10 4.4a5 5 0 0 1 0 10z" fill="currentColor" />}
     </g>
   );
 }
