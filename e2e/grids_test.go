@@ -88,4 +88,29 @@ func TestGridsAfterAClick(t *testing.T) {
 	ana.paste("4\n5")
 	ana.sees("Inner cable, points: 4")
 	ana.sees("Rotor, points: 5")
+
+	// What is not possible is said, and nothing else is put there.
+	ana.click("Rotor, points: 5")
+	ana.press("-")
+	ana.press("9")
+	ana.press(kb.Enter)
+	ana.sees("“-9” could not be read")
+	ana.sees("Rotor, points: 5")
+
+	// The field beside the table shows what the document says: pasted, and undone.
+	ana.click("Replies")
+	ana.click("By item")
+	ana.click("Chain, when right: ")
+	said := `document.querySelector('textarea[aria-label="What is said"]').value`
+	ana.paste("It drives.")
+	ana.until("it is in the field", said+` === 'It drives.'`)
+	ana.paste("It turns.")
+	ana.until("the later one is in the field", said+` === 'It turns.'`)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("the earlier one is back", said+` === 'It drives.'`)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("nothing is said", said+` === ''`)
+	ana.click("Chain, when wrong: ")
+	ana.click("Chain, when right: ")
+	ana.sees("Chain, when right: nothing is said")
 }

@@ -149,3 +149,31 @@ func TestStorageOfTwoPages(t *testing.T) {
 		t.Errorf("%q of %q was saved", doc.Item("bell").Name, doc.Title)
 	}
 }
+
+// A network that answers in the server's place (a page to sign in to, a refusal of its
+// own, half an answer) takes no move away: it is sent until our server has answered.
+func TestMovesOutliveOtherNetworks(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	link := ana.release()
+	lea := w.person(t)
+	lea.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+			Source: `window.strange = []; const real = fetch; window.fetch = (...a) => {
+				const with_ = String(a[0]).includes('/moves') && window.strange.shift();
+				return with_ ? Promise.resolve(new Response(with_.body, {status: with_.status, headers: {'Content-Type': with_.type}})) : real(...a) }`})
+		return err
+	}))
+	lea.begin(link, "Lea")
+	eval[any](lea, `window.strange = [{status: 200, type: 'text/html', body: '<h1>Sign in to this network</h1>'}, {status: 404, type: 'text/html', body: 'no'},
+		{status: 403, type: 'application/json', body: '{}'}, {status: 200, type: 'application/json', body: '{"n":'}]`)
+	lea.place("Chain", "Drivetrain")
+	lea.until("all strange answers were given", `window.strange.length === 0`)
+	lea.until("it was taken", `Object.keys(localStorage).every((k) => !k.startsWith('magpie-moves'))`)
+	lea.seesNot("No connection")
+	lea.sees(piece("Chain") + "in Drivetrain")
+	lea.do(chromedp.Reload())
+	lea.sees(piece("Chain") + "in Drivetrain")
+}

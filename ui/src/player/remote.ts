@@ -1,5 +1,6 @@
 import type { Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
 import { requestID } from "../api/request";
+import { keep, keptNames } from "../shared/kept";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
 
 /** The server refused a request, with the reason. */
@@ -20,10 +21,23 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
   } catch (error) {
     throw new Unreachable(String(error));
   }
-  if (response.status >= 500 || (response.status === 429 && init.method === "POST" && path.includes("/moves")))
-    throw new Unreachable(`status ${response.status}`, Number(response.headers.get("Retry-After") ?? 0));
-  if (!response.ok) throw new Refused((await response.json()) as Problem);
-  return (response.status === 204 ? undefined : await response.json()) as T;
+  const { status, headers } = response;
+  if (status === 204) return undefined as T;
+  const kind = headers.get("Content-Type") ?? "";
+  const moves = init.method === "POST" && path.includes("/moves");
+  const busy = status >= 500 || (status === 429 && moves);
+  // Only our server says no. A page of a network that asks to sign in first, or half an
+  // answer, is as good as none.
+  const ours = response.ok ? kind.startsWith("application/json") : kind.startsWith("application/problem+json");
+  if (busy || !ours) throw new Unreachable(`status ${status}`, Number(headers.get("Retry-After") ?? 0));
+  let answer;
+  try {
+    answer = (await response.json()) as unknown;
+  } catch (error) {
+    throw new Unreachable(String(error));
+  }
+  if (!response.ok) throw new Refused(answer as Problem);
+  return answer as T;
 }
 
 const post = (body: unknown): RequestInit => ({ method: "POST", body: JSON.stringify(body) });
@@ -49,7 +63,7 @@ export class HostedRelease implements Host, Walk {
     const begun = await request<Begun>(`${this.base}/sittings`, post({ ...who, request: this.beginning.request }));
     this.beginning = { who: "", request: "" };
     // What an earlier sitting could not send is not this learner's.
-    for (const key of Object.keys(localStorage)) if (key.startsWith(this.kept)) localStorage.removeItem(key);
+    for (const name of keptNames(this.kept)) keep(name, undefined);
     return begun;
   };
   leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Act, Move, Standing } from "../api/types";
+import { keep, kept } from "../shared/kept";
 import { Unreachable, type Judge } from "./judge";
 
 type Options = {
@@ -11,14 +12,9 @@ type Options = {
   onAnswer?: (move: Move, standing: Standing) => void;
 };
 
-function kept(key: string | undefined, after: number): Move[] {
-  if (!key) return [];
-  try {
-    const moves = (JSON.parse(localStorage.getItem(key) ?? "[]") as Move[]).filter((m) => m.n > after);
-    return moves[0]?.n === after + 1 ? moves : [];
-  } catch {
-    return [];
-  }
+function unsent(under: string | undefined, after: number): Move[] {
+  const moves = ((under && kept<Move[]>(under)) || []).filter((m) => m.n > after);
+  return moves[0]?.n === after + 1 ? moves : [];
 }
 
 /**
@@ -26,9 +22,9 @@ function kept(key: string | undefined, after: number): Move[] {
  * sent again until they are answered. Nothing waits for an answer but the next
  * move's sending.
  */
-export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
+export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Options) {
   const [standing, setStanding] = useState(first);
-  const [queue, setQueue] = useState<Move[]>(() => kept(keep, first.n));
+  const [queue, setQueue] = useState<Move[]>(() => unsent(under, first.n));
   const [offline, setOffline] = useState(false);
   const [lost, setLost] = useState("");
   const began = useRef(performance.now() - elapsed);
@@ -40,10 +36,8 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
   });
 
   useEffect(() => {
-    if (!keep) return;
-    if (queue.length > 0) localStorage.setItem(keep, JSON.stringify(queue));
-    else localStorage.removeItem(keep);
-  }, [keep, queue]);
+    if (under) keep(under, queue.length > 0 ? queue : undefined);
+  }, [under, queue]);
 
   const head = queue[0];
   useEffect(() => {
@@ -56,6 +50,7 @@ export function useSitting({ judge, first, elapsed, keep, onAnswer }: Options) {
           const answer = await judge.act(head);
           if (!live) return;
           setOffline(false);
+          setLost("");
           setStanding(answer);
           answered.current?.(head, answer);
           if (answer.n < head.n) {

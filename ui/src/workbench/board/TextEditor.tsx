@@ -10,12 +10,12 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
   const field = useRef<HTMLTextAreaElement>(null);
   const left = useRef(false);
   const opened = useRef(false);
-  const done = (keep: boolean) => {
+  const done = () => {
     if (left.current) return;
     left.current = true;
     onDone();
     const text = field.current!.value;
-    if (!keep || text === s.text) return;
+    if (text === s.text) return;
     void store.getState().edit("write a text", {
       act: "prose",
       parts: selectionOf([{ kind: "scenery", id: s.id }]),
@@ -41,7 +41,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
       data-editor
       className="flex flex-col gap-1"
       style={{ ...placed(s.frame!), height: undefined, minHeight: `calc(${s.frame!.h}px * var(--s))`, zIndex: 1600 }}
-      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && done(true)}
+      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && done()}
     >
       <textarea
         ref={field}
@@ -57,8 +57,9 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
           e.stopPropagation();
           const key = e.key.toLowerCase();
           const command = e.ctrlKey || e.metaKey;
-          if (e.key === "Escape") done(false);
-          else if (command && e.key === "Enter") done(true);
+          if (e.key === "Escape")
+            done(); // what was written stays: undo takes it away
+          else if (command && e.key === "Enter") done();
           else if (command && key === "b") wrap("**", "**");
           else if (command && key === "i") wrap("*", "*");
           else if (command && key === "g") gap();
@@ -78,7 +79,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
         <Button className="h-7 px-2" title="Ctrl+I" onClick={() => wrap("*", "*")}>
           <em>Emphasis</em>
         </Button>
-        <Button kind="main" className="h-7 px-2" title="Ctrl+Enter" onClick={() => done(true)}>
+        <Button kind="main" className="h-7 px-2" title="Ctrl+Enter" onClick={() => done()}>
           Done
         </Button>
         <span className="px-1 text-[13px] text-slate">Words in [[double brackets]] become gaps.</span>

@@ -14,7 +14,9 @@ export function readPoints(text: string, column: string): Points | undefined {
   const t = text.trim().replace("−", "-");
   const inTarget = column.startsWith("in ");
   if (t === "") return {};
-  const m = inTarget ? /^(\d+)?\s*[/,;]?\s*(?:-\s*(\d+))?$/.exec(t) : /^-?(\d+)$/.exec(t);
+  const m = inTarget
+    ? /^(\d+)?\s*[/,;]?\s*(?:-\s*(\d+))?$/.exec(t)
+    : (column === "penalty" ? /^-?(\d+)$/ : /^(\d+)$/).exec(t);
   if (!m) return undefined;
   const weight = m[1] === undefined ? undefined : Number(m[1]);
   const penalty = m[2] === undefined ? undefined : Number(m[2]);

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
 import { useDraft, useDraftStore } from "../draft";
 import { ProofPanel } from "./ProofPanel";
@@ -19,21 +19,28 @@ export function ProofStrip() {
   const findings = [...(solved?.findings ?? []), ...(proof.replies ?? [])];
   const stops = findings.filter((f) => f.severity === "stop").length;
   const warns = findings.filter((f) => f.severity === "warn").length;
+  const toggle = useRef<HTMLButtonElement>(null);
+  const close = () => {
+    setOpen(false);
+    store.setState({ way: undefined });
+  };
   const grey = (part: Parameters<typeof stale.has>[0]) => (stale.has(part) ? "opacity-45" : "");
   return (
-    <footer data-zone="proof" aria-label="Proof" className="relative border-t border-line bg-paper">
-      {open && (
-        <ProofPanel
-          proof={proof}
-          findings={findings}
-          onClose={() => {
-            setOpen(false);
-            store.setState({ way: undefined });
-          }}
-        />
-      )}
+    <footer
+      data-zone="proof"
+      aria-label="Proof"
+      className="relative border-t border-line bg-paper"
+      onKeyDown={(e) => {
+        if (e.key !== "Escape" || !open || e.defaultPrevented) return;
+        e.stopPropagation();
+        close();
+        toggle.current?.focus();
+      }}
+    >
+      {open && <ProofPanel proof={proof} findings={findings} onClose={close} />}
       <div className="flex min-h-10 flex-wrap items-center gap-x-6 gap-y-1 px-4 py-1.5">
         <button
+          ref={toggle}
           type="button"
           aria-expanded={open}
           aria-label="What is known"

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
 import { ToneMark } from "../../shared/ToneMark";
@@ -44,13 +44,18 @@ export function SaidFields({ replies, onSay }: Props) {
   const of = <T,>(pick: (r: Reply) => T) => replies.map(pick);
   const say = replies[0]?.say ?? nothing;
   const same = common(replies.map((r) => r.say.text)) ?? (replies.length === 0 ? "" : undefined);
+  // Cells without a reply get what was typed on leaving the field; what the document says meanwhile comes first.
+  const [typed, setTyped] = useState<string>();
+  const shows = `${ids.join()} ${same}`;
+  useEffect(() => setTyped(undefined), [shows]);
   const points = [...new Set(replies.flatMap((r) => r.point))];
   const fill = (name: string) => {
     const t = text.current;
     if (!t) return;
     t.setRangeText(`{${name}}`, t.selectionStart, t.selectionEnd, "end");
     t.focus();
-    tell("change what is said", { text: t.value });
+    if (onSay) setTyped(t.value);
+    else tell("change what is said", { text: t.value });
   };
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
@@ -72,8 +77,7 @@ export function SaidFields({ replies, onSay }: Props) {
       <textarea
         ref={text}
         aria-label="What is said"
-        key={ids.join()}
-        defaultValue={same ?? ""}
+        value={typed ?? same ?? ""}
         rows={2}
         maxLength={4000}
         placeholder={
@@ -82,7 +86,13 @@ export function SaidFields({ replies, onSay }: Props) {
             : "What learners read. *Stress*, **strong**, lists with a dash."
         }
         {...(onSay
-          ? { onBlur: (e) => e.target.value !== (same ?? "") && tell("say", { text: e.target.value }) }
+          ? {
+              onChange: (e) => setTyped(e.target.value),
+              onBlur: () => {
+                if (typed !== undefined && typed !== (same ?? "")) tell("say", { text: typed });
+                setTyped(undefined);
+              },
+            }
           : { onChange: (e) => tell("change what is said", { text: e.target.value }, "say") })}
         className="rounded-(--radius) border border-line bg-paper px-2 py-1.5"
       />
