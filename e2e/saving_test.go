@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -176,4 +177,47 @@ func TestMovesOutliveOtherNetworks(t *testing.T) {
 	lea.sees(piece("Chain") + "in Drivetrain")
 	lea.do(chromedp.Reload())
 	lea.sees(piece("Chain") + "in Drivetrain")
+}
+
+// Of two quick changes none undoes the other, and names that were pasted into a new roster
+// are in it when one is done.
+func TestQuickChangesOfARoster(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.release()
+	ana.click("See its sittings")
+	ana.click("Change who may begin…")
+	ana.choose("Who may begin", "new")
+	ana.fill("Names to add", "Lea Brandt\nTom Ek\nIda Moe")
+	ana.click("Done")
+	ana.click("Names and codes")
+	// Three changes, each made before the one before was answered.
+	field := func(name string) string {
+		return `[...document.querySelectorAll('[aria-label^="Name of learner"]')].find((e) => e.value === ` + js(name) + `)`
+	}
+	ana.until("the names", field("Ida Moe"))
+	for _, change := range [][2]string{{"Ida Moe", "Ida Moor"}, {"Lea Brandt", "Lea Brand"}, {"Tom Ek", "Tom Eks"}} {
+		name := change[1]
+		eval[any](ana, `(() => { const e = `+field(change[0])+`; e.focus(); e.select() })()`)
+		ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			_, err := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: name})
+			return err
+		}))
+		ana.press(kb.Enter)
+	}
+	ana.click("Done")
+	names := func() string {
+		return eval[string](ana, `fetch('/api/rosters').then((r) => r.json()).then((l) => fetch('/api/rosters/' + l.rosters.find((x) => x.name === 'New roster').id)).then((r) => r.json()).then((r) => r.learners.map((l) => l.name).join())`)
+	}
+	ana.until("all three are kept", `fetch('/api/rosters').then((r) => r.json()).then((l) => fetch('/api/rosters/' + l.rosters.find((x) => x.name === 'New roster').id)).then((r) => r.json()).then((r) => r.learners.map((l) => l.name).join() === 'Ida Moor,Lea Brand,Tom Eks')`)
+	if got := names(); got != "Ida Moor,Lea Brand,Tom Eks" {
+		t.Errorf("the roster has %s", got)
+	}
+	ana.fill("Sittings of each learner", "3")
+	ana.press(kb.Enter)
+	ana.fill("Sittings in all", "9")
+	ana.press(kb.Enter)
+	ana.until("both are kept", `fetch('/api/activities/' + location.pathname.split('/')[2] + '/releases').then((r) => r.json()).then((l) => l.releases[0].entry.most === 9 && l.releases[0].entry.mostEach === 3)`)
 }

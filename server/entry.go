@@ -22,10 +22,12 @@ type Entry struct {
 	Allowance *int `json:"allowance,omitempty" minimum:"0" maximum:"86400" doc:"Seconds; left out it is 120"`
 	// Extension is how much of a time limit learners may be given.
 	Extension *int `json:"extension,omitempty" minimum:"100" maximum:"1000" doc:"Percent; left out it is what the activity says"`
+	// Rev says which settings were changed.
+	Rev int `json:"rev,omitempty" minimum:"0" doc:"As it was read; where another has changed it since, nothing is"`
 }
 
 func entry(e store.Entry) Entry {
-	out := Entry{OpensAt: e.OpensAt, ClosesAt: e.ClosesAt, MostEach: e.MostEach, Most: e.Most}
+	out := Entry{OpensAt: e.OpensAt, ClosesAt: e.ClosesAt, MostEach: e.MostEach, Most: e.Most, Rev: e.Rev}
 	allowance := int(e.AllowanceMS / 1000)
 	out.Allowance, out.Extension = &allowance, e.Extension
 	if e.RosterID != nil {
@@ -54,14 +56,22 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 		}
 		e.RosterID = &in.Body.Roster
 	}
-	if err := s.store.SetEntry(ctx, m.WorkspaceID, in.ID, e); err != nil {
-		return nil, err
+	if err := s.store.SetEntry(ctx, m.WorkspaceID, in.ID, in.Body.Rev, e); err != nil {
+		return nil, changedSince(err)
 	}
 	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
 	if err != nil {
 		return nil, err
 	}
 	return &releaseOutput{s.releaseOf(ctx, r)}, s.record(ctx, m, "entry changed", about(r), entryWords(e))
+}
+
+// changedSince says that somebody else has changed the same in between.
+func changedSince(err error) error {
+	if errors.Is(err, store.ErrNewer) {
+		return &Problem{Status: 409, Code: "changed-since", Detail: "This was changed elsewhere in between. Nothing of yours was kept: look at it again, and change what is still to change."}
+	}
+	return err
 }
 
 // entryWords is who may begin, for the log.

@@ -43,12 +43,14 @@ type newRosterInput struct{ Body rosterBody }
 
 type saveRosterInput struct {
 	ID   string `path:"id" maxLength:"40"`
+	Rev  int    `query:"rev" minimum:"0" doc:"As it was read; where another has changed it since, nothing is"`
 	Body rosterBody
 }
 
 type rosterOutput struct {
 	Body struct {
 		ID       string          `json:"id"`
+		Rev      int             `json:"rev"`
 		Name     string          `json:"name"`
 		Learners []RosterLearner `json:"learners" nullable:"false"`
 	}
@@ -100,8 +102,8 @@ func (s *Server) rosterRoutes() {
 			if p != nil {
 				return nil, p
 			}
-			if err := s.store.SaveRoster(ctx, m.WorkspaceID, in.ID, in.Body.Name, learners); err != nil {
-				return nil, err
+			if err := s.store.SaveRoster(ctx, m.WorkspaceID, in.ID, in.Rev, in.Body.Name, learners); err != nil {
+				return nil, changedSince(err)
 			}
 			return s.roster(ctx, m.WorkspaceID, in.ID)
 		})
@@ -148,7 +150,7 @@ func (s *Server) roster(ctx context.Context, workspace, id string) (*rosterOutpu
 		return nil, err
 	}
 	out := &rosterOutput{}
-	out.Body.ID, out.Body.Name, out.Body.Learners = r.ID, r.Name, []RosterLearner{}
+	out.Body.ID, out.Body.Rev, out.Body.Name, out.Body.Learners = r.ID, r.Rev, r.Name, []RosterLearner{}
 	for _, l := range list {
 		out.Body.Learners = append(out.Body.Learners, RosterLearner{l.ID, l.Name, l.Code, l.TimePercent})
 	}

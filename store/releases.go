@@ -43,6 +43,8 @@ type Entry struct {
 	// Extension is the percent of a time limit that learners may be given, in place of
 	// what the activity says; nil leaves that.
 	Extension *int `db:"extension"`
+	// Rev counts the changes of all this.
+	Rev int `db:"entry_rev"`
 }
 
 // DefaultAllowance is a release's allowance until it is changed.
@@ -52,7 +54,7 @@ const DefaultAllowance = 2 * time.Minute
 func (e Entry) Allowance() time.Duration { return time.Duration(e.AllowanceMS) * time.Millisecond }
 
 const releaseFields = `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.document, r.names, r.semantics, r.released_at, r.released_by, a.deleted_at,
-	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms, r.extension`
+	r.roster_id, r.opens_at, r.closes_at, r.most_each, r.most, r.allowance_ms, r.extension, r.entry_rev`
 
 const releaseSittings = `(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL)
 	+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id)`

@@ -15,6 +15,7 @@ type Roster struct {
 	WorkspaceID string    `db:"workspace_id"`
 	Name        string    `db:"name"`
 	MadeAt      time.Time `db:"made_at"`
+	Rev         int       `db:"rev"` // counts its changes
 	Learners    int       `db:"learners"`
 	MostTime    int       `db:"most_time"` // the largest TimePercent of its learners
 }
@@ -43,7 +44,7 @@ func newCode() string {
 	return string(code)
 }
 
-const rosterColumns = `SELECT r.id, r.workspace_id, r.name, r.made_at,
+const rosterColumns = `SELECT r.id, r.workspace_id, r.name, r.made_at, r.rev,
 	(SELECT COUNT(*) FROM learners l WHERE l.roster_id = r.id) AS learners,
 	(SELECT COALESCE(MAX(l.time_percent), 100) FROM learners l WHERE l.roster_id = r.id) AS most_time FROM rosters r `
 
@@ -113,14 +114,19 @@ func addLearners(ctx context.Context, tx *sqlx.Tx, roster string, learners []Lea
 
 // SaveRoster gives a roster another name and other learners: those with an id are
 // changed and keep their code, those without are added, and the rest are taken away.
-// Their sittings stay.
-func (s *Store) SaveRoster(ctx context.Context, workspace, id, name string, learners []Learner) error {
+// Their sittings stay. basedOn is the Rev that was changed; where another is there by
+// now, nothing is: ErrNewer. 0 changes whatever is there.
+func (s *Store) SaveRoster(ctx context.Context, workspace, id string, basedOn int, name string, learners []Learner) error {
 	if _, err := s.Roster(ctx, workspace, id); err != nil {
 		return err
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `UPDATE rosters SET name = ? WHERE id = ?`, name, id); err != nil {
+		r, err := tx.ExecContext(ctx, `UPDATE rosters SET name = ?, rev = rev + 1 WHERE id = ? AND (? = 0 OR rev = ?)`, name, id, basedOn, basedOn)
+		if err != nil {
 			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(ErrNewer, err)
 		}
 		keep := []int64{0}
 		var added []Learner

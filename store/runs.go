@@ -70,14 +70,18 @@ func (s *Store) Runs(ctx context.Context, release string) ([]Run, error) {
 
 // SetEntry says who may begin with a release from now on, and how late moves may arrive,
 // also of what is under way.
-func (s *Store) SetEntry(ctx context.Context, workspace, release string, e Entry) error {
+func (s *Store) SetEntry(ctx context.Context, workspace, release string, basedOn int, e Entry) error {
 	if _, err := s.Release(ctx, workspace, release); err != nil {
 		return err
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?, extension = ?
-			WHERE id = ?`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, e.Extension, release); err != nil {
+		r, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?, extension = ?, entry_rev = entry_rev + 1
+			WHERE id = ? AND (? = 0 OR entry_rev = ?)`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, e.Extension, release, basedOn, basedOn)
+		if err != nil {
 			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(ErrNewer, err)
 		}
 		for _, table := range []string{`sittings SET due_at = started_at + INTERVAL (limit_ms + ?) * 1000 MICROSECOND WHERE phase <> 'done' AND `,
 			`runs SET due_at = started_at + INTERVAL (limit_ms + ?) * 1000 MICROSECOND WHERE under_way AND `} {

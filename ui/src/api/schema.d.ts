@@ -1921,6 +1921,11 @@ export interface components {
       mostEach?: number;
       /** Format: date-time */
       opensAt?: string;
+      /**
+       * Format: int64
+       * @description As it was read; where another has changed it since, nothing is
+       */
+      rev?: number;
       /** @description Its id; without one whoever has the link may */
       roster?: string;
     };
@@ -2482,6 +2487,8 @@ export interface components {
       id: string;
       learners: components["schemas"]["RosterLearner"][];
       name: string;
+      /** Format: int64 */
+      rev: number;
     };
     RostersOutputBody: {
       rosters: components["schemas"]["Roster"][];
@@ -5033,7 +5040,10 @@ export interface operations {
   };
   saveRoster: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description As it was read; where another has changed it since, nothing is */
+        rev?: number;
+      };
       header?: never;
       path: {
         id: string;

@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
 import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
+import { useTurns } from "../shared/useTurns";
 import { TypedInput } from "../shared/TypedInput";
 import { RosterDialog } from "./RosterDialog";
 
@@ -61,17 +62,24 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   const [editing, setEditing] = useState<string>();
   const [open, setOpen] = useState(false);
   const { entry } = release;
-  const set = async (change: Partial<Entry>) => {
-    try {
-      await ask(
-        api.PUT("/api/releases/{id}/entry", { params: { path: { id: release.id } }, body: { ...entry, ...change } }),
-      );
-      setProblem(undefined);
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-    await queries.invalidateQueries({ queryKey: ["releases", activity] });
-  };
+  const latest = useRef(entry);
+  useEffect(() => {
+    if ((entry.rev ?? 0) >= (latest.current.rev ?? 0)) latest.current = entry;
+  }, [entry]);
+  const inTurn = useTurns();
+  /** Changes the settings as they are when its turn comes: of two quick changes none undoes the other. */
+  const set = (change: Partial<Entry>) =>
+    inTurn(async () => {
+      try {
+        const body = { ...latest.current, ...change };
+        const changed = await ask(api.PUT("/api/releases/{id}/entry", { params: { path: { id: release.id } }, body }));
+        latest.current = changed.entry;
+        setProblem(undefined);
+      } catch (error) {
+        setProblem(problemOf(error));
+      }
+      await queries.invalidateQueries({ queryKey: ["releases", activity] });
+    });
   const number = (text: string, key: "most" | "mostEach") => {
     const n = text.trim() === "" ? 0 : Number(text);
     if (!Number.isInteger(n) || n < 0) return false;

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
@@ -8,6 +8,7 @@ import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
 import { FilePick } from "../shared/FilePick";
 import { Said } from "../shared/Said";
+import { useTurns } from "../shared/useTurns";
 import { TypedInput } from "../shared/TypedInput";
 
 type Props = {
@@ -23,6 +24,8 @@ type Props = {
   onDeleted: () => void;
 };
 
+type Roster = { id: string; rev: number; name: string; learners: RosterLearner[] };
+
 /** The names in a text: one a line; of a table's row, the first cell. */
 const namesIn = (text: string) =>
   text
@@ -35,11 +38,9 @@ const written = (code = "") => `${code.slice(0, 4)} ${code.slice(4)}`;
 /** A roster: names pasted or typed, each with a code, and more time for some. */
 export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDeleted }: Props) {
   const queries = useQueryClient();
-  const [roster, setRoster] = useState<{ id: string; name: string; learners: RosterLearner[] }>({
-    id,
-    name: "",
-    learners: [],
-  });
+  const [roster, setRoster] = useState<Roster>({ id, rev: 0, name: "", learners: [] });
+  const latest = useRef(roster);
+  const inTurn = useTurns();
   const [pasted, setPasted] = useState("");
   const [problem, setProblem] = useState<Problem>();
   const [copied, setCopied] = useState(false);
@@ -47,38 +48,51 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
   const most = Math.max(100, ...roster.learners.map((l) => l.timePercent));
   const url = new URL(link, location.origin).href;
 
+  const read = async (id: string) => {
+    const now = await ask(api.GET("/api/rosters/{id}", { params: { path: { id } } }));
+    latest.current = now;
+    setRoster(now);
+  };
   useEffect(() => {
     if (!id) return;
-    ask(api.GET("/api/rosters/{id}", { params: { path: { id } } })).then(setRoster, (e: unknown) =>
-      setProblem(problemOf(e)),
-    );
+    read(id).catch((e: unknown) => setProblem(problemOf(e)));
   }, [id]);
 
-  const keep = async (name: string, learners: RosterLearner[]) => {
-    try {
-      const body = { name: name.trim() || "New roster", learners };
-      const made = roster.id
-        ? await ask(api.PUT("/api/rosters/{id}", { params: { path: { id: roster.id } }, body }))
-        : await ask(api.POST("/api/rosters", { body }));
-      if (!roster.id) onMade(made.id);
-      setRoster(made);
-      setProblem(undefined);
-      await queries.invalidateQueries({ queryKey: ["rosters"] });
-      return true;
-    } catch (error) {
-      setProblem(problemOf(error));
-      return false;
-    }
-  };
+  /** Changes the roster as it is when its turn comes: of two quick changes none undoes the other. */
+  const keep = (apply: (now: Roster) => Partial<Roster>) =>
+    inTurn(async () => {
+      const now = latest.current;
+      const { name, learners } = { ...now, ...apply(now) };
+      try {
+        const body = { name: name.trim() || "New roster", learners };
+        const made = now.id
+          ? await ask(api.PUT("/api/rosters/{id}", { params: { path: { id: now.id }, query: { rev: now.rev } }, body }))
+          : await ask(api.POST("/api/rosters", { body }));
+        latest.current = made;
+        setRoster(made);
+        setProblem(undefined);
+        if (!now.id) onMade(made.id);
+        await queries.invalidateQueries({ queryKey: ["rosters"] });
+        return true;
+      } catch (error) {
+        setProblem(problemOf(error));
+        if (problemOf(error).code === "changed-since") await read(now.id);
+        return false;
+      }
+    });
   const add = async () => {
     const added = names.map((name) => ({ name, timePercent: 100 }));
-    if (await keep(roster.name, [...roster.learners, ...added])) setPasted("");
+    if (names.length === 0) return true;
+    const done = await keep((now) => ({ learners: [...now.learners, ...added] }));
+    if (done) setPasted("");
+    return done;
   };
-  const change = (at: number, to: Partial<RosterLearner>) =>
-    void keep(
-      roster.name,
-      roster.learners.map((l, i) => (i === at ? { ...l, ...to } : l)),
-    );
+  /** Names that were pasted and not yet added are added: none vanish. */
+  const close = async () => {
+    if (await add()) onClose();
+  };
+  const change = (at: RosterLearner, to: Partial<RosterLearner>) =>
+    void keep((now) => ({ learners: now.learners.map((l) => (l.id === at.id ? { ...l, ...to } : l)) }));
   const remove = async () => {
     try {
       await ask(api.DELETE("/api/rosters/{id}", { params: { path: { id: roster.id } } }));
@@ -93,7 +107,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
     <Dialog
       open
       wide
-      onClose={onClose}
+      onClose={() => void close()}
       title={roster.id ? `Roster ${roster.name}` : "A new roster"}
       about="Each learner enters by a code of their own. Codes cannot be guessed, and trying is slowed down."
     >
@@ -107,8 +121,8 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
         maxLength={200}
         placeholder="New roster"
         onDone={(name) => {
-          if (roster.id) void keep(name, roster.learners);
-          else setRoster({ ...roster, name });
+          if (roster.id) void keep(() => ({ name }));
+          else setRoster((latest.current = { ...roster, name }));
         }}
         className="mb-4 h-9 w-72"
       />
@@ -134,7 +148,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                         label={`Name of learner ${i + 1}`}
                         value={l.name}
                         maxLength={200}
-                        onDone={(name) => (name.trim() ? change(i, { name }) : false)}
+                        onDone={(name) => (name.trim() ? change(l, { name }) : false)}
                         className="w-full min-w-36 border-transparent hover:border-line"
                       />
                     </td>
@@ -149,7 +163,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                         onDone={(t) => {
                           const n = Number(t);
                           if (!Number.isInteger(n) || n < 100 || n > 1000) return false;
-                          change(i, { timePercent: n });
+                          change(l, { timePercent: n });
                         }}
                         className="w-14 text-right"
                       />{" "}
@@ -160,12 +174,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                         kind="quiet"
                         className="px-2"
                         aria-label={`Take ${l.name} out`}
-                        onClick={() =>
-                          void keep(
-                            roster.name,
-                            roster.learners.filter((_, k) => k !== i),
-                          )
-                        }
+                        onClick={() => void keep((now) => ({ learners: now.learners.filter((x) => x.id !== l.id) }))}
                       >
                         <Trash2 size={15} aria-hidden />
                       </Button>
@@ -236,7 +245,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
             </Button>
           </>
         )}
-        <Button kind="main" onClick={onClose}>
+        <Button kind="main" onClick={() => void close()}>
           Done
         </Button>
       </div>

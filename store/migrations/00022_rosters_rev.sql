@@ -1,0 +1,5 @@
+-- +goose Up
+ALTER TABLE rosters ADD COLUMN IF NOT EXISTS rev INT NOT NULL DEFAULT 1;
+
+-- +goose Down
+ALTER TABLE rosters DROP COLUMN IF EXISTS rev;
