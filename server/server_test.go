@@ -562,7 +562,11 @@ func TestTryingPasswordsIsSlowedDown(t *testing.T) {
 	if codes[401] == 0 || codes[429] == 0 || codes[401]+codes[429] != 24 {
 		t.Errorf("24 wrong tries were answered %v", codes)
 	}
-	// Counted for both servers, and told when to come back.
+	// Counted for both servers, and told when to come back. One more of them, with a wait that
+	// is longer than any machine takes.
+	if err := s.store.TriedInVain(t.Context(), "password", "from 127.0.0.1", time.Hour, func(int) time.Duration { return time.Hour }); err != nil {
+		t.Fatal(err)
+	}
 	ana := demo.Accounts()[0]
 	right := map[string]string{"email": ana.Email, "password": ana.Password}
 	other := s.browser(1)
@@ -593,12 +597,22 @@ func TestAddressesBehindAProxy(t *testing.T) {
 		h.ServeHTTP(w, req)
 		return w.Code
 	}
-	for i := range 10 {
+	ctx := t.Context()
+	for i := range 3 {
 		try("10.0.0.1", "192.0.2.7", "x")
 		try("198.51.100.4", fmt.Sprintf("192.0.2.%d", 100+i), "x")
 	}
+	for _, who := range []string{"from 192.0.2.7", "from 198.51.100.4"} {
+		if of, err := s.store.Tries(ctx, "password", who); err != nil || of.N != 3 {
+			t.Errorf("%d tries %s: %v", of.N, who, err)
+		}
+		// So many more that the wait is longer than any machine takes.
+		if err := s.store.TriedInVain(ctx, "password", who, time.Hour, func(int) time.Duration { return time.Hour }); err != nil {
+			t.Fatal(err)
+		}
+	}
 	if code := try("10.0.0.1", "192.0.2.7", ""); code != 429 {
-		t.Errorf("after ten wrong tries behind the proxy: %d", code)
+		t.Errorf("after many wrong tries behind the proxy: %d", code)
 	}
 	if code := try("10.0.0.1", "192.0.2.7, 192.0.2.8", ""); code != 200 {
 		t.Errorf("another behind the same proxy, who tells of one more: %d", code)
