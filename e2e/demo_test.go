@@ -86,7 +86,7 @@ func TestTheDemo(t *testing.T) {
 	lea.sees("One check left")
 	lea.click("Check")
 	// Seven right, at the second attempt's half share, is less than at the first.
-	lea.sees("Score 7.64 of 24 (31.82 %)")
+	lea.sees("Score 7.64 of 24 (31.82%)")
 	lea.sees("Come back for another evening")
 
 	ana.click("See its sittings")

@@ -11,6 +11,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/proof"
+	"keenmagpie/demo"
 )
 
 // arranged is an activity whose board is arranged and whose key is empty: items
@@ -455,5 +456,36 @@ func TestDemonstratingByKeyboard(t *testing.T) {
 		ana.sees("What is known before anyone plays")
 		ana.shot(fmt.Sprintf("placing-%d", width))
 		ana.click("Close the proof")
+	}
+}
+
+// What is right nowhere is turned away at one press; turning away what is right says so.
+func TestTurningAwayWhatIsNotRight(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.click("Who is let in")
+	ana.click("Turn away what is not right")
+	ana.until("it is done", `document.querySelector('header [aria-label="Undo"]:not(:disabled)')`)
+	ana.saved()
+	doc := ana.document()
+	for i := range doc.Items {
+		for j := range doc.Targets {
+			it, target := &doc.Items[i], &doc.Targets[j]
+			if right := doc.Key.Solutions[0].Right[target.ID].Selects(it); target.LetsIn(it) != right {
+				t.Errorf("%s in %s: right %t, let in %t", it.Name, target.Name, right, target.LetsIn(it))
+			}
+		}
+	}
+	ana.click(cell("Chain", "Drivetrain"))
+	ana.press(kb.Delete)
+	ana.sees("One cell that was right does not count any more, since its item is turned away there.")
+	ana.shot("turned-away")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.saved()
+	if doc := ana.document(); !doc.Targets[0].LetsIn(doc.Item("bell")) {
+		t.Error("undo did not let everything in again")
 	}
 }

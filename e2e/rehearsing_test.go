@@ -61,7 +61,7 @@ func TestRehearsingByItself(t *testing.T) {
 	doc.Play.Shuffle, doc.Play.Attempts = true, 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
-	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100 %)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
+	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
 		{"all wrong", "Checked: 0 right, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
 		ana.click(c[0])
 		ana.sees(c[1])

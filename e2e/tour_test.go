@@ -110,10 +110,10 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.sees("All right.")
 	// The first attempt, three of four right, is 7.5; the second, all right at its
 	// share of 50 %, is 5: the better counts.
-	lea.sees("Score 7.5 of 10 (75 %)")
+	lea.sees("Score 7.5 of 10 (75%)")
 	lea.shot("score")
 	lea.open(link)
-	lea.sees("Score 7.5 of 10 (75 %)")
+	lea.sees("Score 7.5 of 10 (75%)")
 
 	ana.click("See its sittings")
 	ana.click("Sittings")
@@ -217,7 +217,7 @@ func TestEveryWayToPlay(t *testing.T) {
 		place("Rotor", "Brakes")
 		goTo(kb.Tab, "Check")
 		p.press(kb.Enter)
-		p.until("the announcement", heard+` === 'All right. Score 10 of 10 (100 %)'`)
+		p.until("the announcement", heard+` === 'All right. Score 10 of 10 (100%)'`)
 	})
 }
 
@@ -270,5 +270,5 @@ func TestALostConnectionAndAReloadLoseNothing(t *testing.T) {
 	lea.sees("Inner cable, in Brakes")
 	lea.seesNot("No connection")
 	lea.click("Check")
-	lea.sees("Score 10 of 10 (100 %)")
+	lea.sees("Score 10 of 10 (100%)")
 }

@@ -29,6 +29,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"lining up":   {"edit", `{"document":` + doc + `,"act":"left","to":"board","parts":{"targets":["seat"]}}`, `"id":"seat","name":"Seat","label":{"text":"Seat","side":"above"},"frame":{"x":0`},
 		// Each keeps what is not spoken of.
 		"a reply of two":     {"edit", `{"document":` + strings.Replace(doc, `"replies": [`, `"replies": [{"id":"r","moment":"placed","when":{"all":[{"piece":{"items":["bell"]}},{"result":"wrong"}]},"say":{"sound":"ding"}},`, 1) + `,"act":"sayAt","slots":[{"item":"pump","result":"wrong","moment":"placed"},{"item":"bell","result":"wrong","moment":"placed"}],"say":{"text":"No."}}`, `"say":{"text":"No.","picture":"","alt":"","sound":"ding","transcript":""}`},
+		"who is turned away": {"edit", `{"document":` + doc + `,"act":"cells","solution":-1,"parts":{"items":["chain"],"targets":["drivetrain","seat"]}}`, `"told":["One cell that was right does not count any more, since its item is turned away there."]`},
 		"a tag":              {"edit", `{"document":` + doc + `,"act":"tagRight","tag":"wheels","parts":{"targets":["seat"]},"on":true}`, `"tags":["seat","wheels"]`},
 		"a need":             {"edit", `{"document":` + doc + `,"act":"ask","parts":{"items":["saddle","bell"],"targets":["seat"]},"asking":{"how":"exactly","n":1}}`, `"needs":[{"target":"seat","of":{"all":false,"items":["saddle","bell"],"tags":[],"except":[]},"min":1,"max":1}]`},
 		"another solution":   {"edit", `{"document":` + doc + `,"act":"anotherSolution"}`, `"solution":1`},

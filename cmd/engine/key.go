@@ -26,6 +26,21 @@ type keyRequest struct {
 	Pairs    []activity.TagFor `json:"pairs"`
 }
 
+// rightCells is how many cells are right, of all solutions.
+func rightCells(doc *activity.Doc) int {
+	n := 0
+	for i := range doc.Key.Solutions {
+		for t := range doc.Targets {
+			for j := range doc.Items {
+				if doc.Key.Solutions[i].RightCell(&doc.Targets[t], &doc.Items[j]) {
+					n++
+				}
+			}
+		}
+	}
+	return n
+}
+
 // editKey does an act on what is right; nil where the act is none of those.
 func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc, err error) {
 	if q.Solution < -1 || q.Solution >= len(doc.Key.Solutions) || q.Solution == -1 && q.Act != "cells" {
@@ -35,6 +50,10 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	switch q.Act {
 	case "cells": // solution −1: who is let in
 		changed, out.Lost = doc.SetCells(at, q.Parts.Items, q.Parts.Targets, q.On)
+		if n := rightCells(doc) - rightCells(changed); at < 0 && n > 0 {
+			out.Told = append(out.Told, map[bool]string{true: "One cell that was right does not count any more, since its item is turned away there.",
+				false: fmt.Sprintf("%d cells that were right do not count any more, since their items are turned away there.", n)}[n == 1])
+		}
 	case "tagRight":
 		for _, id := range q.Parts.Targets {
 			var lost []string

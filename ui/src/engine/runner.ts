@@ -34,7 +34,7 @@ let compiled: Promise<WebAssembly.Module> | undefined;
 function engineModule(): Promise<WebAssembly.Module> {
   compiled ??= WebAssembly.compileStreaming(fetch(engineURL)).catch((error: unknown) => {
     compiled = undefined;
-    throw new NotLoaded(`The engine could not be loaded. Reload the page. Your work is kept. (${String(error)})`);
+    throw new NotLoaded("The engine could not be loaded. Reload the page. Your work is kept.", { cause: error });
   });
   return compiled;
 }

@@ -2,7 +2,7 @@ import { Printer } from "lucide-react";
 import type { Now, StepNow } from "../api/types";
 import { Button } from "../shared/Button";
 import { ToneMark } from "../shared/ToneMark";
-import { short, useWords, type Words } from "./words";
+import { useWords, type Words } from "./words";
 
 type Props = {
   title: string;
@@ -41,8 +41,8 @@ export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }
         </p>
         {total && (
           <p className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
-            <strong className="text-3xl tabular-nums">{short(total.percent)} %</strong>
-            <span className="text-slate">{w("of", { score: short(total.score), points: total.points })}</span>
+            <strong className="text-3xl tabular-nums">{w("percent", { n: Number(total.percent) })}</strong>
+            <span className="text-slate">{w("of", { score: Number(total.score), points: total.points })}</span>
             {total.band && <span className="rounded-(--radius) bg-mist px-2 py-1 font-medium">{total.band}</span>}
             {total.passMark && (
               <span className={`font-medium ${total.passed ? "text-teal" : "text-ember"}`}>
@@ -76,7 +76,7 @@ export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }
                   </span>
                 </td>
                 <td className={figure}>
-                  {s.counts ? w("of", { score: short(s.score.toFixed(2)), points: s.points }) : w("practice")}
+                  {s.counts ? w("of", { score: Math.round(100 * s.score) / 100, points: s.points }) : w("practice")}
                 </td>
               </tr>
             ))}
@@ -86,7 +86,9 @@ export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }
                   {w("total")}
                 </th>
                 <td className={`${cell} border-0`}>{total.band}</td>
-                <td className={`${figure} border-0`}>{w("of", { score: short(total.score), points: total.points })}</td>
+                <td className={`${figure} border-0`}>
+                  {w("of", { score: Number(total.score), points: total.points })}
+                </td>
               </tr>
             )}
           </tbody>

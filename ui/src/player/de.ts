@@ -114,6 +114,7 @@ export const de: Catalogue = {
   againAll: "Alles noch einmal",
   againWrong: "Noch einmal, was nicht richtig war",
   of: "{score} von {points}",
+  percent: "{n} %",
   outcomeRight: "alles richtig",
   outcomePart: "teils richtig",
   outcomeWrong: "nicht richtig",

@@ -112,6 +112,7 @@ export const en = {
   againAll: "Do all of it again",
   againWrong: "Do again what was not right",
   of: "{score} of {points}",
+  percent: "{n} %",
   outcomeRight: "all right",
   outcomePart: "partly right",
   outcomeWrong: "not right",

@@ -28,7 +28,10 @@ export type Words = (id: WordID, values?: Record<string, string | number>) => st
 /** The words of a language, with the author's own in place of some: by id, or id.one and so on where a number decides. */
 export function wordsFor(lang: string, own: Record<string, string> = {}): Words {
   const known = languageOf(lang).words;
-  const plurals = new Intl.PluralRules(languageOf(lang) === languages.en ? "en" : lang);
+  const language = languageOf(lang) === languages.en ? "en" : lang;
+  const plurals = new Intl.PluralRules(language);
+  const numbers = new Intl.NumberFormat(language, { maximumFractionDigits: 2 });
+  const percents = new Intl.NumberFormat(language, { style: "percent", maximumFractionDigits: 2 });
   return (id, values = {}) => {
     const word = known[id];
     const form = plurals.select(Number(values.n ?? 1));
@@ -36,7 +39,13 @@ export function wordsFor(lang: string, own: Record<string, string> = {}): Words 
       typeof word === "string"
         ? own[id] || word
         : own[`${id}.${form}`] || own[`${id}.other`] || word[form] || word.other || "";
-    return text.replace(/\{(\w+)\}/g, (all, name: string) => (name in values ? String(values[name]) : all));
+    // A number is written as its language has it, and so is its sign for percent.
+    return text.replace(/\{(\w+)\}(\s?%)?/g, (all, name: string, sign = "") => {
+      const value = values[name];
+      if (value === undefined) return all;
+      if (typeof value === "string") return value + sign;
+      return sign ? percents.format(value / 100) : numbers.format(value);
+    });
   };
 }
 
@@ -79,9 +88,9 @@ export function outcomeWords(w: Words, s: Standing): string {
 
 export function scoreWords(w: Words, scene: Scene, s: Standing): string {
   return w("score", {
-    score: short(s.final?.score),
-    points: String(scene.points),
-    percent: short(s.final?.percent),
+    score: Number(s.final?.score ?? 0),
+    points: scene.points,
+    percent: Number(s.final?.percent ?? 0),
   });
 }
 

@@ -104,7 +104,7 @@ function Known() {
       (error: unknown) => {
         if (!live) return;
         const faults = error instanceof EngineError ? error.failure.faults : undefined;
-        store.setState({ fault: faults?.[0] ? `${faults[0].pointer}: ${faults[0].message}` : String(error) });
+        store.setState({ fault: faults?.[0]?.message ?? (error instanceof Error ? error.message : String(error)) });
       },
     );
     return () => {

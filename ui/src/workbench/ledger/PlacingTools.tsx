@@ -6,7 +6,7 @@ import { Popover } from "../../shared/Popover";
 import { nameOf, targetOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { HowMany } from "./HowMany";
-import { ask, numbered, setBlock } from "./key";
+import { ask, numbered, setBlock, setCells } from "./key";
 import type { Block } from "./rows";
 
 type Props = {
@@ -40,6 +40,7 @@ export function PlacingTools({
   onAnswered,
 }: Props) {
   const store = useDraftStore();
+  const known = useDraft((s) => s.known);
   const said = useSaid(doc, solution, block);
   const asking = useRef<Asking>(undefined);
   const { items, targets } = block;
@@ -50,6 +51,21 @@ export function PlacingTools({
       : targets.length === 1
         ? ` in ${numbered(doc, targets[0]!)}`
         : ` in each of ${targets.length} targets`;
+  /** Everything that is right nowhere is turned away; of a single cell or none selected, in the whole table. */
+  const turnAway = () => {
+    const some = items.length * targets.length > 1;
+    const right = known?.cells.right ?? [];
+    setCells(
+      store,
+      -1,
+      (some ? targets : doc.targets.map((t) => t.id)).flatMap((target) =>
+        (some ? items : doc.items.map((i) => i.id))
+          .filter((item) => !right.some((cells) => cells[target]?.includes(item)))
+          .map((item) => ({ item, target, on: false })),
+      ),
+      "turn away what is not right",
+    );
+  };
   const tool =
     "underline decoration-dotted underline-offset-4 hover:decoration-solid disabled:text-slate disabled:no-underline";
   return (
@@ -78,6 +94,16 @@ export function PlacingTools({
               {letting ? "Turn away" : "Not right"}
             </button>
           </>
+        )}
+        {letting && (
+          <button
+            type="button"
+            className={tool}
+            title="Of what is selected, or of everything: each cell that is right in no solution"
+            onClick={turnAway}
+          >
+            Turn away what is not right
+          </button>
         )}
         <Popover
           label="How many must be placed"

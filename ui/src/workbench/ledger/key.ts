@@ -46,7 +46,12 @@ export function setBlock(store: DraftStore, solution: number, block: Block, on: 
 }
 
 /** Sets each cell as it says, as one step: lines that say the same are one act. */
-export function setCells(store: DraftStore, solution: number, cells: { item: string; target: string; on: boolean }[]) {
+export function setCells(
+  store: DraftStore,
+  solution: number,
+  cells: { item: string; target: string; on: boolean }[],
+  says?: string,
+) {
   const merge = `paste cells ${Date.now()}`;
   const lines = new Map<string, { item: string; target: string; on: boolean }[]>();
   for (const c of cells) lines.set(c.item, [...(lines.get(c.item) ?? []), c]);
@@ -62,7 +67,7 @@ export function setCells(store: DraftStore, solution: number, cells: { item: str
     const { on, targets } = JSON.parse(key) as { on: boolean; targets: string[] };
     void store
       .getState()
-      .edit(`paste ${lines.size} rows`, { act: "cells", solution, on, parts: parts(items, targets) }, merge);
+      .edit(says ?? `paste ${lines.size} rows`, { act: "cells", solution, on, parts: parts(items, targets) }, merge);
   }
 }
 
