@@ -1,12 +1,16 @@
 package e2e
 
 import (
+	"context"
 	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -31,8 +35,54 @@ func (p *person) dropOn(name, file, body string) {
 	p.t.Helper()
 	p.acts++
 	p.until(name, find(name))
-	eval[any](p, `(() => { const data = new DataTransfer(); data.items.add(new File([`+js(body)+`], `+js(file)+`, {type: 'image/svg+xml'}));
-		for (const type of ['dragenter', 'dragover', 'drop']) `+find(name)+`.dispatchEvent(new DragEvent(type, {dataTransfer: data, bubbles: true, cancelable: true})) })()`)
+	path := filepath.Join(p.t.TempDir(), file)
+	if err := os.WriteFile(path, []byte(body), 0o600); err != nil {
+		p.t.Fatal(err)
+	}
+	p.dragged(p.middle(name), &input.DragData{Items: []*input.DragDataItem{}, Files: []string{path}, DragOperationsMask: 1})
+}
+
+// dragged lets what is dragged over the page go at a spot.
+func (p *person) dragged(at spot, data *input.DragData) {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, kind := range []input.DispatchDragEventType{input.DispatchDragEventTypeDragEnter, input.DispatchDragEventTypeDragOver, input.DispatchDragEventTypeDrop} {
+			if _, err := cdp.Call(ctx, t, input.DispatchDragEvent, input.DispatchDragEventParams{Type: kind, X: at.X, Y: at.Y, Data: data}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+}
+
+// dragElement drags what the browser itself drags, from one spot to another.
+func (p *person) dragElement(from, to spot) {
+	p.t.Helper()
+	p.acts++
+	held := make(chan *input.DragData, 1)
+	if err := chromedp.Listen(p.ctx, func(event any) {
+		if e, ok := event.(*input.EventDragIntercepted); ok {
+			held <- e.Data
+		}
+	}); err != nil {
+		p.t.Fatal(err)
+	}
+	intercept := func(on bool) {
+		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			_, err := cdp.Call(ctx, t, input.SetInterceptDrags, input.SetInterceptDragsParams{Enabled: on})
+			return err
+		}))
+	}
+	intercept(true)
+	p.hold(from, spot{from.X + 12, from.Y - 12})
+	select {
+	case data := <-held:
+		p.dragged(to, data)
+	case <-time.After(20 * time.Second):
+		p.t.Fatal("nothing was dragged")
+	}
+	p.letGo(to)
+	intercept(false)
 }
 
 // Three activities are built from nothing, and what it takes is counted: a click, a

@@ -271,9 +271,11 @@ func TestAllReplies(t *testing.T) {
 		t.Errorf("undone they stand as %s, and were %s", after, before)
 	}
 	// And by drag: the last row onto the first.
-	eval[any](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All replies"] li')], data = new DataTransfer();
-		for (const [row, type] of [[rows.at(-1), 'dragstart'], [rows[0], 'dragover'], [rows[0], 'drop']])
-			row.dispatchEvent(new DragEvent(type, {dataTransfer: data, bubbles: true, cancelable: true})) })()`)
+	row := func(which string) spot {
+		return eval[spot](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All replies"] li')]; const e = rows.at(`+which+`);
+			e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return {X: r.x + 8, Y: r.y + 6} })()`)
+	}
+	ana.dragElement(row("-1"), row("0"))
 	ana.saved()
 	words := strings.Fields(before)
 	if after := order(); !strings.HasPrefix(after, words[len(words)-1]+" "+words[0]+" ") {

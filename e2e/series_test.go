@@ -130,7 +130,7 @@ func TestASeries(t *testing.T) {
 	lea.click("To the result")
 	// A quarter of 30 and 10 of 10.
 	lea.sees("17.5 of 40")
-	lea.sees("43.75 %")
+	lea.sees("43.75%")
 	lea.shot("series-result")
 	// It is found again on the same link.
 	lea.open(link)

@@ -32,7 +32,7 @@ export function Sitting(p: Props) {
   const { bench, seated, room } = p;
   const { scene } = seated;
   const w = useMemo(() => wordsFor(scene.lang, scene.words), [scene]);
-  const [said, setSaid] = useState("");
+  const [said, setSaid] = useState({ text: "", n: 0 });
   const { standing, queue, offline, lost, act, elapsed } = useSitting({
     judge: bench,
     first: seated.standing,
@@ -40,7 +40,7 @@ export function Sitting(p: Props) {
     keep: bench.keep,
     onAnswer: (move: Move, after: Standing) => {
       const told = after.replies.filter((t) => t.n === after.n && !t.over).map((t) => plainText(t.rich));
-      setSaid([announce(w, scene, move, after), ...told].filter(Boolean).join(" "));
+      setSaid({ text: [announce(w, scene, move, after), ...told].filter(Boolean).join(" "), n: after.n });
       p.onAnswer?.(after);
     },
   });
@@ -49,10 +49,10 @@ export function Sitting(p: Props) {
   const [asList, setAsList] = useAsList(scene);
   const warning = left !== undefined && on ? leftWords(w, left, scene.timeLimit) : "";
   // The words for a screen reader: what was said last, or how much time is left.
-  const [heard, setHeard] = useState("");
+  const [heard, setHeard] = useState({ text: "", n: 0 });
   useEffect(() => setHeard(said), [said]);
   useEffect(() => {
-    if (warning) setHeard(warning);
+    if (warning) setHeard((was) => ({ ...was, text: warning }));
   }, [warning]);
 
   return (
@@ -108,7 +108,8 @@ export function Sitting(p: Props) {
           end={p.end}
         />
         <div aria-live="polite" className="sr-only">
-          {heard}
+          {/* Drawn anew for each move, so that the same is heard twice. */}
+          <span key={heard.n}>{heard.text}</span>
         </div>
       </div>
     </WordsProvider>
