@@ -171,6 +171,15 @@ func (p *person) until(what, script string) {
 	}
 }
 
+// untilAnswered asks the server again and again, by a script that promises whether it is so.
+func (p *person) untilAnswered(what, script string) {
+	p.t.Helper()
+	if !eval[bool](p, `(async () => { for (let i = 0; i < 400; i++) { if (await (`+script+`)) return true; await new Promise((r) => setTimeout(r, 100)) } return false })()`) {
+		p.shot("failed")
+		p.t.Fatalf("%s did not come", what)
+	}
+}
+
 // find is a script that finds what a person would call by this name: by its label,
 // its text, or the label of its field.
 func find(name string) string {
