@@ -19,7 +19,7 @@ func (p *person) losesAnswers() {
 	p.t.Helper()
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: `window.lose = 0; const real = fetch; window.fetch = async (...a) => { const put = a[0].method === 'PUT'; const answer = await real(...a);
+			Source: `window.lose = 0; const real = fetch; window.fetch = async (...a) => { const put = a[0].method === 'PUT'; if (put && window.deny) throw new TypeError('denied'); const answer = await real(...a);
 				if (put && window.lose > 0) { window.lose--; throw new TypeError('lost') } return answer }`})
 		return err
 	}))
@@ -70,6 +70,31 @@ func TestALostAnswerIsNoConflict(t *testing.T) {
 	ana.until("the title is kept", `document.querySelector('[aria-label="Title"]')?.value === 'First day'`)
 	ana.saved()
 	ana.seesNot("Saved by another in between")
+}
+
+// What could not be saved when its view was left is there when one comes back to it.
+func TestComingBackToUnsavedWork(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.losesAnswers()
+	ana.signIn(demo.Accounts()[0])
+	ana.makeSort("Small parts")
+	ana.saved()
+	eval[any](ana, `window.deny = true`)
+	ana.press("k", chromedp.ModifierCtrl)
+	ana.press("add an item")
+	ana.press(kb.Enter)
+	ana.sees("saving is tried again")
+	ana.shot("not-saved")
+	ana.click("Shelf /")
+	ana.sees("New activity")
+	eval[any](ana, `window.deny = false`)
+	ana.click("Small parts")
+	ana.sees("6 items")
+	ana.saved()
+	if doc := ana.document(); len(doc.Items) != 6 {
+		t.Errorf("%d items were saved", len(doc.Items))
+	}
 }
 
 // reload loads the page again, and answers that it may be left.

@@ -58,8 +58,10 @@ export class Saver<D> {
   /** Goes on with what an earlier visit could not save; a newer revision of others is a conflict like any other. */
   async comeBack(draft: { document: D; revision: number }) {
     const saved = JSON.stringify(draft.document);
-    const work = await this.unsaved.takeOver((doc) => JSON.stringify(doc) === saved);
-    if (!work || this.stopped) return;
+    // Whoever has gone on working meanwhile goes on with that; what was left stays kept.
+    const isUntouched = () => !this.stopped && this.store.getState().doc === draft.document;
+    const work = await this.unsaved.takeOver((doc) => JSON.stringify(doc) === saved, isUntouched);
+    if (!work || !isUntouched()) return;
     this.sent = work.sent;
     this.store.setState({ doc: work.doc, revision: work.revision, saving: "unsaved" });
     await this.flush();

@@ -8,16 +8,26 @@ import { keep, kept, keptNames } from "../shared/kept";
 /** A document as it was worked on; sent are the ids of saves whose answer may be lost. */
 export type Unsaved<D> = { doc: D; revision: number; at: number; sent: string[] };
 
-const page = requestID();
+// Without locks a page is known again after a reload by what its tab keeps.
+function pageID(): string {
+  const made = requestID();
+  if (navigator.locks) return made;
+  try {
+    return (sessionStorage.magpiePage ??= made) as string;
+  } catch {
+    return made;
+  }
+}
+const page = pageID();
 const lock = (of: string) => `magpie-page-${of}`;
 
 // A page holds its lock as long as it is there. (Browsers lend locks to secure pages and
 // localhost alone.)
 void navigator.locks?.request(lock(page), () => new Promise(() => {}));
 
-/** Whether the page that kept something is still there; without locks, whether it may be. */
+/** Whether another page that kept something is still there; without locks, whether it may be. */
 async function isThere(of: string, at: number): Promise<boolean> {
-  if (of === page) return true;
+  if (of === page) return false; // it was left for another view, and is come back to
   if (!navigator.locks) return Date.now() - at < 60_000;
   const { held } = await navigator.locks.query();
   return held?.some((l) => l.name === lock(of)) ?? false;
@@ -38,8 +48,11 @@ export class UnsavedWork<D> {
     keep(this.begin + page, undefined);
   }
 
-  /** The newest work that a page left which is gone, now kept by this page. */
-  async takeOver(isSaved: (doc: D) => boolean): Promise<Unsaved<D> | undefined> {
+  /**
+   * The newest work that was left, by this page or one that is gone, now kept by this
+   * page; nothing where it is not wanted any more by the time it is found.
+   */
+  async takeOver(isSaved: (doc: D) => boolean, isWanted: () => boolean): Promise<Unsaved<D> | undefined> {
     const left = keptNames(this.begin)
       .flatMap((name) => {
         const work = kept<Unsaved<D>>(name);
@@ -48,11 +61,12 @@ export class UnsavedWork<D> {
       .sort((a, b) => b.work.at - a.work.at);
     for (const { name, work } of left) {
       if (await isThere(name.slice(this.begin.length), work.at)) continue;
+      if (!isWanted()) return undefined;
       if (isSaved(work.doc)) {
         keep(name, undefined);
         continue;
       }
-      if (keep(this.begin + page, work)) keep(name, undefined);
+      if (name !== this.begin + page && keep(this.begin + page, work)) keep(name, undefined);
       return work;
     }
     return undefined;
