@@ -6,7 +6,6 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/network"
-	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -63,11 +62,7 @@ func TestEveryLensOfANewActivity(t *testing.T) {
 func TestPartsOfThePageThatAreGone(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: `window.engines = []; window.Worker = class extends Worker { constructor(...a) { super(...a); engines.push(this) } }`})
-		return err
-	}))
+	ana.everyPage(`window.engines = []; window.Worker = class extends Worker { constructor(...a) { super(...a); engines.push(this) } }`)
 	ana.signIn(demo.Accounts()[0])
 	ana.makeSort("Small parts")
 	ana.saved()

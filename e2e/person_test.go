@@ -18,6 +18,7 @@ import (
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -408,6 +409,15 @@ func (p *person) downloads() string {
 		return err
 	}))
 	return dir
+}
+
+// everyPage runs a script in each page before its own scripts.
+func (p *person) everyPage(script string) {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: script})
+		return err
+	}))
 }
 
 // offline takes the network away, and gives it back.

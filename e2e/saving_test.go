@@ -17,12 +17,8 @@ import (
 // window.lose says: the server has done what was asked.
 func (p *person) losesAnswers() {
 	p.t.Helper()
-	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: `window.lose = 0; const real = fetch; window.fetch = async (...a) => { const put = a[0].method === 'PUT'; if (put && window.deny) throw new TypeError('denied'); const answer = await real(...a);
-				if (put && window.lose > 0) { window.lose--; throw new TypeError('lost') } return answer }`})
-		return err
-	}))
+	p.everyPage(`window.lose = 0; const real = fetch; window.fetch = async (...a) => { const put = a[0].method === 'PUT'; if (put && window.deny) throw new TypeError('denied'); const answer = await real(...a);
+				if (put && window.lose > 0) { window.lose--; throw new TypeError('lost') } return answer }`)
 }
 
 // A save whose answer was lost is no conflict with oneself: for an activity and for a
@@ -145,11 +141,7 @@ func TestTwoChangeASeries(t *testing.T) {
 func TestStorageOfTwoPages(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: `if (sessionStorage.full) Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError') }`})
-		return err
-	}))
+	ana.everyPage(`if (sessionStorage.full) Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError') }`)
 	ana.signIn(demo.Accounts()[0])
 	ana.makeSort("Small parts")
 	ana.saved()
@@ -185,13 +177,9 @@ func TestMovesOutliveOtherNetworks(t *testing.T) {
 	ana.makeSort("Small parts")
 	link := ana.release()
 	lea := w.person(t)
-	lea.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: `window.strange = []; const real = fetch; window.fetch = (...a) => {
+	lea.everyPage(`window.strange = []; const real = fetch; window.fetch = (...a) => {
 				const with_ = String(a[0]).includes('/moves') && window.strange.shift();
-				return with_ ? Promise.resolve(new Response(with_.body, {status: with_.status, headers: {'Content-Type': with_.type}})) : real(...a) }`})
-		return err
-	}))
+				return with_ ? Promise.resolve(new Response(with_.body, {status: with_.status, headers: {'Content-Type': with_.type}})) : real(...a) }`)
 	lea.begin(link, "Lea")
 	eval[any](lea, `window.strange = [{status: 200, type: 'text/html', body: '<h1>Sign in to this network</h1>'}, {status: 404, type: 'text/html', body: 'no'},
 		{status: 403, type: 'application/json', body: '{}'}, {status: 200, type: 'application/json', body: '{"n":'}]`)

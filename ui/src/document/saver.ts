@@ -6,6 +6,7 @@ import type { UnsavedWork } from "./unsaved";
 
 const pause = 500; // ms without a change before it is saved
 const retry = 3000;
+const mostSent = 500; // ids that are remembered
 
 /** Writes a document that was made from a revision, under the id of this save. */
 export type Write<D> = (id: string, revision: number, save: string, doc: D) => Promise<{ revision: number }>;
@@ -25,6 +26,8 @@ export class Saver<D> {
   private running: Promise<void> | undefined;
   private stopped = false;
   private sent: string[] = [];
+  /** The document that went out last and was not answered. */
+  private tried: D | undefined;
   private readonly stopListening: () => void;
 
   constructor(
@@ -87,8 +90,11 @@ export class Saver<D> {
   }
 
   private async save(id: string, doc: D, revision: number) {
-    const save = requestID();
-    this.sent = [...this.sent.slice(-19), save];
+    // The same document goes out again under its id: however long there is no connection, the
+    // one that may have reached the server stays among those that are remembered.
+    if (doc !== this.tried) this.sent = [...this.sent.slice(1 - mostSent), requestID()];
+    this.tried = doc;
+    const save = this.sent.at(-1)!;
     this.keep();
     try {
       const saved = await whileSettled(id, () => this.write(id, revision, save, doc));
@@ -114,6 +120,7 @@ export class Saver<D> {
   private saved(doc: D, revision: number) {
     const unchanged = this.store.getState().doc === doc;
     this.sent = [];
+    this.tried = undefined;
     this.store.setState({ revision, saving: unchanged ? "saved" : "unsaved", problem: undefined });
     if (unchanged) this.unsaved.forget();
     else this.keep();
