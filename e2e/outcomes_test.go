@@ -53,7 +53,7 @@ func TestOutcomes(t *testing.T) {
 	ana.until("the jockey wheel is right in Drivetrain", `[...document.querySelectorAll('section[aria-label="What learners did"] tr')].some((r) => r.innerText.startsWith('Jockey wheel') && r.cells[1].style.boxShadow)`)
 	ana.shot("remarked")
 	ana.click("Take it back")
-	ana.sees("taken back")
+	ana.sees("reverted")
 	ana.sees("looks keyed wrong")
 	// A sitting is found among them, and played again, with its trail.
 	mara.click("Sittings")

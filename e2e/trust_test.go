@@ -130,7 +130,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.click("Re-mark one sitting")
 	ana.sees("one sitting scored again")
 	ana.click("Take it back")
-	ana.sees("taken back")
+	ana.sees("reverted")
 	ana.choose("What to see", "")
 	ana.until("the table", `document.querySelector('td a') !== null`)
 	ana.click(eval[string](ana, `document.querySelector('td a').textContent`))

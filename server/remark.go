@@ -113,7 +113,7 @@ func (s *Server) remarkRoutes() {
 				return nil, &Problem{Status: 409, Code: "not-latest", Detail: "Another re-mark has been made since. Take that back first; nothing was changed."}
 			}
 			if err == nil {
-				err = s.record(ctx, m, "re-mark taken back", about(x.release), "")
+				err = s.record(ctx, m, "re-mark reverted", about(x.release), "")
 			}
 			if err != nil {
 				return nil, err

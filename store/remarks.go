@@ -148,7 +148,7 @@ func (s *Store) AddRemarked(ctx context.Context, id string, list []Remarked) err
 }
 
 // ToRemark lists the finished sittings that a re-mark has not scored as they are now: of a
-// step of a series all, also those that were begun anew.
+// step of a series all of them, including those that were restarted.
 func (s *Store) ToRemark(ctx context.Context, k Remark) ([]int64, error) {
 	list := []int64{}
 	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s LEFT JOIN remarked d ON d.remark_id = ? AND d.sitting_id = s.id

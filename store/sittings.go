@@ -207,7 +207,7 @@ func (s *Store) SittingsOfRuns(ctx context.Context, release string) (map[int64][
 	return lastOfSteps(list), err
 }
 
-// lastOfSteps sorts [ofRuns] by run, and leaves out what was begun anew.
+// lastOfSteps sorts [ofRuns] by run, and leaves out what was restarted.
 func lastOfSteps(list []Sitting) map[int64][]Sitting {
 	out := map[int64][]Sitting{}
 	for _, x := range list {

@@ -31,7 +31,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       about={
         applied
           ? "Scores before, and as this re-mark made them."
-          : "Nothing changes until you say so, and it can be taken back."
+          : "Nothing changes until you say so, and it can be reverted."
       }
     >
       <h3 className="font-semibold">How the draft {applied ? "differed" : "differs"} from this release</h3>

@@ -13,7 +13,7 @@ const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "sho
 
 type Props = { release: Release; designer: boolean; step?: number };
 
-/** Scores finished sittings, of a series those of a step, again under the draft: what changes is seen before, and can be taken back. */
+/** Scores finished sittings, of a series those of a step, again under the draft: what changes is shown first, and can be reverted. */
 export function Remarking({ release, designer, step: of }: Props) {
   const queries = useQueryClient();
   const [look, setLook] = useState<RemarkLook>();
@@ -94,7 +94,7 @@ export function Remarking({ release, designer, step: of }: Props) {
                 {day.format(new Date(k.appliedAt!))}, {k.madeBy}: {sittings(k.sittings)} scored again,{" "}
                 {k.better + k.worse} with another score
               </span>
-              {k.revertedAt && <span className="text-slate">taken back {day.format(new Date(k.revertedAt))}</span>}
+              {k.revertedAt && <span className="text-slate">reverted {day.format(new Date(k.revertedAt))}</span>}
               <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>
                 What it changed
               </Button>
