@@ -224,21 +224,25 @@ func TestEveryWayToPlay(t *testing.T) {
 // swipe drags with a finger.
 func (p *person) swipe(from, to spot) {
 	p.t.Helper()
-	touch := func(kind input.DispatchTouchEventType, points ...*input.TouchPoint) {
-		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-			if points == nil {
-				points = []*input.TouchPoint{}
-			}
-			_, err := cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
-			return err
-		}))
-	}
-	touch(input.DispatchTouchEventTypeTouchStart, &input.TouchPoint{X: from.X, Y: from.Y})
+	p.touch(input.DispatchTouchEventTypeTouchStart, from)
 	for i := 1; i <= 5; i++ {
 		f := float64(i) / 5
-		touch(input.DispatchTouchEventTypeTouchMove, &input.TouchPoint{X: from.X + (to.X-from.X)*f, Y: from.Y + (to.Y-from.Y)*f})
+		p.touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + (to.X-from.X)*f, from.Y + (to.Y-from.Y)*f})
 	}
-	touch(input.DispatchTouchEventTypeTouchEnd)
+	p.touch(input.DispatchTouchEventTypeTouchEnd)
+}
+
+// touch sets a finger down, moves it, or, without a place, lifts it.
+func (p *person) touch(kind input.DispatchTouchEventType, at ...spot) {
+	p.t.Helper()
+	points := []*input.TouchPoint{}
+	for _, s := range at {
+		points = append(points, &input.TouchPoint{X: s.X, Y: s.Y})
+	}
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
+		return err
+	}))
 }
 
 // The connection breaks, the learner goes on, reloads, and nothing is lost.

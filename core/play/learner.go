@@ -3,6 +3,7 @@ package play
 import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/reply"
 	"keenmagpie/core/richtext"
@@ -20,6 +21,7 @@ type Scene struct {
 	CheckAt      *geometry.Rect    `json:"checkAt,omitempty" doc:"Where the button for checking stands, if not in the bar"`
 	Width        activity.U        `json:"width"`
 	Height       activity.U        `json:"height"`
+	Legible      int               `json:"legible" doc:"The least percent of its own size at which all on the board can be read and hit"`
 	Color        string            `json:"color"`
 	Picture      string            `json:"picture"`
 	Theme        *activity.Theme   `json:"theme,omitempty"`
@@ -119,7 +121,7 @@ func Drawn(doc *activity.Doc) Scene {
 func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Scene {
 	s := Scene{
 		Title: d.Title, Instructions: Rich(d.Instructions, names), Lang: d.Lang, Words: d.Words, CheckAt: d.Board.Check,
-		Width: d.Board.Width, Height: d.Board.Height, Color: d.Board.Background.Color,
+		Width: d.Board.Width, Height: d.Board.Height, Legible: layout.Legible(d), Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
 		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none",

@@ -2576,6 +2576,11 @@ export interface components {
       hit: "centre" | "touch" | "inside" | "overlap";
       instructions: components["schemas"]["Node"][];
       lang: string;
+      /**
+       * Format: int64
+       * @description The least percent of its own size at which all on the board can be read and hit
+       */
+      legible: number;
       /** @description The reading order, as far as the activity sets one: ids of targets and pieces */
       order: string[];
       /**

@@ -18,6 +18,8 @@ type Props = {
   /** A reply says how it came out. */
   said: boolean;
   lead?: ReactNode;
+  /** What changes how the board is seen. */
+  view?: ReactNode;
   /** What else there is to do at the end. */
   end?: ReactNode;
   /** What leads on in a series. */
@@ -37,6 +39,7 @@ export function Bar({
   onShow,
   said,
   lead,
+  view,
   end,
   onward,
   checkHere,
@@ -88,6 +91,7 @@ export function Bar({
       )}
       {standing.key && standing.review === "key" && <span className="text-slate">{w("answer")}</span>}
       <span className="ml-auto flex flex-wrap items-center gap-2">
+        {view}
         {scene.restart && (standing.n > 0 || phase !== "placing") && (
           <StartOver done={phase === "done"} busy={busy} act={act} />
         )}

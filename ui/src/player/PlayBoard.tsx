@@ -1,15 +1,16 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
-import { fit } from "../shared/fit";
+import { fit, type Fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
-import { themed } from "../shared/looks";
 import type { Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
 import { InHandCard } from "./InHandCard";
 import { Ghost, LivePiece } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
+import { BoardWindow } from "./BoardWindow";
 import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
 import { useSound } from "./Sound";
+import { Tray } from "./Tray";
 import { useBoardKeys } from "./useBoardKeys";
 import { usePieceInHand } from "./usePieceInHand";
 import { useWords, type Words } from "./words";
@@ -38,9 +39,16 @@ type Props = {
   onReopen?: (reply: string) => void;
   /** What lies over the board. */
   over?: () => ReactNode;
-  /** Hears at which scale the board is drawn. */
-  onScale?: (scale: number) => void;
+  /** Nothing is drawn too small to be read or hit: the board is seen through a window instead. */
+  readable?: boolean;
+  /** How much larger it is wanted than that; 0 is all of it. */
+  zoom?: number;
+  onZoom?: (by: 1 | -1) => void;
+  /** Hears how the board and its tray share the room. */
+  onFit?: (fit: Fit) => void;
 };
+
+const noZoom = () => {};
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
 export function PlayBoard({
@@ -53,27 +61,40 @@ export function PlayBoard({
   besideAllowed,
   legible = 0.5,
   largest,
+  readable,
+  zoom,
+  onZoom = noZoom,
   ...p
 }: Props) {
   const w = useWords();
   const root = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);
+  const view = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
   const pieces = useMemo(() => new Map(scene.pieces.map((p) => [p.id, p])), [scene]);
-  const { scale, beside } = useMemo(
+  const { width, height } = room;
+  const shared = useMemo(
     () =>
-      fit(room, {
-        width: scene.width,
-        height: scene.height,
-        pieces: scene.pieces.map((p) => p.size),
-        besideAllowed,
-        largest,
-      }),
-    [room, scene, besideAllowed, largest],
+      fit(
+        { width, height },
+        {
+          width: scene.width,
+          height: scene.height,
+          pieces: scene.pieces.map((p) => p.size),
+          besideAllowed,
+          largest,
+          legible: readable ? scene.legible / 100 : undefined,
+          zoom,
+        },
+      ),
+    [width, height, scene, besideAllowed, largest, readable, zoom],
   );
+  const { scale, beside } = shared;
+  // In the tray pieces stay as large as they are without zooming.
+  const trayScale = Math.max(Math.min(scale, Math.max(shared.whole, readable ? scene.legible / 100 : 0)), legible);
 
-  const { onScale } = p;
-  useEffect(() => onScale?.(scale), [onScale, scale]);
+  const { onFit } = p;
+  useEffect(() => onFit?.(shared), [onFit, shared]);
 
   const settled = useSpots(scene, standing, queue);
   const dealt = scene.pieces.slice(0, standing.dealt);
@@ -81,6 +102,7 @@ export function PlayBoard({
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
     width: scene.width,
     board,
+    view,
     tray,
     free,
     act,
@@ -191,93 +213,96 @@ export function PlayBoard({
     <div
       ref={root}
       className={`flex ${beside ? "flex-row" : "flex-col"} items-start gap-3`}
-      style={{ "--s": scale } as CSSProperties}
+      style={{ "--s": scale, ...(readable ? { "--least-text": "12px" } : {}) } as CSSProperties}
+      onKeyDown={(e) => {
+        const by = { "+": 1, "=": 1, "-": -1 }[e.key] as 1 | -1 | undefined;
+        if (!by || e.ctrlKey || e.metaKey || e.altKey) return;
+        e.preventDefault();
+        onZoom(by);
+      }}
     >
-      <Ground
-        width={scene.width}
-        height={scene.height}
-        color={scene.color}
-        picture={scene.picture}
-        theme={scene.theme}
-        scenery={scene.scenery}
-        gap={(id) => gaps.get(id)}
-        mediaURL={mediaURL}
-      >
-        <div
-          ref={board}
-          data-board=""
-          className={`absolute inset-0 ${p.hidden ? "invisible" : ""}`}
-          role="group"
-          aria-label={w("board")}
+      <BoardWindow ref={view} window={shared.window} scale={scale} onZoom={onZoom}>
+        <Ground
+          width={scene.width}
+          height={scene.height}
+          color={scene.color}
+          picture={scene.picture}
+          theme={scene.theme}
+          scenery={scene.scenery}
+          gap={(id) => gaps.get(id)}
+          mediaURL={mediaURL}
         >
-          {inOrder(scene.targets).map((t) => (
-            <button
-              key={t.id}
-              type="button"
-              data-target={t.id}
-              aria-label={contents(w, t, standing, pieces)}
-              tabIndex={hand ? 0 : -1}
-              onClick={() => putInto(t.id)}
-              onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
-              className={`${hand && !hand.at ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
-              style={{ ...placed(t.frame), zIndex: t.z || undefined }}
-            >
-              {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
-                <TargetWell
-                  look={wellLook(t)}
-                  mediaURL={mediaURL}
-                  shape={t.shape}
-                  points={t.points}
-                  frame={t.frame}
-                  label={t.label.text}
-                  side={t.label.side}
-                  state={wellState(t.id)}
-                />
-              )}
-            </button>
-          ))}
-          {scene.pieces.map((p) => {
-            const away = p.ghost && p.home && standing.stands[p.id];
-            return away && ghost(p, { ...placed({ ...p.home!, ...p.size }), zIndex: p.z || undefined });
-          })}
-          {under?.opening && (
-            <span
-              data-opening={under.opening.index}
-              className="pointer-events-none rounded-(--radius) border-2 border-dashed border-feather"
-              style={{ ...placed(under.opening.gap), zIndex: 1 }}
-            />
-          )}
-          {hand && !hand.at && (
-            <LaneSlots scene={scene} standing={standing} piece={hand.piece} onPut={putInto} onKeyDown={placeKeys} />
-          )}
-          {inOrder(scene.pieces).map((p) => {
-            const spot = spots.get(p.id);
-            // What is placed lies over all that is not; the rest in its order.
-            const z = standing.stands[p.id] ? 2000 : 1 + p.z;
-            return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
-          })}
-        </div>
-        <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.()}</div>
-      </Ground>
-      <div
+          <div
+            ref={board}
+            data-board=""
+            className={`absolute inset-0 ${p.hidden ? "invisible" : ""}`}
+            role="group"
+            aria-label={w("board")}
+          >
+            {inOrder(scene.targets).map((t) => (
+              <button
+                key={t.id}
+                type="button"
+                data-target={t.id}
+                aria-label={contents(w, t, standing, pieces)}
+                tabIndex={hand ? 0 : -1}
+                onClick={() => putInto(t.id)}
+                onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
+                className={`${hand && !hand.at ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
+                style={{ ...placed(t.frame), zIndex: t.z || undefined }}
+              >
+                {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
+                  <TargetWell
+                    look={wellLook(t)}
+                    mediaURL={mediaURL}
+                    shape={t.shape}
+                    points={t.points}
+                    frame={t.frame}
+                    label={t.label.text}
+                    side={t.label.side}
+                    state={wellState(t.id)}
+                  />
+                )}
+              </button>
+            ))}
+            {scene.pieces.map((p) => {
+              const away = p.ghost && p.home && standing.stands[p.id];
+              return away && ghost(p, { ...placed({ ...p.home!, ...p.size }), zIndex: p.z || undefined });
+            })}
+            {under?.opening && (
+              <span
+                data-opening={under.opening.index}
+                className="pointer-events-none rounded-(--radius) border-2 border-dashed border-feather"
+                style={{ ...placed(under.opening.gap), zIndex: 1 }}
+              />
+            )}
+            {hand && !hand.at && (
+              <LaneSlots scene={scene} standing={standing} piece={hand.piece} onPut={putInto} onKeyDown={placeKeys} />
+            )}
+            {inOrder(scene.pieces).map((p) => {
+              const spot = spots.get(p.id);
+              // What is placed lies over all that is not; the rest in its order.
+              const z = standing.stands[p.id] ? 2000 : 1 + p.z;
+              return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
+            })}
+          </div>
+          <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.()}</div>
+        </Ground>
+      </BoardWindow>
+      <Tray
         ref={tray}
-        data-tray
-        data-form={scene.theme?.piece}
-        role="group"
-        aria-label={w(hand ? "trayTakes" : "tray")}
-        tabIndex={hand ? 0 : -1}
-        onClick={putHome}
-        onKeyDown={(e) => e.target === e.currentTarget && placeKeys(e, putHome)}
-        className={`flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2 ${hand && !hand.at ? "outline-1 outline-dashed outline-feather" : ""}`}
-        style={{
-          ...themed(scene.theme),
-          ...({ "--s": Math.max(scale, legible) } as CSSProperties),
-          ...(beside ? { flex: 1 } : { width: scene.width * scale + 2, minHeight: 44 }),
-        }}
+        scene={scene}
+        fit={shared}
+        scale={trayScale}
+        takes={!!hand && !hand.at}
+        holds={!!hand}
+        dim={!!p.dim}
+        onPut={putHome}
+        onKeyDown={(e) => placeKeys(e, putHome)}
       >
         {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
         {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">{w("trayEmpty")}</span>}
-      </div>
+      </Tray>
       {inHand && hand?.at && (
         <InHandCard
           piece={inHand}

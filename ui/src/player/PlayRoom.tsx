@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import type { Act, Move, Scene, Standing } from "../api/types";
+import type { Fit } from "../shared/fit";
 import { placed } from "../shared/TargetWell";
 import { useSize } from "../shared/useSize";
 import { Bar, CheckButton } from "./Bar";
@@ -8,6 +9,8 @@ import { ListView } from "./ListView";
 import { Replies } from "./Replies";
 import { Card, Reply } from "./Reply";
 import { keyOf, useTold } from "./told";
+import { useZoom } from "./useZoom";
+import { ViewButtons } from "./ViewButtons";
 
 type Props = {
   scene: Scene;
@@ -23,6 +26,8 @@ type Props = {
   /** The least scale at which pieces show in the tray, and the largest of the board. */
   legible?: number;
   largest?: number;
+  /** Nothing is drawn too small to be read or hit. */
+  readable?: boolean;
   /** A card stands before everything, until it is closed. */
   modal?: boolean;
   /** As a list: the same sitting in another form. */
@@ -43,7 +48,8 @@ export function PlayRoom(p: Props) {
   const [room, size] = useSize<HTMLDivElement>();
   const { shown, close, reopens, reopen } = useTold(standing, p.keep);
   const [showing, setShowing] = useState<"own" | "key">("own");
-  const [scale, setScale] = useState(1);
+  const [shared, setShared] = useState<Fit>();
+  const { zoom, onZoom, more, less } = useZoom(shared, scene.legible / 100);
   const busy = queue.length > 0;
 
   // A reply that shows the answer, and a review of nothing else, show it at once.
@@ -67,7 +73,10 @@ export function PlayRoom(p: Props) {
   const hidden = standing.phase === "done" && standing.review === "none";
   return (
     <>
-      <div ref={room} className="relative min-h-80 flex-1 overflow-auto px-4 pt-2">
+      <div
+        ref={room}
+        className={`relative min-h-80 overflow-auto px-4 pt-2 ${p.asList ? "flex-1" : "shrink-0 grow basis-80"}`}
+      >
         {p.asList && !hidden && (
           <ListView
             scene={scene}
@@ -103,7 +112,10 @@ export function PlayRoom(p: Props) {
             hidden={hidden}
             reopens={reopens}
             onReopen={reopen}
-            onScale={setScale}
+            readable={p.readable}
+            zoom={zoom}
+            onZoom={onZoom}
+            onFit={setShared}
             over={() => (
               <>
                 {points
@@ -135,7 +147,7 @@ export function PlayRoom(p: Props) {
             )}
           />
         )}
-        {!p.asList && size.width > 0 && <Replies told={beside} room={room} scale={scale} {...common} />}
+        {!p.asList && size.width > 0 && <Replies told={beside} room={room} scale={shared?.scale ?? 1} {...common} />}
         {p.notice}
       </div>
       {card && p.modal && <Card key={keyOf(card)} told={card} {...common} />}
@@ -147,6 +159,7 @@ export function PlayRoom(p: Props) {
         lead={p.lead}
         end={p.end}
         onward={p.onward}
+        view={!p.asList && !hidden && <ViewButtons room={room} more={more} less={less} onZoom={onZoom} />}
       />
     </>
   );

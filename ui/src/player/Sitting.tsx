@@ -89,6 +89,7 @@ export function Sitting(p: Props) {
           beckon={bench.beckon}
           keep={bench.keep && `${bench.keep}-closed`}
           besideAllowed
+          readable
           modal
           largest={room ? 2.6 : undefined}
           asList={asList}

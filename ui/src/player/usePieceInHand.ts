@@ -12,6 +12,8 @@ type Options = {
   /** The board's, in board units. */
   width: number;
   board: RefObject<HTMLElement | null>;
+  /** What of the board is seen. */
+  view: RefObject<HTMLElement | null>;
   tray: RefObject<HTMLElement | null>;
   free: (piece: string) => boolean;
   act: (act: Act) => void;
@@ -35,9 +37,10 @@ const slack = 5; // pixels that a press may slip before it becomes a drag
  * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.
  * It follows the pointer at once; where it lands is for the judge to say.
  */
-export function usePieceInHand({ width, board, tray, free, act, isHome }: Options) {
+export function usePieceInHand({ width, board, view, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
   const grip = useRef<Grip | null>(null);
+  useScrollAtEdge(hand?.at, view, () => setHand((h) => (h?.at ? { ...h, at: { ...h.at } } : h)));
 
   useEffect(() => {
     if (!hand) return;
@@ -58,7 +61,7 @@ export function usePieceInHand({ width, board, tray, free, act, isHome }: Option
   const middle = (g: Grip, e: { clientX: number; clientY: number }) => ({ x: e.clientX + g.dx, y: e.clientY + g.dy });
 
   const letGo = (piece: string, x: number, y: number) => {
-    if (!inside(board.current, x, y)) {
+    if (!inside(board.current, x, y) || !inside(view.current, x, y)) {
       if (!isHome(piece) && inside(tray.current, x, y)) act({ do: "lift", piece });
       return;
     }
@@ -122,4 +125,42 @@ export function usePieceInHand({ width, board, tray, free, act, isHome }: Option
   };
 
   return { hand, setHand, press, putInto, putHome, pieceHandlers };
+}
+
+const edge = 36; // pixels from an edge at which it scrolls
+const pace = 10; // pixels a frame, at most
+
+/** While a piece is held at an edge of what is seen of the board, that moves on; each step is heard. */
+function useScrollAtEdge(
+  at: { x: number; y: number } | undefined,
+  view: RefObject<HTMLElement | null>,
+  onStep: () => void,
+) {
+  const step = useRef(onStep);
+  useEffect(() => {
+    step.current = onStep;
+  });
+  const x = at?.x;
+  const y = at?.y;
+  useEffect(() => {
+    const part = view.current;
+    if (x === undefined || y === undefined || part?.dataset.window !== "part") return;
+    const r = part.getBoundingClientRect();
+    if (x < r.left || x > r.right || y < r.top || y > r.bottom) return;
+    const pull = (low: number, high: number, v: number) =>
+      v < low + edge ? (v - low - edge) / edge : v > high - edge ? (v - high + edge) / edge : 0;
+    const dx = pull(r.left, r.right, x) * pace;
+    const dy = pull(r.top, r.bottom, y) * pace;
+    if (!dx && !dy) return;
+    let frame = 0;
+    const move = () => {
+      const was = [part.scrollLeft, part.scrollTop];
+      part.scrollBy(dx, dy);
+      if (was[0] === part.scrollLeft && was[1] === part.scrollTop) return; // no further
+      step.current();
+      frame = requestAnimationFrame(move);
+    };
+    frame = requestAnimationFrame(move);
+    return () => cancelAnimationFrame(frame);
+  }, [x, y, view]);
 }

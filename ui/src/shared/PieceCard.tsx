@@ -58,7 +58,7 @@ export const PieceCard = memo(function PieceCard(p: Props) {
         <span
           className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "@max-[52px]:hidden" : ""}`}
           style={{
-            fontSize: `max(9px, calc(var(--piece-text, 15) * 1px * var(--s) * ${Math.min(1, w / 100)}))`,
+            fontSize: `max(var(--least-text, 9px), calc(var(--piece-text, 15) * 1px * var(--s) * ${Math.min(1, w / 100)}))`,
             ...textStyle(style),
           }}
         >

@@ -122,7 +122,12 @@ function RimLabel({
     <span
       data-label=""
       className="absolute flex items-center gap-1.5 rounded-sm border border-line bg-paper px-[0.5em] font-semibold whitespace-nowrap"
-      style={{ ...sides[side], fontSize: "max(10px, calc(17px * var(--s)))", lineHeight: 1.5, ...style }}
+      style={{
+        ...sides[side],
+        fontSize: "max(var(--least-text, 10px), calc(17px * var(--s)))",
+        lineHeight: 1.5,
+        ...style,
+      }}
     >
       {number && (
         <em className="rounded-[3px] bg-slate px-1 text-[0.8em] leading-snug text-paper not-italic">{number}</em>

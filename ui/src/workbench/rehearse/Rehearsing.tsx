@@ -140,6 +140,7 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
             beckon={judge.beckon}
             asList={screen === "list"}
             besideAllowed={screen !== "here"}
+            readable={screen !== "here"}
             legible={screen === "here" ? 0.36 : undefined}
             lead={
               <span className="flex flex-wrap gap-x-4 text-slate">

@@ -1,0 +1,86 @@
+package layout
+
+import (
+	"keenmagpie/core/activity"
+)
+
+// What can be read and hit on a screen, in CSS pixels: text of 12, and parts of 24 on
+// their short side (WCAG 2.2, 2.5.8).
+const (
+	leastText = 1200
+	leastPart = 2400
+	// most is where enlarging ends, in percent: what is smaller still is for its author to mend.
+	most = 200
+)
+
+// Sizes of text on a board where nothing else is said, in hundredths of a unit.
+const (
+	pieceText = 1500
+	labelText = 1700
+	plainText = 1800
+	// fullWidth is the width from which a piece has its text at full size; on a narrower
+	// one text is smaller in proportion.
+	fullWidth = 10000
+)
+
+// Legible is the least scale at which everything on the board can be read and hit, in
+// percent of its own size: at it no text is under 12 CSS pixels, and no piece or target
+// under 24. Where that is over 200, it is 200. A board that would have to be smaller than
+// this to be seen whole is scrolled instead. Cost: linear.
+//
+// A board whose smallest text has 15 units is legible from 80 percent on.
+func Legible(doc *activity.Doc) int {
+	least := 0
+	needs := func(size, pixels u) {
+		if size > 0 {
+			least = max(least, int((100*pixels+size-1)/size))
+		}
+	}
+	for i := range doc.Items {
+		it := &doc.Items[i]
+		if it.Text != "" {
+			needs(PieceText(doc, it, it.Size.W), leastText)
+		}
+		needs(min(it.Size.W, it.Size.H), leastPart)
+	}
+	for i := range doc.Targets {
+		t := &doc.Targets[i]
+		if t.Label.Text != "" {
+			needs(textSize(restStyle(t.Looks.Points()), labelText), leastText)
+		}
+		needs(min(t.Frame.W, t.Frame.H), leastPart)
+	}
+	for i := range doc.Scenery {
+		if s := &doc.Scenery[i]; s.Text != "" {
+			needs(textSize(s.Style, plainText), leastText)
+		}
+	}
+	return min(least, most)
+}
+
+// PieceText is the size of the text on a piece of an item where it is drawn at a width;
+// both in hundredths of a unit.
+func PieceText(doc *activity.Doc, it *activity.Item, width u) u {
+	size := u(pieceText)
+	if doc.Board.Theme != nil {
+		size = doc.Board.Theme.Size
+	}
+	if width < fullWidth {
+		size = size * width / fullWidth
+	}
+	return textSize(restStyle(it.Looks.Points()), size)
+}
+
+func restStyle(points map[string]*activity.Look) *activity.Style {
+	if rest := points["rest"]; rest != nil {
+		return rest.Style
+	}
+	return nil
+}
+
+func textSize(style *activity.Style, usual u) u {
+	if style != nil && style.Text != nil && style.Text.Size != nil {
+		return *style.Text.Size
+	}
+	return usual
+}

@@ -1,0 +1,155 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// screens are the sizes at which everything is looked at.
+var screens = [][2]int64{{1280, 800}, {768, 1024}, {390, 844}}
+
+// boards are those of the demo.
+var boards = []string{"Parts drawers", "Signs of wear", "Fix the puncture", "Know your bicycle", "Ready for night", "Safety note", "Front desk", "On the stand"}
+
+// tries opens an activity of the demo for a learner, as its draft is.
+func (p *person) tries(ana *person, title string) {
+	p.t.Helper()
+	link := eval[string](ana, `(async () => {
+		const list = await (await fetch('/api/activities')).json();
+		const id = list.activities.find((a) => a.title === `+js(title)+`).id;
+		const made = await (await fetch('/api/activities/' + id + '/draft-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: '{}'})).json();
+		return made.links.at(-1);
+	})()`)
+	p.open(link)
+	p.click("Start")
+	p.until("it is drawn", `document.querySelector('[data-list], [data-piece]')`)
+	if eval[bool](p, `!!document.querySelector('[data-list]')`) {
+		p.click("As a board")
+	}
+	p.until("the board", `document.querySelector('[data-window] [data-target], [data-window] [data-gap]')`)
+}
+
+// small is the smallest text and the smallest thing to hit of what is drawn on the board
+// and in its tray, in pixels.
+const small = `(() => {
+	const shown = (e) => e.getClientRects().length > 0 && !e.closest('.sr-only');
+	const root = document.querySelector('[data-tray]').parentElement;
+	const texts = [...root.querySelectorAll('*')].filter((e) => shown(e) && [...e.childNodes].some((n) => n.nodeType === 3 && n.data.trim()));
+	const scaled = (e) => { const size = parseFloat(getComputedStyle(e).fontSize); const t = e.closest('[data-text]'); if (!t) return size;
+		const m = new DOMMatrix(getComputedStyle(t).transform); return size * (m.a || 1) };
+	const text = texts.map((e) => ({px: scaled(e), of: e.textContent})).sort((a, b) => a.px - b.px)[0] ?? {px: 99, of: ''};
+	const part = [...root.querySelectorAll('[data-piece], [data-target]')].filter(shown)
+		.map((e) => { const r = e.getBoundingClientRect(); return {px: Math.min(r.width, r.height), of: e.ariaLabel} }).sort((a, b) => a.px - b.px)[0] ?? {px: 99, of: ''};
+	const box = (e) => e.getBoundingClientRect();
+	const r = box(document.querySelector('[data-window]')), tray = box(document.querySelector('[data-tray]'));
+	return {text: text.px, textOf: text.of, part: part.px, partOf: part.of,
+		share: Math.min(1, r.width / box(document.querySelector('[data-window] [data-form], [data-window] > *')).width),
+		tray: Math.min(tray.bottom, innerHeight, box(document.querySelector('footer')).top) - tray.top, wide: document.documentElement.scrollWidth - innerWidth}
+})()`
+
+type smallest struct {
+	Text, Part, Share, Tray, Wide float64
+	TextOf, PartOf                string
+}
+
+// A small screen gets a larger view, not a smaller board: at every width all that stands
+// on the boards of the demo can be read and hit, and the tray is in view.
+func TestNothingIsTooSmall(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	for _, title := range boards {
+		lea := w.person(t)
+		for _, size := range screens {
+			t.Run(fmt.Sprint(title, " ", size[0]), func(t *testing.T) {
+				lea.t = t
+				lea.do(chromedp.EmulateViewport(size[0], size[1]))
+				lea.tries(ana, title)
+				lea.shot(fmt.Sprint("screen-", title, "-", size[0]))
+				s := eval[smallest](lea, small)
+				t.Logf("text %.1f (%.30s), part %.1f (%.30s), %.0f %% of the width in view", s.Text, s.TextOf, s.Part, s.PartOf, 100*s.Share)
+				if s.Text < 11.95 || s.Part < 23.9 {
+					t.Errorf("%.1f px text in %q, %.1f px for %q", s.Text, s.TextOf, s.Part, s.PartOf)
+				}
+				if s.Tray < 44 || s.Wide > 0 {
+					t.Errorf("%.0f px of the tray are in view; the page is %.0f px too wide", s.Tray, s.Wide)
+				}
+			})
+		}
+	}
+}
+
+// On a phone a piece is taken from the tray by finger to a target that is out of view: the
+// board moves on under it while it is held at the edge.
+func TestTheBoardMovesUnderAFinger(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	lea := w.person(t)
+	lea.do(chromedp.EmulateViewport(390, 844, chromedp.EmulateTouch))
+	lea.tries(ana, "Parts drawers")
+	const brakes = `document.querySelector('[data-target][aria-label^="Brakes"]').getBoundingClientRect()`
+	if left := eval[float64](lea, brakes+".left"); left < 390 {
+		t.Fatalf("Brakes is in view already, at %v", left)
+	}
+	name := eval[string](lea, `document.querySelector('[data-tray] [data-piece]').ariaLabel`)
+	from := lea.middle(name)
+	edge := spot{360, 260}
+	lea.touch(input.DispatchTouchEventTypeTouchStart, from)
+	for i := 1; i <= 8; i++ {
+		f := float64(i) / 8
+		lea.touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + (edge.X-from.X)*f*f, from.Y + (edge.Y-from.Y)*f})
+	}
+	lea.until("the next target under the finger", brakes+`.left < 300`)
+	lea.touch(input.DispatchTouchEventTypeTouchMove, spot{320, 262})
+	lea.shot("finger")
+	lea.touch(input.DispatchTouchEventTypeTouchEnd)
+	lea.until("it is in", `[...document.querySelectorAll('[data-target]')].some((e) => e.ariaLabel.startsWith('Brakes, holds'))`)
+}
+
+// Zoom: the board grows around what is in the middle, its text with it; it is moved by
+// dragging bare board, by wheel and by keys, and the tray stays where it is.
+func TestALargerView(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	lea := w.person(t)
+	lea.tries(ana, "Ready for night")
+	const size = `parseFloat(getComputedStyle(document.querySelector('[data-tray] [data-piece] span span')).fontSize)`
+	const wide = `document.querySelector('[data-window] [data-form], [data-window] > *').getBoundingClientRect().width`
+	const at = `[document.querySelector('[data-window]').scrollLeft, document.querySelector('[data-window]').scrollTop]`
+	before := eval[float64](lea, wide)
+	for range 3 {
+		lea.click("Larger")
+	}
+	if now := eval[float64](lea, wide); now < 1.95*before {
+		t.Errorf("the board is %v wide, and was %v", now, before)
+	}
+	lea.shot("zoomed")
+	if s := eval[smallest](lea, small); s.Tray < 60 || s.Wide > 0 {
+		t.Errorf("after zooming: %+v", s)
+	}
+	was := eval[[]float64](lea, at)
+	if was[0] < 10 {
+		t.Errorf("what was in the middle did not stay there: %v", was)
+	}
+	lea.drag(spot{400, 300}, spot{300, 250})
+	if now := eval[[]float64](lea, at); now[0] < was[0]+90 || now[1] < was[1]+40 {
+		t.Errorf("dragging bare board moved it from %v to %v", was, now)
+	}
+	eval[any](lea, `document.querySelector('[data-window]').focus()`)
+	was = eval[[]float64](lea, at)
+	lea.press(kb.ArrowLeft)
+	lea.until("an arrow moves it", at+`[0] < `+js(was[0]-10))
+	// Smaller again, by key, until all of it is seen.
+	for range 3 {
+		lea.press("-")
+	}
+	lea.until("as before", `Math.abs(`+wide+` - `+js(before)+`) < 2 && document.querySelector('[data-window]').dataset.window === 'whole'`)
+}

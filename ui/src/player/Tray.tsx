@@ -1,0 +1,53 @@
+import type { CSSProperties, KeyboardEventHandler, ReactNode, RefObject } from "react";
+import type { Scene } from "../api/types";
+import type { Fit } from "../shared/fit";
+import { themed } from "../shared/looks";
+import { useWords } from "./words";
+
+type Props = {
+  ref: RefObject<HTMLDivElement | null>;
+  scene: Scene;
+  fit: Fit;
+  /** Its pieces are no smaller than at this scale. */
+  scale: number;
+  /** A piece is in hand, and can be put back here by press or key. */
+  takes: boolean;
+  holds: boolean;
+  dim: boolean;
+  onPut: () => void;
+  onKeyDown: KeyboardEventHandler<HTMLElement>;
+  children: ReactNode;
+};
+
+/** What is not placed yet. Under or beside a window on the board it scrolls by itself: one row, or several under one another. */
+export function Tray({ ref, scene, fit, scale, takes, holds, dim, onPut, onKeyDown, children }: Props) {
+  const w = useWords();
+  const part = fit.window;
+  // Where two rows find room, it is not one long one.
+  const piece = Math.max(24, ...scene.pieces.map((p) => p.size.h)) * scale + 8;
+  const form = !part ? "all" : fit.beside || part.tray > 2 * piece + 24 ? "column" : "row";
+  const room: CSSProperties = part
+    ? {
+        ...(fit.beside ? { width: part.tray, height: part.height } : { width: "100%", maxHeight: part.tray }),
+        ...(form === "column" ? { overflowY: "auto" } : { overflowX: "auto", flexWrap: "nowrap" }),
+      }
+    : fit.beside
+      ? { flex: 1 }
+      : { width: scene.width * fit.scale + 2, minHeight: 44 };
+  return (
+    <div
+      ref={ref}
+      data-tray={form}
+      data-form={scene.theme?.piece}
+      role="group"
+      aria-label={w(holds ? "trayTakes" : "tray")}
+      tabIndex={holds ? 0 : -1}
+      onClick={onPut}
+      onKeyDown={(e) => e.target === e.currentTarget && onKeyDown(e)}
+      className={`flex shrink-0 flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2 *:shrink-0 ${takes ? "outline-1 outline-dashed outline-feather" : ""} ${dim ? "opacity-35" : ""}`}
+      style={{ ...themed(scene.theme), ...({ "--s": scale } as CSSProperties), ...room }}
+    >
+      {children}
+    </div>
+  );
+}
