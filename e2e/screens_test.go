@@ -153,3 +153,28 @@ func TestALargerView(t *testing.T) {
 	}
 	lea.until("as before", `Math.abs(`+wide+` - `+js(before)+`) < 2 && document.querySelector('[data-window]').dataset.window === 'whole'`)
 }
+
+// With more space between letters and words (WCAG 2.2, 1.4.12) gaps stay with their words,
+// and take what is let go over them; a screen reader hears the text with them.
+func TestGapsGoWithTheirWords(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	lea := w.person(t)
+	lea.tries(ana, "Safety note")
+	const apart = `Math.max(...[...document.querySelectorAll('[data-gap]')].map((e) => {
+		const a = e.getBoundingClientRect(), b = document.querySelector('[data-target="' + CSS.escape(e.dataset.gap) + '"]').getBoundingClientRect();
+		return Math.hypot(a.x - b.x, a.y - b.y) }))`
+	lea.until("the gaps in their places", apart+` < 5`)
+	const third = `document.querySelectorAll('[data-gap]')[2].getBoundingClientRect().x`
+	before := eval[float64](lea, third)
+	eval[any](lea, `document.head.insertAdjacentHTML('beforeend', '<style>* { letter-spacing: 0.12em !important; word-spacing: 0.16em !important }</style>')`)
+	lea.until("the words moved", `Math.abs(`+third+` - `+js(before)+`) > 20`)
+	lea.until("the gaps with them", apart+` < 5`)
+	lea.shot("spacing")
+	to := eval[spot](lea, `(() => { const r = document.querySelectorAll('[data-gap]')[2].getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`)
+	name := eval[string](lea, `document.querySelector('[data-tray] [data-piece]').ariaLabel`)
+	lea.drag(lea.middle(name), to)
+	lea.until("it is in the third gap", `[...document.querySelectorAll('[data-target]')].some((e) => e.ariaLabel.startsWith('Gap 3, holds'))`)
+	lea.until("heard in the text", `document.querySelectorAll('[data-gap]')[2].textContent.startsWith('[Gap 3, holds')`)
+}

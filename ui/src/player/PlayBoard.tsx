@@ -12,6 +12,7 @@ import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
 import { useSound } from "./Sound";
 import { Tray } from "./Tray";
 import { useBoardKeys } from "./useBoardKeys";
+import { useMovedGaps } from "./useMovedGaps";
 import { usePieceInHand } from "./usePieceInHand";
 import { useWords, type Words } from "./words";
 
@@ -52,8 +53,8 @@ const noZoom = () => {};
 
 /** The live board with its tray: the same for a learner and in a rehearsal. */
 export function PlayBoard({
-  scene,
-  standing,
+  scene: plain,
+  standing: told,
   queue,
   act,
   mediaURL,
@@ -71,25 +72,26 @@ export function PlayBoard({
   const board = useRef<HTMLDivElement>(null);
   const view = useRef<HTMLDivElement>(null);
   const tray = useRef<HTMLDivElement>(null);
-  const pieces = useMemo(() => new Map(scene.pieces.map((p) => [p.id, p])), [scene]);
+  const pieces = useMemo(() => new Map(plain.pieces.map((p) => [p.id, p])), [plain]);
   const { width, height } = room;
   const shared = useMemo(
     () =>
       fit(
         { width, height },
         {
-          width: scene.width,
-          height: scene.height,
-          pieces: scene.pieces.map((p) => p.size),
+          width: plain.width,
+          height: plain.height,
+          pieces: plain.pieces.map((p) => p.size),
           besideAllowed,
           largest,
-          legible: readable ? scene.legible / 100 : undefined,
+          legible: readable ? plain.legible / 100 : undefined,
           zoom,
         },
       ),
-    [width, height, scene, besideAllowed, largest, readable, zoom],
+    [width, height, plain, besideAllowed, largest, readable, zoom],
   );
   const { scale, beside } = shared;
+  const { scene, standing, judged } = useMovedGaps(board, plain, told, scale);
   // In the tray pieces stay as large as they are without zooming.
   const trayScale = Math.max(Math.min(scale, Math.max(shared.whole, readable ? scene.legible / 100 : 0)), legible);
 
@@ -101,6 +103,7 @@ export function PlayBoard({
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
   const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
     width: scene.width,
+    judged,
     board,
     view,
     tray,
@@ -203,7 +206,10 @@ export function PlayBoard({
     const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
     return t && t.opacity < 100 ? { opacity: t.opacity / 100 } : {};
   };
-  const gaps = useMemo(() => new Map(scene.targets.map((t) => [t.id, t.frame])), [scene]);
+  const gap = (id: string) => {
+    const t = plain.targets.find((x) => x.id === id);
+    return t && { w: t.frame.w, h: t.frame.h, spoken: contents(w, t, standing, pieces) };
+  };
   // What the reading order leaves out follows in its own.
   const rank = (id: string) => (scene.order.includes(id) ? scene.order.indexOf(id) : scene.order.length);
   const inOrder = <T extends { id: string }>(list: T[]) => [...list].sort((a, b) => rank(a.id) - rank(b.id));
@@ -229,7 +235,7 @@ export function PlayBoard({
           picture={scene.picture}
           theme={scene.theme}
           scenery={scene.scenery}
-          gap={(id) => gaps.get(id)}
+          gap={gap}
           mediaURL={mediaURL}
         >
           <div

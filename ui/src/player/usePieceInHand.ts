@@ -11,6 +11,8 @@ export type InHand = {
 type Options = {
   /** The board's, in board units. */
   width: number;
+  /** A place on the board as the judge knows it. */
+  judged: (at: { x: number; y: number }) => { x: number; y: number };
   board: RefObject<HTMLElement | null>;
   /** What of the board is seen. */
   view: RefObject<HTMLElement | null>;
@@ -37,7 +39,7 @@ const slack = 5; // pixels that a press may slip before it becomes a drag
  * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.
  * It follows the pointer at once; where it lands is for the judge to say.
  */
-export function usePieceInHand({ width, board, view, tray, free, act, isHome }: Options) {
+export function usePieceInHand({ width, judged, board, view, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
   const grip = useRef<Grip | null>(null);
   useScrollAtEdge(hand?.at, view, () => setHand((h) => (h?.at ? { ...h, at: { ...h.at } } : h)));
@@ -65,7 +67,7 @@ export function usePieceInHand({ width, board, view, tray, free, act, isHome }: 
       if (!isHome(piece) && inside(tray.current, x, y)) act({ do: "lift", piece });
       return;
     }
-    act({ do: "drop", piece, ...onBoard(board.current!, width, { x, y }) });
+    act({ do: "drop", piece, ...judged(onBoard(board.current!, width, { x, y })) });
   };
 
   /** The handlers of a piece. */

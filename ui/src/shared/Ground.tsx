@@ -1,6 +1,7 @@
 import type { CSSProperties, ReactNode } from "react";
 import type { Theme } from "../api/types";
 import { colour, themed } from "./looks";
+import type { GapRoom } from "./RichText";
 import { SceneryFace, type SceneryLook } from "./SceneryFace";
 import { placed } from "./TargetWell";
 
@@ -12,7 +13,7 @@ type Props = {
   theme?: Theme;
   scenery: SceneryLook[];
   /** The room that gaps take in a text. */
-  gap?: (target: string) => { w: number; h: number } | undefined;
+  gap?: (target: string) => GapRoom | undefined;
   mediaURL: (id: string) => string;
   children?: ReactNode;
   className?: string;

@@ -1,11 +1,12 @@
 import type { ReactNode } from "react";
 import type { RichNode } from "../api/types";
 
-type Size = { w: number; h: number };
+/** The room of a gap, and what a screen reader says of it. */
+export type GapRoom = { w: number; h: number; spoken?: string };
 type Props = {
   nodes: RichNode[];
   /** The room that a gap takes in the text, by target; without it a gap is a blank line. */
-  gap?: (target: string) => Size | undefined;
+  gap?: (target: string) => GapRoom | undefined;
   /** What stands in a gap in words, where the text is read and not placed into. */
   word?: (target: string) => string | undefined;
 };
@@ -61,14 +62,15 @@ function draw(n: RichNode, key: number, gap: Props["gap"], word: Props["word"]):
 }
 
 /** Room in a line for a target, which stands over it. */
-function Gap({ target, size }: { target: string; size: Size | undefined }) {
+function Gap({ target, size }: { target: string; size: GapRoom | undefined }) {
   return (
     <span
       data-gap={target}
-      aria-label="gap"
-      className="mx-[2px] inline-block align-middle"
+      className="relative mx-[2px] inline-block align-middle"
       style={{ width: size?.w ?? 80, height: size?.h ?? 24 }}
-    />
+    >
+      <span className="sr-only">[{size?.spoken ?? "gap"}]</span>
+    </span>
   );
 }
 

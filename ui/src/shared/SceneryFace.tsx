@@ -1,6 +1,6 @@
 import type { Rect, RichNode, Style } from "../api/types";
 import { boxStyle, colour, textStyle } from "./looks";
-import { RichText } from "./RichText";
+import { RichText, type GapRoom } from "./RichText";
 
 type Point = { x: number; y: number };
 export type SceneryLook = {
@@ -20,7 +20,7 @@ type Props = {
   mediaURL: (id: string) => string;
   board: { width: number; height: number };
   /** The room that gaps take in a text. */
-  gap?: (target: string) => { w: number; h: number } | undefined;
+  gap?: (target: string) => GapRoom | undefined;
 };
 
 /** A part that only stands on the board. It fills its parent; a line lies over the whole board. */
@@ -79,6 +79,11 @@ function Text({ scenery: s, gap, centred }: { scenery: SceneryLook; gap: Props["
       }}
     >
       <RichText nodes={s.rich} gap={gap} />
+      {gap && (
+        <span data-ruler aria-hidden className="invisible absolute top-0 left-0 whitespace-nowrap">
+          as wide as this
+        </span>
+      )}
     </div>
   );
 }
