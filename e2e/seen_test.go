@@ -8,6 +8,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/demo"
 )
 
@@ -70,4 +71,55 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 			}
 		})
 	}
+}
+
+// Looks that depart from the theme over a target show where they are set: in the strip of
+// samples, in a rehearsal, and for a learner, who is told no more than that.
+func TestLooksOverATargetShow(t *testing.T) {
+	w := newWorld(t)
+	doc := arranged("sort", ": Bell, Chain", "Left", "Right")
+	doc, _ = doc.RightIn(0, []activity.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
+	doc.Targets[0].Lets = activity.Selector{Items: []string{"bell"}}
+	tint := func(c string) *activity.Look {
+		return &activity.Look{Style: &activity.Style{Card: true, Crop: "none", Fill: c}}
+	}
+	doc.Targets[0].Looks = &activity.TargetLooks{OverOpen: tint("#d0ffd0"), OverClosed: tint("#ffd0d0")}
+	for i := range doc.Items {
+		doc.Items[i].Looks = &activity.ItemLooks{InHand: &activity.Look{Scale: 120}, OverClosed: tint("#ffe0a0")}
+	}
+	doc.Instructions = "Put each where it goes."
+	ana := w.person(t)
+	ana.openDocument(doc)
+	over := func(p *person, name, target string) (well, card, scale string) {
+		p.t.Helper()
+		to := p.middle(target + ", ")
+		p.hold(p.middle(piece(name)), to)
+		p.until("it is over it", `document.querySelector('[data-target][aria-label^=`+js(target)+`] [class*="outline-feather"]') && document.querySelector('body > .fixed .cut-corner')`)
+		p.until("its looks", `document.body.innerText && !document.getAnimations().some((a) => a.playState === 'running')`)
+		well = eval[string](p, `getComputedStyle(document.querySelector('[data-target][aria-label^=`+js(target)+`] [class*="outline-feather"]')).backgroundColor`)
+		card = eval[string](p, `getComputedStyle(document.querySelector('body > .fixed .cut-corner .cut-corner')).backgroundColor`)
+		scale = eval[string](p, `getComputedStyle(document.querySelector('body > .fixed [class*="container"]')).scale`)
+		p.shot("over-" + name)
+		p.press(kb.Escape)
+		p.letGo(to)
+		return
+	}
+	ana.click("Rehearse")
+	ana.sees("Put each where it goes.") // the instructions, as learners have them
+	looks := func(p *person, who string) {
+		p.t.Helper()
+		p.until("the pieces", find(piece("Chain")))
+		if well, card, scale := over(p, "Chain", "Left"); well != "rgb(255, 208, 208)" || card != "rgb(255, 224, 160)" || scale != "1.2" {
+			t.Errorf("%s, over one that turns it away: %s, %s, %s", who, well, card, scale)
+		}
+		if well, card, scale := over(p, "Bell", "Left"); well != "rgb(208, 255, 208)" || card == "rgb(255, 224, 160)" || scale != "1.2" {
+			t.Errorf("%s, over one that lets it in: %s, %s, %s", who, well, card, scale)
+		}
+	}
+	looks(ana, "in a rehearsal")
+	ana.click("Back to editing")
+	link := ana.release()
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	looks(lea, "as a learner")
 }

@@ -96,12 +96,7 @@ type beckoningInput struct {
 	Piece string `path:"piece" maxLength:"80"`
 }
 
-// Beckoning lists targets that show themselves.
-type Beckoning struct {
-	Targets []string `json:"targets" nullable:"false"`
-}
-
-type beckoningOutput struct{ Body Beckoning }
+type beckoningOutput struct{ Body play.Beckoning }
 
 type standingOutput struct{ Body play.Standing }
 
@@ -184,17 +179,24 @@ func (s *Server) beckoning(ctx context.Context, in *beckoningInput) (*beckoningO
 	if err != nil {
 		return nil, err
 	}
-	return &beckoningOutput{Beckoning{x.stage.beckons(x.state, in.Piece)}}, nil
+	return &beckoningOutput{x.stage.beckons(x.state, in.Piece)}, nil
 }
 
-func (st stage) beckons(state *play.State, piece string) []string {
-	out := []string{}
+func (st stage) beckons(state *play.State, piece string) play.Beckoning {
 	id := st.names.move(play.Move{Piece: piece}).Piece
 	if p, ok := st.game.Parts.Piece(id); !ok || !state.HasAppeared(p) || state.Phase != play.Placing {
-		return out
+		id = "" // nobody has it in hand
 	}
-	for _, t := range st.game.Beckons(id) {
-		out = append(out, st.names.Target(t))
+	return st.beckoning(id)
+}
+
+// beckoning is what targets say of themselves for a piece, in the learner's names.
+func (st stage) beckoning(id string) play.Beckoning {
+	out := st.game.Beckons(id)
+	for _, list := range [][]string{out.Targets, out.Opens} {
+		for i, t := range list {
+			list[i] = st.names.Target(t)
+		}
 	}
 	return out
 }

@@ -8,7 +8,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
-	"keenmagpie/server"
 )
 
 // saved changes the demo's activity and saves it.
@@ -62,7 +61,7 @@ func TestRepliesReachTheLearnerWhenTheyAreGiven(t *testing.T) {
 		t.Errorf("%+v", after.Replies)
 	}
 	code, body := lea.ask("GET", base+"/beckoning/"+piece("Bell"), nil)
-	open := read[server.Beckoning](t, body).Targets
+	open := read[play.Beckoning](t, body).Targets
 	if code != 200 || len(open) != 4 || slices.Contains(open, seated.Scene.Targets[0].ID) {
 		t.Errorf("what beckons to the bell: %d %s", code, body)
 	}

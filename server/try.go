@@ -77,11 +77,7 @@ func (s *Server) tryRoutes() {
 				return nil, err
 			}
 			// Which pieces have appeared only the page knows; it asks for one in hand.
-			out := Beckoning{[]string{}}
-			for _, t := range st.game.Beckons(st.names.move(play.Move{Piece: in.Piece}).Piece) {
-				out.Targets = append(out.Targets, st.names.Target(t))
-			}
-			return &beckoningOutput{out}, nil
+			return &beckoningOutput{st.beckoning(st.names.move(play.Move{Piece: in.Piece}).Piece)}, nil
 		})
 	open(s, operation(http.MethodGet, "/api/try/{link}/{revision}/media/{id}", "tryMedium", "A picture of a draft"),
 		func(ctx context.Context, in *tryMediaInput) (*huma.StreamResponse, error) {

@@ -175,11 +175,18 @@ type known struct {
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
+	// Looks are how items and targets look at each point, by id, where they depart from the theme.
+	Looks struct {
+		Items   map[string]map[string]activity.Look `json:"items"`
+		Targets map[string]map[string]activity.Look `json:"targets"`
+	} `json:"looks"`
 	// When says of each reply when it is given; Only what must hold at its moment.
 	When []string `json:"when"`
 	Only []string `json:"only"`
 	// Called is what replies are called, by id: by their first words.
 	Called map[string]string `json:"called"`
+	// Says are the texts of replies as they are drawn, by id.
+	Says map[string][]richtext.Node `json:"says"`
 	// Slots are the replies that have a place in the table, by number.
 	Slots map[int]activity.Slot `json:"slots"`
 }
@@ -197,15 +204,27 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: doc.Slots(), When: []string{}, Only: []string{}, Called: map[string]string{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+		Slots: doc.Slots(), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
 		}
 	}
+	out.Looks.Items, out.Looks.Targets = map[string]map[string]activity.Look{}, map[string]map[string]activity.Look{}
+	for i := range doc.Items {
+		if seen := doc.Items[i].Looks.Seen(); len(seen) > 0 {
+			out.Looks.Items[doc.Items[i].ID] = seen
+		}
+	}
+	for i := range doc.Targets {
+		if seen := doc.Targets[i].Looks.Seen(); len(seen) > 0 {
+			out.Looks.Targets[doc.Targets[i].ID] = seen
+		}
+	}
 	for i := range doc.Replies {
 		out.When = append(out.When, doc.TellWhen(&doc.Replies[i]))
 		out.Only = append(out.Only, doc.TellOnly(&doc.Replies[i]))
+		out.Says[doc.Replies[i].ID] = richtext.Read(doc.Replies[i].Say.Text)
 		out.Called[doc.Replies[i].ID] = doc.Called(&doc.Replies[i])
 	}
 	for k := range doc.Key.Solutions {

@@ -48,7 +48,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"a placement":        {"facts", `{"moment":"placed","targets":{"seat":["bell"]},"piece":"bell","target":"seat","result":"placed"}`, `{"when":{"onto":["seat"]},"said":"the target is Seat","telling":true}`},
 		"playing by itself":  {"selfPlay", `{"how":"wrong","seed":1}`, `"do":"check"`},
 		"no such play":       {"selfPlay", `{"how":"well"}`, `cannot be played`},
-		"nothing beckons":    {"beckons", `{"piece":"chain"}`, `{"answer":[]}`},
+		"nothing beckons":    {"beckons", `{"piece":"chain"}`, `{"targets":[],"opens":[]}`},
 		"a reply tried":      {"prove", `{"what":"reply","reply":"wrong-bell"}`, `"piece":"bell"`},
 		"no finding to mend": {"mend", `{"document":` + doc + `,"code":"overlap","parts":[]}`, `nothing left to fix`},
 		"an unknown act":     {"edit", `{"document":` + doc + `,"act":"fly"}`, `there is no act \"fly\"`},

@@ -80,31 +80,131 @@ type Look struct {
 	Motion  string  `json:"motion" one:"none|settle|turn|fade" optional:"true"`
 }
 
-// Over is the look with what it leaves open filled from below, which may be nil.
-func (l *Look) Over(below *Look) Look {
-	var out Look
-	for _, x := range []*Look{below, l} {
-		if x == nil {
-			continue
+// from says from which point another one takes what it leaves open, before it takes it
+// from rest: over a target a piece is still in hand, and one that is marked still placed.
+var itemFrom = map[string]string{"overOpen": "inHand", "overClosed": "inHand", "heldInPlace": "placed", "right": "placed", "wrong": "placed"}
+var targetFrom = map[string]string{"overOpen": "beckoning", "overClosed": "beckoning"}
+
+// Seen is how the item looks at each point at which it departs from the theme, each with
+// what it leaves open filled from the point it follows, then from rest. On nil there are
+// none. The theme fills the rest.
+func (l *ItemLooks) Seen() map[string]Look { return seen(l.Points(), itemFrom) }
+
+// Seen is [ItemLooks.Seen] for a target.
+func (l *TargetLooks) Seen() map[string]Look { return seen(l.Points(), targetFrom) }
+
+func seen(points map[string]*Look, from map[string]string) map[string]Look {
+	out := map[string]Look{}
+	for name, look := range points {
+		chain := []*Look{points["rest"]}
+		if before := from[name]; before != "" {
+			chain = append(chain, points[before])
 		}
-		if x.Style != nil {
-			out.Style = x.Style
+		var full Look
+		departs := false
+		for _, l := range append(chain, look) {
+			if l != nil {
+				full, departs = l.over(full), true
+			}
 		}
-		if x.Text != nil {
-			out.Text = x.Text
-		}
-		if x.Picture != nil {
-			out.Picture = x.Picture
-		}
-		if x.Scale != 0 {
-			out.Scale = x.Scale
-		}
-		if x.Opacity != nil {
-			out.Opacity = x.Opacity
-		}
-		if x.Motion != "" {
-			out.Motion = x.Motion
+		if departs {
+			out[name] = full
 		}
 	}
 	return out
+}
+
+// TellsOver says whether anything looks otherwise over a target that lets it in than over
+// one that turns it away.
+func (d *Doc) TellsOver() bool {
+	for i := range d.Items {
+		if l := d.Items[i].Looks; l != nil && (l.OverOpen != nil || l.OverClosed != nil) {
+			return true
+		}
+	}
+	for i := range d.Targets {
+		if l := d.Targets[i].Looks; l != nil && (l.OverOpen != nil || l.OverClosed != nil) {
+			return true
+		}
+	}
+	return false
+}
+
+// over is the look with what it leaves open filled from below.
+func (l *Look) over(below Look) Look {
+	out := below
+	if l.Style != nil {
+		style := l.Style.over(below.Style)
+		out.Style = &style
+	}
+	if l.Text != nil {
+		out.Text = l.Text
+	}
+	if l.Picture != nil {
+		out.Picture = l.Picture
+	}
+	if l.Scale != 0 {
+		out.Scale = l.Scale
+	}
+	if l.Opacity != nil {
+		out.Opacity = l.Opacity
+	}
+	if l.Motion != "" {
+		out.Motion = l.Motion
+	}
+	return out
+}
+
+// over fills what the style leaves open from below, which may be nil. A card that is
+// taken off below stays off, and a shadow there stays.
+func (s *Style) over(below *Style) Style {
+	out := *s
+	if below == nil {
+		return out
+	}
+	if out.Fill == "" {
+		out.Fill = below.Fill
+	}
+	if out.Corner == nil {
+		out.Corner = below.Corner
+	}
+	if out.Crop == "" || out.Crop == "none" {
+		out.Crop = below.Crop
+	}
+	out.Card = out.Card && below.Card
+	out.Shadow = out.Shadow || below.Shadow
+	if e := below.Edge; e != nil {
+		edge := *e
+		if own := out.Edge; own != nil {
+			edge = Edge{orThis(own.Color, e.Color), own.Width, own.Dash}
+			if own.Width == nil {
+				edge.Width = e.Width
+			}
+			if own.Dash == 0 {
+				edge.Dash = e.Dash
+			}
+		}
+		out.Edge = &edge
+	}
+	if t := below.Text; t != nil {
+		text := *t
+		if own := out.Text; own != nil {
+			text = TextStyle{own.Size, own.Weight, orThis(own.Align, t.Align), orThis(own.Color, t.Color)}
+			if own.Size == nil {
+				text.Size = t.Size
+			}
+			if own.Weight == 0 {
+				text.Weight = t.Weight
+			}
+		}
+		out.Text = &text
+	}
+	return out
+}
+
+func orThis(own, below string) string {
+	if own == "" {
+		return below
+	}
+	return own
 }

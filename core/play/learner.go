@@ -33,6 +33,8 @@ type Scene struct {
 	Restart      bool              `json:"restart"`
 	Check        string            `json:"check" enum:"each,full,ask,none"`
 	Beckons      bool              `json:"beckons" doc:"Targets show themselves while a piece is in hand; which, is asked for then"`
+	OneByOne     bool              `json:"oneByOne" doc:"The next piece appears when the one before it is placed"`
+	TellsOver    bool              `json:"tellsOver" doc:"What is over a target looks otherwise where that lets it in; whether, is asked for with a piece in hand"`
 	TimeLimit    int               `json:"timeLimit" doc:"Milliseconds; 0 is none"`
 	HintCost     int               `json:"hintCost" doc:"Percent of the points that each hint costs"`
 	Hit          string            `json:"hit" enum:"centre,touch,inside,overlap"`
@@ -124,7 +126,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		Width: d.Board.Width, Height: d.Board.Height, Legible: layout.Legible(d), Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
-		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none",
+		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none", TellsOver: d.TellsOver(), OneByOne: d.Play.Deal == "one",
 		TimeLimit: d.Play.TimeLimit, HintCost: d.Marks.HintCost, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
 		ShowsRight: d.Play.Show != "never",
 	}
@@ -136,7 +138,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		s.Pieces = append(s.Pieces, ScenePiece{
 			ID: names.Piece(parts.Pieces[p].ID), Text: it.Text, Picture: media(names, it.Picture),
 			Sound: media(names, it.Sound), Transcript: it.Transcript, OnPick: it.PlaySound == "pick",
-			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: looks(it.Looks.Points(), names), Z: it.Z})
+			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: pictured(it.Looks.Seen(), names), Z: it.Z})
 	}
 	for i := range d.Targets {
 		t := &d.Targets[i]
@@ -146,7 +148,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		}
 		s.Targets = append(s.Targets, SceneTarget{
 			ID: names.Target(t.ID), Label: t.Label, Spoken: reply.Called(t), Frame: t.Frame, Shape: t.Shape, Points: t.Points,
-			Shows: t.Shows, Opacity: t.Arrange.Opacity, Lane: lane, Looks: looks(t.Looks.Points(), names), Z: t.Z})
+			Shows: t.Shows, Opacity: t.Arrange.Opacity, Lane: lane, Looks: pictured(t.Looks.Seen(), names), Z: t.Z})
 	}
 	for _, id := range d.Order {
 		if t := d.Target(id); t != nil {
@@ -181,20 +183,16 @@ func Rich(text string, names Names) []richtext.Node {
 	return nodes
 }
 
-// looks are all points at which a part departs from the theme, each filled from
-// the one at rest.
-func looks(points map[string]*activity.Look, names Names) map[string]activity.Look {
-	out := map[string]activity.Look{}
-	for name, look := range points {
-		if full := look.Over(points["rest"]); look != nil || points["rest"] != nil {
-			if full.Picture != nil {
-				id := media(names, *full.Picture)
-				full.Picture = &id
-			}
-			out[name] = full
+// pictured gives the pictures of looks the names that the learner knows.
+func pictured(looks map[string]activity.Look, names Names) map[string]activity.Look {
+	for point, look := range looks {
+		if look.Picture != nil {
+			id := media(names, *look.Picture)
+			look.Picture = &id
+			looks[point] = look
 		}
 	}
-	return out
+	return looks
 }
 
 func media(names Names, id string) string {

@@ -204,22 +204,31 @@ func (g *Game) key(s *State, names Names) *Key {
 	return out
 }
 
-// Beckons lists the targets that show themselves while a piece is in hand: those
-// that let it in, or those where it is right in some solution, as the document says.
-func (g *Game) Beckons(piece string) []string {
-	out := []string{}
+// Beckoning is what targets say of themselves while a piece is in hand.
+type Beckoning struct {
+	Targets []string `json:"targets" nullable:"false" doc:"Those that show themselves"`
+	Opens   []string `json:"opens" nullable:"false" doc:"Those that let it in, where what is over them looks so"`
+}
+
+// Beckons says which targets show themselves while a piece is in hand: those that let it
+// in, or those where it is right in some solution, as the document says. Where its looks
+// tell over which targets a piece is let in, it says that too.
+func (g *Game) Beckons(piece string) Beckoning {
+	out := Beckoning{[]string{}, []string{}}
 	p, ok := g.Parts.Piece(piece)
-	if !ok || g.Doc.Play.Beckon == "none" {
+	how, tells := g.Doc.Play.Beckon, g.Doc.TellsOver()
+	if !ok || how == "none" && !tells {
 		return out
 	}
 	item := g.Parts.Pieces[p].Item
 	for t := range g.Doc.Targets {
-		on := g.Parts.LetsIn(t, item)
-		if g.Doc.Play.Beckon == "right" {
-			on = slices.ContainsFunc(g.Judge.Solutions, func(s *answer.Solution) bool { return s.RightCell(t, item) })
+		id, open := g.Doc.Targets[t].ID, g.Parts.LetsIn(t, item)
+		if open && tells {
+			out.Opens = append(out.Opens, id)
 		}
-		if on {
-			out = append(out, g.Doc.Targets[t].ID)
+		right := func(s *answer.Solution) bool { return s.RightCell(t, item) }
+		if how == "open" && open || how == "right" && slices.ContainsFunc(g.Judge.Solutions, right) {
+			out.Targets = append(out.Targets, id)
 		}
 	}
 	return out

@@ -136,7 +136,7 @@ func TestWhatBeckons(t *testing.T) {
 	for _, c := range []struct{ how, piece, want string }{
 		{"none", "a", "[]"}, {"open", "b", "[one]"}, {"open", "c", "[]"}, {"right", "a", "[one]"}, {"right", "b", "[]"}, {"right", "zzz", "[]"},
 	} {
-		if got := fmt.Sprint(small(t, `"play":{"beckon":"`+c.how+`"}`).Beckons(c.piece)); got != c.want {
+		if got := fmt.Sprint(small(t, `"play":{"beckon":"`+c.how+`"}`).Beckons(c.piece).Targets); got != c.want {
 			t.Errorf("%s %s: %s, want %s", c.how, c.piece, got, c.want)
 		}
 	}

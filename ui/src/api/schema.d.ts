@@ -1268,6 +1268,9 @@ export interface components {
       n: number;
     };
     Beckoning: {
+      /** @description Those that let it in, where what is over them looks so */
+      opens: string[];
+      /** @description Those that show themselves */
       targets: string[];
     };
     Beginning: {
@@ -2581,6 +2584,8 @@ export interface components {
        * @description The least percent of its own size at which all on the board can be read and hit
        */
       legible: number;
+      /** @description The next piece appears when the one before it is placed */
+      oneByOne: boolean;
       /** @description The reading order, as far as the activity sets one: ids of targets and pieces */
       order: string[];
       /**
@@ -2599,6 +2604,8 @@ export interface components {
       scenery: components["schemas"]["SceneScenery"][];
       showsRight: boolean;
       targets: components["schemas"]["SceneTarget"][];
+      /** @description What is over a target looks otherwise where that lets it in; whether, is asked for with a piece in hand */
+      tellsOver: boolean;
       theme?: components["schemas"]["DocTheme"];
       /**
        * Format: int64

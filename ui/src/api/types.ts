@@ -25,6 +25,7 @@ export type TableEdit = S["Edit"];
 export type Release = S["Release"];
 export type SittingRow = S["SittingRow"];
 export type Scene = S["Scene"];
+export type Beckoning = S["Beckoning"];
 export type ScenePiece = S["ScenePiece"];
 export type SceneTarget = S["SceneTarget"];
 export type Standing = S["Standing"];

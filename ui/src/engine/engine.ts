@@ -1,4 +1,4 @@
-import type { Doc, Move, Rect, Scene, SceneTarget } from "../api/types";
+import type { Beckoning, Doc, Move, Rect, Scene, SceneTarget } from "../api/types";
 import { Runner, type Question } from "./runner";
 import type {
   Chance,
@@ -110,7 +110,7 @@ class Engine {
   selfPlay(document: Doc, how: string, seed: number): Promise<Move[]> {
     return this.ask("selfPlay", { how, seed }, textOf(document));
   }
-  beckons(document: Doc, piece: string): Promise<string[]> {
+  beckons(document: Doc, piece: string): Promise<Beckoning> {
     return this.ask("beckons", { piece }, textOf(document));
   }
 

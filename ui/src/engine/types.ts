@@ -1,4 +1,17 @@
-import type { Condition, Doc, Going, Move, Now, Rect, Reply, RichNode, Scene, Series, Standing } from "../api/types";
+import type {
+  Condition,
+  Doc,
+  Going,
+  Look,
+  Move,
+  Now,
+  Rect,
+  Reply,
+  RichNode,
+  Scene,
+  Series,
+  Standing,
+} from "../api/types";
 
 export type Verdict = {
   outcome: "right" | "part" | "wrong";
@@ -93,6 +106,10 @@ export type Known = {
   lost?: string[];
   /** The tag that is proposed for each target; "" where there is none. */
   tagsFor: TagFor[];
+  /** How items and targets look at each point at which they depart from the theme, by id. */
+  looks: Record<"items" | "targets", Record<string, Record<string, Look>>>;
+  /** The texts of replies as they are drawn, by id. */
+  says: Record<string, RichNode[]>;
   /** The texts of the board as they are drawn, by scenery. */
   rich: Record<string, RichNode[]>;
   instructions: RichNode[] | null;

@@ -18,7 +18,7 @@ import { stepWords } from "../workbench/rehearse/trailWords";
 const timeOf = (m: Move | undefined) => m?.at ?? m?.t ?? 0;
 
 const nobody = () => {};
-const nowhere = () => Promise.resolve([]);
+const nowhere = () => Promise.resolve({ targets: [], opens: [] });
 
 /** A sitting played again, move by move, with its trail and a time line. */
 export function Replay() {

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
-import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
+import type { Act, Beckoning, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit, type Fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
 import type { Mark } from "../shared/PieceCard";
@@ -29,7 +29,7 @@ type Props = {
   /** The largest scale of the board. */
   largest?: number;
   /** The targets that show themselves for a piece. */
-  beckon: (piece: string) => Promise<string[]>;
+  beckon: (piece: string) => Promise<Beckoning>;
   /** Pieces and targets that are pointed out; dim fades all others. */
   pointed?: ReadonlySet<string>;
   dim?: boolean;
@@ -81,7 +81,8 @@ export function PlayBoard({
         {
           width: plain.width,
           height: plain.height,
-          pieces: plain.pieces.map((p) => p.size),
+          // Dealt one by one, few are in the tray at a time.
+          pieces: plain.pieces.slice(0, plain.oneByOne ? 2 : undefined).map((p) => p.size),
           besideAllowed,
           largest,
           legible: readable ? plain.legible / 100 : undefined,
@@ -111,7 +112,7 @@ export function PlayBoard({
     act,
     isHome: (id) => !settled.has(id),
   });
-  const beckons = useBeckons(scene, hand?.piece, p.beckon);
+  const { beckons, opens } = useBeckons(scene, hand?.piece, p.beckon);
   const under = useOver(scene, standing, hand?.at, hand ? pieces.get(hand.piece) : undefined, board);
   const over = under?.target ?? null;
   const spots = useParted(settled, standing, under, hand?.piece);
@@ -157,7 +158,7 @@ export function PlayBoard({
     return standing.stands[p.id] ? p.looks.placed : p.looks.rest;
   };
   const wellLook = (t: SceneTarget) => {
-    if (over === t.id) return beckons && !beckons.has(t.id) ? t.looks.overClosed : t.looks.overOpen;
+    if (over === t.id) return opens && !opens.has(t.id) ? t.looks.overClosed : t.looks.overOpen;
     const state = standing.shown?.targets?.[t.id];
     return state ? t.looks[state] : hand && beckons?.has(t.id) ? t.looks.beckoning : t.looks.rest;
   };
@@ -168,7 +169,7 @@ export function PlayBoard({
     return hand && !hand.at ? "open" : "rest";
   };
   const handLook = (p: ScenePiece) =>
-    !over ? p.looks.inHand : beckons && !beckons.has(over) ? p.looks.overClosed : p.looks.overOpen;
+    !over ? p.looks.inHand : opens && !opens.has(over) ? p.looks.overClosed : p.looks.overOpen;
   const again = (piece: string) => {
     const reply = p.reopens?.(piece);
     return reply ? () => p.onReopen?.(reply) : undefined;

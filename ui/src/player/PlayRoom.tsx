@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState, type ReactNode } from "react";
-import type { Act, Move, Scene, Standing } from "../api/types";
+import type { Act, Beckoning, Move, Scene, Standing } from "../api/types";
 import type { Fit } from "../shared/fit";
+import { RichText } from "../shared/RichText";
 import { placed } from "../shared/TargetWell";
 import { useSize } from "../shared/useSize";
 import { Bar, CheckButton } from "./Bar";
@@ -19,7 +20,7 @@ type Props = {
   act: (act: Act) => void;
   mediaURL: (id: string) => string;
   /** The targets that show themselves for a piece. */
-  beckon: (piece: string) => Promise<string[]>;
+  beckon: (piece: string) => Promise<Beckoning>;
   /** Under what this browser remembers which replies were closed. */
   keep?: string;
   besideAllowed?: boolean;
@@ -49,7 +50,7 @@ export function PlayRoom(p: Props) {
   const { shown, close, reopens, reopen } = useTold(standing, p.keep);
   const [showing, setShowing] = useState<"own" | "key">("own");
   const [shared, setShared] = useState<Fit>();
-  const { zoom, onZoom, more, less } = useZoom(shared, scene.legible / 100);
+  const { zoom, onZoom, more, less } = useZoom(shared, p.readable ? scene.legible / 100 : 0);
   const busy = queue.length > 0;
 
   // A reply that shows the answer, and a review of nothing else, show it at once.
@@ -73,6 +74,11 @@ export function PlayRoom(p: Props) {
   const hidden = standing.phase === "done" && standing.review === "none";
   return (
     <>
+      {scene.instructions.length > 0 && (
+        <div className="max-h-[40vh] shrink-0 overflow-auto px-4 pt-2 pb-1">
+          <RichText nodes={scene.instructions} />
+        </div>
+      )}
       <div
         ref={room}
         className={`relative min-h-80 overflow-auto px-4 pt-2 ${p.asList ? "flex-1" : "shrink-0 grow basis-80"}`}

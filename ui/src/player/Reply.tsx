@@ -12,8 +12,8 @@ import { useWords, type WordID } from "./words";
 
 type Props = {
   told: Told;
-  scene: Scene;
-  standing: Standing;
+  scene: Pick<Scene, "restart" | "lang">;
+  standing: Pick<Standing, "phase">;
   mediaURL: (id: string) => string;
   act: (act: Act) => void;
   onClose: (key: string) => void;
@@ -21,12 +21,14 @@ type Props = {
   onGo?: (to: string) => void;
   /** A dialog stands around it, which has the name and the focus. */
   inCard?: boolean;
+  /** It is only looked at: it says nothing aloud and takes no focus. */
+  still?: boolean;
 };
 
 const toneWords: Record<string, WordID> = { right: "isRight", near: "isNear", wrong: "isWrong" };
 
 /** One reply, where it stands. */
-export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inCard }: Props) {
+export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inCard, still }: Props) {
   const w = useWords();
   const hear = useSound(mediaURL);
   const close = useRef<HTMLButtonElement>(null);
@@ -35,15 +37,15 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
   const word = toneWords[told.tone];
   const tone = word && w(word);
   useEffect(() => {
-    if (told.sound) hear(told.sound);
-  }, [told.sound, hear, key]);
+    if (told.sound && !still) hear(told.sound);
+  }, [told.sound, hear, key, still]);
   useEffect(() => {
-    if (!card || inCard) return;
+    if (!card || inCard || still) return;
     // A card takes the focus, and gives it back.
     const before = document.activeElement as HTMLElement | null;
     close.current?.focus();
     return () => before?.focus();
-  }, [card, inCard, key]);
+  }, [card, inCard, still, key]);
   const offers = told.offer.filter((o) =>
     o === "again" ? standing.phase === "paused" : o === "restart" ? scene.restart : onGo !== undefined,
   );
@@ -72,6 +74,7 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
             />
           )}
           <RichText nodes={told.rich} />
+          {told.dim && told.points && <p className="mt-1 text-slate">{w("dimmed")}</p>}
           {told.sound && (
             <button
               type="button"

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState, type ReactNode } from "react";
 import { LayoutGrid, List } from "lucide-react";
 import type { Move, Seated, Standing } from "../api/types";
 import { Button } from "../shared/Button";
-import { plainText, RichText } from "../shared/RichText";
+import { plainText } from "../shared/RichText";
 import type { Bench } from "./judge";
 import { PlayRoom } from "./PlayRoom";
 import { clockWords, useClock } from "./useClock";
@@ -75,11 +75,6 @@ export function Sitting(p: Props) {
             {w(asList ? "asBoard" : "asList")}
           </Button>
         </header>
-        {scene.instructions.length > 0 && (
-          <div className="px-4 pt-2 pb-1">
-            <RichText nodes={scene.instructions} />
-          </div>
-        )}
         <PlayRoom
           scene={scene}
           standing={standing}

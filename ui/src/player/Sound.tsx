@@ -1,10 +1,11 @@
-import { useCallback, useRef } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { Volume2 } from "lucide-react";
 import { useWords } from "./words";
 
-/** Plays one sound at a time. */
+/** Plays one sound at a time, until what it belongs to is gone. */
 export function useSound(mediaURL: (id: string) => string): (id: string) => void {
   const playing = useRef<HTMLAudioElement | null>(null);
+  useEffect(() => () => playing.current?.pause(), []);
   return useCallback(
     (id: string) => {
       playing.current?.pause();

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
-import type { Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
+import type { Beckoning, Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
 import { engine, type LaneOpening } from "../engine/engine";
 
 /** A place on the screen in board units, to the hundredth that the core reads; also where the board is drawn smaller as a whole. */
@@ -82,19 +82,21 @@ export function useParted(spots: Map<string, Rect>, standing: Standing, over: Ov
   }, [spots, standing, over, piece]);
 }
 
-/** The targets that show themselves for the piece in hand; undefined where none do so at all. */
-export function useBeckons(scene: Scene, piece: string | undefined, ask: (piece: string) => Promise<string[]>) {
-  const [found, setFound] = useState<{ piece: string; targets: ReadonlySet<string> }>();
+/** What targets say of themselves for the piece in hand: undefined where, or while, they say nothing. */
+export function useBeckons(scene: Scene, piece: string | undefined, ask: (piece: string) => Promise<Beckoning>) {
+  const [found, setFound] = useState<{ piece: string; targets: ReadonlySet<string>; opens: ReadonlySet<string> }>();
+  const asks = scene.beckons || scene.tellsOver;
   useEffect(() => {
-    if (!scene.beckons || !piece) return;
+    if (!asks || !piece) return;
     let live = true;
     ask(piece).then(
-      (targets) => live && setFound({ piece, targets: new Set(targets) }),
+      ({ targets, opens }) => live && setFound({ piece, targets: new Set(targets), opens: new Set(opens) }),
       () => {}, // unasked, none shows itself
     );
     return () => {
       live = false;
     };
-  }, [scene, piece, ask]);
-  return scene.beckons && piece && found?.piece === piece ? found.targets : undefined;
+  }, [asks, piece, ask]);
+  const known = asks && piece && found?.piece === piece ? found : undefined;
+  return { beckons: scene.beckons ? known?.targets : undefined, opens: scene.tellsOver ? known?.opens : undefined };
 }

@@ -19,6 +19,7 @@ export const de: Catalogue = {
   hintCosts: "Hinweis (kostet {n} %)",
   hints: "Hinweise bisher",
   close: "Schließen",
+  dimmed: "Hervorgehoben ist, worum es geht; der Rest ist blasser.",
   openAgain: "Noch einmal lesen: {piece}",
   next: "Weiter",
   back: "Zurück",

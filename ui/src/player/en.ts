@@ -17,6 +17,7 @@ export const en = {
   hintCosts: "Hint (costs {n} %)",
   hints: "Hints so far",
   close: "Close",
+  dimmed: "What it is about stands out; the rest is faded.",
   openAgain: "Read again about {piece}",
   next: "Next",
   back: "Back",

@@ -1,4 +1,4 @@
-import type { Begun, Going, Move, Now, Opening, Standing, View } from "../api/types";
+import type { Beckoning, Begun, Going, Move, Now, Opening, Standing, View } from "../api/types";
 
 /**
  * Whoever judges the moves: the server for a hosted sitting, the engine in the
@@ -8,7 +8,7 @@ export interface Judge {
   /** Judges one move. It may be asked again with the same move after a failure. */
   act(move: Move): Promise<Standing>;
   /** The targets that show themselves while a piece is in hand. */
-  beckon(piece: string): Promise<string[]>;
+  beckon(piece: string): Promise<Beckoning>;
 }
 
 /** A judge that a sitting is played before: with its pictures, and under what this browser keeps what is not answered yet. */

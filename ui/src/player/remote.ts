@@ -1,4 +1,4 @@
-import type { Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
+import type { Beckoning, Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
 import { requestID } from "../api/request";
 import { keep, keptNames } from "../shared/kept";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
@@ -42,8 +42,6 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
 
 const post = (body: unknown): RequestInit => ({ method: "POST", body: JSON.stringify(body) });
 
-type Beckoning = { targets: string[] };
-
 /** A release by its link: the server keeps the sittings and judges them. */
 export class HostedRelease implements Host, Walk {
   private readonly base: string;
@@ -74,8 +72,7 @@ export class HostedRelease implements Host, Walk {
     const where = `step=${step}&turn=${turn}`;
     return {
       act: (move: Move) => request<Standing>(`${this.base}/moves?${where}`, post(move)),
-      beckon: async (piece) =>
-        (await request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}?${where}`)).targets,
+      beckon: async (piece) => request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}?${where}`),
       mediaURL: this.mediaURL,
       keep: `${this.kept}-${step}-${turn}`,
     };
@@ -112,7 +109,7 @@ export class TriedDraft implements Host {
       this.moves = moves;
       return standing;
     },
-    beckon: async (piece) => (await request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}`)).targets,
+    beckon: async (piece) => request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}`),
     mediaURL: (id) => `${this.base}/media/${id}`,
   });
 }

@@ -42,12 +42,19 @@ const slack = 5; // pixels that a press may slip before it becomes a drag
 export function usePieceInHand({ width, judged, board, view, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
   const grip = useRef<Grip | null>(null);
+  // A drag ends with a click on what is under it, which is not a press.
+  const suppressClick = useRef(false);
   useScrollAtEdge(hand?.at, view, () => setHand((h) => (h?.at ? { ...h, at: { ...h.at } } : h)));
 
   useEffect(() => {
     if (!hand) return;
     const cancel = (e: KeyboardEvent) => {
       if (e.key !== "Escape") return;
+      // The button is still down, and comes up with a click that takes nothing.
+      if (grip.current) {
+        suppressClick.current = true;
+        window.addEventListener("pointerup", () => setTimeout(() => (suppressClick.current = false)), { once: true });
+      }
       grip.current = null;
       setHand(null);
     };
@@ -104,9 +111,6 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
       setHand(null);
     },
   });
-
-  // A drag ends with a click on what is under it, which is not a press.
-  const suppressClick = useRef(false);
 
   const press = (piece: string) => {
     if (suppressClick.current || !free(piece)) return;

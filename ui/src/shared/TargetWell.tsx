@@ -61,7 +61,7 @@ export function TargetWell(p: Props) {
   const { shape, points, frame, side, number, state = "rest", look, mediaURL } = p;
   const label = look?.text ?? p.label;
   const style = look?.style;
-  const box = state === "rest" || state === "dim" ? boxStyle(style) : {};
+  const corners = points?.map((p) => p?.join(",")).join(" ");
   return (
     <span
       className="absolute inset-0"
@@ -72,25 +72,31 @@ export function TargetWell(p: Props) {
     >
       {shape === "polygon" && points && frame ? (
         <svg
-          className={`absolute inset-0 size-full overflow-visible ${strokes[state]}`}
+          className="absolute inset-0 size-full overflow-visible"
           viewBox={`${frame.x} ${frame.y} ${frame.w} ${frame.h}`}
           preserveAspectRatio="none"
           aria-hidden
         >
+          {/* Its own tint and edge first; what is with it now is drawn over them. */}
           <polygon
-            points={points.map((p) => p?.join(",")).join(" ")}
+            points={corners}
             vectorEffect="non-scaling-stroke"
-            style={
-              state === "rest"
-                ? { fill: colour(style?.fill), stroke: colour(style?.edge?.color), strokeWidth: style?.edge?.width }
-                : {}
-            }
+            className={style?.fill || style?.edge ? strokes.rest : strokes[state]}
+            style={{
+              fill: colour(style?.fill),
+              stroke: colour(style?.edge?.color),
+              strokeWidth: style?.edge?.width,
+              strokeDasharray: style?.edge?.dash || undefined,
+            }}
           />
+          {state !== "rest" && (
+            <polygon points={corners} vectorEffect="non-scaling-stroke" className={`${strokes[state]} fill-none!`} />
+          )}
         </svg>
       ) : (
         <span
           className={`absolute inset-0 ${states[state]} ${shape === "ellipse" ? "rounded-[50%]" : "rounded-(--radius)"}`}
-          style={{ ...box, ...(shape === "ellipse" ? { borderRadius: "50%" } : {}) }}
+          style={{ ...boxStyle(style), ...(shape === "ellipse" ? { borderRadius: "50%" } : {}) }}
         />
       )}
       {look?.picture && (

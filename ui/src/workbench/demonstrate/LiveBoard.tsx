@@ -5,7 +5,7 @@ import { useSize } from "../../shared/useSize";
 
 type Props = Omit<ComponentProps<typeof PlayBoard>, "mediaURL" | "room" | "beckon">;
 
-const none = () => Promise.resolve([]);
+const none = () => Promise.resolve({ targets: [], opens: [] });
 
 /** The live board in the room that the workbench has for it. */
 export function LiveBoard(props: Props) {

@@ -203,11 +203,10 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
   );
 }
 
-/** A part at a point of its way, small. */
+/** A part at a point of its way, small, as the player draws it. */
 function Sample({ part, point }: { part: Item | Target; point: string }) {
-  const rest = lookOf(part, "rest");
-  const own = lookOf(part, point);
-  const look = own || rest ? { ...rest, ...own } : undefined;
+  const looks = useDraft((s) => s.known?.looks["size" in part ? "items" : "targets"][part.id]);
+  const look = looks?.[point] ?? looks?.rest;
   if ("size" in part) {
     const scale = Math.min(0.6, 66 / part.size.w, 44 / part.size.h);
     return (
@@ -218,7 +217,7 @@ function Sample({ part, point }: { part: Item | Target; point: string }) {
           w={part.size.w}
           h={part.size.h}
           mark={point === "right" || point === "wrong" ? point : point === "heldInPlace" ? "held" : "none"}
-          lifted={point === "inHand"}
+          lifted={point === "inHand" || point.startsWith("over")}
           look={look}
           mediaURL={mediaURL}
         />
@@ -236,7 +235,7 @@ function Sample({ part, point }: { part: Item | Target; point: string }) {
           label=""
           side={part.label.side}
           state={
-            point === "overOpen"
+            point === "overOpen" || point === "overClosed"
               ? "over"
               : point === "beckoning"
                 ? "open"

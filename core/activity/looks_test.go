@@ -1,0 +1,41 @@
+package activity_test
+
+import (
+	"testing"
+
+	"keenmagpie/core/activity"
+)
+
+// What a point leaves open it takes from the point that it follows, then from rest, each
+// part of a style by itself.
+func TestLooksFollowOneAnother(t *testing.T) {
+	size, half := activity.U(2000), 50
+	looks := &activity.ItemLooks{
+		Rest:       &activity.Look{Style: &activity.Style{Card: true, Fill: "card", Text: &activity.TextStyle{Size: &size}}},
+		InHand:     &activity.Look{Scale: 110, Style: &activity.Style{Card: true, Fill: "accent"}},
+		OverClosed: &activity.Look{Opacity: &half},
+		Placed:     &activity.Look{Style: &activity.Style{Card: false}},
+	}
+	seen := looks.Seen()
+	for point, want := range map[string]struct {
+		fill  string
+		scale int
+		card  bool
+	}{
+		"rest": {"card", 0, true}, "inHand": {"accent", 110, true}, "overOpen": {"accent", 110, true}, "overClosed": {"accent", 110, true},
+		"placed": {"card", 0, false}, "right": {"card", 0, false},
+	} {
+		got, ok := seen[point]
+		if !ok || got.Style == nil || got.Style.Fill != want.fill || got.Scale != want.scale || got.Style.Card != want.card {
+			t.Errorf("%s: %+v %+v, want %+v", point, got, got.Style, want)
+		} else if got.Style.Text == nil || *got.Style.Text.Size != size {
+			t.Errorf("%s: the size of its text is lost: %+v", point, got.Style.Text)
+		}
+	}
+	if got := seen["overClosed"]; got.Opacity == nil || *got.Opacity != half {
+		t.Errorf("its own: %+v", got)
+	}
+	if len((*activity.TargetLooks)(nil).Seen()) != 0 {
+		t.Error("nothing looks otherwise, and something is said of it")
+	}
+}

@@ -1,0 +1,29 @@
+import { Button } from "../../shared/Button";
+import { checkWord, wordsFor } from "../../player/words";
+import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
+import { useDraft, useDraftStore } from "../draft";
+import { Movable } from "./Movable";
+
+/** The button for checking, where it stands on the board. */
+export function CheckOnBoard() {
+  const store = useDraftStore();
+  const { check } = useDraft((s) => s.doc.board);
+  const lang = useDraft((s) => s.doc.lang);
+  const words = useDraft((s) => s.doc.words);
+  const kind = useDraft((s) => s.doc.play.check);
+  const { words: shared } = useWorkspaceWords(lang);
+  if (!check) return null;
+  return (
+    <Movable
+      frame={check}
+      name="The button for checking"
+      onDone={(to) =>
+        store.getState().change({ says: "move Check", merge: "move check", apply: (d) => void (d.board.check = to) })
+      }
+    >
+      <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1 leading-tight whitespace-normal">
+        {wordsFor(lang, { ...shared, ...words })(checkWord(kind))}
+      </Button>
+    </Movable>
+  );
+}
