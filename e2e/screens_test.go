@@ -2,12 +2,16 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/proof"
+	"keenmagpie/core/reply"
 	"keenmagpie/demo"
 )
 
@@ -177,4 +181,86 @@ func TestGapsGoWithTheirWords(t *testing.T) {
 	lea.drag(lea.middle(name), to)
 	lea.until("it is in the third gap", `[...document.querySelectorAll('[data-target]')].some((e) => e.ariaLabel.startsWith('Gap 3, holds'))`)
 	lea.until("heard in the text", `document.querySelectorAll('[data-gap]')[2].textContent.startsWith('[Gap 3, holds')`)
+}
+
+// The boards of the demo are put right by the keyboard alone, with first letters and
+// numbers; how many keys that takes is counted.
+func TestKeysToSolve(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	const focused = `(document.activeElement?.ariaLabel ?? '')`
+	for _, title := range boards {
+		t.Run(title, func(t *testing.T) {
+			lea := w.person(t)
+			lea.t = t
+			lea.tries(ana, title)
+			doc, _, err := demo.Activity(strings.ToLower(strings.ReplaceAll(title, " ", "-")))
+			if err != nil {
+				t.Fatal(err)
+			}
+			report, err := proof.Prove(t.Context(), doc)
+			if err != nil {
+				t.Fatal(err)
+			}
+			keys := 0
+			press := func(key string) {
+				lea.press(key)
+				keys++
+			}
+			// to presses the first letter of a name until that has the focus, or the number at its end.
+			to := func(name, rest string) {
+				t.Helper()
+				there := func() bool { return strings.HasPrefix(eval[string](lea, focused), name+", "+rest) }
+				for range 30 {
+					if there() {
+						return
+					}
+					if number := strings.TrimLeft(name, "SpotGa "); number != "" && strings.Trim(number, "0123456789") == "" {
+						for _, digit := range number {
+							press(string(digit))
+						}
+						continue
+					}
+					press(strings.ToLower(name[:1]))
+				}
+				t.Fatalf("letters do not lead to %s, but to %s", name, eval[string](lea, focused))
+			}
+			eval[any](lea, `document.querySelector('[data-piece][tabindex="0"]').focus()`)
+			type step struct{ piece, target string }
+			var steps []step
+			for target, pieces := range report.Witness {
+				for _, p := range pieces {
+					name, _, _ := strings.Cut(p, "~")
+					steps = append(steps, step{reply.Spoken(doc.Item(name)), reply.Called(doc.Target(target))})
+				}
+			}
+			n := len(steps)
+			for len(steps) > 0 {
+				// Dealt one by one, only some are there.
+				waiting := eval[[]string](lea, `[...document.querySelectorAll('[data-piece]')].map((e) => e.ariaLabel.split(', not placed')).filter((n) => n.length > 1).map((n) => n[0])`)
+				i := slices.IndexFunc(steps, func(s step) bool { return slices.Contains(waiting, s.piece) })
+				if i < 0 {
+					t.Fatalf("of %v none is there: %v", steps, waiting)
+				}
+				now := steps[i]
+				steps = slices.Delete(steps, i, i+1)
+				to(now.piece, "not placed")
+				press(kb.Enter)
+				lea.until("the places in reach", `document.activeElement?.matches('[data-target]')`)
+				to(now.target, "")
+				press(kb.Enter)
+				back := focused + `.startsWith(` + js(now.piece+", in "+now.target) + `)`
+				lea.until("it is placed, or a card says so", back+` || document.querySelector('[role=dialog]')`)
+				if eval[bool](lea, `!!document.querySelector('[role=dialog]')`) {
+					press(kb.Escape)
+				}
+				lea.until("the focus on the piece", back)
+			}
+			t.Logf("keys: %s: %d keys for %d pieces", title, keys, n)
+			if keys > 120 {
+				t.Errorf("%d keys", keys)
+			}
+		})
+	}
 }

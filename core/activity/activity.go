@@ -151,6 +151,8 @@ type Target struct {
 	Arrange Arrange      `json:"arrange"`
 	Looks   *TargetLooks `json:"looks"`
 	Shows   string       `json:"shows" default:"\"always\"" one:"always|inHand|never"`
+	// Alt says what is there, to whoever cannot see the board.
+	Alt string `json:"alt" max:"1000"`
 	Part
 }
 

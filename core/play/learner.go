@@ -80,6 +80,7 @@ type SceneTarget struct {
 	ID      string                   `json:"id"`
 	Label   activity.Label           `json:"label"`
 	Spoken  string                   `json:"spoken"`
+	Alt     string                   `json:"alt" doc:"What is there, in words"`
 	Frame   geometry.Rect            `json:"frame"`
 	Shape   string                   `json:"shape"`
 	Points  []geometry.Vertex        `json:"points,omitempty" doc:"The corners of a polygon"`
@@ -147,7 +148,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 			lane = &t.Arrange
 		}
 		s.Targets = append(s.Targets, SceneTarget{
-			ID: names.Target(t.ID), Label: t.Label, Spoken: reply.Called(t), Frame: t.Frame, Shape: t.Shape, Points: t.Points,
+			ID: names.Target(t.ID), Label: t.Label, Spoken: reply.Called(t), Alt: t.Alt, Frame: t.Frame, Shape: t.Shape, Points: t.Points,
 			Shows: t.Shows, Opacity: t.Arrange.Opacity, Lane: lane, Looks: pictured(t.Looks.Seen(), names), Z: t.Z})
 	}
 	for _, id := range d.Order {

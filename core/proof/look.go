@@ -4,12 +4,14 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"regexp"
 	"strings"
 	"unicode"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/placing"
+	"keenmagpie/core/richtext"
 )
 
 // What learners see and hear of the parts.
@@ -38,6 +40,7 @@ func (f *finder) words() {
 			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("What reply %s shows is a picture without a text.", r.ID), "", nil)
 		}
 	}
+	f.undescribed()
 	told := make([]bool, len(f.doc.Targets))
 	for item := range f.doc.Items {
 		it := &f.doc.Items[item]
@@ -56,6 +59,11 @@ func (f *finder) words() {
 				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
 					fmt.Sprintf("The alternative text of %s says “%s”: that gives away where it belongs.", f.itemName(it.ID), name), "", nil)
 			}
+			if right && !told[t] && target.Alt != "" && (says(target.Alt, cmp.Or(it.Text, it.Name)) || says(target.Alt, it.Name)) {
+				told[t] = true
+				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
+					fmt.Sprintf("What is said of %s to whoever cannot see it names %s: that gives away what belongs there.", f.targetNames([]string{target.ID}), f.itemName(it.ID)), "", nil)
+			}
 			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
@@ -65,6 +73,36 @@ func (f *finder) words() {
 		}
 	}
 }
+
+// undescribed finds spots on pictures of which whoever cannot see them hears a number alone.
+func (f *finder) undescribed() {
+	pictured := f.doc.Board.Background.Picture != ""
+	inText := map[string]bool{}
+	for i := range f.doc.Scenery {
+		s := &f.doc.Scenery[i]
+		pictured = pictured || s.Picture != ""
+		for _, id := range richtext.Gaps(s.Text) {
+			inText[id] = true
+		}
+	}
+	if !pictured {
+		return
+	}
+	var silent []string
+	for i := range f.doc.Targets {
+		t := &f.doc.Targets[i]
+		if called := cmp.Or(t.Label.Text, t.Name); t.Alt == "" && !inText[t.ID] && numbered.MatchString(called) {
+			silent = append(silent, t.ID)
+		}
+	}
+	if len(silent) > 0 {
+		f.add("target-undescribed", info, about{targets: silent},
+			fmt.Sprintf("%s: whoever cannot see the picture hears a number alone. Describe what is there, without saying what belongs there.", f.targetNames(silent)), "", nil)
+	}
+}
+
+// numbered is what says nothing of a place: “3”, “Spot 3”, “Target 3”.
+var numbered = regexp.MustCompile(`^(\pL+ )?\d*$`)
 
 // says reports whether a text has all words of a name, one after the other.
 func says(text, name string) bool {

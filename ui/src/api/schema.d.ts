@@ -1805,6 +1805,7 @@ export interface components {
       text?: components["schemas"]["DocTextStyle"];
     };
     DocTarget: {
+      alt: string;
       arrange: components["schemas"]["DocArrange"];
       frame: components["schemas"]["DocRect"];
       group: string;
@@ -2656,6 +2657,8 @@ export interface components {
       z: number;
     };
     SceneTarget: {
+      /** @description What is there, in words */
+      alt: string;
       frame: components["schemas"]["Rect"];
       id: string;
       label: components["schemas"]["Label"];

@@ -4,6 +4,7 @@ import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api
 import { Button } from "../shared/Button";
 import { RichText } from "../shared/RichText";
 import { ToneMark } from "../shared/ToneMark";
+import { ListPicture, showsMore } from "./ListPicture";
 import { useSound } from "./Sound";
 import { useWords } from "./words";
 
@@ -58,6 +59,7 @@ export function ListView(p: Props) {
     <div className="mx-auto flex max-w-3xl flex-col gap-3 pb-6" data-list>
       <p className="text-slate">{w("listAbout")}</p>
       {p.children}
+      {showsMore(scene) && <ListPicture scene={scene} targets={targets} mediaURL={p.mediaURL} />}
       {texts.length > 0 && (
         <div className={`${card} text-base leading-relaxed`}>
           {texts.map((s, i) => (
@@ -78,7 +80,7 @@ export function ListView(p: Props) {
         {loose.length === 0 && <p className="text-slate">{w("trayEmpty")}</p>}
         <ul>{loose.map((x) => row(x))}</ul>
       </section>
-      {targets.map((t) => {
+      {targets.map((t, i) => {
         const here = inside(t);
         return (
           <section
@@ -86,7 +88,13 @@ export function ListView(p: Props) {
             className={`${card} ${p.pointed.has(t.id) ? "outline-3 outline-offset-2 outline-feather" : ""}`}
             aria-label={t.spoken}
           >
-            <h2 className="mb-1 text-base">{t.spoken}</h2>
+            <h2 className="mb-1 text-base">
+              {showsMore(scene) && String(i + 1) !== t.spoken && (
+                <span className="mr-2 rounded-sm bg-slate px-1.5 text-[13px] text-paper">{i + 1}</span>
+              )}
+              {t.spoken}
+            </h2>
+            {t.alt && <p className="text-slate">{t.alt}</p>}
             {here.length === 0 && <p className="text-slate">–</p>}
             <ol>{here.map((x, i) => row(x, t, i, here.length))}</ol>
           </section>

@@ -148,6 +148,7 @@ export function PlayBoard({
     free,
     onFocus: setCurrent,
     onTake: (piece) => setHand({ piece }),
+    onBack: (piece) => settled.has(piece) && act({ do: "lift", piece }),
   });
 
   const lookOf = (p: ScenePiece) => {
@@ -252,6 +253,7 @@ export function PlayBoard({
                 type="button"
                 data-target={t.id}
                 aria-label={contents(w, t, standing, pieces)}
+                aria-description={t.alt || undefined}
                 tabIndex={hand ? 0 : -1}
                 onClick={() => putInto(t.id)}
                 onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
@@ -310,6 +312,9 @@ export function PlayBoard({
         {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
         {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">{w("trayEmpty")}</span>}
       </Tray>
+      <span role="status" className="sr-only">
+        {hand && !hand.at && w("saidTaken", { piece: pieces.get(hand.piece)?.spoken ?? "" })}
+      </span>
       {inHand && hand?.at && (
         <InHandCard
           piece={inHand}

@@ -12,6 +12,7 @@ import { Card, Reply } from "./Reply";
 import { keyOf, useTold } from "./told";
 import { useZoom } from "./useZoom";
 import { ViewButtons } from "./ViewButtons";
+import { WhereAll } from "./WhereAll";
 
 type Props = {
   scene: Scene;
@@ -165,7 +166,15 @@ export function PlayRoom(p: Props) {
         lead={p.lead}
         end={p.end}
         onward={p.onward}
-        view={!p.asList && !hidden && <ViewButtons room={room} more={more} less={less} onZoom={onZoom} />}
+        view={
+          !p.asList &&
+          !hidden && (
+            <>
+              <WhereAll scene={scene} standing={seen} />
+              <ViewButtons room={room} more={more} less={less} onZoom={onZoom} />
+            </>
+          )
+        }
       />
     </>
   );

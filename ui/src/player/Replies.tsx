@@ -56,7 +56,12 @@ export function Replies({ told, room, scale, ...common }: Props) {
           else boxes.current.delete(key);
         }}
         className={`pointer-events-none absolute z-[3000] ${at[key] ? "" : "invisible"}`}
-        style={{ left: at[key]?.x ?? 0, top: at[key]?.y ?? 0, width: wide, maxWidth: `min(${wide ? `${wide}px` : "22rem"}, calc(100% - 16px))` }}
+        style={{
+          left: at[key]?.x ?? 0,
+          top: at[key]?.y ?? 0,
+          width: wide,
+          maxWidth: `min(${wide ? `${wide}px` : "22rem"}, calc(100% - 16px))`,
+        }}
       >
         <Reply told={t} {...common} />
       </div>

@@ -38,9 +38,9 @@ export function Sitting(p: Props) {
     first: seated.standing,
     elapsed: seated.elapsed,
     keep: bench.keep,
-    onAnswer: (move: Move, after: Standing) => {
+    onAnswer: (move: Move, after: Standing, before: Standing) => {
       const told = after.replies.filter((t) => t.n === after.n && !t.over).map((t) => plainText(t.rich));
-      setSaid({ text: [announce(w, scene, move, after), ...told].filter(Boolean).join(" "), n: after.n });
+      setSaid({ text: [announce(w, scene, move, before, after), ...told].filter(Boolean).join(" "), n: after.n });
       p.onAnswer?.(after);
     },
   });

@@ -19,21 +19,23 @@ type Props = {
   children: ReactNode;
 };
 
-/** What is not placed yet. Under or beside a window on the board it scrolls by itself: one row, or several under one another. */
+/** What is not placed yet. Under a window on the board it scrolls sideways, beside it up and down. */
 export function Tray({ ref, scene, fit, scale, takes, holds, dim, onPut, onKeyDown, children }: Props) {
   const w = useWords();
   const part = fit.window;
-  // Where two rows find room, it is not one long one.
+  // It scrolls across the way to the board, so that a finger can do both.
+  const form = !part ? "all" : fit.beside ? "column" : "row";
   const piece = Math.max(24, ...scene.pieces.map((p) => p.size.h)) * scale + 8;
-  const form = !part ? "all" : fit.beside || part.tray > 2 * piece + 24 ? "column" : "row";
-  const room: CSSProperties = part
-    ? {
-        ...(fit.beside ? { width: part.tray, height: part.height } : { width: "100%", maxHeight: part.tray }),
-        ...(form === "column" ? { overflowY: "auto" } : { overflowX: "auto", flexWrap: "nowrap" }),
-      }
-    : fit.beside
+  const several = part && part.tray > 2 * piece + 24;
+  const room: CSSProperties = !part
+    ? fit.beside
       ? { flex: 1 }
-      : { width: scene.width * fit.scale + 2, minHeight: 44 };
+      : { width: scene.width * fit.scale + 2, minHeight: 44 }
+    : fit.beside
+      ? { width: part.tray, height: part.height, overflowY: "auto" }
+      : several
+        ? { width: "100%", height: part.tray, overflowX: "auto", flexDirection: "column" }
+        : { width: "100%", maxHeight: part.tray, overflowX: "auto", flexWrap: "nowrap" };
   return (
     <div
       ref={ref}

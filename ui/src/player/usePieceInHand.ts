@@ -31,6 +31,8 @@ type Grip = {
   dx: number;
   dy: number;
   dragging: boolean;
+  /** A finger moves along the tray: that scrolls, from where it was. */
+  scrolls?: { tray: HTMLElement; left: number; top: number };
 };
 
 const slack = 5; // pixels that a press may slip before it becomes a drag
@@ -92,7 +94,12 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
       const g = grip.current;
       if (!g || g.id !== e.pointerId) return;
       if (!g.dragging && Math.hypot(e.clientX - g.startX, e.clientY - g.startY) < slack) return;
+      if (!g.dragging) g.scrolls ??= along(g, e, tray.current);
       g.dragging = true;
+      if (g.scrolls) {
+        g.scrolls.tray.scrollTo(g.scrolls.left - (e.clientX - g.startX), g.scrolls.top - (e.clientY - g.startY));
+        return;
+      }
       setHand({ piece: g.piece.id, at: middle(g, e) });
     },
     onPointerUp: (e: PointerEvent<HTMLElement>) => {
@@ -100,9 +107,11 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
       if (!g || g.id !== e.pointerId) return;
       grip.current = null;
       if (!g.dragging) return; // a press: the click that follows takes it up
-      setHand(null);
-      const at = middle(g, e);
-      letGo(g.piece.id, at.x, at.y);
+      if (!g.scrolls) {
+        setHand(null);
+        const at = middle(g, e);
+        letGo(g.piece.id, at.x, at.y);
+      }
       suppressClick.current = true;
       setTimeout(() => (suppressClick.current = false));
     },
@@ -131,6 +140,15 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
   };
 
   return { hand, setHand, press, putInto, putHome, pieceHandlers };
+}
+
+/** Whether a finger that sets out from a piece goes along a tray that scrolls that way, more than out of it. */
+function along(g: Grip, e: PointerEvent, tray: HTMLElement | null): Grip["scrolls"] {
+  if (e.pointerType !== "touch" || !tray?.contains(e.target as Node)) return;
+  const [dx, dy] = [Math.abs(e.clientX - g.startX), Math.abs(e.clientY - g.startY)];
+  const row = tray.dataset.tray === "row" && tray.scrollWidth > tray.clientWidth && dx > 2 * dy;
+  const column = tray.dataset.tray === "column" && tray.scrollHeight > tray.clientHeight && dy > 2 * dx;
+  return row || column ? { tray, left: tray.scrollLeft, top: tray.scrollTop } : undefined;
 }
 
 const edge = 36; // pixels from an edge at which it scrolls

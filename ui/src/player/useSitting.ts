@@ -9,7 +9,7 @@ type Options = {
   elapsed: number;
   /** Where moves that are not yet answered are kept, so that a reload loses none. */
   keep?: string;
-  onAnswer?: (move: Move, standing: Standing) => void;
+  onAnswer?: (move: Move, after: Standing, before: Standing) => void;
 };
 
 function unsent(under: string | undefined, after: number): Move[] {
@@ -30,6 +30,7 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
   const began = useRef(performance.now() - elapsed);
   const lastT = useRef(Math.max(first.t, queue.at(-1)?.t ?? 0));
   const count = useRef(first.n + queue.length);
+  const last = useRef(first);
   const answered = useRef(onAnswer);
   useEffect(() => {
     answered.current = onAnswer;
@@ -52,7 +53,8 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
           setOffline(false);
           setLost("");
           setStanding(answer);
-          answered.current?.(head, answer);
+          answered.current?.(head, answer, last.current);
+          last.current = answer;
           if (answer.n < head.n) {
             // Another window has moved this sitting on: what stands there counts.
             count.current = answer.n;
@@ -65,7 +67,7 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
           if (!live) return;
           if (!(error instanceof Unreachable)) {
             // It will never be taken: what stands there counts, and the reason is said.
-            count.current = standingN.current;
+            count.current = last.current.n;
             setQueue([]);
             setLost(error instanceof Error ? error.message : String(error));
             return;
@@ -81,11 +83,6 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
       live = false;
     };
   }, [head, judge]);
-
-  const standingN = useRef(first.n);
-  useEffect(() => {
-    standingN.current = standing.n;
-  }, [standing]);
 
   const act = useCallback((what: Act) => {
     lastT.current = Math.max(lastT.current, Math.round(performance.now() - began.current));

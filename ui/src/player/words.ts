@@ -102,10 +102,37 @@ export function leftWords(w: Words, left: number, limit: number): string {
   return mark >= 60000 ? w("minutesLeft", { n: mark / 60000 }) : w("secondsLeft", { n: mark / 1000 });
 }
 
-/** What a screen reader says after a move. */
-export function announce(w: Words, scene: Scene, move: Move, after: Standing): string {
-  const piece = scene.pieces.find((p) => p.id === move.piece)?.spoken ?? "";
-  const target = scene.targets.find((t) => after.targets[t.id]?.includes(move.piece ?? ""))?.spoken ?? "";
+const spokenOf = (list: { id: string; spoken: string }[], id: string | undefined) =>
+  list.find((x) => x.id === id)?.spoken ?? "";
+
+/** Which target a piece is in. */
+const homeOf = (s: Standing, piece: string) => Object.keys(s.targets).find((t) => s.targets[t]!.includes(piece));
+
+/** What a screen reader says after a move, and what came with it: who made room, who is next, how it came out. */
+export function announce(w: Words, scene: Scene, move: Move, before: Standing, after: Standing): string {
+  const parts = [outcomeOf(w, scene, move, before, after)];
+  if (["placed", "kept"].includes(after.result))
+    for (const x of scene.pieces) {
+      const [was, now] = [homeOf(before, x.id), homeOf(after, x.id)];
+      if (x.id !== move.piece && was && was !== now)
+        parts.push(
+          now
+            ? w("saidMoved", { piece: x.spoken, target: spokenOf(scene.targets, now) })
+            : w("saidMadeRoom", { piece: x.spoken }),
+        );
+    }
+  if (after.dealt > before.dealt && after.phase === "placing")
+    parts.push(w("saidNext", { piece: scene.pieces[after.dealt - 1]?.spoken ?? "" }));
+  if (after.phase === "done" && before.phase !== "done" && scene.check !== "none") {
+    parts.push(scoreWords(w, scene, after));
+    if (after.final?.band) parts.push(`${after.final.band}.`);
+  }
+  return parts.filter(Boolean).join(" ");
+}
+
+function outcomeOf(w: Words, scene: Scene, move: Move, before: Standing, after: Standing): string {
+  const piece = spokenOf(scene.pieces, move.piece);
+  const target = spokenOf(scene.targets, homeOf(after, move.piece ?? ""));
   switch (after.result) {
     case "placed":
     case "kept":
@@ -117,7 +144,7 @@ export function announce(w: Words, scene: Scene, move: Move, after: Standing): s
     case "loose":
       return w("saidLoose", { piece });
     case "undone":
-      return w("saidUndone");
+      return [w("saidUndone"), ...undone(w, scene, before, after)].join(" ");
     case "reset":
       return w("saidReset");
     case "restarted":
@@ -127,8 +154,35 @@ export function announce(w: Words, scene: Scene, move: Move, after: Standing): s
     case "timeUp":
       return w("timeUp");
     case "checked":
-      return `${outcomeWords(w, after)} ${after.phase === "done" ? scoreWords(w, scene, after) : attemptWords(w, scene, after)}`;
+      return [outcomeWords(w, after), after.phase === "done" ? "" : attemptWords(w, scene, after)]
+        .filter(Boolean)
+        .join(" ");
     default:
       return "";
   }
+}
+
+/** Where everything is that an undone move had moved. */
+function undone(w: Words, scene: Scene, before: Standing, after: Standing): string[] {
+  return scene.pieces.flatMap((x) => {
+    const [was, now] = [homeOf(before, x.id), homeOf(after, x.id)];
+    if (was === now) return [];
+    return now
+      ? w("saidPlaced", { piece: x.spoken, target: spokenOf(scene.targets, now) })
+      : w("saidBack", { piece: x.spoken });
+  });
+}
+
+/** Where everything stands, a line for each target, and the tray last. */
+export function summary(w: Words, scene: Scene, s: Standing): string[] {
+  const said = (ids: string[]) => ids.map((id) => spokenOf(scene.pieces, id)).join(", ");
+  const placed = new Set(Object.values(s.targets).flat());
+  const rest = scene.pieces.slice(0, s.dealt).filter((x) => !placed.has(x.id));
+  return [
+    ...scene.targets.map((t) => {
+      const here = s.targets[t.id] ?? [];
+      return here.length > 0 ? w("holds", { target: t.spoken, pieces: said(here) }) : w("empty", { target: t.spoken });
+    }),
+    rest.length > 0 ? w("stillToPlace", { pieces: rest.map((x) => x.spoken).join(", ") }) : w("trayEmpty"),
+  ];
 }

@@ -39,6 +39,12 @@ export function TargetFields({ targets, set }: Props) {
           ]}
           onDone={(side) => set("move labels", ["targets"], (t) => (t.label.side = side as Target["label"]["side"]))}
         />
+        <TextField
+          label="what is there, in words"
+          values={one((t) => t.alt)}
+          placeholder="for whoever cannot see it"
+          onDone={(text) => set("describe targets", ["targets"], (t) => (t.alt = text.slice(0, 1000)))}
+        />
         <ChoiceField
           label="shape"
           values={one((t) => t.shape)}

@@ -1,0 +1,40 @@
+import { useEffect, useState } from "react";
+import { MapPinned } from "lucide-react";
+import type { Scene, Standing } from "../api/types";
+import { Button } from "../shared/Button";
+import { Popover } from "../shared/Popover";
+import { summary, useWords } from "./words";
+
+/** Where everything stands, in words: by a button, and by the key ?. */
+export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing }) {
+  const w = useWords();
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.key !== "?" || (e.target as Element).closest?.("input, textarea, select, [role=dialog]")) return;
+      e.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+  return (
+    <Popover
+      label={w("whereAll")}
+      align="end"
+      open={open}
+      onOpen={setOpen}
+      content={
+        <ul tabIndex={-1} className="flex flex-col gap-1">
+          {summary(w, scene, standing).map((line, i) => (
+            <li key={i}>{line}</li>
+          ))}
+        </ul>
+      }
+    >
+      <Button kind="quiet" className="px-2" aria-label={w("whereAll")} title={`${w("whereAll")} (?)`}>
+        <MapPinned size={18} aria-hidden />
+      </Button>
+    </Popover>
+  );
+}
