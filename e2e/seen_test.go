@@ -9,6 +9,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
 	"keenmagpie/demo"
 )
 
@@ -122,4 +123,52 @@ func TestLooksOverATargetShow(t *testing.T) {
 	lea := w.person(t)
 	lea.begin(link, "Lea")
 	looks(lea, "as a learner")
+}
+
+// What is heard: what is in hand, who made room, what undo undid, where everything is on
+// request, the score at the end; and places that an author described, in the list as well.
+func TestWhatIsHeard(t *testing.T) {
+	w := newWorld(t)
+	doc := arranged("label", ": Bell, Chain", "Left", "Right")
+	doc, _ = doc.RightIn(0, []activity.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
+	doc.Targets[0].Holds, doc.Targets[0].WhenFull, doc.Targets[0].Alt = 1, "oust", "The drawer under the window."
+	doc.Replies, doc.Play.Shuffle, doc.Play.Undo, doc.Play.Attempts = nil, false, true, 2
+	doc.Scenery = []activity.Scenery{{ID: "box", Type: "box", Frame: &geometry.Rect{X: 1000, Y: 1000, W: 20000, H: 10000}}}
+	doc.Marks.Bands = []activity.Band{{From: 0, Name: "Come back"}, {From: 60, Name: "Well done"}}
+	ana := w.person(t)
+	ana.openDocument(doc)
+	link := ana.release()
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	heard := func(what string) {
+		t.Helper()
+		lea.until(what, `[...document.querySelectorAll('[aria-live], [role=status]')].some((e) => e.textContent.trim() === `+js(what)+`)`)
+	}
+	eval[any](lea, `document.querySelector('[data-piece]').focus()`)
+	lea.press("b")
+	lea.press(kb.Enter)
+	heard("Bell is in hand. Choose where it goes; Escape puts it back.")
+	lea.until("what is there", `document.activeElement.getAttribute('aria-description') === 'The drawer under the window.'`)
+	lea.press(kb.Enter)
+	heard("Bell is in Left.")
+	lea.until("the piece again", `document.activeElement.ariaLabel?.startsWith('Bell')`)
+	lea.press("c")
+	lea.press(kb.Enter)
+	lea.press(kb.Enter)
+	heard("Chain is in Left. Bell made room, and is back in the tray.")
+	lea.click("Undo")
+	heard("The last move is undone. Bell is in Left. Chain is back in the tray.")
+	eval[any](lea, `document.querySelector('[data-piece]').focus()`)
+	lea.press("?")
+	lea.sees("Left, holds Bell")
+	lea.sees("Still to place: Chain")
+	lea.shot("where-all")
+	lea.press(kb.Escape)
+	lea.place("Chain", "Right")
+	lea.click("As a list")
+	lea.sees("The drawer under the window.")
+	lea.until("the picture of the board", `document.querySelector('[data-list] [aria-label^="The board. Its places"]')`)
+	lea.shot("list-picture")
+	lea.click("Check")
+	heard("All right. Score 10 of 10 (100%) Well done.")
 }
