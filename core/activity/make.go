@@ -123,22 +123,50 @@ func (d *Doc) SizeFor(name string) geometry.Size {
 	return size
 }
 
-// AddTargets adds a target for each name, beside each other from the left upper
-// corner, and says which they are.
+// AddTargets adds a target for each name, of the size of the last one there is, each at
+// the first place, row by row from the left upper corner, where it lies over no other; on
+// a board that is full, smaller.
 func (d *Doc) AddTargets(names []string) (*Doc, Selection) {
 	out := d.Clone()
 	_, targets, _ := out.takenIDs()
 	var made Selection
-	for i, name := range names {
+	size := geometry.Size{W: 20000, H: 14000}
+	if n := len(out.Targets); n > 0 && out.Targets[n-1].Shape != "polygon" {
+		size = geometry.Size{W: out.Targets[n-1].Frame.W, H: out.Targets[n-1].Frame.H}
+	}
+	for _, name := range names {
 		t := NewTarget(FreshID(targets, name), name)
-		t.Frame.W, t.Frame.H = 20000, 14000
-		t.Frame.X, t.Frame.Y = 4000+U(i%4)*24000, 4000+U(i/4)*18000
-		t.Frame.X = max(0, min(t.Frame.X, out.Board.Width-t.Frame.W))
-		t.Frame.Y = max(0, min(t.Frame.Y, out.Board.Height-t.Frame.H))
+		t.Frame = out.room(size)
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)
 	}
 	return out, made
+}
+
+// room is a place for a target of a size, clear of the others and of their labels, or
+// smaller where there is none. Cost: places tried × targets.
+func (d *Doc) room(size geometry.Size) geometry.Rect {
+	const step = 2000
+	for _, percent := range []U{100, 75, 50, 30, 20, 0} {
+		around, label := U(2000), U(1600)
+		if percent == 0 { // the board is full: close to one another
+			around, label = 0, 0
+		}
+		r := geometry.Rect{W: max(2400, size.W*percent/100), H: max(2400, size.H*percent/100)}
+		for r.Y = 4000; r.Y+r.H <= d.Board.Height; r.Y += step {
+		next:
+			for r.X = 4000; r.X+r.W <= d.Board.Width; r.X += step {
+				for i := range d.Targets {
+					f := d.Targets[i].Frame
+					if r.X < f.X+f.W+around && f.X < r.X+r.W+around && r.Y < f.Y+f.H+around+label && f.Y < r.Y+r.H+around+label {
+						continue next
+					}
+				}
+				return r
+			}
+		}
+	}
+	return geometry.Rect{X: 4000, Y: 4000, W: min(size.W, d.Board.Width), H: min(size.H, d.Board.Height)}
 }
 
 // Duplicate copies parts, a little aside, each behind its original. A copy counts

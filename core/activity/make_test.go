@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
 )
 
 // workbench is a document in which everything names something else.
@@ -135,5 +136,26 @@ func TestAllMediaAreFound(t *testing.T) {
 	}
 	if got := fmt.Sprint(doc.Media()); got != "[b h l n p r s t]" {
 		t.Error(got)
+	}
+}
+
+// However they come, one by one or together, new targets lie clear of each other.
+func TestNewTargetsHaveRoomOfTheirOwn(t *testing.T) {
+	for _, n := range []int{1, 4, 12, 40} {
+		doc := &activity.Doc{Board: activity.Board{Width: 120000, Height: 72000}}
+		for i := range n {
+			doc, _ = doc.AddTargets([]string{fmt.Sprint("T", i)})
+		}
+		board := geometry.Rect{W: 120000, H: 72000}
+		for i, a := range doc.Targets {
+			if !board.Covers(a.Frame) {
+				t.Errorf("of %d, %v is off the board", n, a.Frame)
+			}
+			for _, b := range doc.Targets[i+1:] {
+				if a.Frame.X < b.Frame.X+b.Frame.W && b.Frame.X < a.Frame.X+a.Frame.W && a.Frame.Y < b.Frame.Y+b.Frame.H && b.Frame.Y < a.Frame.Y+a.Frame.H {
+					t.Fatalf("of %d, %v and %v lie over each other", n, a.Frame, b.Frame)
+				}
+			}
+		}
 	}
 }

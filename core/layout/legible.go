@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"strings"
+
 	"keenmagpie/core/activity"
 )
 
@@ -83,4 +85,48 @@ func textSize(style *activity.Style, usual u) u {
 		return *style.Text.Size
 	}
 	return usual
+}
+
+// Screen is a window in which a learner has the board, in CSS pixels.
+type Screen struct{ Width, Height int }
+
+// Screens are those for which a board is looked at before anyone plays: a desk, a
+// tablet, a phone.
+func Screens() []Screen { return []Screen{{1280, 800}, {768, 1024}, {390, 844}} }
+
+// around is what stands above and below the board, and the margins at its sides.
+const around, sides = 180, 32
+
+// Scale is about the scale at which a player draws the board in a window, in percent:
+// as large as finds room, and no smaller than is legible.
+func (s Screen) Scale(doc *activity.Doc) int {
+	whole := min(140, 100*100*(s.Width-sides)/int(doc.Board.Width), 100*100*(s.Height-around)/int(doc.Board.Height))
+	return max(whole, Legible(doc))
+}
+
+// Fits says whether the text of a piece finds room on it where it is drawn of a size, at a
+// scale in percent: in letters of 12 CSS pixels at least, about 0.55 as wide as they are
+// high, in lines of 1.25. Beside a picture, text has half of the piece.
+func Fits(doc *activity.Doc, it *activity.Item, width, height u, scale int) bool {
+	size := max(leastText, PieceText(doc, it, width)*u(scale)/100)
+	width, height = width*u(scale)/100*92/100, height*u(scale)/100*92/100
+	if it.Picture != "" {
+		if width < 5200 {
+			return true // there the text stands aside
+		}
+		height = height * 52 / 100
+	}
+	perLine := max(1, int(width/(size*55/100)))
+	lines, at := 1, 0
+	for word := range strings.FieldsSeq(it.Text) {
+		n := len([]rune(word))
+		if at > 0 && at+1+n > perLine {
+			lines, at = lines+1, 0
+		}
+		for ; n > perLine; n -= perLine {
+			lines++
+		}
+		at += n + 1
+	}
+	return u(lines)*size*125/100 <= height+size/4
 }

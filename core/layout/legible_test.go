@@ -34,3 +34,31 @@ func TestLegible(t *testing.T) {
 		})
 	}
 }
+
+func TestFits(t *testing.T) {
+	doc := &activity.Doc{Board: activity.Board{Width: 120000, Height: 72000}}
+	it := &activity.Item{Text: "Rim brake", Size: geometry.Size{W: 12000, H: 6400}}
+	for name, c := range map[string]struct {
+		w, h  activity.U
+		scale int
+		want  bool
+	}{
+		"as it is":                       {12000, 6400, 100, true},
+		"on a phone, at rest":            {12000, 6400, 80, true},
+		"a third of it, on a phone":      {4000, 2100, 80, false},
+		"a third of it, twice as large":  {4000, 2100, 240, true},
+		"one line high, two words wide":  {12000, 2400, 100, true},
+		"one line high, one word wide":   {4500, 2400, 100, false},
+		"two lines high, one word wide":  {4500, 4000, 100, true},
+		"narrower than its longest word": {2600, 4000, 100, false},
+	} {
+		t.Run(name, func(t *testing.T) {
+			if got := layout.Fits(doc, it, c.w, c.h, c.scale); got != c.want {
+				t.Errorf("fits: %v", got)
+			}
+		})
+	}
+	if got := (layout.Screen{Width: 1280, Height: 800}).Scale(doc); got != 86 {
+		t.Errorf("a board of 1200 by 720 in a window of 1280 by 800: %d percent, want 86 (620 / 720)", got)
+	}
+}

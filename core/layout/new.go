@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"slices"
+
 	"fmt"
 
 	"keenmagpie/core/activity"
@@ -100,25 +102,40 @@ func New(kind, title string) *activity.Doc {
 }
 
 // Again lays out anew: all targets and the text by the kind's starting layout or,
-// where targets are selected, those alone, as bins in the room that they have.
+// where some targets are selected, those alone. Bins share the room that they have; of
+// other kinds, and where bins would be too small for a piece, each keeps its size in a
+// grid: in the room that they have, else on the whole board.
 func Again(doc *activity.Doc, s activity.Selection) *activity.Doc {
 	out := doc.Clone()
-	if len(s.Targets) < 2 {
+	if len(s.Targets) < 2 || len(s.Targets) == len(doc.Targets) {
 		Start(out)
 		return out
 	}
 	var chosen []int
 	var frames []rect
+	var most geometry.Size
 	for i := range out.Targets {
-		for _, id := range s.Targets {
-			if out.Targets[i].ID == id {
-				chosen, frames = append(chosen, i), append(frames, out.Targets[i].Frame)
-			}
+		if slices.Contains(s.Targets, out.Targets[i].ID) {
+			f := out.Targets[i].Frame
+			chosen, frames = append(chosen, i), append(frames, f)
+			most = geometry.Size{W: max(most.W, f.W), H: max(most.H, f.H)}
 		}
 	}
 	room := bounds(frames)
 	room.Y, room.H = room.Y-rim, room.H+rim
 	bins(out, chosen, room)
+	piece := mostSize(doc, geometry.Size{W: 12000, H: 6400})
+	roomy := doc.Kind == "sort" || doc.Kind == "sequence"
+	for _, t := range chosen {
+		f := out.Targets[t].Frame
+		roomy = roomy && f.W >= piece.W && f.H >= piece.H
+	}
+	if !roomy {
+		board := rect{X: margin, Y: margin, W: doc.Board.Width - 2*margin, H: doc.Board.Height - 2*margin}
+		if cells(out, chosen, room, most, margin); out.Targets[chosen[0]].Frame.W < most.W {
+			cells(out, chosen, board, most, margin)
+		}
+	}
 	for i, t := range chosen {
 		// The corners of a polygon go with its frame.
 		to := out.Targets[t].Frame

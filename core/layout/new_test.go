@@ -143,3 +143,23 @@ func TestStacking(t *testing.T) {
 		t.Errorf("to the front and back again: %s", got)
 	}
 }
+
+// Laid out again, targets do not become slivers: those of a match keep their size.
+func TestLaidOutAgain(t *testing.T) {
+	for _, kind := range []string{"sort", "match", "label", "build", "sequence"} {
+		for n := 3; n <= 24; n += 3 {
+			doc := document(kind, n, 0)
+			layout.Start(doc)
+			some := activity.Selection{}
+			for _, x := range doc.Targets[1:] {
+				some.Targets = append(some.Targets, x.ID)
+			}
+			before := doc.Targets[1].Frame
+			for _, x := range layout.Again(doc, some).Targets {
+				if short := min(x.Frame.W, x.Frame.H); short < min(2400, before.H, before.W) || short*10 < min(before.W, before.H)*5 {
+					t.Errorf("%s of %d: %v, was %v", kind, n, x.Frame, before)
+				}
+			}
+		}
+	}
+}

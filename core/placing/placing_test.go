@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
 	"keenmagpie/core/placing"
 )
 
@@ -280,5 +281,23 @@ func TestArrangementsStayWhole(t *testing.T) {
 				t.Fatalf("%d of %d pieces are somewhere: %v", count, len(p.Pieces), a)
 			}
 		}
+	}
+}
+
+// A disc fills a circle of its own size; two share what is inside it. A label that nobody
+// sees takes no room.
+func TestRoomInATarget(t *testing.T) {
+	circle := &activity.Target{Shape: "ellipse", Frame: geometry.Rect{X: 1000, Y: 1000, W: 9000, H: 9000}, Arrange: activity.Arrange{Anchor: "centre", Scale: 100}}
+	disc := geometry.Size{W: 9000, H: 9000}
+	if got := placing.Stand(circle, []geometry.Size{disc}, make([]*geometry.Vertex, 1))[0]; got != circle.Frame {
+		t.Errorf("a disc stands at %v", got)
+	}
+	if got := placing.Stand(circle, []geometry.Size{disc, disc}, make([]*geometry.Vertex, 2))[0]; got.W >= 4600 {
+		t.Errorf("one of two is %v wide", got.W)
+	}
+	box := &activity.Target{Shape: "rect", Frame: geometry.Rect{W: 20000, H: 10000}, Label: activity.Label{Text: "Drawer", Side: "above"}}
+	seen := placing.Inside(box)
+	if box.Shows = "never"; placing.Inside(box) != box.Frame || seen == box.Frame {
+		t.Errorf("with a label %v, unseen %v", seen, placing.Inside(box))
 	}
 }

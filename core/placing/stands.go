@@ -36,7 +36,11 @@ func (a *Arrangement) standsIn(target int) []geometry.Rect {
 // Stand says where pieces of the given sizes stand in a target, by its arrange.
 func Stand(t *activity.Target, sizes []geometry.Size, dropped []*geometry.Vertex) []geometry.Rect {
 	how := geometry.Arrangement{As: form(t), Anchor: t.Arrange.Anchor, Gap: t.Arrange.Gap, Step: t.Arrange.Step, Scale: t.Arrange.Scale}
-	return geometry.Arrange(Inside(t), sizes, how, dropped)
+	box := Inside(t)
+	if t.Shape == "ellipse" && len(sizes) == 1 && sizes[0].W <= t.Frame.W && sizes[0].H <= t.Frame.H {
+		box = t.Frame // a disc fills a circle of its own size
+	}
+	return geometry.Arrange(box, sizes, how, dropped)
 }
 
 // form is how a target's pieces stand: what it says, else a grid, and in a lane a
@@ -133,8 +137,8 @@ func clockwise(box geometry.Rect, ax, ay, bx, by activity.U) bool {
 	return ax*by-ay*bx > 0
 }
 
-// Inside is the part of a target's frame where pieces may stand: clear of a label
-// that sits on its rim or inside it (labels to the left and right stand outside),
+// Inside is the part of a target's frame where pieces may stand: clear of a label that
+// is seen on its rim or inside it (labels to the left and right stand outside),
 // and, in an ellipse, the rectangle inscribed in it (each side times 1/√2, here
 // 707/1000).
 func Inside(t *activity.Target) geometry.Rect {
@@ -144,7 +148,7 @@ func Inside(t *activity.Target) geometry.Rect {
 		return geometry.Rect{X: box.X + (box.W-w)/2, Y: box.Y + (box.H-h)/2, W: w, H: h}
 	}
 	const labelHeight = 2000
-	if t.Label.Text != "" && box.H > 3*labelHeight {
+	if t.Label.Text != "" && t.Shows != "never" && box.H > 3*labelHeight {
 		switch t.Label.Side {
 		case "above":
 			box.Y, box.H = box.Y+labelHeight/2, box.H-labelHeight/2

@@ -103,6 +103,7 @@ func (p *Proof) Findings() []Finding {
 	f.playing()
 	f.words()
 	f.places()
+	f.illegible()
 	f.contrast()
 	rank := map[string]int{stop: 0, warn: 1, info: 2}
 	slices.SortStableFunc(f.out, func(a, b Finding) int { return rank[a.Severity] - rank[b.Severity] })

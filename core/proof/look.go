@@ -5,11 +5,13 @@ import (
 	"fmt"
 	"math"
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/richtext"
 )
@@ -202,7 +204,7 @@ func labelBox(t *activity.Target) (geometry.Rect, bool) {
 	const height = 2600
 	width := activity.U(len([]rune(t.Label.Text))*850 + 1700)
 	switch {
-	case t.Label.Text == "":
+	case t.Label.Text == "" || t.Shows == "never":
 		return geometry.Rect{}, false
 	case t.Label.Side == "above":
 		return geometry.Rect{X: t.Frame.X + 800, Y: t.Frame.Y - height/2, W: width, H: height}, true
@@ -222,6 +224,59 @@ func (f *finder) covered(t, o *activity.Target, label geometry.Rect) {
 			f.add("label-covered", warn, about{targets: []string{o.ID, t.ID}},
 				fmt.Sprintf("Pieces in %s would cover the label of %s.", f.targetName(o.ID), f.targetName(t.ID)), "", nil)
 			return
+		}
+	}
+}
+
+// illegible finds pieces whose text would be cut off, at rest or where they stand once all
+// is right, in the windows that learners have.
+func (f *finder) illegible() {
+	type cut struct{ item, target string }
+	var order []cut
+	widths := map[cut][]string{}
+	look := func(c cut, it *activity.Item, w, h activity.U) {
+		if it.Text == "" {
+			return
+		}
+		for _, s := range layout.Screens() {
+			if layout.Fits(f.doc, it, w, h, s.Scale(f.doc)) {
+				continue
+			}
+			if widths[c] == nil {
+				order = append(order, c)
+			}
+			if n := fmt.Sprint(s.Width); !slices.Contains(widths[c], n) {
+				widths[c] = append(widths[c], n)
+			}
+		}
+	}
+	for i := range f.doc.Items {
+		it := &f.doc.Items[i]
+		look(cut{item: it.ID}, it, it.Size.W, it.Size.H)
+	}
+	for i := range f.doc.Targets {
+		t := &f.doc.Targets[i]
+		for _, valid := range f.Solve().Witnesses {
+			var sizes []geometry.Size
+			var items []*activity.Item
+			for _, piece := range valid[t.ID] {
+				id, _, _ := strings.Cut(piece, "~")
+				it := f.doc.Item(id)
+				items, sizes = append(items, it), append(sizes, it.Size)
+			}
+			for k, r := range placing.Stand(t, sizes, make([]*geometry.Vertex, len(sizes))) {
+				if widths[cut{item: items[k].ID}] == nil {
+					look(cut{target: t.ID}, items[k], r.W, r.H)
+				}
+			}
+		}
+	}
+	for _, c := range order {
+		at := "in windows " + strings.Join(widths[c], ", ") + " pixels wide"
+		if c.item != "" {
+			f.add("illegible", warn, about{items: []string{c.item}}, fmt.Sprintf("%s: its text is cut off %s. Make it larger, or write less.", f.itemName(c.item), at), "", nil)
+		} else {
+			f.add("illegible", warn, about{targets: []string{c.target}}, fmt.Sprintf("Pieces in %s would stand so small that their text is cut off %s. Make it larger, or the pieces.", f.targetName(c.target), at), "", nil)
 		}
 	}
 }

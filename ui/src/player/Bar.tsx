@@ -48,7 +48,7 @@ export function Bar({
   const { phase } = standing;
   const free = Object.keys(standing.stands).length > standing.held.length;
   return (
-    <footer className="sticky bottom-0 flex min-h-14 flex-wrap items-center gap-x-3 gap-y-2 border-t border-line bg-paper px-4 py-2">
+    <footer className="sticky bottom-0 [@media(max-height:420px)]:static flex min-h-14 flex-wrap items-center gap-x-3 gap-y-2 border-t border-line bg-paper px-4 py-2">
       {lead}
       {phase === "placing" && (
         <>

@@ -51,12 +51,12 @@ export const PieceCard = memo(function PieceCard(p: Props) {
           src={picture}
           alt=""
           draggable={false}
-          className={`min-h-0 w-full flex-1 ${round ? "rounded-[50%] object-cover" : `rounded-sm object-contain ${bare ? "" : "bg-picture"}`}`}
+          className={`min-h-[45%] w-full flex-1 ${round ? "rounded-[50%] object-cover" : `rounded-sm object-contain ${bare ? "" : "bg-picture"}`}`}
         />
       )}
       {text && (
         <span
-          className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "@max-[52px]:hidden" : ""}`}
+          className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "max-h-[52%] min-h-0 overflow-hidden @max-[52px]:hidden" : "max-h-full overflow-hidden"}`}
           style={{
             fontSize: `max(var(--least-text, 9px), calc(var(--piece-text, 15) * 1px * var(--s) * ${Math.min(1, w / 100)}))`,
             ...textStyle(style),
