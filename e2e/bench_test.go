@@ -222,7 +222,7 @@ func BenchmarkClassInTheBrowser(b *testing.B) {
 	w := newWorld(b)
 	p := w.person(b)
 	p.openDocument(provedBoards()["Parts drawers"])
-	p.click("What is known")
+	p.click("Proof: what is known")
 	p.fill("Learners", "10000")
 	took := 0.0
 	for b.Loop() {

@@ -123,7 +123,7 @@ func TestTheDemo(t *testing.T) {
 	ana.pictures()
 	ana.shot("demonstrating")
 	ana.click("Back to editing")
-	ana.click("What is known")
+	ana.click("Proof: what is known")
 	ana.click("Show me one")
 	ana.sees("1 of 2")
 	ana.pictures()

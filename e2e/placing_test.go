@@ -352,7 +352,7 @@ func TestProof(t *testing.T) {
 	doc.Targets[0].Holds = 1
 	ana.openDocument(doc)
 	ana.sees("It cannot be solved")
-	ana.click("What is known")
+	ana.click("Proof: what is known")
 	ana.sees("Brakes holds 1, but 2 pieces belong there")
 	ana.click("Show me what does not go together")
 	ana.until("the conflict on the board", `document.querySelector('[data-part=target-brakes]').getAttribute('aria-pressed') === 'true'`)
@@ -370,7 +370,7 @@ func TestProof(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.press(kb.Escape)
 	ana.ways("2")
-	ana.click("What is known")
+	ana.click("Proof: what is known")
 	ana.click("Show me one")
 	ana.sees("1 of 2")
 	ana.until("three pieces on the board", `document.querySelectorAll('[data-arranged]').length === 3`)
@@ -452,7 +452,7 @@ func TestDemonstratingByKeyboard(t *testing.T) {
 	for _, width := range []int64{800, 360} {
 		ana.do(chromedp.EmulateViewport(width, 800))
 		ana.sees("to be right")
-		ana.click("What is known")
+		ana.click("Proof: what is known")
 		ana.sees("What is known before anyone plays")
 		ana.shot(fmt.Sprintf("placing-%d", width))
 		ana.click("Close the proof")

@@ -21,8 +21,8 @@ var screens = [][2]int64{{1280, 800}, {768, 1024}, {390, 844}}
 // boards are those of the demo.
 var boards = []string{"Parts drawers", "Signs of wear", "Fix the puncture", "Know your bicycle", "Ready for night", "Safety note", "Front desk", "On the stand"}
 
-// tries opens an activity of the demo for a learner, as its draft is.
-func (p *person) tries(ana *person, title string) {
+// opens opens an activity of the demo for a learner, as its draft is, before it starts.
+func (p *person) opens(ana *person, title string) {
 	p.t.Helper()
 	link := eval[string](ana, `(async () => {
 		const list = await (await fetch('/api/activities')).json();
@@ -31,6 +31,13 @@ func (p *person) tries(ana *person, title string) {
 		return made.links.at(-1);
 	})()`)
 	p.open(link)
+	p.sees("Start")
+}
+
+// tries goes on from there to its board.
+func (p *person) tries(ana *person, title string) {
+	p.t.Helper()
+	p.opens(ana, title)
 	p.click("Start")
 	p.until("it is drawn", `document.querySelector('[data-list], [data-piece]')`)
 	if eval[bool](p, `!!document.querySelector('[data-list]')`) {

@@ -89,7 +89,7 @@ func TestTheProofOffersWhatIsMissing(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	ana.click("Parts drawers")
 	ana.until("the chance", `/1 in [\d.,]+/.test(document.querySelector('[data-figure="chance"]')?.textContent ?? '')`)
-	ana.click("What is known")
+	ana.click("Proof: what is known")
 	ana.sees("Putting every piece into a target scores at most")
 	ana.sees("By guessing, everything comes out right with a chance of")
 	ana.shot("proof-trust")

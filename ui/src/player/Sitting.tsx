@@ -75,34 +75,36 @@ export function Sitting(p: Props) {
             {w(asList ? "asBoard" : "asList")}
           </Button>
         </header>
-        <PlayRoom
-          scene={scene}
-          standing={standing}
-          queue={queue}
-          act={act}
-          mediaURL={bench.mediaURL}
-          beckon={bench.beckon}
-          keep={bench.keep && `${bench.keep}-closed`}
-          besideAllowed
-          readable
-          modal
-          largest={room ? 2.6 : undefined}
-          asList={asList}
-          notice={
-            // Over the board, so that nothing moves away from under a finger.
-            (offline || lost) && (
-              <p
-                role="status"
-                className="absolute inset-x-4 bottom-2 z-30 rounded-(--radius) border border-ember bg-ember-soft px-4 py-2 shadow-(--shadow-raised)"
-              >
-                {lost || w("kept", { n: queue.length })}
-              </p>
-            )
-          }
-          onGo={p.onGo}
-          onward={p.onward}
-          end={p.end}
-        />
+        <main className="flex flex-1 flex-col lg:min-h-0">
+          <PlayRoom
+            scene={scene}
+            standing={standing}
+            queue={queue}
+            act={act}
+            mediaURL={bench.mediaURL}
+            beckon={bench.beckon}
+            keep={bench.keep && `${bench.keep}-closed`}
+            besideAllowed
+            readable
+            modal
+            largest={room ? 2.6 : undefined}
+            asList={asList}
+            notice={
+              // Over the board, so that nothing moves away from under a finger.
+              (offline || lost) && (
+                <p
+                  role="status"
+                  className="absolute inset-x-4 bottom-2 z-30 rounded-(--radius) border border-ember bg-ember-soft px-4 py-2 shadow-(--shadow-raised)"
+                >
+                  {lost || w("kept", { n: queue.length })}
+                </p>
+              )
+            }
+            onGo={p.onGo}
+            onward={p.onward}
+            end={p.end}
+          />
+        </main>
         <div aria-live="polite" className="sr-only">
           {/* Drawn anew for each move, so that the same is heard twice. */}
           <span key={heard.n}>{heard.text}</span>

@@ -137,7 +137,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                   <th className="py-1 pr-3 font-medium">Learner</th>
                   <th className="py-1 pr-3 font-medium">Code</th>
                   <th className="py-1 pr-3 font-medium">Time</th>
-                  <th />
+                  <td />
                 </tr>
               </thead>
               <tbody>

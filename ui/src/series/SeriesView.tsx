@@ -81,6 +81,7 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
         <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
           Shelf /
         </Link>
+        <h1 className="sr-only">{doc.title}</h1>
         <TypedInput
           label="Title"
           value={doc.title}

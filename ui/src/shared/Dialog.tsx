@@ -33,7 +33,7 @@ function Content({ title, about, onClose, wide, children }: Omit<Props, "open">)
       className={`fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[calc(100vw-32px)] -translate-x-1/2 flex-col rounded-(--radius) border border-line bg-paper shadow-(--shadow-raised) ${wide ? "max-w-4xl" : "max-w-lg"}`}
       {...(about ? {} : { "aria-describedby": undefined })}
     >
-      <header className="flex items-start gap-3 border-b border-line px-5 py-3">
+      <div className="flex items-start gap-3 border-b border-line px-5 py-3">
         <div className="flex-1">
           <Radix.Title className="text-lg">{title}</Radix.Title>
           {about && <Radix.Description className="text-slate">{about}</Radix.Description>}
@@ -46,7 +46,7 @@ function Content({ title, about, onClose, wide, children }: Omit<Props, "open">)
             <X size={18} />
           </Radix.Close>
         )}
-      </header>
+      </div>
       <div data-body className="overflow-auto px-5 py-4">
         {children}
       </div>

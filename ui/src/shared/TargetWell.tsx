@@ -137,7 +137,7 @@ function RimLabel({
     >
       {number && (
         <em className="rounded-[3px] bg-slate px-1 text-[0.8em] leading-snug text-paper not-italic">{number}</em>
-      )}
+      )}{" "}
       {label}
     </span>
   );

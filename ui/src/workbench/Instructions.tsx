@@ -1,7 +1,9 @@
 import { useState } from "react";
-import { RichText } from "../shared/RichText";
+import { plainText, RichText } from "../shared/RichText";
 import { instruct } from "./changes";
 import { useDraft, useDraftStore } from "./draft";
+
+const nothing = "Say here what learners are asked to do.";
 
 /** What learners are asked to do, changed in place. */
 export function Instructions() {
@@ -13,14 +15,12 @@ export function Instructions() {
     return (
       <button
         type="button"
-        aria-label="Instructions"
+        aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
         title="Press to change what learners are asked to do. **Strong**, *emphasis*, - lists, [links](https://…)"
         onClick={() => setEditing(true)}
         className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
       >
-        {(text && rich ? <RichText nodes={rich} /> : text) || (
-          <span className="text-slate">Say here what learners are asked to do.</span>
-        )}
+        {(text && rich ? <RichText nodes={rich} /> : text) || <span className="text-slate">{nothing}</span>}
       </button>
     );
   }

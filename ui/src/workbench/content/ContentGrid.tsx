@@ -197,7 +197,10 @@ export function ContentGrid() {
         wrong={faults.length > 0}
       />
       <div
-        ref={grid}
+        ref={(e) => {
+          grid.current = e;
+          scroller.current = e;
+        }}
         role="grid"
         tabIndex={0}
         aria-label="Content: items and targets"
@@ -207,51 +210,50 @@ export function ContentGrid() {
         aria-activedescendant={`content-${at.row}-${at.column}`}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
-        className="group/grid flex min-h-0 flex-1 flex-col outline-none select-none"
+        className="group/grid min-h-0 flex-1 overflow-auto outline-none select-none"
       >
-        <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
-          <ContentHead template={template} />
-          <div className="relative" style={{ height: virtual.getTotalSize(), width: "max-content" }}>
-            {virtual.getVirtualItems().map((v) => {
-              const row = rows[v.index]!;
-              const style = { position: "absolute" as const, top: v.start, height: v.size, left: 0 };
-              if (!row.part) {
-                return (
-                  <div
-                    key={v.key}
-                    style={style}
-                    className="sticky left-0 w-max px-4 text-[13px] leading-[30px] font-semibold text-slate"
+        <ContentHead template={template} />
+        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize(), width: "max-content" }}>
+          {virtual.getVirtualItems().map((v) => {
+            const row = rows[v.index]!;
+            const style = { position: "absolute" as const, top: v.start, height: v.size, left: 0 };
+            if (!row.part) {
+              return (
+                <div key={v.key} style={style} role="row">
+                  <span
+                    role="rowheader"
+                    className="sticky left-0 px-4 text-[13px] leading-[30px] font-semibold text-slate"
                   >
                     {row.title}
-                  </div>
-                );
-              }
-              const number = row.number;
-              return (
-                <ContentRow
-                  key={`${row.part.kind}-${row.part.id}`}
-                  doc={doc}
-                  part={row.part}
-                  number={number}
-                  template={template}
-                  style={style}
-                  range={range}
-                  editing={editing?.row === number ? editing : null}
-                  onTyped={typed}
-                  onDown={(column, extend) => {
-                    grid.current?.focus();
-                    pointer.down({ row: number, column }, extend);
-                  }}
-                  onOver={(column) => {
-                    if (!pointer.over({ row: number, column })) {
-                      store.getState().point(selectionOf([row.part]));
-                    }
-                  }}
-                  onEdit={() => begin()}
-                />
+                  </span>
+                </div>
               );
-            })}
-          </div>
+            }
+            const number = row.number;
+            return (
+              <ContentRow
+                key={`${row.part.kind}-${row.part.id}`}
+                doc={doc}
+                part={row.part}
+                number={number}
+                template={template}
+                style={style}
+                range={range}
+                editing={editing?.row === number ? editing : null}
+                onTyped={typed}
+                onDown={(column, extend) => {
+                  grid.current?.focus();
+                  pointer.down({ row: number, column }, extend);
+                }}
+                onOver={(column) => {
+                  if (!pointer.over({ row: number, column })) {
+                    store.getState().point(selectionOf([row.part]));
+                  }
+                }}
+                onEdit={() => begin()}
+              />
+            );
+          })}
         </div>
       </div>
     </>

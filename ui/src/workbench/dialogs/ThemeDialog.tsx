@@ -1,3 +1,4 @@
+import { RadioGroup } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
@@ -70,26 +71,22 @@ export function ThemeDialog() {
       title="Theme of the board"
       about="The board keeps its own copy, wherever it goes."
     >
-      <div role="radiogroup" aria-label="Themes" className="mb-4 flex gap-3 overflow-x-auto pb-1">
-        <Choice
-          name="As the application"
-          theme={undefined}
-          on={!theme}
-          onChoose={() => set("take the theme off", undefined)}
-        />
+      <RadioGroup.Root
+        aria-label="Themes"
+        orientation="horizontal"
+        value={theme ? JSON.stringify(theme) : "none"}
+        onValueChange={(value) => {
+          const t = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);
+          if (t) setOwn(t.id);
+          set(t ? `choose the theme ${t.theme.name}` : "take the theme off", t?.theme);
+        }}
+        className="mb-4 flex gap-3 overflow-x-auto pb-1"
+      >
+        <Choice name="As the application" theme={undefined} />
         {themes.data?.themes.map((t) => (
-          <Choice
-            key={t.id ?? t.theme.name}
-            name={t.theme.name || "Without a name"}
-            theme={t.theme}
-            on={JSON.stringify(t.theme) === JSON.stringify(theme)}
-            onChoose={() => {
-              setOwn(t.id);
-              set(`choose the theme ${t.theme.name}`, t.theme);
-            }}
-          />
+          <Choice key={t.id ?? t.theme.name} name={t.theme.name || "Without a name"} theme={t.theme} />
         ))}
-      </div>
+      </RadioGroup.Root>
       {theme && (
         <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
           <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
@@ -175,18 +172,15 @@ export function ThemeDialog() {
   );
 }
 
-type ChoiceProps = { name: string; theme: Theme | undefined; on: boolean; onChoose: () => void };
+type ChoiceProps = { name: string; theme: Theme | undefined };
 
 /** A theme as it is: a target, a piece at rest, a right one. */
-function Choice({ name, theme, on, onChoose }: ChoiceProps) {
+function Choice({ name, theme }: ChoiceProps) {
   const well = { x: 8, y: 14, w: 124, h: 50 };
   return (
-    <button
-      type="button"
-      role="radio"
-      aria-checked={on}
-      onClick={onChoose}
-      className={`shrink-0 rounded-(--radius) border p-1 ${on ? "border-feather bg-feather-soft" : "border-line"}`}
+    <RadioGroup.Item
+      value={theme ? JSON.stringify(theme) : "none"}
+      className="shrink-0 rounded-(--radius) border border-line p-1 data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
     >
       <span
         aria-hidden
@@ -205,6 +199,6 @@ function Choice({ name, theme, on, onChoose }: ChoiceProps) {
         </span>
       </span>
       <span className="block pt-1 text-center text-[13px]">{name}</span>
-    </button>
+    </RadioGroup.Item>
   );
 }

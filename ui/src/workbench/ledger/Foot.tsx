@@ -26,36 +26,37 @@ export function Foot({ doc, columns, solution, selected }: Props) {
           const here = needs.filter((n) => n.target === t.id);
           const some = together(t);
           return (
-            <Popover
-              key={t.id}
-              label={`Needs of ${names(some)}`}
-              content={
-                <NeedsFields
-                  doc={doc}
-                  title={some.length === 1 ? `${names(some)} needs` : `${names(some)} each need`}
-                  needs={here}
-                  onDone={(list) =>
-                    setNeeds(
-                      store,
-                      solution,
-                      some.map((x) => x.id),
-                      list,
-                    )
-                  }
-                />
-              }
-            >
-              <button
-                type="button"
-                className={`${cell} ${here.length > 0 ? "font-semibold text-ink" : ""}`}
-                aria-label={`Needs of ${nameOf(t)}: ${here.length === 0 ? "none" : here.map(amountWords).join(", ")}`}
+            <div role="gridcell" key={t.id} className="grid min-w-0">
+              <Popover
+                label={`Needs of ${names(some)}`}
+                content={
+                  <NeedsFields
+                    doc={doc}
+                    title={some.length === 1 ? `${names(some)} needs` : `${names(some)} each need`}
+                    needs={here}
+                    onDone={(list) =>
+                      setNeeds(
+                        store,
+                        solution,
+                        some.map((x) => x.id),
+                        list,
+                      )
+                    }
+                  />
+                }
               >
-                {here.length === 0 ? "–" : here.map(amountWords).join(" ")}
-              </button>
-            </Popover>
+                <button
+                  type="button"
+                  className={`${cell} ${here.length > 0 ? "font-semibold text-ink" : ""}`}
+                  aria-label={`Needs of ${nameOf(t)}: ${here.length === 0 ? "none" : here.map(amountWords).join(", ")}`}
+                >
+                  {here.length === 0 ? "–" : here.map(amountWords).join(" ")}
+                </button>
+              </Popover>
+            </div>
           );
         })}
-        <span />
+        <span role="gridcell" />
       </div>
       <div role="row" className="grid border-t border-line/60" style={{ gridTemplateColumns: columns }}>
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
@@ -69,51 +70,52 @@ export function Foot({ doc, columns, solution, selected }: Props) {
               apply: (d) => d.targets.filter((x) => some.some((s) => s.id === x.id)).forEach(apply),
             });
           return (
-            <Popover
-              key={t.id}
-              label={`What ${names(some)} holds`}
-              content={
-                <div className="grid w-72 grid-cols-2 gap-2">
-                  <p className="col-span-2 font-medium text-ink">{names(some)}</p>
-                  <NumberField
-                    label="how many it holds"
-                    values={some.map((x) => x.holds)}
-                    low={1}
-                    high={999}
-                    whole
-                    empty="any number"
-                    onDone={(n) =>
-                      set("change how many it holds", (x) => {
-                        if (n === undefined) delete x.holds;
-                        else x.holds = n;
-                      })
-                    }
-                  />
-                  <ChoiceField
-                    label="when full"
-                    values={some.map((x) => x.whenFull)}
-                    options={[
-                      ["refuse", "turn away"],
-                      ["oust", "send the earlier one home"],
-                      ["trade", "trade places"],
-                    ]}
-                    onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}
-                  />
-                </div>
-              }
-            >
-              <button
-                type="button"
-                className={`${cell} ${t.holds ? "font-semibold text-ink" : ""}`}
-                aria-label={`${nameOf(t)} holds ${t.holds ?? "any number"}`}
+            <div role="gridcell" key={t.id} className="grid min-w-0">
+              <Popover
+                label={`What ${names(some)} holds`}
+                content={
+                  <div className="grid w-72 grid-cols-2 gap-2">
+                    <p className="col-span-2 font-medium text-ink">{names(some)}</p>
+                    <NumberField
+                      label="how many it holds"
+                      values={some.map((x) => x.holds)}
+                      low={1}
+                      high={999}
+                      whole
+                      empty="any number"
+                      onDone={(n) =>
+                        set("change how many it holds", (x) => {
+                          if (n === undefined) delete x.holds;
+                          else x.holds = n;
+                        })
+                      }
+                    />
+                    <ChoiceField
+                      label="when full"
+                      values={some.map((x) => x.whenFull)}
+                      options={[
+                        ["refuse", "turn away"],
+                        ["oust", "send the earlier one home"],
+                        ["trade", "trade places"],
+                      ]}
+                      onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}
+                    />
+                  </div>
+                }
               >
-                {t.holds ?? "any"}
-                {t.holds && t.whenFull !== "refuse" ? (t.whenFull === "oust" ? " ⌂" : " ⇄") : ""}
-              </button>
-            </Popover>
+                <button
+                  type="button"
+                  className={`${cell} ${t.holds ? "font-semibold text-ink" : ""}`}
+                  aria-label={`${nameOf(t)} holds ${t.holds ?? "any number"}`}
+                >
+                  {t.holds ?? "any"}
+                  {t.holds && t.whenFull !== "refuse" ? (t.whenFull === "oust" ? " ⌂" : " ⇄") : ""}
+                </button>
+              </Popover>
+            </div>
           );
         })}
-        <span />
+        <span role="gridcell" />
       </div>
     </div>
   );

@@ -121,17 +121,23 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         />
       )}
       {cells}
-      <button
-        type="button"
-        data-must={item.id}
-        tabIndex={-1}
-        title={`${p.must} (change)`}
-        aria-label={`Must be placed: ${p.must}`}
-        className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
+      <div
+        role="gridcell"
+        aria-colindex={targets.length + 2}
+        className="grid min-w-0"
         style={{ gridColumn: targets.length + 2, gridRow: 1 }}
       >
-        {p.known && p.must}
-      </button>
+        <button
+          type="button"
+          data-must={item.id}
+          tabIndex={-1}
+          title={`${p.must} (change)`}
+          aria-label={`Must be placed: ${p.must}`}
+          className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
+        >
+          {p.known && p.must}
+        </button>
+      </div>
     </div>
   );
 });

@@ -21,7 +21,7 @@ export function LaneStrip({ doc, solution, name }: Props) {
   const set = (next: Order | null, says: string) => setOrder(store, solution, lane.id, next, says);
   return (
     <section aria-label={`Order of ${nameOf(lane)}`} className="flex max-h-[45%] flex-col border-t-2 border-line">
-      <header className="flex flex-wrap items-center gap-x-3 border-b border-line bg-shade px-4 py-1">
+      <div className="flex flex-wrap items-center gap-x-3 border-b border-line bg-shade px-4 py-1">
         <h3 className="flex-1 font-semibold">Order in {numbered(doc, lane.id)}</h3>
         {order ? (
           <Button kind="quiet" onClick={() => void set(null, "take the order away")}>
@@ -35,7 +35,7 @@ export function LaneStrip({ doc, solution, name }: Props) {
             Set an order
           </Button>
         )}
-      </header>
+      </div>
       {!order && (
         <p className="px-4 py-2 text-slate">
           {right.length === 0

@@ -39,7 +39,7 @@ export function Examples() {
             <th className="text-right">score</th>
             <th className="text-right">%</th>
             <th>how</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody className={problem ? "opacity-45" : ""}>

@@ -27,7 +27,7 @@ export function Chapter({
   return (
     <section aria-label={title} className="flex gap-4 border-b border-line px-4 py-2.5">
       <div className="min-w-0 flex-1 leading-7.5 [&_p]:mb-1">
-        <h3 className="text-[15px]">{title}</h3>
+        <h2 className="text-[15px]">{title}</h2>
         {children}
       </div>
       <Effect moment={moment} play={doc.play} />

@@ -34,7 +34,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
       aria-label="Findings"
       className="absolute inset-x-0 bottom-full z-30 flex max-h-[55vh] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
     >
-      <header className="flex items-center gap-4 border-b border-line px-4 py-1.5">
+      <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
         <h2>What is known before anyone plays</h2>
         <button
           type="button"
@@ -44,7 +44,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         >
           <X size={16} />
         </button>
-      </header>
+      </div>
       <div className="grid min-h-0 flex-1 gap-x-8 gap-y-3 overflow-auto px-4 py-3 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <ul className="flex flex-col gap-1">
           {findings.length === 0 && (

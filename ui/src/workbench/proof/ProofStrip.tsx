@@ -43,7 +43,7 @@ export function ProofStrip() {
           ref={toggle}
           type="button"
           aria-expanded={open}
-          aria-label="What is known"
+          aria-label="Proof: what is known"
           onClick={() => setOpen(!open)}
           className="-mx-2 flex h-7 items-center gap-1.5 rounded-(--radius) px-2 font-medium text-feather hover:bg-shade"
         >

@@ -52,7 +52,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
                 <button
                   key={i}
                   type="button"
-                  className={`block w-full rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
+                  className={`block min-h-6 w-full rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
                   onClick={() => goTo(store, t, step)}
                 >
                   {stepWords(doc, t, step, called)}

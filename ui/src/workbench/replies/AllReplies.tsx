@@ -47,10 +47,10 @@ export function AllReplies() {
           if (own.length === 0) return null;
           return (
             <section key={moment} aria-label={`Replies: ${title}`}>
-              <h3 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
+              <h2 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
                 {title}
                 {own.length > 1 && <span className="font-normal">: the first that fits is given</span>}
-              </h3>
+              </h2>
               <ol>
                 {own.map((r) => (
                   <ReplyRow key={r.id} reply={r} />

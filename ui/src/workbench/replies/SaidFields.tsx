@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { RadioGroup } from "radix-ui";
 import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
 import { ToneMark } from "../../shared/ToneMark";
@@ -59,21 +60,24 @@ export function SaidFields({ replies, onSay }: Props) {
   };
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
-      <div role="radiogroup" aria-label="Tone" className="flex flex-wrap gap-1">
+      <RadioGroup.Root
+        aria-label="Tone"
+        orientation="horizontal"
+        value={common(of((r) => r.tone)) ?? ""}
+        disabled={replies.length === 0}
+        onValueChange={(tone) => set("change the tone", (r) => (r.tone = tone as Reply["tone"]))}
+        className="flex flex-wrap gap-1"
+      >
         {tones.map(([tone, name]) => (
-          <button
+          <RadioGroup.Item
             key={tone}
-            type="button"
-            role="radio"
-            aria-checked={common(of((r) => r.tone)) === tone}
-            disabled={replies.length === 0}
-            onClick={() => set("change the tone", (r) => (r.tone = tone))}
-            className={`flex h-7 items-center gap-1.5 rounded-(--radius) border px-2 ${common(of((r) => r.tone)) === tone ? "border-feather bg-feather-soft" : "border-line"}`}
+            value={tone}
+            className="flex h-7 items-center gap-1.5 rounded-(--radius) border border-line px-2 data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
           >
             <ToneMark tone={tone} className="size-4!" /> {name}
-          </button>
+          </RadioGroup.Item>
         ))}
-      </div>
+      </RadioGroup.Root>
       <textarea
         ref={text}
         aria-label="What is said"

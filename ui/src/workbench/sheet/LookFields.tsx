@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { RadioGroup } from "radix-ui";
 import type { Item, Look, Style, Target } from "../../api/types";
 import { mediaURL } from "../../shared/mediaURL";
 import { PieceCard } from "../../shared/PieceCard";
@@ -42,29 +43,28 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
       {first && kind && (
         <section aria-label="Looks" className="border-b border-line px-4 py-2">
           <h3 className="mb-1 text-[13px] font-semibold">Looks</h3>
-          <div
-            role="radiogroup"
+          <RadioGroup.Root
             aria-label="Point of its way"
-            className="flex gap-1.5 overflow-x-auto pb-1"
+            orientation="horizontal"
+            value={at}
+            onValueChange={setAt}
+            className="flex flex-wrap gap-1.5"
             style={themed(theme)}
             data-form={theme?.piece}
           >
             {known.map(([point, title]) => (
-              <button
+              <RadioGroup.Item
                 key={point}
-                type="button"
-                role="radio"
-                aria-checked={at === point}
-                onClick={() => setAt(point)}
-                className={`flex w-[84px] shrink-0 flex-col items-center gap-1 rounded-(--radius) border p-1 text-[11px] leading-tight text-slate ${at === point ? "border-feather bg-feather-soft" : "border-line bg-paper"}`}
+                value={point}
+                className="flex w-[84px] flex-col items-center gap-1 rounded-(--radius) border border-line bg-paper p-1 text-[11px] leading-tight text-slate data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
               >
                 <Sample part={first} point={point} />
                 <span>{title}</span>
                 {/* Its room is kept, so that nothing moves away from under the pointer. */}
                 <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>set here</span>
-              </button>
+              </RadioGroup.Item>
             ))}
-          </div>
+          </RadioGroup.Root>
         </section>
       )}
       <Group title={kind ? `Looks: ${known.find(([p]) => p === at)![1]}` : "Looks"}>

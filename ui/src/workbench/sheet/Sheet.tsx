@@ -42,7 +42,7 @@ export function Sheet() {
       data-zone="sheet"
       className="flex max-h-[52%] min-h-40 flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
     >
-      <header className="flex items-center border-b border-line py-1 pr-2 pl-4">
+      <div className="flex items-center border-b border-line py-1 pr-2 pl-4">
         <h2 className="flex-1 truncate">{n === 0 ? "Nothing is selected" : words(chosen)}</h2>
         <button
           type="button"
@@ -52,7 +52,7 @@ export function Sheet() {
         >
           <X size={16} />
         </button>
-      </header>
+      </div>
       <div className="min-h-0 flex-1 overflow-auto">
         {n === 0 && (
           <p className="px-4 py-3 text-slate">

@@ -1,3 +1,4 @@
+import { RadioGroup } from "radix-ui";
 import type { Target } from "../../api/types";
 import { useDraft, useDraftStore } from "../draft";
 import { CheckField, ChoiceField, Field, Group, NumberField, TextField, common } from "./fields";
@@ -7,9 +8,15 @@ type Props = { targets: Target[]; set: Set };
 type Arrange = Target["arrange"];
 
 const anchors = [
-  ["topLeft", "top", "topRight"],
-  ["left", "centre", "right"],
-  ["bottomLeft", "bottom", "bottomRight"],
+  ["topLeft", "top left"],
+  ["top", "top"],
+  ["topRight", "top right"],
+  ["left", "left"],
+  ["centre", "centre"],
+  ["right", "right"],
+  ["bottomLeft", "bottom left"],
+  ["bottom", "bottom"],
+  ["bottomRight", "bottom right"],
 ] as const;
 
 /** What targets are, what they hold, and how pieces stand in them; the board shows it with sample pieces. */
@@ -198,20 +205,23 @@ function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: 
   return (
     <Field label="from">
       {(id) => (
-        <span id={id} role="radiogroup" aria-label="from" className="grid h-7 w-12 grid-cols-3 gap-px">
-          {anchors.flat().map((a) => (
-            <button
+        <RadioGroup.Root
+          id={id}
+          aria-label="from"
+          value={value ?? ""}
+          onValueChange={(a) => onDone(a as Arrange["anchor"])}
+          className="grid w-max grid-cols-3 gap-px"
+        >
+          {anchors.map(([a, title]) => (
+            <RadioGroup.Item
               key={a}
-              type="button"
-              role="radio"
-              aria-checked={value === a}
-              aria-label={a}
-              title={a}
-              onClick={() => onDone(a)}
-              className={`rounded-[2px] border ${value === a ? "border-feather bg-feather" : "border-line bg-shade hover:bg-feather-soft"}`}
+              value={a}
+              aria-label={title}
+              title={title}
+              className="size-6 rounded-[2px] border border-edge bg-shade hover:bg-feather-soft data-[state=checked]:border-feather data-[state=checked]:bg-feather"
             />
           ))}
-        </span>
+        </RadioGroup.Root>
       )}
     </Field>
   );

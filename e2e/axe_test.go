@@ -1,0 +1,178 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"sync"
+	"testing"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+var axe = sync.OnceValues(func() (string, error) {
+	b, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	return string(b), err
+})
+
+// finds is what a rule of axe finds, and where.
+type finds struct {
+	Rule, Help string
+	At         []string
+}
+
+// scheme shows pages light or dark.
+func (p *person) scheme(how string) {
+	p.t.Helper()
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{
+			{Name: "prefers-color-scheme", Value: how}, {Name: "prefers-reduced-motion", Value: "reduce"}}})
+		return err
+	}))
+}
+
+// accessible has axe look at what is shown, best practice included, in both colour
+// schemes, and says what it finds.
+func (p *person) accessible(view string) {
+	p.t.Helper()
+	script, err := axe()
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	for _, scheme := range []string{"light", "dark"} {
+		p.scheme(scheme)
+		if !eval[bool](p, `!!window.axe`) {
+			eval[any](p, script+"; undefined")
+		}
+		found := eval[[]finds](p, `(async () => {
+			await document.fonts.ready;
+			const r = await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'], resultTypes: ['violations']});
+			return r.violations.map((v) => ({Rule: v.id, Help: v.help, At: v.nodes.slice(0, 4).map((n) => n.html.slice(0, 160) + (n.any[0]?.data?.contrastRatio ? ' ' + n.any[0].data.contrastRatio : ''))}));
+		})()`)
+		for _, f := range found {
+			p.t.Errorf("%s, %s: %s: %s\n\t%q", view, scheme, f.Rule, f.Help, f.At)
+		}
+		p.t.Logf("axe: %s, %s: %d", view, scheme, len(found))
+	}
+	p.scheme("light")
+}
+
+// axe finds nothing on any view of designers, in both colour schemes, wide and narrow.
+func TestDesignersViewsAreAccessible(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.open("/")
+	ana.sees("Sign in")
+	ana.accessible("sign in")
+	ana.signIn(demo.Accounts()[0])
+	ana.sees("Parts drawers")
+	for _, wide := range []int64{1280, 768} {
+		ana.do(chromedp.EmulateViewport(wide, 800))
+		at := func(view string) {
+			t.Helper()
+			ana.accessible(fmt.Sprint(view, " ", wide))
+		}
+		ana.open("/")
+		ana.sees("Parts drawers")
+		at("shelf")
+		ana.click("New activity")
+		ana.until("the dialog or menu", `document.querySelector('[role=dialog], [role=menu]')`)
+		at("new activity")
+		ana.press(kb.Escape)
+		ana.open("/")
+		ana.click("Parts drawers")
+		ana.sees("2 ways to be right")
+		at("placing")
+		ana.click("Content")
+		ana.sees("Inner cable, Tags: ")
+		at("content")
+		ana.click("Replies")
+		ana.click("All replies")
+		ana.click("Some of it is right and an attempt is left")
+		ana.sees("others may follow")
+		at("replies")
+		ana.click("By item")
+		at("replies by item")
+		ana.click("Marks")
+		ana.sees("All right at the second attempt")
+		at("marks")
+		ana.click("Play settings")
+		ana.sees("They can ask for 2 hints")
+		at("play settings")
+		ana.click("Placing")
+		ana.click("Target 1 Drivetrain")
+		if !eval[bool](ana, `document.body.innerText.includes('How placed pieces stand')`) {
+			ana.click("Sheet")
+		}
+		ana.sees("How placed pieces stand")
+		at("details")
+		ana.press(kb.Escape)
+		ana.click("Rehearse")
+		ana.sees("Rehearsing")
+		ana.click("all wrong")
+		at("rehearsing")
+		ana.click("Back to editing")
+		ana.click("Proof: what is known")
+		ana.sees("Show me one")
+		at("proof")
+		ana.click("Close the proof")
+		ana.click("Demonstrate")
+		ana.sees("Begin with what is right")
+		at("demonstrating")
+		ana.click("Back to editing")
+		ana.click("Release…")
+		ana.sees("A release is frozen")
+		at("release")
+		ana.press(kb.Escape)
+		ana.open(eval[string](ana, `location.pathname`) + "/releases")
+		ana.until("the page", `location.pathname.endsWith('/releases')`)
+		ana.until("its title", `document.querySelector('h1')`)
+		at("releases")
+		ana.open("/")
+		ana.click("Volunteer induction")
+		ana.sees("It is worth")
+		at("series")
+		ana.open("/learners")
+		ana.sees("Learners")
+		at("learners")
+	}
+}
+
+// axe finds nothing on the pages of learners, at three widths.
+func TestLearnersViewsAreAccessible(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	for _, size := range screens {
+		lea := w.person(t)
+		lea.do(chromedp.EmulateViewport(size[0], size[1]))
+		at := func(view string) {
+			t.Helper()
+			lea.accessible(fmt.Sprint(view, " ", size[0]))
+		}
+		lea.opens(ana, "Know your bicycle")
+		at("start")
+		lea.tries(ana, "Know your bicycle")
+		at("board")
+		lea.click("Chain, ")
+		at("in hand")
+		lea.click("Spot 11, ")
+		lea.until("a card", `document.querySelector('[role=dialog]')`)
+		at("card")
+		lea.press(kb.Escape)
+		lea.click("As a list")
+		lea.sees("then press Move")
+		at("list")
+		lea.tries(ana, "Safety note")
+		lea.click("Check")
+		lea.until("what is said", `document.querySelector('[data-reply], [data-outcome]')`)
+		at("checked")
+		lea.click("Where everything is")
+		at("where everything is")
+	}
+}
