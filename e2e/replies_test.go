@@ -418,7 +418,10 @@ func TestRepliesByKeyboard(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("Crank, when wrong: A crank turns.")
 	ana.press(kb.ArrowUp)
-	on("right") // the tones of the pane
+	on("not right") // the tones of the pane: Tab comes to the one that is chosen
+	ana.press(kb.ArrowLeft)
+	on("nearly")
+	ana.press(kb.ArrowRight)
 	on("What is said")
 	on("All replies")
 	ana.press(kb.Enter)

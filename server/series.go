@@ -7,6 +7,8 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -85,6 +87,7 @@ type saveSeriesInput struct {
 }
 
 func (s *Server) seriesRoutes() {
+	member(s, operation(http.MethodGet, "/api/activities/{id}/pages", "seriesPages", "The pages that a reply of an activity can lead to"), s.pages)
 	member(s, operation(http.MethodGet, "/api/series", "seriesList", "The series on the shelf"), s.seriesList)
 	member(s, operation(http.MethodGet, "/api/series/{id}", "seriesDraft", "One series"),
 		func(ctx context.Context, m store.Member, in *idInput) (*seriesDraftOutput, error) {
@@ -229,6 +232,59 @@ func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*
 	return out, nil
 }
 
+// SeriesPage is a page that a reply of an activity can lead to.
+type SeriesPage struct {
+	ID     string `json:"id"`
+	Title  string `json:"title"`
+	Series string `json:"series" doc:"The title of the series that it is in"`
+}
+
+type seriesPagesOutput struct {
+	Body struct {
+		Pages []SeriesPage `json:"pages" nullable:"false"`
+	}
+}
+
+// pages are those of the series that an activity is in.
+func (s *Server) pages(ctx context.Context, m store.Member, in *idInput) (*seriesPagesOutput, error) {
+	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	if err != nil {
+		return nil, err
+	}
+	out := &seriesPagesOutput{}
+	out.Body.Pages = []SeriesPage{}
+	for _, a := range list {
+		doc, err := seriesOf(a)
+		if err != nil {
+			return nil, err
+		}
+		if !slices.Contains(doc.Activities(), in.ID) {
+			continue
+		}
+		for _, step := range doc.Steps {
+			if step.Page != nil {
+				out.Body.Pages = append(out.Body.Pages, SeriesPage{step.Page.ID, step.Page.Title, doc.Title})
+			}
+		}
+	}
+	return out, nil
+}
+
+// leadsNowhere is the problem of a series in which a reply offers a page that is not in it.
+func leadsNowhere(series *activity.Series, its *activity.Doc) *Problem {
+	for i := range its.Replies {
+		for _, o := range its.Replies[i].Offer {
+			id, isPage := strings.CutPrefix(o, "page:")
+			there := slices.ContainsFunc(series.Steps, func(s activity.Leg) bool { return s.Page != nil && s.Page.ID == id })
+			if isPage && !there {
+				return &Problem{Status: 422, Code: "offer-nowhere", Detail: fmt.Sprintf("%s: its reply “%s” offers a page that is not in this series. Choose another page in the workbench, or take the offer out; nothing was released.",
+					its.Title, its.Called(&its.Replies[i]))}
+			}
+		}
+	}
+	return nil
+}
+
 func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
 	a, doc, err := s.seriesByID(ctx, m, in.ID)
 	if err != nil {
@@ -256,6 +312,9 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 		}
 		if p := unready(its); p != nil {
 			p.Detail = fmt.Sprintf("%s: %s", its.Title, p.Detail)
+			return nil, p
+		}
+		if p := leadsNowhere(doc, its); p != nil {
 			return nil, p
 		}
 		if its, err = s.worded(ctx, m.WorkspaceID, its); err != nil {

@@ -398,6 +398,16 @@ func (f *finder) playing() {
 	}
 	for i := range f.doc.Replies {
 		r := &f.doc.Replies[i]
+		without := func(what string) func(*activity.Doc) {
+			return func(d *activity.Doc) {
+				d.Replies[i].Offer = slices.DeleteFunc(d.Replies[i].Offer, func(o string) bool { return o == what })
+			}
+		}
+		if slices.Contains(r.Offer, "restart") && !play.Restart {
+			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers to start over, which the play settings do not allow: the button will not be there.", r.ID),
+				"Allow starting over", func(d *activity.Doc) { d.Play.Restart = true })
+			f.or("Take the offer out", without("restart"))
+		}
 		if !slices.Contains(r.Offer, "again") {
 			continue
 		}
@@ -405,8 +415,6 @@ func (f *finder) playing() {
 			continue
 		}
 		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers another try when there is none left.", r.ID),
-			"Take the offer out", func(d *activity.Doc) {
-				d.Replies[i].Offer = slices.DeleteFunc(d.Replies[i].Offer, func(o string) bool { return o == "again" })
-			})
+			"Take the offer out", without("again"))
 	}
 }

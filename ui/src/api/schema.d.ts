@@ -144,6 +144,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/{id}/pages": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The pages that a reply of an activity can lead to */
+    get: operations["seriesPages"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/activities/{id}/releases": {
     parameters: {
       query?: never;
@@ -2740,6 +2757,15 @@ export interface components {
     SeriesListOutputBody: {
       series: components["schemas"]["SeriesCard"][];
     };
+    SeriesPage: {
+      id: string;
+      /** @description The title of the series that it is in */
+      series: string;
+      title: string;
+    };
+    SeriesPagesOutputBody: {
+      pages: components["schemas"]["SeriesPage"][];
+    };
     ShelfOutputBody: {
       activities: components["schemas"]["Card"][];
     };
@@ -3440,6 +3466,37 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  seriesPages: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeriesPagesOutputBody"];
+        };
       };
       /** @description Error */
       default: {

@@ -41,8 +41,10 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
   }, [told.sound, hear, key, still]);
   useEffect(() => {
     if (!card || inCard || still) return;
-    // A card takes the focus, and gives it back.
+    // A card takes the focus, and gives it back; not from whoever works elsewhere, beside a rehearsal.
     const before = document.activeElement as HTMLElement | null;
+    const elsewhere = before?.closest("[data-zone]");
+    if (elsewhere && !elsewhere.contains(close.current)) return;
     close.current?.focus();
     return () => before?.focus();
   }, [card, inCard, still, key]);

@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type FocusEvent } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
+import { reveal } from "../shared/reveal";
 import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
 import { useTurns } from "../shared/useTurns";
@@ -35,21 +36,31 @@ function summary(e: Entry, roster: string | undefined): string {
 
 type MomentProps = { words: string; label: string; at: string | undefined; onAt: (at: string | undefined) => void };
 
-/** A date with its time, or none. */
+/** A date with its time, or none. What is no whole date changes nothing, and says so. */
 function Moment({ words, label, at, onAt }: MomentProps) {
+  const [fault, setFault] = useState(false);
+  const done = (e: FocusEvent<HTMLInputElement>) => {
+    const { value, validity } = e.target;
+    setFault(validity.badInput);
+    if (!validity.badInput && value !== local(at)) onAt(value ? new Date(value).toISOString() : undefined);
+  };
   return (
-    <label className="flex items-center gap-2">
+    <label className="flex flex-wrap items-center gap-2">
       {words}
       <input
         type="datetime-local"
         aria-label={label}
         key={at}
         defaultValue={local(at)}
-        onBlur={(e) =>
-          e.target.value !== local(at) && onAt(e.target.value ? new Date(e.target.value).toISOString() : undefined)
-        }
+        aria-invalid={fault}
+        onBlur={done}
         className={choice}
       />
+      {fault && (
+        <span ref={reveal} role="alert" className="w-full text-ember">
+          Not a whole date with a time: fill in every part, or empty it. Until then it stays as it was.
+        </span>
+      )}
     </label>
   );
 }

@@ -1,10 +1,15 @@
 import { TriangleAlert } from "lucide-react";
 import type { Problem } from "../api/types";
+import { reveal } from "./reveal";
 
 /** What went wrong, what is safe, what to do. */
 export function Said({ problem }: { problem: Problem }) {
   return (
-    <div role="alert" className="flex gap-2 rounded-(--radius) border border-ember bg-ember-soft px-3 py-2 text-ink">
+    <div
+      ref={reveal}
+      role="alert"
+      className="flex gap-2 rounded-(--radius) border border-ember bg-ember-soft px-3 py-2 text-ink"
+    >
       <TriangleAlert size={18} className="mt-0.5 shrink-0 text-ember" aria-hidden />
       <div>
         {problem.detail}

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { useDraftStore } from "./draft";
+import { nothing, useDraftStore } from "./draft";
 
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
@@ -24,7 +24,9 @@ export function useWorkbenchKeys() {
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
       if (e.key === "F1") store.setState({ asking: "keys" });
-      else if (command && (key === "1" || key === "2" || key === "3")) {
+      else if (e.key === "Escape" && target === document.body && !e.defaultPrevented) {
+        store.getState().select(nothing);
+      } else if (command && (key === "1" || key === "2" || key === "3")) {
         store.setState({ divider: rooms[Number(key) as 1 | 2 | 3] });
       } else if (command && key === "k") store.setState({ asking: "find" });
       else if (e.key === "F6") {

@@ -160,7 +160,7 @@ export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, 
       label={label}
       frame={frame ?? bounds(line)}
       z={s.z}
-      under={s.text.includes("[[")} // else its gaps could not be reached
+      under // else targets on it, and gaps in it, could not be reached
       handles={line ? <Ends {...line} frame={bounds(line)} /> : undefined}
     >
       {line ? (

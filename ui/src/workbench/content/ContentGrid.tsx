@@ -221,7 +221,7 @@ export function ContentGrid() {
               return (
                 <div key={v.key} style={style} role="row">
                   <span
-                    role="rowheader"
+                    role="gridcell"
                     className="sticky left-0 px-4 text-[13px] leading-[30px] font-semibold text-slate"
                   >
                     {row.title}

@@ -1,3 +1,4 @@
+import { reveal } from "../../shared/reveal";
 import { useMemo, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
@@ -71,7 +72,7 @@ export function LearnerWords() {
       </p>
       {problem && <p className="text-ember">{problem}</p>}
       {open && (
-        <table className="w-full text-left leading-tight">
+        <table ref={reveal} className="w-full scroll-mt-8 text-left leading-tight">
           <thead className="text-[13px] text-slate">
             <tr>
               <th className="w-2/5 py-1 font-semibold">by itself</th>

@@ -30,10 +30,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
       store.getState().change(takeDocument(mended, by.charAt(0).toLowerCase() + by.slice(1)));
     });
   return (
-    <section
-      aria-label="Findings"
-      className="absolute inset-x-0 bottom-full z-30 flex max-h-[55vh] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
-    >
+    <section aria-label="Findings" className="flex max-h-[40vh] flex-col border-b border-line">
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
         <h2>What is known before anyone plays</h2>
         <button

@@ -12,6 +12,7 @@ const none = {};
 export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
+  const lens = useDraft((s) => s.lens);
   const called = useDraft((s) => s.known?.called ?? none);
   const end = useRef<HTMLLIElement>(null);
   const steps = rehearsal.now?.steps ?? [];
@@ -21,7 +22,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <section
       aria-label="Trail"
-      className="absolute inset-x-0 bottom-0 z-40 flex h-[46%] flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
+      className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${lens === "replies" ? "h-[30%]" : "h-[46%]"}`}
     >
       <div className="flex items-baseline gap-4 border-b border-line bg-shade px-4 py-1.5">
         <h2 className="text-base">Trail</h2>

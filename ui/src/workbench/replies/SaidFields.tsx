@@ -5,7 +5,8 @@ import type { Say } from "../../engine/engine";
 import { ToneMark } from "../../shared/ToneMark";
 import { nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
-import { CheckField, ChoiceField, common, TextField } from "../sheet/fields";
+import { CheckField, ChoiceField, common } from "../sheet/fields";
+import { PageOffer } from "./PageOffer";
 import { SaidMedia } from "./SaidMedia";
 import { change } from "./changes";
 
@@ -208,22 +209,7 @@ export function SaidFields({ replies, onSay }: Props) {
             }
           />
         ))}
-        <span className="w-40">
-          <TextField
-            label="read again the page (its id)"
-            values={of((r) => r.offer.find((o) => o.startsWith("page:"))?.slice(5) ?? "")}
-            onDone={(id) =>
-              set("change what is offered", (r) => {
-                r.offer = r.offer.filter((o) => !o.startsWith("page:"));
-                const clean = id
-                  .trim()
-                  .toLowerCase()
-                  .replace(/[^a-z0-9-]+/g, "-");
-                if (clean) r.offer.push(`page:${clean}`);
-              })
-            }
-          />
-        </span>
+        <PageOffer replies={replies} set={set} />
       </div>
       <SaidMedia say={say} onTell={tell} />
     </div>

@@ -17,6 +17,7 @@ export type Set = <K extends keyof Chosen>(
 
 /** Everything that can be set of what is selected: one of it or many at once. */
 export function Sheet() {
+  const lens = useDraft((s) => s.lens);
   const store = useDraftStore();
   const { doc, selection, sheet } = useDraft((s) => s);
   if (!sheet) return null;
@@ -40,7 +41,7 @@ export function Sheet() {
     <section
       aria-label="Sheet of what is selected"
       data-zone="sheet"
-      className="flex max-h-[52%] min-h-40 flex-col border-t-2 border-feather bg-paper shadow-(--shadow-raised)"
+      className={`flex min-h-40 shrink-0 flex-col border-t-2 border-feather bg-paper ${lens === "replies" ? "max-h-[30%]" : "max-h-[52%]"}`}
     >
       <div className="flex items-center border-b border-line py-1 pr-2 pl-4">
         <h2 className="flex-1 truncate">{n === 0 ? "Nothing is selected" : words(chosen)}</h2>

@@ -203,7 +203,7 @@ export function Group({ title, children }: { title: string; children: ReactNode 
   return (
     <section aria-label={title} className="border-b border-line px-4 py-2 last:border-0">
       <h3 className="mb-1 text-[13px] font-semibold">{title}</h3>
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-x-2 gap-y-1.5">{children}</div>
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] gap-x-2 gap-y-1.5">{children}</div>
     </section>
   );
 }
