@@ -122,6 +122,19 @@ func (w *world) person(t testing.TB) *person {
 	return p
 }
 
+// window is another window of the same browser.
+func (p *person) window() *person {
+	p.t.Helper()
+	ctx, leave := chromedp.NewContext(p.ctx)
+	p.t.Cleanup(leave)
+	q := &person{t: p.t, w: p.w, ctx: ctx}
+	if err := chromedp.Do(ctx); err != nil {
+		p.t.Fatal(err)
+	}
+	q.do(chromedp.EmulateViewport(1280, 800))
+	return q
+}
+
 func (p *person) do(steps ...chromedp.Action[chromedp.Void]) {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)

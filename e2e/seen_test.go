@@ -172,3 +172,43 @@ func TestWhatIsHeard(t *testing.T) {
 	lea.click("Check")
 	heard("All right. Score 10 of 10 (100%) Well done.")
 }
+
+// One sitting in two windows: the older one is told, and catches up.
+func TestTwoWindowsOfASitting(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(lane())
+	link := ana.release()
+	lea := w.person(t)
+	lea.begin(link, "Lea")
+	lea.place("Pump", "Steps")
+	other := lea.window()
+	other.open(link)
+	other.sees("Pump, in Steps")
+	other.place("Lever", "Steps")
+	lea.sees("Lever, in Steps")
+	lea.sees("This was gone on with in another window.")
+	lea.place("Patch", "Steps")
+	lea.seesNot("This was gone on with")
+	other.sees("Patch, in Steps")
+}
+
+// A language that is written from the right has its page so, while places stay where they
+// are, also on a board that is larger than its room.
+func TestRightToLeft(t *testing.T) {
+	w := newWorld(t)
+	doc := lane()
+	doc.Lang = "ar"
+	ana := w.person(t)
+	ana.openDocument(doc)
+	link := ana.release()
+	lea := w.person(t)
+	lea.do(chromedp.EmulateViewport(390, 844))
+	lea.begin(link, "Lea")
+	lea.until("its page from the right", `document.querySelector('[data-tray]').matches('[dir=rtl] *') && getComputedStyle(document.querySelector('[data-tray]')).direction === 'rtl'`)
+	lea.place("Pump", "Steps")
+	if got := lea.order("Steps"); got != "Pump" {
+		t.Errorf("in the lane: %s", got)
+	}
+	lea.shot("rtl")
+}

@@ -77,6 +77,8 @@ export function BoardWindow({ ref, window: size, scale, onZoom, children }: Prop
     <div className="relative shrink-0">
       <div
         ref={ref}
+        // Places on a board do not turn with the language; texts on it do, each by itself.
+        dir="ltr"
         data-window={size ? "part" : "whole"}
         {...(size ? { role: "region", "aria-label": w("boardPart"), tabIndex: 0 } : {})}
         onPointerDown={down}

@@ -4,7 +4,7 @@ import { Button } from "../shared/Button";
 import { RichText } from "../shared/RichText";
 import { Said } from "../shared/Said";
 import { clockWords } from "./useClock";
-import { momentWords, wordsFor, type WordID, type Words } from "./words";
+import { directionOf, momentWords, wordsFor, type WordID, type Words } from "./words";
 
 type Who = { learner?: string; code?: string };
 type Props = { opening: Opening; problem: Problem | null; nameless: boolean; onBegin: (who: Who) => Promise<void> };
@@ -38,7 +38,7 @@ export function Gate({ opening, problem, nameless, onBegin }: Props) {
   const [busy, setBusy] = useState(false);
   const asks = !nameless || byCode;
   return (
-    <main className="grid min-h-full place-items-center p-4">
+    <main dir={directionOf(opening.lang)} className="grid min-h-full place-items-center p-4">
       <form
         className="w-full max-w-md rounded-(--radius) border border-line bg-paper p-6 shadow-(--shadow-card)"
         onSubmit={async (e) => {

@@ -8,7 +8,7 @@ import { plainText, RichText } from "../shared/RichText";
 import { toneBox, ToneMark } from "../shared/ToneMark";
 import { useSound } from "./Sound";
 import { keyOf } from "./told";
-import { useWords, type WordID } from "./words";
+import { directionOf, useWords, type WordID } from "./words";
 
 type Props = {
   told: Told;
@@ -130,6 +130,7 @@ export function Card(p: Props) {
           {...opener}
           aria-describedby={undefined}
           lang={p.scene.lang}
+          dir={directionOf(p.scene.lang)}
           className="fixed top-1/2 left-1/2 z-50 flex max-h-[92dvh] w-[min(26rem,94vw)] -translate-x-1/2 -translate-y-1/2"
         >
           <Dialog.Title className="sr-only">{word ? w(word) : plainText(p.told.rich).slice(0, 80)}</Dialog.Title>

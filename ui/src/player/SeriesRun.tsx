@@ -9,7 +9,7 @@ import { Refused } from "./remote";
 import { Result } from "./Result";
 import { Sitting } from "./Sitting";
 import { clockWords, useClock } from "./useClock";
-import { useWords, wordsFor, WordsProvider } from "./words";
+import { useWords, directionOf, wordsFor, WordsProvider } from "./words";
 
 type Props = {
   walk: Walk;
@@ -125,7 +125,7 @@ export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: P
   );
   return (
     <WordsProvider value={w}>
-      <div className="flex min-h-full flex-col lg:h-full" lang={lang}>
+      <div className="flex min-h-full flex-col lg:h-full" lang={lang} dir={directionOf(lang)}>
         {problem && <Said problem={problem} />}
         {view.sitting && !page ? (
           <Sitting

@@ -8,7 +8,7 @@ import { PlayRoom } from "./PlayRoom";
 import { clockWords, useClock } from "./useClock";
 import { useAsList } from "./useAsList";
 import { useSitting } from "./useSitting";
-import { announce, attemptWords, leftWords, wordsFor, WordsProvider } from "./words";
+import { announce, attemptWords, directionOf, leftWords, wordsFor, WordsProvider } from "./words";
 
 type Props = {
   bench: Bench;
@@ -33,11 +33,12 @@ export function Sitting(p: Props) {
   const { scene } = seated;
   const w = useMemo(() => wordsFor(scene.lang, scene.words), [scene]);
   const [said, setSaid] = useState({ text: "", n: 0 });
-  const { standing, queue, offline, lost, act, elapsed } = useSitting({
+  const { standing, queue, offline, lost, caughtUp, act, elapsed } = useSitting({
     judge: bench,
     first: seated.standing,
     elapsed: seated.elapsed,
     keep: bench.keep,
+    now: bench.now,
     onAnswer: (move: Move, after: Standing, before: Standing) => {
       const told = after.replies.filter((t) => t.n === after.n && !t.over).map((t) => plainText(t.rich));
       setSaid({ text: [announce(w, scene, move, before, after), ...told].filter(Boolean).join(" "), n: after.n });
@@ -57,7 +58,12 @@ export function Sitting(p: Props) {
 
   return (
     <WordsProvider value={w}>
-      <div className={`flex min-h-full flex-col lg:h-full ${room ? "text-lg" : ""}`} lang={scene.lang} data-room={room}>
+      <div
+        className={`flex min-h-full flex-col lg:h-full ${room ? "text-lg" : ""}`}
+        lang={scene.lang}
+        dir={directionOf(scene.lang)}
+        data-room={room}
+      >
         {p.above}
         <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-paper px-4 py-2">
           <h1 className={`font-sans font-bold ${room ? "text-2xl" : "text-lg"}`}>{scene.title}</h1>
@@ -91,12 +97,12 @@ export function Sitting(p: Props) {
             asList={asList}
             notice={
               // Over the board, so that nothing moves away from under a finger.
-              (offline || lost) && (
+              (offline || lost || caughtUp) && (
                 <p
                   role="status"
                   className="absolute inset-x-4 bottom-2 z-30 rounded-(--radius) border border-ember bg-ember-soft px-4 py-2 shadow-(--shadow-raised)"
                 >
-                  {lost || w("kept", { n: queue.length })}
+                  {lost || (offline ? w("kept", { n: queue.length }) : w("caughtUp"))}
                 </p>
               )
             }

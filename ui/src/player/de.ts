@@ -83,6 +83,7 @@ export const de: Catalogue = {
   stopped: "Diese Seite funktioniert nicht mehr.",
   stoppedSafe: "Was du gelegt hast, ist sicher. Lade die Seite neu, dann geht es dort weiter.",
   reload: "Neu laden",
+  caughtUp: "In einem anderen Fenster ging es weiter. Hier steht jetzt alles so wie dort.",
   opening: "Wird geöffnet …",
   away: "Die Aufgabe ist gerade nicht erreichbar. Nichts ist verloren; versuch es gleich noch einmal.",
   yourName: "Dein Name",

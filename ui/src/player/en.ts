@@ -81,6 +81,7 @@ export const en = {
   stopped: "This page stopped working.",
   stoppedSafe: "What you have placed is safe. Load the page again to go on from there.",
   reload: "Load again",
+  caughtUp: "This was gone on with in another window. Here it stands now as it does there.",
   opening: "Opening…",
   away: "The activity cannot be reached just now. Nothing is lost; try again in a moment.",
   yourName: "Your name",

@@ -15,6 +15,8 @@ export interface Judge {
 export interface Bench extends Judge {
   mediaURL(id: string): string;
   keep?: string;
+  /** How it stands now, where another window may have gone on with it. */
+  now?(): Promise<Standing | undefined>;
 }
 
 /** What a link leads to: who begins there, and before whom it is played. */

@@ -75,6 +75,7 @@ export class HostedRelease implements Host, Walk {
       beckon: async (piece) => request<Beckoning>(`${this.base}/beckoning/${encodeURIComponent(piece)}?${where}`),
       mediaURL: this.mediaURL,
       keep: `${this.kept}-${step}-${turn}`,
+      now: async () => (await this.opening()).sitting?.standing,
     };
   };
 }

@@ -9,6 +9,8 @@ type Options = {
   elapsed: number;
   /** Where moves that are not yet answered are kept, so that a reload loses none. */
   keep?: string;
+  /** How it stands now, where another window may have gone on with it. */
+  now?: () => Promise<Standing | undefined>;
   onAnswer?: (move: Move, after: Standing, before: Standing) => void;
 };
 
@@ -22,11 +24,13 @@ function unsent(under: string | undefined, after: number): Move[] {
  * sent again until they are answered. Nothing waits for an answer but the next
  * move's sending.
  */
-export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Options) {
+export function useSitting({ judge, first, elapsed, keep: under, now, onAnswer }: Options) {
   const [standing, setStanding] = useState(first);
   const [queue, setQueue] = useState<Move[]>(() => unsent(under, first.n));
   const [offline, setOffline] = useState(false);
   const [lost, setLost] = useState("");
+  // Another window has gone on with it, and this one has caught up.
+  const [caughtUp, setCaughtUp] = useState(false);
   const began = useRef(performance.now() - elapsed);
   const lastT = useRef(Math.max(first.t, queue.at(-1)?.t ?? 0));
   const count = useRef(first.n + queue.length);
@@ -55,7 +59,9 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
           setStanding(answer);
           answered.current?.(head, answer, last.current);
           last.current = answer;
-          if (answer.n < head.n) {
+          tell.current?.postMessage(answer.n);
+          setCaughtUp(answer.n !== head.n);
+          if (answer.n !== head.n) {
             // Another window has moved this sitting on: what stands there counts.
             count.current = answer.n;
             setQueue([]);
@@ -84,6 +90,31 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
     };
   }, [head, judge]);
 
+  // Of several windows each hears from the others when one has gone on, and looks again
+  // when it is turned to.
+  const tell = useRef<BroadcastChannel>(undefined);
+  useEffect(() => {
+    if (!under || !now) return;
+    const look = async () => {
+      const stands = await now().catch(() => undefined);
+      if (!stands || stands.n <= last.current.n || count.current > last.current.n) return;
+      last.current = stands;
+      count.current = stands.n;
+      lastT.current = Math.max(lastT.current, stands.t);
+      setStanding(stands);
+      setCaughtUp(true);
+    };
+    const channel = new BroadcastChannel(under);
+    tell.current = channel;
+    channel.onmessage = (e: MessageEvent<number>) => e.data > last.current.n && void look();
+    const turnedTo = () => document.visibilityState === "visible" && void look();
+    document.addEventListener("visibilitychange", turnedTo);
+    return () => {
+      channel.close();
+      document.removeEventListener("visibilitychange", turnedTo);
+    };
+  }, [under, now]);
+
   const act = useCallback((what: Act) => {
     lastT.current = Math.max(lastT.current, Math.round(performance.now() - began.current));
     const move: Move = { ...what, n: ++count.current, t: lastT.current };
@@ -91,5 +122,5 @@ export function useSitting({ judge, first, elapsed, keep: under, onAnswer }: Opt
   }, []);
 
   const passed = useCallback(() => Math.round(performance.now() - began.current), []);
-  return { standing, queue, offline, lost, act, elapsed: passed };
+  return { standing, queue, offline, lost, caughtUp, act, elapsed: passed };
 }

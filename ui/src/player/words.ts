@@ -186,3 +186,9 @@ export function summary(w: Words, scene: Scene, s: Standing): string[] {
     rest.length > 0 ? w("stillToPlace", { pieces: rest.map((x) => x.spoken).join(", ") }) : w("trayEmpty"),
   ];
 }
+
+const toLeft = new Set(["ar", "arc", "ckb", "dv", "fa", "he", "ps", "sd", "ug", "ur", "yi"]);
+
+/** Which way a language is written. */
+export const directionOf = (lang: string): "ltr" | "rtl" =>
+  toLeft.has(lang.toLowerCase().split("-")[0]!) ? "rtl" : "ltr";

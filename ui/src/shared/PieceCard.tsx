@@ -56,6 +56,7 @@ export const PieceCard = memo(function PieceCard(p: Props) {
       )}
       {text && (
         <span
+          dir="auto"
           className={`w-full text-center leading-tight font-medium break-words text-ink ${picture ? "max-h-[52%] min-h-0 overflow-hidden @max-[52px]:hidden" : "max-h-full overflow-hidden"}`}
           style={{
             fontSize: `max(var(--least-text, 9px), calc(var(--piece-text, 15) * 1px * var(--s) * ${Math.min(1, w / 100)}))`,

@@ -67,6 +67,7 @@ function Text({ scenery: s, gap, centred }: { scenery: SceneryLook; gap: Props["
   return (
     <div
       data-text
+      dir="auto"
       className={centred ? "w-max max-w-full shrink-0" : ""}
       style={{
         width: centred ? undefined : s.frame?.w,

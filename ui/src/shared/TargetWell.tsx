@@ -127,6 +127,7 @@ function RimLabel({
   return (
     <span
       data-label=""
+      dir="auto"
       className="absolute flex items-center gap-1.5 rounded-sm border border-line bg-paper px-[0.5em] font-semibold whitespace-nowrap"
       style={{
         ...sides[side],

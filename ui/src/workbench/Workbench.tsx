@@ -19,6 +19,7 @@ import { Finder } from "./Finder";
 import { Instructions } from "./Instructions";
 import { Keys } from "./Keys";
 import { Ledger } from "./ledger/Ledger";
+import { proofRoom } from "./proof/words";
 import { ProofStrip } from "./proof/ProofStrip";
 import { Rehearsing } from "./rehearse/Rehearsing";
 import { Trail } from "./rehearse/Trail";
@@ -171,6 +172,7 @@ function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
           <Ledger me={me} />
           {!rehearsal.on && <Sheet />}
           {rehearsal.on && <Trail rehearsal={rehearsal} />}
+          <div id={proofRoom} className="contents" />
         </section>
       </main>
       <ProofStrip />

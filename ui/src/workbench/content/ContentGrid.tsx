@@ -11,6 +11,7 @@ import { ContentTools } from "./ContentTools";
 import { columnAt, columns, hasCell, nameColumn, readCell, writeCells, type Write } from "./columns";
 import { contentRows } from "./contentRows";
 import { cellSaid } from "./words";
+import { useActiveCell } from "../ledger/useActiveCell";
 
 const rowHeight = 30;
 const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;
@@ -182,6 +183,7 @@ export function ContentGrid() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part is selected
   }, [first]);
 
+  useActiveCell(grid, `content-${at.row}-${at.column}`);
   return (
     <>
       <ContentTools
@@ -207,7 +209,6 @@ export function ContentGrid() {
         aria-multiselectable
         aria-rowcount={parts.length + 1}
         aria-colcount={columns.length + 1}
-        aria-activedescendant={`content-${at.row}-${at.column}`}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
         className="group/grid min-h-0 flex-1 overflow-auto outline-none select-none"

@@ -13,6 +13,7 @@ import { PlacingTools } from "./PlacingTools";
 import { blockOf, rangeColumns, rangeRows, rowsOf, type Place } from "./rows";
 import { useRange } from "./useRange";
 import { useSets } from "./useSets";
+import { useActiveCell } from "./useActiveCell";
 
 type Props = { solution: number; compare?: number; onByItem: (on: boolean) => void };
 
@@ -149,6 +150,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
 
   const columns = `minmax(${nameWidth}px, 1fr) repeat(${doc.targets.length}, ${columnWidth}px) 136px`;
   const width = nameWidth + doc.targets.length * columnWidth + 136;
+  useActiveCell(grid, `cell-${at.row}-${at.column}`);
   return (
     <>
       <PlacingTools
@@ -171,7 +173,6 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         aria-multiselectable
         aria-rowcount={rows.length + 1}
         aria-colcount={doc.targets.length + 2}
-        aria-activedescendant={`cell-${at.row}-${at.column}`}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
         className="group/grid flex min-h-0 flex-1 flex-col outline-none select-none"

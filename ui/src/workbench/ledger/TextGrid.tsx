@@ -5,6 +5,7 @@ import { useKeptScroll } from "../view";
 import { inRange, rangeColumns, rangeRows, type Range } from "./rows";
 import { useCells } from "./useCells";
 import { useRange } from "./useRange";
+import { useActiveCell } from "./useActiveCell";
 
 export type GridColumn = { key: string; title: string; head?: ReactNode; width: number; number?: boolean };
 export type GridRow = { id: string; name: string };
@@ -125,6 +126,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
 
   const template = `minmax(${nameWidth}px, 1fr) ${columns.map((c) => `${c.width}px`).join(" ")}`;
   const width = nameWidth + columns.reduce((sum, c) => sum + c.width, 0);
+  useActiveCell(grid, `${name}-${at.row}-${at.column}`);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto max-lg:min-h-64 max-lg:flex-none">
       <div
@@ -133,7 +135,6 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
         aria-label={label}
         aria-rowcount={rows.length + 1}
         aria-colcount={columns.length + 1}
-        aria-activedescendant={`${name}-${at.row}-${at.column}`}
         tabIndex={0}
         onKeyDown={keys}
         className="group/grid relative outline-none select-none"

@@ -1,13 +1,15 @@
 import { useState } from "react";
+import { createPortal } from "react-dom";
 import { ChevronLeft, ChevronRight, Info, OctagonX, TriangleAlert, X } from "lucide-react";
 import { engine, type Finding } from "../../engine/engine";
 import { Button } from "../../shared/Button";
+import { reveal } from "../../shared/reveal";
 import { takeDocument } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { solutionName } from "../ledger/key";
 import { ClassFields } from "./ClassFields";
 import type { Proof } from "./useProof";
-import { chanceWords, waysWords } from "./words";
+import { chanceWords, proofRoom, waysWords } from "./words";
 
 const signs = {
   stop: { Icon: OctagonX, word: "In the way", look: "text-ember" },
@@ -29,8 +31,15 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
       const mended = await engine.mend(store.getState().doc, f.code, f.parts, by);
       store.getState().change(takeDocument(mended, by.charAt(0).toLowerCase() + by.slice(1)));
     });
-  return (
-    <section aria-label="Findings" className="flex max-h-[40vh] flex-col border-b border-line">
+  const room = document.getElementById(proofRoom);
+  if (!room) return null;
+  return createPortal(
+    <section
+      aria-label="Findings"
+      data-zone="proof"
+      ref={reveal}
+      className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
+    >
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
         <h2>What is known before anyone plays</h2>
         <button
@@ -42,7 +51,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           <X size={16} />
         </button>
       </div>
-      <div className="grid min-h-0 flex-1 gap-x-8 gap-y-3 overflow-auto px-4 py-3 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <div className="grid min-h-0 flex-1 gap-x-8 gap-y-3 overflow-auto px-4 py-3 grid-cols-1">
         <ul className="flex flex-col gap-1">
           {findings.length === 0 && (
             <li className="text-slate">
@@ -106,7 +115,8 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           {solved?.state === "keyed" && solved.solvable && <ClassFields />}
         </div>
       </div>
-    </section>
+    </section>,
+    room,
   );
 }
 

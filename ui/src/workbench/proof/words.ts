@@ -36,3 +36,6 @@ export function chanceWords(c: Chance): string {
   if (low === 0) return `rarer than 1 in ${Math.floor(100 / high).toLocaleString("en")}`;
   return oneIn(BigInt(Math.round(100 * (low + high))), 20000n).replace(/^(?!about )/, "about ");
 }
+
+/** The part of the ledger that the proof opens in, so that it covers neither board nor cells. */
+export const proofRoom = "proof-room";

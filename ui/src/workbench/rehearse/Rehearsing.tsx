@@ -4,7 +4,7 @@ import { useSize } from "../../shared/useSize";
 import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
-import { attemptWords, wordsFor, WordsProvider } from "../../player/words";
+import { attemptWords, directionOf, wordsFor, WordsProvider } from "../../player/words";
 import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
@@ -128,6 +128,7 @@ function Live({ setup, screen }: { setup: Setup; screen: string }) {
         <div
           style={frame}
           data-screen={screen}
+          dir={directionOf(scene.lang)}
           data-seed={setup.seed}
           className={`flex flex-col bg-paper ${device.width ? "overflow-auto rounded-(--radius) border border-edge" : ""}`}
         >
