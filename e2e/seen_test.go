@@ -206,7 +206,8 @@ func TestRightToLeft(t *testing.T) {
 	lea.do(chromedp.EmulateViewport(390, 844))
 	lea.begin(link, "Lea")
 	lea.until("its page from the right", `document.querySelector('[data-tray]').matches('[dir=rtl] *') && getComputedStyle(document.querySelector('[data-tray]')).direction === 'rtl'`)
-	lea.place("Pump", "Steps")
+	lea.drag(lea.middle(piece("Pump")), spot{200, 400})
+	lea.sees("Pump, in Steps")
 	if got := lea.order("Steps"); got != "Pump" {
 		t.Errorf("in the lane: %s", got)
 	}
