@@ -24,8 +24,13 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.sees("Bell is not right in Brakes: nothing says that it is right there")
 	ana.click("Bell is not right in Brakes: nothing says that it is right there")
 	ana.until("the cell in focus", `document.activeElement?.getAttribute('role') === 'grid' && document.querySelector('[aria-selected=true][aria-label^="Bell in Brakes"]') !== null`)
+	ana.until("a cell that nothing covers", `(() => {
+		const cell = document.getElementById(document.activeElement.getAttribute('aria-activedescendant') ?? '');
+		const r = cell?.getBoundingClientRect();
+		return r && cell.contains(document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2)) })()`)
 	ana.press(" ")
 	ana.sees("Bell is right in Brakes")
+	ana.until("the focus stays in the cell", `document.activeElement?.getAttribute('role') === 'grid'`)
 	ana.sees("So far 2 right, 0 wrong")
 	ana.shot("trail-changed")
 	if got := rightIn(ana.document(), 0); !strings.Contains(got, "brakes: pad lever bell") {

@@ -123,7 +123,20 @@ func TestASeriesIsGoneThrough(t *testing.T) {
 	if code, body := ana.ask("PUT", "/api/series/"+draft.ID+"?revision=1", json.RawMessage(doc.Write())); code != 409 || !strings.Contains(body, "newer-revision") {
 		t.Errorf("saving over it: %d %s", code, body)
 	}
-	code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 2})
+	// The pages that its replies can lead to are known by title; one that is in no step stops the release.
+	if _, body := ana.ask("GET", "/api/activities/"+one+"/pages", nil); !strings.Contains(body, `{"id":"why","title":"Why","series":"Walk"}`) {
+		t.Errorf("the pages: %s", body)
+	}
+	without := *doc
+	without.Steps = doc.Steps[:len(doc.Steps)-1]
+	ana.ask("PUT", "/api/series/"+draft.ID+"?revision=2", json.RawMessage(without.Write()))
+	if code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 3}); code != 422 || !strings.Contains(body, "offer-nowhere") || !strings.Contains(body, "Look again.") {
+		t.Errorf("releasing with an offer that leads nowhere: %d %s", code, body)
+	}
+	if code, body := ana.ask("PUT", "/api/series/"+draft.ID+"?revision=3", json.RawMessage(doc.Write())); code != 200 {
+		t.Fatalf("saving again: %d %s", code, body)
+	}
+	code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 4})
 	if code != 201 {
 		t.Fatalf("releasing: %d %s", code, body)
 	}
@@ -132,7 +145,7 @@ func TestASeriesIsGoneThrough(t *testing.T) {
 	if code, body := ana.ask("DELETE", "/api/activities/"+one, nil); code != 204 {
 		t.Fatalf("deleting: %d %s", code, body)
 	}
-	if code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 2}); code != 422 || !strings.Contains(body, "activity-missing") {
+	if code, body := ana.ask("POST", "/api/series/"+draft.ID+"/releases", map[string]int{"revision": 4}); code != 422 || !strings.Contains(body, "activity-missing") {
 		t.Errorf("releasing without one of its activities: %d %s", code, body)
 	}
 

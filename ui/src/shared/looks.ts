@@ -33,7 +33,8 @@ export function colour(c: string | undefined): string | undefined {
 
 /** Dresses a board and its tray in a theme; without one they have the application's own colours. */
 export function themed(theme: Theme | undefined): CSSProperties {
-  if (!theme) return {};
+  // The rim of a target stands out from the board by 3 : 1.
+  if (!theme) return { "--rim": "var(--well-rim)" } as CSSProperties;
   const c = theme.colors;
   const mix = (a: string, percent: number, b: string) => `color-mix(in srgb, ${a} ${percent}%, ${b})`;
   const vars: Record<string, string> = {

@@ -25,6 +25,13 @@ export function setName(part: Item | Target, name: string) {
   part.name = name.slice(0, 200);
 }
 
+/** What stands on a target's rim; a target without a name of its own is called so. */
+export function setLabel(target: Target, text: string) {
+  const own = target.name !== "" && target.name !== target.label.text;
+  target.label.text = text.slice(0, 200);
+  if (!own && text) target.name = target.label.text;
+}
+
 export function rename({ kind, id }: PartID, name: string): Change {
   return {
     says: `rename to ${name}`,

@@ -1,7 +1,7 @@
 import type { Doc, Item, Target } from "../../api/types";
 import { readingOrder } from "../board/frames";
 import { readAt } from "../readingOrder";
-import { itemOf, moveFrame, nameOf, setName, targetOf, type Change, type PartID } from "../changes";
+import { itemOf, moveFrame, nameOf, setLabel, setName, targetOf, type Change, type PartID } from "../changes";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
 export type Column = {
@@ -90,7 +90,7 @@ export const columns: Column[] = [
     title: "Text or label",
     width: 124,
     item: { name: "text", read: (i) => i.text, write: (i, text) => void (i.text = text.slice(0, 1000)) },
-    target: { name: "label", read: (t) => t.label.text, write: (t, text) => void (t.label.text = text.slice(0, 200)) },
+    target: { name: "label", read: (t) => t.label.text, write: setLabel },
   },
   {
     key: "tags",

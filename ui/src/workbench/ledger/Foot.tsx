@@ -95,7 +95,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
                       values={some.map((x) => x.whenFull)}
                       options={[
                         ["refuse", "turn away"],
-                        ["oust", "send the earlier one home"],
+                        ["oust", "earlier goes home"],
                         ["trade", "trade places"],
                       ]}
                       onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}

@@ -58,8 +58,8 @@ export const PlacingBody = memo(function PlacingBody(p: Props) {
     estimateSize: (i) => (rows[i]?.item ? rowHeight : groupHeight),
     overscan: 0,
     rangeExtractor: inBlocks,
-    scrollPaddingStart: 105, // what the heads cover
-    scrollPaddingEnd: 32,
+    // The rows begin below the heads, which are as high, and the foot lies over the last ones.
+    scrollPaddingEnd: 105 + 62,
   });
   const [first, last] = useColumns(scroller, targets.length);
   useImperativeHandle(p.ref, () => ({

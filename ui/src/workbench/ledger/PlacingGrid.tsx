@@ -54,6 +54,8 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     if (row < 0 || column < 0) return;
     go({ row, column }, false, true);
     grid.current?.focus();
+    // Come from another lens, the table knows how large it is only once it is drawn.
+    requestAnimationFrame(() => body.current?.show(row, column));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is asked for
   }, [cellAsked]);
   const block = useMemo(() => blockOf(doc, rows, range), [doc, rows, range]);

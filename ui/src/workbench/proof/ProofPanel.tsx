@@ -51,7 +51,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           <X size={16} />
         </button>
       </div>
-      <div className="grid min-h-0 flex-1 gap-x-8 gap-y-3 overflow-auto px-4 py-3 grid-cols-1">
+      <div className="grid min-h-0 flex-1 content-start gap-x-8 gap-y-3 overflow-auto px-4 py-3 grid-cols-1">
         <ul className="flex flex-col gap-1">
           {findings.length === 0 && (
             <li className="text-slate">

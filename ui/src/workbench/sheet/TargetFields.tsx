@@ -1,5 +1,6 @@
 import { RadioGroup } from "radix-ui";
 import type { Target } from "../../api/types";
+import { setLabel } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { CheckField, ChoiceField, Field, Group, NumberField, TextField, common } from "./fields";
 import type { Set } from "./Sheet";
@@ -32,7 +33,7 @@ export function TargetFields({ targets, set }: Props) {
         <TextField
           label="label"
           values={one((t) => t.label.text)}
-          onDone={(text) => set("change labels", ["targets"], (t) => (t.label.text = text.slice(0, 200)))}
+          onDone={(text) => set("change labels", ["targets"], (t) => setLabel(t, text))}
         />
         <ChoiceField
           label="label stands"
@@ -48,6 +49,7 @@ export function TargetFields({ targets, set }: Props) {
         />
         <TextField
           label="what is there, in words"
+          wide
           values={one((t) => t.alt)}
           placeholder="for whoever cannot see it"
           onDone={(text) => set("describe targets", ["targets"], (t) => (t.alt = text.slice(0, 1000)))}
@@ -99,7 +101,7 @@ export function TargetFields({ targets, set }: Props) {
           values={one((t) => t.whenFull)}
           options={[
             ["refuse", "turn away"],
-            ["oust", "send the earlier one home"],
+            ["oust", "earlier goes home"],
             ["trade", "trade places"],
           ]}
           onDone={(to) =>
