@@ -132,7 +132,6 @@ func TestALargerView(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	lea := w.person(t)
 	lea.tries(ana, "Ready for night")
-	const size = `parseFloat(getComputedStyle(document.querySelector('[data-tray] [data-piece] span span')).fontSize)`
 	const wide = `document.querySelector('[data-window] [data-form], [data-window] > *').getBoundingClientRect().width`
 	const at = `[document.querySelector('[data-window]').scrollLeft, document.querySelector('[data-window]').scrollTop]`
 	before := eval[float64](lea, wide)

@@ -32,7 +32,7 @@ export function Tray({ ref, scene, fit, scale, takes, holds, dim, onPut, onKeyDo
       ? { flex: 1 }
       : { width: scene.width * fit.scale + 2, minHeight: 44 }
     : fit.beside
-      ? { width: part.tray, height: part.height, overflowY: "auto" }
+      ? { width: part.tray, maxHeight: part.trayHeight, overflowY: "auto" }
       : several
         ? { width: "100%", height: part.tray, overflowX: "auto", flexDirection: "column" }
         : { width: "100%", maxHeight: part.tray, overflowX: "auto", flexWrap: "nowrap" };

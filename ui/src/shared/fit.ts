@@ -5,7 +5,7 @@ export type Fit = {
   /** The scale at which all of the board would be seen. */
   whole: number;
   /** Where the board is larger than its room: what of it is seen at a time, on the screen, and the room of the tray. */
-  window?: { width: number; height: number; tray: number };
+  window?: { width: number; height: number; tray: number; trayHeight?: number };
 };
 
 type Needs = {
@@ -69,7 +69,8 @@ function through(room: Room, needs: Needs, scale: number): Pick<Fit, "beside" | 
     const least = Math.min(most("w"), room.width * 0.4);
     const tray = Math.max(least, Math.min(room.width - board.w - 12, room.width * 0.4));
     const width = Math.min(board.w, room.width - tray - 12);
-    return { beside, window: { width, height: Math.min(board.h, Math.max(120, room.height)), tray } };
+    const tall = Math.max(120, room.height);
+    return { beside, window: { width, height: Math.min(board.h, tall), tray, trayHeight: tall } };
   }
   const least = Math.max(64, Math.min(most("h"), room.height * 0.35));
   const height = Math.min(board.h, Math.max(160, room.height - least - 12));
