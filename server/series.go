@@ -247,6 +247,9 @@ type seriesPagesOutput struct {
 
 // pages are those of the series that an activity is in.
 func (s *Server) pages(ctx context.Context, m store.Member, in *idInput) (*seriesPagesOutput, error) {
+	if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
+		return nil, err
+	}
 	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
 	if err != nil {
 		return nil, err

@@ -4,15 +4,24 @@ import { nothing, useDraftStore } from "./draft";
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
 
-/** Moves the focus to a zone: to its grid, its selected part, or the first thing that takes it. */
+/** What takes the focus in a zone, the first first: its grid or a field of that, its selected part, anything. */
+const entries = [
+  '[role="grid"][tabindex="0"]',
+  '[role="grid"] input',
+  '[data-part][aria-pressed="true"]',
+  "[data-part]",
+  '[data-piece][tabindex="0"]',
+  "a[href], button:not([disabled]), input:not([disabled]), select, textarea",
+];
+
+/** Moves the focus to a zone, where it is there and something in it takes the focus. */
 function enter(zone: string): boolean {
   const root = document.querySelector<HTMLElement>(`[data-zone="${zone}"]`);
-  const to =
-    root?.querySelector<HTMLElement>('[role="grid"]') ??
-    root?.querySelector<HTMLElement>('[data-part][aria-pressed="true"]') ??
-    root?.querySelector<HTMLElement>('[data-part], [data-piece][tabindex="0"], a[href], button:not([disabled]), input');
-  to?.focus();
-  return !!to;
+  return entries.some((what) => {
+    const to = root?.querySelector<HTMLElement>(what);
+    to?.focus();
+    return !!to && document.activeElement === to;
+  });
 }
 
 /** Keys that work in every zone: undo, find, the list of keys, on to the next zone. */
