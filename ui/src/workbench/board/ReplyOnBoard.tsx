@@ -48,7 +48,9 @@ function Standing({ reply }: { reply: DocReply }) {
       }).scale,
     [doc.board, doc.items],
   );
-  const units = { w: size.w / inPlayer, h: size.h / inPlayer };
+  const wide = reply.frame && reply.spot === "frame" ? Math.max(reply.frame.w * inPlayer, 224) : undefined;
+  // What is set counts before it is drawn and measured: two quick keys each change it.
+  const units = { w: (wide ?? size.w) / inPlayer, h: size.h / inPlayer };
   const told: Told = {
     n: 0,
     number: 0,
@@ -66,7 +68,6 @@ function Standing({ reply }: { reply: DocReply }) {
     showKey: reply.showKey,
     over: false,
   };
-  const wide = reply.frame && reply.spot === "frame" ? Math.max(reply.frame.w * inPlayer, 224) : undefined;
   return (
     <WordsProvider value={w}>
       <Movable
