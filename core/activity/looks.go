@@ -1,5 +1,7 @@
 package activity
 
+import "cmp"
+
 // Style is how a part departs from the theme. What is left out is the theme's.
 type Style struct {
 	Fill   string     `json:"fill" colour:"true"`
@@ -162,49 +164,19 @@ func (s *Style) over(below *Style) Style {
 	if below == nil {
 		return out
 	}
-	if out.Fill == "" {
-		out.Fill = below.Fill
-	}
-	if out.Corner == nil {
-		out.Corner = below.Corner
-	}
+	out.Fill, out.Corner = cmp.Or(out.Fill, below.Fill), cmp.Or(out.Corner, below.Corner)
 	if out.Crop == "" || out.Crop == "none" {
 		out.Crop = below.Crop
 	}
 	out.Card = out.Card && below.Card
 	out.Shadow = out.Shadow || below.Shadow
-	if e := below.Edge; e != nil {
-		edge := *e
-		if own := out.Edge; own != nil {
-			edge = Edge{orThis(own.Color, e.Color), own.Width, own.Dash}
-			if own.Width == nil {
-				edge.Width = e.Width
-			}
-			if own.Dash == 0 {
-				edge.Dash = e.Dash
-			}
-		}
-		out.Edge = &edge
+	if b := below.Edge; b != nil {
+		own := cmp.Or(out.Edge, &Edge{})
+		out.Edge = &Edge{cmp.Or(own.Color, b.Color), cmp.Or(own.Width, b.Width), cmp.Or(own.Dash, b.Dash)}
 	}
-	if t := below.Text; t != nil {
-		text := *t
-		if own := out.Text; own != nil {
-			text = TextStyle{own.Size, own.Weight, orThis(own.Align, t.Align), orThis(own.Color, t.Color)}
-			if own.Size == nil {
-				text.Size = t.Size
-			}
-			if own.Weight == 0 {
-				text.Weight = t.Weight
-			}
-		}
-		out.Text = &text
+	if b := below.Text; b != nil {
+		own := cmp.Or(out.Text, &TextStyle{})
+		out.Text = &TextStyle{cmp.Or(own.Size, b.Size), cmp.Or(own.Weight, b.Weight), cmp.Or(own.Align, b.Align), cmp.Or(own.Color, b.Color)}
 	}
 	return out
-}
-
-func orThis(own, below string) string {
-	if own == "" {
-		return below
-	}
-	return own
 }

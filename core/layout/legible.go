@@ -4,13 +4,14 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
 )
 
 // What can be read and hit on a screen, in CSS pixels: text of 12, and parts of 24 on
 // their short side (WCAG 2.2, 2.5.8).
 const (
 	leastText = 1200
-	leastPart = 2400
+	leastPart = geometry.Smallest
 	// most is where enlarging ends, in percent: what is smaller still is for its author to mend.
 	most = 200
 )

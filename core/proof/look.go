@@ -64,7 +64,7 @@ func (f *finder) words() {
 			if right && !told[t] && target.Alt != "" && (says(target.Alt, cmp.Or(it.Text, it.Name)) || says(target.Alt, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("What is said of %s to whoever cannot see it names %s: that gives away what belongs there.", f.targetNames([]string{target.ID}), f.itemName(it.ID)), "", nil)
+					fmt.Sprintf("What is said of %s to whoever cannot see it names %s: that gives away what belongs there.", f.targetName(target.ID), f.itemName(it.ID)), "", nil)
 			}
 			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
 				told[t] = true

@@ -9,6 +9,7 @@ import {
   type RefObject,
 } from "react";
 import type { Fit } from "../shared/fit";
+import { slack } from "./usePieceInHand";
 import { useWords } from "./words";
 
 type Props = {
@@ -19,8 +20,6 @@ type Props = {
   onZoom: (by: 1 | -1) => void;
   children: ReactNode;
 };
-
-const slack = 5; // pixels that a press may slip before it becomes a drag
 
 /**
  * What of the board is seen where it is larger than its room. It is moved by dragging the

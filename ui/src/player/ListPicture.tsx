@@ -21,15 +21,7 @@ export function ListPicture({ scene, targets, mediaURL }: Props) {
     <div ref={room} tabIndex={0} role="group" aria-label={w("listPicture")} className="max-h-[60vh] overflow-auto">
       {size.width > 0 && (
         <div style={{ "--s": scale } as CSSProperties} className="w-max">
-          <Ground
-            width={scene.width}
-            height={scene.height}
-            color={scene.color}
-            picture={scene.picture}
-            theme={scene.theme}
-            scenery={scene.scenery}
-            mediaURL={mediaURL}
-          >
+          <Ground of={scene} mediaURL={mediaURL}>
             {targets.map((t, i) => (
               <span key={t.id} style={placed(t.frame)} className="rounded-(--radius) border border-slate/60">
                 <span

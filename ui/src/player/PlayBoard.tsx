@@ -230,16 +230,7 @@ export function PlayBoard({
       }}
     >
       <BoardWindow ref={view} window={shared.window} scale={scale} onZoom={onZoom}>
-        <Ground
-          width={scene.width}
-          height={scene.height}
-          color={scene.color}
-          picture={scene.picture}
-          theme={scene.theme}
-          scenery={scene.scenery}
-          gap={gap}
-          mediaURL={mediaURL}
-        >
+        <Ground of={scene} gap={gap} mediaURL={mediaURL}>
           <div
             ref={board}
             data-board=""

@@ -112,7 +112,7 @@ export function Sitting(p: Props) {
           />
         </main>
         <div aria-live="polite" className="sr-only">
-          {/* Drawn anew for each move, so that the same is heard twice. */}
+          {/* Redrawn for each move, so that a screen reader says it even when the words are the same. */}
           <span key={heard.n}>{heard.text}</span>
         </div>
       </div>

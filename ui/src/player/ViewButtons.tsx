@@ -11,6 +11,11 @@ type Props = {
   onZoom: (by: 1 | -1) => void;
 };
 
+const zooms = [
+  [-1, "smaller", ZoomOut],
+  [1, "larger", ZoomIn],
+] as const;
+
 /** A larger or smaller board; and where board and tray do not fit under one another, a way from one to the other. */
 export function ViewButtons({ room, more, less, onZoom }: Props) {
   const w = useWords();
@@ -26,26 +31,19 @@ export function ViewButtons({ room, more, less, onZoom }: Props) {
           {w(away === "tray" ? "goToTray" : "goToBoard")}
         </Button>
       )}
-      <Button
-        kind="quiet"
-        className="px-2"
-        aria-label={w("smaller")}
-        title={w("smaller")}
-        disabled={!less}
-        onClick={() => onZoom(-1)}
-      >
-        <ZoomOut size={18} aria-hidden />
-      </Button>
-      <Button
-        kind="quiet"
-        className="px-2"
-        aria-label={w("larger")}
-        title={w("larger")}
-        disabled={!more}
-        onClick={() => onZoom(1)}
-      >
-        <ZoomIn size={18} aria-hidden />
-      </Button>
+      {zooms.map(([by, name, Icon]) => (
+        <Button
+          key={name}
+          kind="quiet"
+          className="px-2"
+          aria-label={w(name)}
+          title={w(name)}
+          disabled={by > 0 ? !more : !less}
+          onClick={() => onZoom(by)}
+        >
+          <Icon size={18} aria-hidden />
+        </Button>
+      ))}
     </span>
   );
 }

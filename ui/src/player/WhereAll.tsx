@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { MapPinned } from "lucide-react";
 import type { Scene, Standing } from "../api/types";
 import { Button } from "../shared/Button";
@@ -9,9 +9,14 @@ import { summary, useWords } from "./words";
 export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing }) {
   const w = useWords();
   const [open, setOpen] = useState(false);
+  const place = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (e.key !== "?" || (e.target as Element).closest?.("input, textarea, select, [role=dialog]")) return;
+      const at = e.target as Element;
+      if (e.key !== "?" || at.closest("input, textarea, select, [role=dialog]")) return;
+      // Beside a rehearsal, what is typed into the ledger is meant for that.
+      const zone = at.closest("[data-zone]");
+      if (zone && !zone.contains(place.current)) return;
       e.preventDefault();
       setOpen(true);
     };
@@ -19,22 +24,24 @@ export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing
     return () => window.removeEventListener("keydown", key);
   }, []);
   return (
-    <Popover
-      label={w("whereAll")}
-      align="end"
-      open={open}
-      onOpen={setOpen}
-      content={
-        <ul tabIndex={-1} className="flex flex-col gap-1">
-          {summary(w, scene, standing).map((line, i) => (
-            <li key={i}>{line}</li>
-          ))}
-        </ul>
-      }
-    >
-      <Button kind="quiet" className="px-2" aria-label={w("whereAll")} title={`${w("whereAll")} (?)`}>
-        <MapPinned size={18} aria-hidden />
-      </Button>
-    </Popover>
+    <span ref={place}>
+      <Popover
+        label={w("whereAll")}
+        align="end"
+        open={open}
+        onOpen={setOpen}
+        content={
+          <ul tabIndex={-1} className="flex flex-col gap-1">
+            {summary(w, scene, standing).map((line, i) => (
+              <li key={i}>{line}</li>
+            ))}
+          </ul>
+        }
+      >
+        <Button kind="quiet" className="px-2" aria-label={w("whereAll")} title={`${w("whereAll")} (?)`}>
+          <MapPinned size={18} aria-hidden />
+        </Button>
+      </Popover>
+    </span>
   );
 }

@@ -35,7 +35,7 @@ type Grip = {
   scrolls?: { tray: HTMLElement; left: number; top: number };
 };
 
-const slack = 5; // pixels that a press may slip before it becomes a drag
+export const slack = 5; // pixels that a press may slip before it becomes a drag
 
 /**
  * A piece in hand, by drag (mouse, touch, pen), by press and press, or by key.

@@ -6,12 +6,8 @@ import { SceneryFace, type SceneryLook } from "./SceneryFace";
 import { placed } from "./TargetWell";
 
 type Props = {
-  width: number;
-  height: number;
-  color: string;
-  picture: string;
-  theme?: Theme;
-  scenery: SceneryLook[];
+  /** What there is of it: a scene, or as much of a document. */
+  of: { width: number; height: number; color: string; picture: string; theme?: Theme; scenery: SceneryLook[] };
   /** The room that gaps take in a text. */
   gap?: (target: string) => GapRoom | undefined;
   mediaURL: (id: string) => string;
@@ -22,12 +18,7 @@ type Props = {
 
 /** The board's ground: background and scenery, on which the parts stand. */
 export function Ground({
-  width,
-  height,
-  color,
-  picture,
-  theme,
-  scenery,
+  of: { width, height, color, picture, theme, scenery },
   gap,
   mediaURL,
   children,

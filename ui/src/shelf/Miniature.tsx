@@ -43,16 +43,7 @@ export function Miniature({ scene, width, height }: { scene: Scene; width: numbe
           { "--s": 1, width: scene.width + 2, transform: `scale(${scale})`, transformOrigin: "0 0" } as CSSProperties
         }
       >
-        <Ground
-          width={scene.width}
-          height={scene.height}
-          color={scene.color}
-          picture={scene.picture}
-          theme={scene.theme}
-          scenery={scene.scenery}
-          gap={(id) => gaps.get(id)}
-          mediaURL={mediaURL}
-        >
+        <Ground of={scene} gap={(id) => gaps.get(id)} mediaURL={mediaURL}>
           {scene.targets.map(
             (t) =>
               t.shows !== "never" && (

@@ -135,16 +135,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
               }}
               onMouseOver={() => pointing && store.getState().point({})}
             >
-              <Ground
-                width={doc.board.width}
-                height={doc.board.height}
-                color={doc.board.background.color}
-                picture={doc.board.background.picture}
-                theme={doc.board.theme}
-                className="z-1"
-                scenery={[]}
-                mediaURL={mediaURL}
-              >
+              <Ground of={{ ...doc.board, ...doc.board.background, scenery: [] }} className="z-1" mediaURL={mediaURL}>
                 <div ref={board} data-ground className="absolute inset-0">
                   {doc.scenery.map(
                     (s) =>
