@@ -7,7 +7,7 @@ import { nameOf } from "../changes";
 import { toTabs } from "../content/columns";
 import { useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
-import { pair } from "./key";
+import { pair, setBlock } from "./key";
 import { PlacingTools } from "./PlacingTools";
 import { useSets } from "./useSets";
 
@@ -41,6 +41,9 @@ export function ByItem({ solution, onByItem }: Props) {
 
   const put = (says: string, rows: { item: string; targets: string[] }[]) =>
     void store.getState().edit(says, { act: "rightIn", solution, rows });
+  /** One more place or one fewer, whatever an act that is still under way makes of the rest. */
+  const turn = (item: Item, target: string, on: boolean) =>
+    setBlock(store, solution, { items: [item.id], targets: [target], tags: [] }, on);
   const rightIn = (item: Item) => doc.targets.filter((t) => sets.right.get(item.id)?.has(t.id)).map((t) => t.id);
   const chosen = doc.items.filter((i) => selection.items.includes(i.id));
 
@@ -181,9 +184,7 @@ export function ByItem({ solution, onByItem }: Props) {
                       tabIndex={-1}
                       aria-label={`${nameOf(item)} is not right in ${nameOf(doc.targets[i])}`}
                       className="grid size-5 place-items-center text-slate hover:text-ink"
-                      onClick={() =>
-                        put("make not right", [{ item: item.id, targets: rightIn(item).filter((x) => x !== id) }])
-                      }
+                      onClick={() => turn(item, id, false)}
                     >
                       <X size={12} />
                     </button>
@@ -199,7 +200,7 @@ export function ByItem({ solution, onByItem }: Props) {
                   const field = e.currentTarget;
                   const add = () => {
                     const t = targetBy(doc, field.value);
-                    if (t) put("make right", [{ item: item.id, targets: [...new Set([...rightIn(item), t.id])] }]);
+                    if (t) turn(item, t.id, true);
                     setUnread(t || !field.value ? "" : `No target is called “${field.value}”.`);
                     return !!t || !field.value;
                   };
@@ -211,8 +212,9 @@ export function ByItem({ solution, onByItem }: Props) {
                     }
                   } else if (e.key === "ArrowDown" && !field.value) focus(row + 1);
                   else if (e.key === "ArrowUp" && !field.value) focus(row - 1);
-                  else if (e.key === "Backspace" && !field.value && rightIn(item).length > 0) {
-                    put("make not right", [{ item: item.id, targets: rightIn(item).slice(0, -1) }]);
+                  else if (e.key === "Backspace" && !field.value) {
+                    const last = rightIn(item).at(-1);
+                    if (last) turn(item, last, false);
                   }
                 }}
                 className="h-7 min-w-20 flex-1 rounded-(--radius) bg-transparent px-1.5 outline-offset-0"
