@@ -8,4 +8,4 @@
 set -eu
 cd "$(dirname "$0")/.."
 go test ./e2e -count=1 -v -run 'TestKeysToSolve|TestNothingIsTooSmall|TestRepliesAreSeenWhole|AreAccessible' |
-	sed -nE 's/^ *--- PASS: TestNothingIsTooSmall\/(.*) \(.*/\1/p; s/^.*_test\.go:[0-9]+: ((keys|axe|text|[0-9]+): ?.*|text .*)$/\1/p'
+	sed -nE 's/^.*_test\.go:[0-9]+: ((keys|axe|[0-9]+): ?.*|.* at [0-9]+: text .*)$/\1/p'

@@ -133,6 +133,15 @@ func TestGapTextFromProse(t *testing.T) {
 	if after := ana.document().Targets[0].Frame; after.Y < before.Y+2800 || after.Y > before.Y+3200 {
 		t.Errorf("the gap went from %v to %v", before.Y, after.Y)
 	}
+	// Escape keeps what was written; undo takes it away.
+	ana.doubleClick("Scenery Check the")
+	ana.press(kb.End, chromedp.ModifierCtrl)
+	ana.types(" Oil the [[chain]].")
+	ana.press(kb.Escape)
+	ana.sees("4 targets")
+	ana.sees("Item chain")
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("3 targets")
 }
 
 // The sheet sets everything of one part or of many at once, each as one step.

@@ -84,7 +84,7 @@ func TestNothingIsTooSmall(t *testing.T) {
 				lea.tries(ana, title)
 				lea.shot(fmt.Sprint("screen-", title, "-", size[0]))
 				s := eval[smallest](lea, small)
-				t.Logf("text %.1f (%.30s), part %.1f (%.30s), %.0f %% of the width in view", s.Text, s.TextOf, s.Part, s.PartOf, 100*s.Share)
+				t.Logf("%s at %d: text %.1f (%.30s), part %.1f (%.30s), %.0f %% of the width in view", title, size[0], s.Text, s.TextOf, s.Part, s.PartOf, 100*s.Share)
 				if s.Text < 11.95 || s.Part < 23.9 {
 					t.Errorf("%.1f px text in %q, %.1f px for %q", s.Text, s.TextOf, s.Part, s.PartOf)
 				}
