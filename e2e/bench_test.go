@@ -20,6 +20,7 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 	"keenmagpie/demo"
@@ -38,19 +39,19 @@ func many(items, targets int, onBoard bool) *activity.Doc {
 		return out
 	}
 	doc.Targets, doc.Key.Solutions[0].Right = nil, nil
-	doc, _ = doc.AddItems(names("Piece", items))
-	doc, _ = doc.AddTargets(names("Place", targets))
+	doc, _ = edit.AddItems(doc, names("Piece", items))
+	doc, _ = edit.AddTargets(doc, names("Place", targets))
 	layout.Start(doc)
-	var rows []activity.Row
+	var rows []edit.Row
 	for i := range doc.Items {
 		it := &doc.Items[i]
 		it.Size = geometry.Size{W: 5000, H: 3000}
 		if onBoard {
 			it.Home = &activity.Point{X: geometry.U(i%20) * 5800, Y: geometry.U(i/20) * 5000}
 		}
-		rows = append(rows, activity.Row{Item: it.ID, Targets: []string{doc.Targets[i%len(doc.Targets)].ID}})
+		rows = append(rows, edit.Row{Item: it.ID, Targets: []string{doc.Targets[i%len(doc.Targets)].ID}})
 	}
-	doc.PutRight(0, rows)
+	edit.PutRight(doc, 0, rows)
 	return doc
 }
 
@@ -242,16 +243,16 @@ func provedBoards() map[string]*activity.Doc {
 	match := arranged("match", ": A, B, C, D, E, F, G, H", "P", "Q", "R", "S", "T", "U")
 	for i := range match.Targets {
 		match.Targets[i].Holds = 1
-		match.PutRight(0, []activity.Row{{Item: match.Items[i].ID, Targets: []string{match.Targets[i].ID}}})
+		edit.PutRight(match, 0, []edit.Row{{Item: match.Items[i].ID, Targets: []string{match.Targets[i].ID}}})
 	}
 	lane := arranged("sequence", ": A, B, C, D, E, F, G, H, I", "Steps")
 	lane.Targets[0].Ordered, lane.Marks.By, lane.Marks.Measure = true, "order", "pairs"
 	var order activity.Order
 	for _, it := range lane.Items {
-		lane.PutRight(0, []activity.Row{{Item: it.ID, Targets: []string{lane.Targets[0].ID}}})
+		edit.PutRight(lane, 0, []edit.Row{{Item: it.ID, Targets: []string{lane.Targets[0].ID}}})
 		order.Tiers = append(order.Tiers, []string{it.ID})
 	}
-	lane, _ = lane.SetOrder(0, lane.Targets[0].ID, &order)
+	lane, _ = edit.SetOrder(lane, 0, lane.Targets[0].ID, &order)
 	out := map[string]*activity.Doc{"eight into six": match, "nine in order": lane}
 	drawers, _, err := demo.PartsDrawers()
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/edit"
 	"keenmagpie/demo"
 )
 
@@ -272,7 +273,7 @@ func TestSoundsAreRecorded(t *testing.T) {
 	if it := doc.Item("bell"); it.Sound == "" || it.Transcript != "Ding" {
 		t.Errorf("the bell: %+v", it)
 	}
-	if s := doc.SaidOf("bell", "wrong"); s.Sound == "" || s.Text != "A bell belongs on the handlebar." {
+	if s := edit.SaidOf(doc, "bell", "wrong"); s.Sound == "" || s.Text != "A bell belongs on the handlebar." {
 		t.Errorf("what is said: %+v", s)
 	}
 	ana.click("Rehearse")

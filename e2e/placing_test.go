@@ -9,6 +9,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/proof"
 	"keenmagpie/demo"
@@ -22,14 +23,14 @@ func arranged(kind, items string, targets ...string) *activity.Doc {
 	for _, group := range strings.Split(items, ";") {
 		tag, names, _ := strings.Cut(group, ":")
 		for _, name := range strings.Split(names, ",") {
-			made, sel := doc.AddItems([]string{strings.TrimSpace(name)})
+			made, sel := edit.AddItems(doc, []string{strings.TrimSpace(name)})
 			doc = made
 			if tag = strings.TrimSpace(tag); tag != "" {
 				doc.Item(sel.Items[0]).Tags = []string{tag}
 			}
 		}
 	}
-	doc, _ = doc.AddTargets(targets)
+	doc, _ = edit.AddTargets(doc, targets)
 	layout.Start(doc)
 	return doc
 }
@@ -128,7 +129,7 @@ func TestActsToSetTheKey(t *testing.T) {
 		t.Errorf("%s ways", count)
 	}
 	second := arranged("sort", ": Lamp, Dynamo, Reflector", "Front", "Back")
-	second, _ = second.RightIn(0, []activity.Row{{Item: "lamp", Targets: []string{"front"}}, {Item: "reflector", Targets: []string{"back"}}})
+	second, _ = edit.RightIn(second, 0, []edit.Row{{Item: "lamp", Targets: []string{"front"}}, {Item: "reflector", Targets: []string{"back"}}})
 	done = count("a second whole solution of two pieces", 5+2, second, "2", func(ana *person) {
 		ana.click("Demonstrate")
 		ana.place("Dynamo", "Front")
@@ -348,7 +349,7 @@ func TestProof(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	doc := arranged("sort", ": Pad, Lever, Cable", "Brakes", "Wheels")
-	doc.PutRight(0, []activity.Row{{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes", "wheels"}}, {Item: "cable", Targets: []string{"brakes"}}})
+	edit.PutRight(doc, 0, []edit.Row{{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes", "wheels"}}, {Item: "cable", Targets: []string{"brakes"}}})
 	doc.Targets[0].Holds = 1
 	ana.openDocument(doc)
 	ana.sees("It cannot be solved")
@@ -405,9 +406,9 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 		names, targets = append(names, fmt.Sprintf("P%d", i)), append(targets, fmt.Sprintf("T%d", i))
 	}
 	doc := arranged("sort", ": "+strings.Join(names, ", "), targets...)
-	var rows []activity.Row
+	var rows []edit.Row
 	for i := range n { // each right in places that no other has all of
-		r := activity.Row{Item: doc.Items[i].ID}
+		r := edit.Row{Item: doc.Items[i].ID}
 		for j := range n {
 			if (i*31+j*17+i*i*j)%13 < 6 || i == j {
 				r.Targets = append(r.Targets, doc.Targets[j].ID)
@@ -416,7 +417,7 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 		doc.Targets[i].Holds = 1
 		rows = append(rows, r)
 	}
-	doc.PutRight(0, rows)
+	edit.PutRight(doc, 0, rows)
 	ana.openDocument(doc)
 	ana.sees("still counting")
 	ana.click(cell("P0", "T0"))

@@ -11,6 +11,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 )
 
 // order is what stands in a target of the player, from its first piece on.
@@ -23,7 +24,7 @@ func (p *person) order(target string) string {
 func lane() *activity.Doc {
 	doc := arranged("sequence", ": Lever, Patch, Pump, Bell", "Steps")
 	doc.Targets[0].Ordered = true
-	doc, _ = doc.RightIn(0, []activity.Row{{Item: "lever", Targets: []string{"steps"}}, {Item: "patch", Targets: []string{"steps"}}, {Item: "pump", Targets: []string{"steps"}}})
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "lever", Targets: []string{"steps"}}, {Item: "patch", Targets: []string{"steps"}}, {Item: "pump", Targets: []string{"steps"}}})
 	doc.Key.Solutions[0].Orders = []activity.Order{{Target: "steps", Tiers: [][]string{{"lever"}, {"patch"}, {"pump"}}}}
 	doc.Replies = nil
 	doc.Play.Attempts, doc.Play.Shuffle = 2, false

@@ -12,15 +12,17 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/proof"
+	"keenmagpie/core/say"
 )
 
 // keyed is an arranged sort with its key: Chain and Crank in Drivetrain, Pad and
 // Lever in Brakes, Bell nowhere. It says nothing, and has one attempt.
 func keyed() *activity.Doc {
 	doc := arranged("sort", ": Chain, Crank, Pad, Lever, Bell", "Drivetrain", "Brakes")
-	doc, _ = doc.RightIn(0, []activity.Row{{Item: "chain", Targets: []string{"drivetrain"}}, {Item: "crank", Targets: []string{"drivetrain"}},
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "chain", Targets: []string{"drivetrain"}}, {Item: "crank", Targets: []string{"drivetrain"}},
 		{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes"}}})
 	doc.Replies = nil
 	doc.Play.Attempts, doc.Play.WrongPieces, doc.Play.RightPieces, doc.Play.Shuffle = 1, "stay", "stay", false
@@ -42,7 +44,7 @@ func said(d *activity.Doc) string {
 	var out []string
 	for i := range d.Replies {
 		r := &d.Replies[i]
-		out = append(out, d.TellWhen(r)+": "+r.Say.Text)
+		out = append(out, say.When(d, r)+": "+r.Say.Text)
 	}
 	return strings.Join(out, "\n")
 }
@@ -142,7 +144,7 @@ func TestRepliesByItem(t *testing.T) {
 	ana.paste("It drives.\tNot the chain.\nIt turns.\tNot the crank.\n\"A pad,\nof rubber.\"\tNot the pad.")
 	ana.sees("Pad, when right: A pad,")
 	doc := ana.document()
-	if got := doc.SaidOf("crank", "wrong").Text; len(doc.Replies) != 6 || got != "Not the crank." || doc.SaidAt(activity.Slot{Item: "crank", Result: "wrong", Moment: "placed"}).Tone != "wrong" {
+	if got := edit.SaidOf(doc, "crank", "wrong").Text; len(doc.Replies) != 6 || got != "Not the crank." || edit.SaidAt(doc, edit.Slot{Item: "crank", Result: "wrong", Moment: "placed"}).Tone != "wrong" {
 		t.Errorf("pasted: %s", said(doc))
 	}
 	// What is set for a range is set in each; cells that were empty get a reply by a text.
@@ -160,12 +162,12 @@ func TestRepliesByItem(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("Bell, in 1 Drivetrain: No bell among the chains.")
 	doc = ana.document()
-	lever := doc.SaidAt(activity.Slot{Item: "lever", Result: "right", Moment: "placed"})
+	lever := edit.SaidAt(doc, edit.Slot{Item: "lever", Result: "right", Moment: "placed"})
 	if lever == nil || lever.Spot != "card" || !lever.Reopen || lever.Say.Text != "One of these two." {
 		t.Errorf("for the range: %+v", lever)
 	}
 	if first := doc.Replies[0]; first.When.All[1].Onto == nil {
-		t.Errorf("what is said of one place comes first, and not %s", doc.TellWhen(&first))
+		t.Errorf("what is said of one place comes first, and not %s", say.When(doc, &first))
 	}
 	ana.click("Undo")
 	ana.sees("Bell, in 1 Drivetrain: nothing is said")

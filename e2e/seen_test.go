@@ -9,6 +9,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/demo"
 )
@@ -79,7 +80,7 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 func TestLooksOverATargetShow(t *testing.T) {
 	w := newWorld(t)
 	doc := arranged("sort", ": Bell, Chain", "Left", "Right")
-	doc, _ = doc.RightIn(0, []activity.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
 	doc.Targets[0].Lets = activity.Selector{Items: []string{"bell"}}
 	tint := func(c string) *activity.Look {
 		return &activity.Look{Style: &activity.Style{Card: true, Crop: "none", Fill: c}}
@@ -130,7 +131,7 @@ func TestLooksOverATargetShow(t *testing.T) {
 func TestWhatIsHeard(t *testing.T) {
 	w := newWorld(t)
 	doc := arranged("label", ": Bell, Chain", "Left", "Right")
-	doc, _ = doc.RightIn(0, []activity.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
 	doc.Targets[0].Holds, doc.Targets[0].WhenFull, doc.Targets[0].Alt = 1, "oust", "The drawer under the window."
 	doc.Replies, doc.Play.Shuffle, doc.Play.Undo, doc.Play.Attempts = nil, false, true, 2
 	doc.Scenery = []activity.Scenery{{ID: "box", Type: "box", Frame: &geometry.Rect{X: 1000, Y: 1000, W: 20000, H: 10000}}}

@@ -14,6 +14,7 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/say"
 	"keenmagpie/core/series"
 	"keenmagpie/store"
 )
@@ -273,7 +274,7 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	if err != nil {
 		return nil, err
 	}
-	out := &remarkLookOutput{RemarkLook{Changes: activity.Differences(before.game.Doc, after.game.Doc), Rows: []RemarkRow{}}}
+	out := &remarkLookOutput{RemarkLook{Changes: say.Differences(before.game.Doc, after.game.Doc), Rows: []RemarkRow{}}}
 	if out.Body.Changes == nil {
 		out.Body.Changes = []string{}
 	}

@@ -16,6 +16,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -281,7 +282,7 @@ func leadsNowhere(series *activity.Series, its *activity.Doc) *Problem {
 			there := slices.ContainsFunc(series.Steps, func(s activity.Leg) bool { return s.Page != nil && s.Page.ID == id })
 			if isPage && !there {
 				return &Problem{Status: 422, Code: "offer-nowhere", Detail: fmt.Sprintf("%s: its reply “%s” offers a page that is not in this series. Choose another page in the workbench, or take the offer out; nothing was released.",
-					its.Title, its.Called(&its.Replies[i]))}
+					its.Title, say.Reply(its, &its.Replies[i]))}
 			}
 		}
 	}

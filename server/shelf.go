@@ -10,6 +10,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -248,7 +249,7 @@ func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*r
 	for i, v := range ends {
 		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, []string{}}
 		if i+1 < len(ends) {
-			if e.Changes = activity.Differences(docs[i+1], docs[i]); e.Changes == nil {
+			if e.Changes = say.Differences(docs[i+1], docs[i]); e.Changes == nil {
 				e.Changes = []string{}
 			}
 		} else if out.Body.More {

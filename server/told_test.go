@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/play"
 )
 
@@ -32,8 +33,8 @@ func TestRepliesReachTheLearnerWhenTheyAreGiven(t *testing.T) {
 	s := newSite(t)
 	ana := s.ana()
 	id := ana.saved(func(d *activity.Doc) {
-		d.SayAt(activity.Slot{Item: "bell", Result: "wrong", Moment: "placed"}, activity.Say{Text: "A {item} is no part."})
-		d.SayAt(activity.Slot{Item: "pump", Result: "wrong", Moment: "placed"}, activity.Say{Text: "Unseen words."})
+		edit.SayAt(d, edit.Slot{Item: "bell", Result: "wrong", Moment: "placed"}, activity.Say{Text: "A {item} is no part."})
+		edit.SayAt(d, edit.Slot{Item: "pump", Result: "wrong", Moment: "placed"}, activity.Say{Text: "Unseen words."})
 		d.Play.Beckon = "open"
 		d.Targets[0].Lets = activity.Selector{All: true, Except: []string{"bell"}}
 		d.Play.Review = "key"

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
@@ -37,17 +38,17 @@ type request struct {
 	From     json.RawMessage `json:"from"` // the document whose parts are put in
 	DX       activity.U      `json:"dx"`
 	DY       activity.U      `json:"dy"`
-	Faces    []activity.Face `json:"faces"`
+	Faces    []edit.Face     `json:"faces"`
 	Say      json.RawMessage `json:"say"` // the fields that change
-	Slots    []activity.Slot `json:"slots"`
+	Slots    []edit.Slot     `json:"slots"`
 	Reply    activity.Reply  `json:"reply"`
 	Seed     uint64          `json:"seed"`
 	Moves    []play.Move     `json:"moves"`
 	keyRequest
 }
 
-// edit does an act of the workbench to a draft.
-func edit(in []byte) (any, error) {
+// act does an act of the workbench to a draft.
+func act(in []byte) (any, error) {
 	var q request
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err
@@ -59,20 +60,20 @@ func edit(in []byte) (any, error) {
 	out := edited{Lost: []string{}}
 	switch q.Act {
 	case "addItems":
-		doc, out.Made = doc.AddItems(q.Names)
+		doc, out.Made = edit.AddItems(doc, q.Names)
 	case "addTargets":
-		doc, out.Made = doc.AddTargets(q.Names)
+		doc, out.Made = edit.AddTargets(doc, q.Names)
 	case "duplicate":
-		doc, out.Made = doc.Duplicate(q.Parts)
+		doc, out.Made = edit.Duplicate(doc, q.Parts)
 	case "remove":
-		doc, out.Lost = doc.Remove(q.Parts)
+		doc, out.Lost = edit.Remove(doc, q.Parts)
 	case "recast":
-		doc, out.Made, out.Lost = doc.Recast(q.Parts, q.To)
+		doc, out.Made, out.Lost = edit.Recast(doc, q.Parts, q.To)
 	case "renameTag":
 		if len(q.Names) != 2 {
 			return nil, errors.New("renaming a tag needs the old name and the new one")
 		}
-		doc = doc.RenameTag(q.Names[0], q.Names[1])
+		doc = edit.RenameTag(doc, q.Names[0], q.Names[1])
 	case "layOut":
 		doc = layout.Again(doc, q.Parts)
 	case "draw":
@@ -94,38 +95,38 @@ func edit(in []byte) (any, error) {
 			return nil, errors.New("one text is written at a time")
 		}
 		var err error
-		if doc, out.Made, out.Lost, err = doc.Prose(q.Parts.Scenery[0], q.Names[0]); err != nil {
+		if doc, out.Made, out.Lost, err = edit.Prose(doc, q.Parts.Scenery[0], q.Names[0]); err != nil {
 			return nil, err
 		}
 		out.Made = activity.Selection{}
 	case "equalGaps", "wordGaps":
 		doc = doc.Clone()
-		doc.EqualGaps(q.Act == "equalGaps")
+		edit.EqualGaps(doc, q.Act == "equalGaps")
 	case "itemsOfTargets":
-		doc, out.Made = doc.ItemsOfTargets(q.Parts.Targets)
+		doc, out.Made = edit.ItemsOfTargets(doc, q.Parts.Targets)
 	case "sayAt": // in each slot
 		doc = doc.Clone()
 		for _, slot := range q.Slots {
 			what := activity.Say{}
-			if r := doc.SaidAt(slot); r != nil {
+			if r := edit.SaidAt(doc, slot); r != nil {
 				what = r.Say
 			}
 			if err := json.Unmarshal(q.Say, &what); err != nil {
 				return nil, err
 			}
-			doc.SayAt(slot, what)
+			edit.SayAt(doc, slot, what)
 		}
 	case "addReply":
 		doc = doc.Clone()
-		out.Reply = doc.AddReply(q.Reply)
+		out.Reply = edit.AddReply(doc, q.Reply)
 	case "situate": // the reply with the id, by the condition given
 		doc = doc.Clone()
-		doc.Situate(q.Reply.ID, q.Reply.When)
+		edit.Situate(doc, q.Reply.ID, q.Reply.When)
 	case "startingReplies":
 		doc = doc.Clone()
-		doc.AddStartingReplies()
+		edit.AddStartingReplies(doc)
 	case "repliesForTargets":
-		made, _, err := doc.RepliesForTargets(q.Parts.Targets)
+		made, _, err := edit.RepliesForTargets(doc, q.Parts.Targets)
 		if err != nil {
 			return nil, err
 		}
@@ -133,15 +134,15 @@ func edit(in []byte) (any, error) {
 	case "keepExample":
 		doc = proof.Keep(doc, q.To, q.Seed, q.Moves)
 	case "keep":
-		doc = doc.Keep(q.Parts)
+		doc = edit.Keep(doc, q.Parts)
 	case "insert":
 		from, faults := activity.Read(q.From)
 		if faults != nil {
 			return nil, faults
 		}
-		doc, out.Made = doc.Insert(from, q.DX, q.DY)
+		doc, out.Made = edit.Insert(doc, from, q.DX, q.DY)
 	case "swap":
-		doc = doc.Swap(q.Faces)
+		doc = edit.Swap(doc, q.Faces)
 	default:
 		if changed, err := editKey(doc, &q, &out); changed != nil || err != nil {
 			if err != nil {

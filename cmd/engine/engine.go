@@ -18,12 +18,14 @@ import (
 
 	"keenmagpie/core/activity"
 	answers "keenmagpie/core/answer"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
 	"keenmagpie/core/richtext"
+	"keenmagpie/core/say"
 )
 
 // failure is the answer to a question that has none.
@@ -100,7 +102,7 @@ var questions = map[string]func([]byte) (any, error){
 	"hit":      hit,
 	"opens":    opens,
 	"series":   goSeries,
-	"edit":     edit,
+	"edit":     act,
 	"samples":  samples,
 }
 
@@ -138,7 +140,7 @@ func rehearse(in []byte) (any, error) {
 		return nil, faults
 	}
 	if q.Demonstrate {
-		doc = doc.Demonstrable()
+		doc = edit.Demonstrable(doc)
 	}
 	g, err := play.New(doc)
 	if err != nil {
@@ -171,7 +173,7 @@ type known struct {
 	Settled json.RawMessage `json:"settled,omitempty"`
 	Lost    []string        `json:"lost,omitempty"`
 	// TagsFor proposes tags for targets.
-	TagsFor []activity.TagFor `json:"tagsFor"`
+	TagsFor []edit.TagFor `json:"tagsFor"`
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
@@ -188,7 +190,7 @@ type known struct {
 	// Says are the texts of replies as they are drawn, by id.
 	Says map[string][]richtext.Node `json:"says"`
 	// Slots are the replies that have a place in the table, by number.
-	Slots map[int]activity.Slot `json:"slots"`
+	Slots map[int]edit.Slot `json:"slots"`
 }
 
 func figures(in []byte) (any, error) {
@@ -196,15 +198,15 @@ func figures(in []byte) (any, error) {
 	var settled json.RawMessage
 	var lost []string
 	if faults != nil {
-		mended, gone, ok := activity.Settle(in)
+		mended, gone, ok := edit.Settle(in)
 		if !ok {
 			return nil, faults
 		}
 		doc, settled, lost = mended, mended.Full(), gone
 	}
 	parts := activity.NewParts(doc)
-	out := known{Settled: settled, Lost: lost, TagsFor: doc.TagsFor(), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: doc.Slots(), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+	out := known{Settled: settled, Lost: lost, TagsFor: edit.TagsFor(doc), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
+		Slots: edit.Slots(doc), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)
@@ -222,15 +224,15 @@ func figures(in []byte) (any, error) {
 		}
 	}
 	for i := range doc.Replies {
-		out.When = append(out.When, doc.TellWhen(&doc.Replies[i]))
-		out.Only = append(out.Only, doc.TellOnly(&doc.Replies[i]))
+		out.When = append(out.When, say.When(doc, &doc.Replies[i]))
+		out.Only = append(out.Only, say.Only(doc, &doc.Replies[i]))
 		out.Says[doc.Replies[i].ID] = richtext.Read(doc.Replies[i].Say.Text)
-		out.Called[doc.Replies[i].ID] = doc.Called(&doc.Replies[i])
+		out.Called[doc.Replies[i].ID] = say.Reply(doc, &doc.Replies[i])
 	}
 	for k := range doc.Key.Solutions {
 		must := make([]string, len(doc.Items))
 		for i := range doc.Items {
-			must[i] = doc.Must(k, &doc.Items[i])
+			must[i] = say.Must(doc, k, &doc.Items[i])
 		}
 		out.Must = append(out.Must, must)
 	}

@@ -6,24 +6,26 @@ import (
 	"fmt"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
+	"keenmagpie/core/say"
 	"keenmagpie/core/ways"
 )
 
 // keyRequest is what acts on the key need.
 type keyRequest struct {
-	Solution int               `json:"solution"`
-	Tag      string            `json:"tag"`
-	On       bool              `json:"on"`
-	Rows     []activity.Row    `json:"rows"`
-	Asking   activity.Asking   `json:"asking"`
-	Needs    []activity.Need   `json:"needs"`
-	Order    *activity.Order   `json:"order"`
-	Shown    activity.Shown    `json:"shown"`
-	Spots    []activity.Spot   `json:"spots"`
-	Pairs    []activity.TagFor `json:"pairs"`
+	Solution int             `json:"solution"`
+	Tag      string          `json:"tag"`
+	On       bool            `json:"on"`
+	Rows     []edit.Row      `json:"rows"`
+	Asking   edit.Asking     `json:"asking"`
+	Needs    []activity.Need `json:"needs"`
+	Order    *activity.Order `json:"order"`
+	Shown    edit.Shown      `json:"shown"`
+	Spots    []edit.Spot     `json:"spots"`
+	Pairs    []edit.TagFor   `json:"pairs"`
 }
 
 // rightCells is how many cells are right, of all solutions.
@@ -49,7 +51,7 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	at := q.Solution
 	switch q.Act {
 	case "cells": // solution −1: who is let in
-		changed, out.Lost = doc.SetCells(at, q.Parts.Items, q.Parts.Targets, q.On)
+		changed, out.Lost = edit.SetCells(doc, at, q.Parts.Items, q.Parts.Targets, q.On)
 		if n := rightCells(doc) - rightCells(changed); at < 0 && n > 0 {
 			out.Told = append(out.Told, map[bool]string{true: "One cell that was right does not count any more, since its item is turned away there.",
 				false: fmt.Sprintf("%d cells that were right do not count any more, since their items are turned away there.", n)}[n == 1])
@@ -57,46 +59,46 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	case "tagRight":
 		for _, id := range q.Parts.Targets {
 			var lost []string
-			if changed, lost = doc.TagRight(at, q.Tag, id, q.On); changed != nil {
+			if changed, lost = edit.TagRight(doc, at, q.Tag, id, q.On); changed != nil {
 				doc, out.Lost = changed, append(out.Lost, lost...)
 			}
 		}
 	case "tagsRight":
 		for _, p := range q.Pairs {
 			var lost []string
-			changed, lost = doc.TagRight(at, p.Tag, p.Target, true)
+			changed, lost = edit.TagRight(doc, at, p.Tag, p.Target, true)
 			doc, out.Lost = changed, append(out.Lost, lost...)
 		}
 	case "rightIn":
-		changed, out.Lost = doc.RightIn(at, q.Rows)
+		changed, out.Lost = edit.RightIn(doc, at, q.Rows)
 	case "ask":
-		changed, out.Lost, err = doc.Ask(at, q.Parts.Items, q.Parts.Targets, q.Asking)
+		changed, out.Lost, err = edit.Ask(doc, at, q.Parts.Items, q.Parts.Targets, q.Asking)
 	case "needs":
 		for _, id := range q.Parts.Targets {
-			doc = doc.SetNeeds(at, id, q.Needs)
+			doc = edit.SetNeeds(doc, at, id, q.Needs)
 		}
 		changed = doc
 	case "order":
 		for _, id := range q.Parts.Targets {
-			if doc, err = doc.SetOrder(at, id, q.Order); err != nil {
+			if doc, err = edit.SetOrder(doc, at, id, q.Order); err != nil {
 				return nil, err
 			}
 		}
 		changed = doc
 	case "anotherSolution":
-		changed = doc.AnotherSolution(at, fmt.Sprintf("Way %d", len(doc.Key.Solutions)+1))
+		changed = edit.AnotherSolution(doc, at, fmt.Sprintf("Way %d", len(doc.Key.Solutions)+1))
 		at = len(doc.Key.Solutions)
 	case "dropSolution":
-		changed, out.Lost = doc.DropSolution(at)
+		changed, out.Lost = edit.DropSolution(doc, at)
 		at = max(0, at-1)
 	case "countRight":
-		counted, err := doc.CountRight(at, q.Shown, q.To)
+		counted, err := edit.CountRight(doc, at, q.Shown, q.To)
 		if err != nil {
 			return nil, err
 		}
 		changed, at, out.Lost, out.Told = counted.Doc, counted.Solution, counted.Lost, counted.Told
 	case "targetsHere":
-		changed, out.Made = doc.TargetsHere(at, q.Spots, q.To)
+		changed, out.Made = edit.TargetsHere(doc, at, q.Spots, q.To)
 	default:
 		return nil, nil
 	}
@@ -129,7 +131,7 @@ var looks = map[string]func(*engine, []byte) (any, error){
 type about struct {
 	Solution     int `json:"solution"`
 	Item, Target string
-	Shown        activity.Shown `json:"shown"`
+	Shown        edit.Shown `json:"shown"`
 }
 
 func aboutOf(doc *activity.Doc, in []byte) (q about, err error) {
@@ -150,7 +152,7 @@ func exchange(e *engine, in []byte) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	return map[string]any{"exchange": doc.Exchange(q.Solution, q.Shown), "against": doc.Against(q.Solution, q.Shown)}, nil
+	return map[string]any{"exchange": edit.FindExchange(doc, q.Solution, q.Shown), "against": edit.Against(doc, q.Solution, q.Shown)}, nil
 }
 
 // tell says in words what a cell, an item or a target is.
@@ -161,11 +163,11 @@ func tell(e *engine, in []byte) (any, error) {
 	case err != nil:
 		return nil, err
 	case q.Item != "" && q.Target != "":
-		return doc.TellCell(q.Solution, q.Item, q.Target), nil
+		return say.Cell(doc, q.Solution, q.Item, q.Target), nil
 	case q.Item != "":
-		return doc.TellItem(q.Solution, q.Item), nil
+		return say.Item(doc, q.Solution, q.Item), nil
 	}
-	return doc.TellTarget(q.Solution, q.Target), nil
+	return say.Target(doc, q.Solution, q.Target), nil
 }
 
 // prove answers one part of the proof: solve (with the findings of the document),

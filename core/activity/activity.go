@@ -22,7 +22,11 @@
 // conditions have exactly one form each.
 package activity
 
-import "keenmagpie/core/geometry"
+import (
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/richtext"
+	"slices"
+)
 
 // U is a length in hundredths of a board unit.
 type U = geometry.U
@@ -186,14 +190,14 @@ type Selector struct {
 // Selects reports whether the selector picks the item. Cost: the lengths of its
 // lists.
 func (s Selector) Selects(it *Item) bool {
-	if contains(s.Except, it.ID) {
+	if slices.Contains(s.Except, it.ID) {
 		return false
 	}
-	if s.All || contains(s.Items, it.ID) {
+	if s.All || slices.Contains(s.Items, it.ID) {
 		return true
 	}
 	for _, tag := range it.Tags {
-		if contains(s.Tags, tag) {
+		if slices.Contains(s.Tags, tag) {
 			return true
 		}
 	}
@@ -309,15 +313,6 @@ type Band struct {
 	Name string `json:"name" max:"200"`
 }
 
-func contains(list []string, s string) bool {
-	for _, v := range list {
-		if v == s {
-			return true
-		}
-	}
-	return false
-}
-
 // Item finds an item by id, or nil. Cost: O(items).
 func (d *Doc) Item(id string) *Item {
 	for i := range d.Items {
@@ -347,4 +342,9 @@ func (t *Target) LetsIn(it *Item) bool { return t.Lets.Selects(it) }
 func (s *Solution) RightCell(t *Target, it *Item) bool {
 	sel, ok := s.Right[t.ID]
 	return ok && sel.Selects(it) && t.LetsIn(it)
+}
+
+// HasGaps reports whether a text of the board has gaps.
+func (d *Doc) HasGaps() bool {
+	return slices.ContainsFunc(d.Scenery, func(x Scenery) bool { return len(richtext.Gaps(x.Text)) > 0 })
 }

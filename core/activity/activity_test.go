@@ -240,40 +240,6 @@ func TestWithChangesOneItemAlone(t *testing.T) {
 	}
 }
 
-func TestSettingCellsKeepsTheRuleAndMakesExceptions(t *testing.T) {
-	doc, faults := activity.Read([]byte(head + `"items":[{"id":"x","tags":["t"]},{"id":"y","tags":["t"]},{"id":"z"}],
-		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10},"lets":{"all":true,"except":["z"]}}],
-		"key":{"solutions":[{"right":{"box":{"tags":["t"]}}}]}}`))
-	if faults != nil {
-		t.Fatal(faults)
-	}
-	off, _ := doc.SetCells(0, []string{"y"}, []string{"box"}, false)
-	if got := string(json.RawMessage(mustJSON(t, off.Key.Solutions[0].Right["box"]))); got != `{"all":false,"items":null,"tags":["t"],"except":["y"]}` {
-		t.Errorf("taking one tagged item out: %s", got)
-	}
-	// z is turned away; made right, it is let in as well, or it would not count.
-	on, _ := doc.SetCells(0, []string{"z"}, []string{"box"}, true)
-	if c := on.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y z" || strings.Join(c.Lets["box"], " ") != "x y z" {
-		t.Errorf("making z right: %+v", c)
-	}
-	if c := doc.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y" {
-		t.Errorf("the document before was changed: %+v", c)
-	}
-	away, _ := doc.SetCells(-1, []string{"x"}, []string{"box"}, false)
-	if c := away.Cells(); strings.Join(c.Right[0]["box"], " ") != "y" {
-		t.Errorf("turned away, x is still right: %+v", c)
-	}
-}
-
-func mustJSON(t *testing.T, v any) []byte {
-	t.Helper()
-	b, err := json.Marshal(v)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return b
-}
-
 func BenchmarkRead(b *testing.B) {
 	body, err := os.ReadFile("../../demo/activities/parts-drawers.json")
 	if err != nil {
@@ -284,4 +250,11 @@ func BenchmarkRead(b *testing.B) {
 			b.Fatal(faults)
 		}
 	}
+}
+
+func ExampleCondition_MarshalJSON() {
+	zero := activity.U(0)
+	body, err := json.Marshal([]activity.Condition{{Item: "bell", In: "upper"}, {None: []activity.Condition{{Left: &activity.Range{Max: &zero}}}}})
+	fmt.Println(string(body), err)
+	// Output: [{"item":"bell","in":"upper"},{"none":[{"left":{"max":0}}]}] <nil>
 }

@@ -1,6 +1,7 @@
 package activity
 
 import (
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -46,7 +47,7 @@ func check(d *Doc, r *reader) {
 	for i, s := range d.Key.Solutions {
 		c.solution(i, &s, sound)
 	}
-	for _, cell := range sortedNames(d.Marks.Cells) {
+	for _, cell := range slices.Sorted(maps.Keys(d.Marks.Cells)) {
 		item, target, _ := strings.Cut(cell, "/")
 		_, item1 := c.items[item]
 		_, target1 := c.targets[target]
@@ -172,13 +173,4 @@ func (c *checker) selector(path string, s Selector) {
 	for i, id := range s.Except {
 		c.item(at(path+"/except", i), id)
 	}
-}
-
-func sortedNames[V any](m map[string]V) []string {
-	names := make([]string, 0, len(m))
-	for name := range m {
-		names = append(names, name)
-	}
-	slices.Sort(names)
-	return names
 }

@@ -1,6 +1,7 @@
 package activity
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -12,7 +13,7 @@ import (
 func (c *checker) solution(n int, s *Solution, sound bool) {
 	path := at("/key/solutions", n)
 	before := len(c.faults)
-	for _, id := range sortedNames(s.Right) {
+	for _, id := range slices.Sorted(maps.Keys(s.Right)) {
 		where := path + "/right/" + escape(id)
 		c.target(where, id)
 		c.selector(where, s.Right[id])
@@ -118,7 +119,7 @@ func (c *checker) order(path string, earlier []Order, o *Order) {
 		}
 	}
 	names := o.Names()
-	switch most := o.most(); {
+	switch most := o.Most(); {
 	case len(names) == 0:
 		c.fault(path, "an order needs at least one item")
 	case len(names) > most:
@@ -176,7 +177,7 @@ func (o *Order) Names() []string {
 	return out
 }
 
-func (o *Order) most() int {
+func (o *Order) Most() int {
 	if len(o.Before) > 0 {
 		return order.MostPairs
 	}

@@ -1,6 +1,7 @@
 package activity
 
 import (
+	"maps"
 	"slices"
 	"strings"
 )
@@ -84,7 +85,7 @@ func (c *checker) condition(path string, w *Condition) {
 		c.target(path+"/in", w.In)
 	}
 	ranges := w.ranges()
-	for _, name := range sortedNames(ranges) {
+	for _, name := range slices.Sorted(maps.Keys(ranges)) {
 		r := ranges[name]
 		if r.Min != nil && r.Max != nil && *r.Min > *r.Max {
 			c.fault(path+"/"+name, "at least %s is more than at most %s", *r.Min, *r.Max)
@@ -111,7 +112,7 @@ func (w *Condition) forms() []string {
 			out = append(out, f.name)
 		}
 	}
-	return append(out, sortedNames(w.ranges())...)
+	return append(out, slices.Sorted(maps.Keys(w.ranges()))...)
 }
 
 // ranges lists the spans that a condition has, by field.

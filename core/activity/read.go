@@ -61,9 +61,9 @@ func Read(body []byte) (*Doc, Faults) {
 	return doc, nil
 }
 
-// readAnyway reads what can be read of a document with faults; nil where it is not
+// ReadFaulty reads what can be read of a document with faults; nil where it is not
 // even JSON.
-func readAnyway(body []byte) (*Doc, Faults) {
+func ReadFaulty(body []byte) (*Doc, Faults) {
 	tree, faults := parse(body)
 	if tree == nil && len(faults) > 0 {
 		return nil, faults
@@ -408,4 +408,17 @@ func (f field) fallback() reflect.Value {
 		return reflect.AppendSlice(reflect.MakeSlice(f.typ, 0, f.def.Len()), f.def)
 	}
 	return f.def
+}
+
+// FieldsChanged names the fields that differ, as the document calls them.
+func FieldsChanged(a, b any) []string {
+	known := shapes{}
+	x, y := reflect.ValueOf(a), reflect.ValueOf(b)
+	var out []string
+	for _, f := range known.of(x.Type()) {
+		if !reflect.DeepEqual(x.FieldByIndex(f.index).Interface(), y.FieldByIndex(f.index).Interface()) {
+			out = append(out, f.name)
+		}
+	}
+	return out
 }

@@ -1,8 +1,6 @@
 package activity
 
 import (
-	"slices"
-
 	"keenmagpie/core/geometry"
 )
 
@@ -62,63 +60,6 @@ func (r *Reply) Asks() []Condition {
 	return []Condition{*r.When}
 }
 
-// particular is how particular a reply is: among those of a moment the more particular
-// are tried earlier, so that nothing general takes their place. First come those that
-// let the search go on; last those that ask for no more than the outcome and the
-// attempts. Between them it is the number of conditions, and what is said of one place
-// comes before what is said of the same piece anywhere.
-func (r *Reply) particular() int {
-	facts := r.Asks()
-	general := !slices.ContainsFunc(facts, func(c Condition) bool { return c.Outcome == "" && c.Left == nil && c.Attempt == nil })
-	rank := 2 * len(facts)
-	if s, ok := r.slot(); ok && s.Result == "" {
-		rank++
-	}
-	switch {
-	case r.Also && !general:
-		return 1000 + rank
-	case general:
-		return 0
-	}
-	return rank
-}
-
-// AddReply puts a reply before those of its moment that are less particular, else at
-// the end, with an id of its own. It changes the document itself.
-func (d *Doc) AddReply(r Reply) (id string) {
-	r.ID = FreshID(d.takenReplies(), r.ID)
-	d.insertReply(r)
-	return r.ID
-}
-
-func (d *Doc) insertReply(r Reply) {
-	at := slices.IndexFunc(d.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.particular() < r.particular() })
-	if at < 0 {
-		at = len(d.Replies)
-	}
-	d.Replies = slices.Insert(d.Replies, at, r)
-}
-
-// Situate changes when a reply is given. Where the others of its moment stand by how
-// particular they are it takes its place among them; an order made by hand stays. It
-// changes the document itself.
-func (d *Doc) Situate(id string, when *Condition) {
-	at := slices.IndexFunc(d.Replies, func(r Reply) bool { return r.ID == id })
-	if at < 0 {
-		return
-	}
-	d.Replies[at].When = when
-	r := d.Replies[at]
-	less := func(a, b Reply) int { return b.particular() - a.particular() }
-	own := slices.DeleteFunc(slices.Clone(d.Replies), func(x Reply) bool { return x.Moment != r.Moment })
-	others := slices.DeleteFunc(slices.Clone(own), func(x Reply) bool { return x.ID == id })
-	if slices.IsSortedFunc(own, less) || !slices.IsSortedFunc(others, less) {
-		return
-	}
-	d.Replies = slices.Delete(d.Replies, at, at+1)
-	d.insertReply(r)
-}
-
 // Say is what a reply says.
 type Say struct {
 	Text       string `json:"text" max:"4000"`
@@ -164,4 +105,18 @@ type Range struct {
 // Holds reports whether the number is in the span.
 func (r *Range) Holds(n U) bool {
 	return (r.Min == nil || n >= *r.Min) && (r.Max == nil || n <= *r.Max)
+}
+
+// Each calls f with the condition and with every one within it. On nil it does
+// nothing.
+func (c *Condition) Each(f func(*Condition)) {
+	if c == nil {
+		return
+	}
+	f(c)
+	for _, list := range [][]Condition{c.All, c.Any, c.None} {
+		for i := range list {
+			list[i].Each(f)
+		}
+	}
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
 	"unicode/utf8"
 )
 
@@ -123,7 +124,7 @@ func (s *Series) Full() json.RawMessage { return full(reflect.ValueOf(s).Elem())
 func (s *Series) Activities() []string {
 	var out []string
 	for _, leg := range s.Steps {
-		if leg.Activity != "" && !contains(out, leg.Activity) {
+		if leg.Activity != "" && !slices.Contains(out, leg.Activity) {
 			out = append(out, leg.Activity)
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 )
 
@@ -74,13 +75,13 @@ func New(kind, title string) *activity.Doc {
 		text.Pinned = true
 		doc.Scenery = append(doc.Scenery, text)
 		doc.Play.Shuffle = true
-		made, _, _, err := doc.Prose("text", "Write the text here, and put double brackets around each word that becomes a [[gap]].")
+		made, _, _, err := edit.Prose(doc, "text", "Write the text here, and put double brackets around each word that becomes a [[gap]].")
 		if err == nil {
 			doc = made
 			doc.Items[0].Size.H = 3600
 		}
 		Start(doc)
-		doc.AddStartingReplies()
+		edit.AddStartingReplies(doc)
 		return doc
 	case "build":
 		doc.Instructions = "Put together what is asked for."
@@ -97,7 +98,7 @@ func New(kind, title string) *activity.Doc {
 	}
 	doc.Key.Solutions[0].Right = right
 	Start(doc)
-	doc.AddStartingReplies()
+	edit.AddStartingReplies(doc)
 	return doc
 }
 

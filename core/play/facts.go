@@ -6,6 +6,7 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/reply"
+	"keenmagpie/core/say"
 )
 
 // Fact is a condition that holds of an arrangement, in words; Telling are those by
@@ -22,7 +23,7 @@ type Fact struct {
 func (g *Game) Facts(a *placing.Arrangement, moment string, attempt int, placed *reply.Placement) []Fact {
 	out := []Fact{}
 	add := func(telling bool, c activity.Condition) {
-		out = append(out, Fact{c, g.Doc.TellCondition(&c), telling})
+		out = append(out, Fact{c, say.Condition(g.Doc, &c), telling})
 	}
 	j := g.Judge.Judge(a, marks.Now{Attempt: attempt}, nil)
 	seen := j.Seen()

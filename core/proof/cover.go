@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/play"
+	"keenmagpie/core/say"
 )
 
 // Cover says in which situation each reply is given, and which situations end
@@ -95,7 +97,7 @@ func (p *Proof) CoverFindings() []Finding {
 	f := finder{Proof: p, out: []Finding{}}
 	called := func(id string) string {
 		i := slices.IndexFunc(p.doc.Replies, func(r activity.Reply) bool { return r.ID == id })
-		return p.doc.Called(&p.doc.Replies[i])
+		return say.Reply(p.doc, &p.doc.Replies[i])
 	}
 	for _, r := range c.Replies {
 		switch {
@@ -134,7 +136,7 @@ func (f *finder) silent(s Silence) {
 		message += " in some situations, such as " + f.situation(s.Example)
 	}
 	f.add(code, severity, about{}, message+".", "Write a reply for "+outcome+map[bool]string{true: ", last attempt"}[s.Last],
-		func(d *activity.Doc) { d.AddReplyTo(s.Outcome, s.Last) })
+		func(d *activity.Doc) { edit.AddReplyTo(d, s.Outcome, s.Last) })
 }
 
 // situation names what stands where: "Chain in Upper, nothing in Lower".

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
 )
@@ -25,7 +26,7 @@ func BenchmarkDemo(b *testing.B) {
 	})
 	b.Run("replies", func(b *testing.B) {
 		told := doc.Clone()
-		told.AddStartingReplies()
+		edit.AddStartingReplies(told)
 		for b.Loop() {
 			proof.New(b.Context(), told).Cover()
 		}

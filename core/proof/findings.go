@@ -8,6 +8,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
+	"keenmagpie/core/edit"
 )
 
 // Finding is something that should be looked at.
@@ -162,7 +163,7 @@ func (f *finder) cells() {
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
 				fmt.Sprintf("%s: right in %s by %s, but turned away there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
 				"Let it in", func(d *activity.Doc) {
-					out, _ := d.SetCells(-1, items, []string{target.ID}, true)
+					out, _ := edit.SetCells(d, -1, items, []string{target.ID}, true)
 					*d = *out
 				})
 		}
@@ -381,7 +382,7 @@ func (f *finder) tags() {
 	for _, tag := range order {
 		f.add("tag-unknown", warn, about{targets: missing[tag]},
 			fmt.Sprintf("%s: goes by the tag %s, which no item has.", f.targetNames(missing[tag]), tag),
-			"Take the tag out", func(d *activity.Doc) { d.DropTag(tag) })
+			"Take the tag out", func(d *activity.Doc) { edit.DropTag(d, tag) })
 	}
 }
 

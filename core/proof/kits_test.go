@@ -3,7 +3,7 @@ package proof_test
 import (
 	"testing"
 
-	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 )
@@ -20,7 +20,7 @@ func TestOneOfThreeKits(t *testing.T) {
 		if i == 0 {
 			how = "instead"
 		}
-		counted, err := doc.CountRight(0, activity.Shown{"bag": kit}, how)
+		counted, err := edit.CountRight(doc, 0, edit.Shown{"bag": kit}, how)
 		if err != nil {
 			t.Fatal(err)
 		}

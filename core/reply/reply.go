@@ -24,6 +24,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
+	"keenmagpie/core/say"
 )
 
 // Book is a document's replies, by moment.
@@ -165,13 +166,13 @@ func (l *looker) holds(c *activity.Condition, at string) bool {
 func (l *looker) said(c *activity.Condition, form string, value any, holds bool) string {
 	switch {
 	case holds:
-		return l.parts.Doc.TellCondition(c)
+		return say.Condition(l.parts.Doc, c)
 	case (form == "piece" || form == "onto" || form == "result") && l.s.Placement == nil:
 		return "no piece has just been put down"
 	case form == "outcome" || form == "result":
-		return l.parts.Doc.TellNot(c)
+		return say.Not(l.parts.Doc, c)
 	}
-	return fmt.Sprintf("%s (%v)", l.parts.Doc.TellNot(c), value)
+	return fmt.Sprintf("%s (%v)", say.Not(l.parts.Doc, c), value)
 }
 
 // fact looks at a condition that is no list: its form, the value found, whether it
@@ -231,7 +232,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 		return span("left", c.Left, whole(l.s.Left))
 	case c.Solution != nil:
 		n := l.s.Judgement.Solution
-		return "solution", l.parts.Doc.SolutionName(n), n == *c.Solution
+		return "solution", say.SolutionName(l.parts.Doc, n), n == *c.Solution
 	}
 	return "", "", false
 }

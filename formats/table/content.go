@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 )
@@ -254,7 +255,7 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 			taken[it.ID] = true
 		}
 		it := activity.NewItem(activity.FreshID(taken, name), name)
-		it.Size = doc.SizeFor(name)
+		it.Size = edit.SizeFor(doc, name)
 		doc.Items = append(doc.Items, it)
 		at = len(doc.Items) - 1
 	}
@@ -294,9 +295,9 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	}
 	for _, c := range []struct{ key, result string }{{"whenRight", "right"}, {"whenWrong", "wrong"}} {
 		if v, ok := first(c.key); ok {
-			what := doc.SaidOf(id, c.result)
+			what := edit.SaidOf(doc, id, c.result)
 			what.Text = v
-			doc.SayOf(id, c.result, what)
+			edit.SayOf(doc, id, c.result, what)
 		}
 	}
 	after := describe(doc, doc.Item(id), files)
@@ -352,13 +353,13 @@ func rightIn(doc *activity.Doc, id string, values []string) {
 	for _, name := range targetsNamed(values) {
 		at := slices.IndexFunc(doc.Targets, func(t activity.Target) bool { return strings.EqualFold(t.Name, name) })
 		if at < 0 {
-			made, _ := doc.AddTargets([]string{name})
+			made, _ := edit.AddTargets(doc, []string{name})
 			*doc = *made
 			at = len(doc.Targets) - 1
 		}
 		want = append(want, doc.Targets[at].ID)
 	}
-	doc.PutRight(0, []activity.Row{{Item: id, Targets: want}})
+	edit.PutRight(doc, 0, []edit.Row{{Item: id, Targets: want}})
 }
 
 // Export is the content of an activity as rows, headings first: what [Merge] takes
@@ -397,5 +398,5 @@ func describe(doc *activity.Doc, it *activity.Item, files Files) []string {
 	}
 	return []string{it.Name, it.Text, it.Alt, strings.Join(it.Tags, ", "), strconv.Itoa(it.Copies), strconv.Itoa(it.Weight),
 		strconv.Itoa(it.Penalty), files.NameOf(it.Picture), files.NameOf(it.Sound), strings.Join(right, "; "),
-		doc.SaidOf(it.ID, "right").Text, doc.SaidOf(it.ID, "wrong").Text}
+		edit.SaidOf(doc, it.ID, "right").Text, edit.SaidOf(doc, it.ID, "wrong").Text}
 }

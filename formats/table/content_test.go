@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 	"keenmagpie/formats/table"
 )
@@ -55,7 +56,7 @@ func TestATableBecomesContent(t *testing.T) {
 	if chain.Weight != 2 || chain.Picture != "p1" || strings.Join(chain.Tags, " ") != "drive metal" {
 		t.Errorf("the chain: %+v", chain)
 	}
-	if said := out.SaidAt(activity.Slot{Item: chain.ID, Result: "right", Moment: "placed"}); said == nil || said.Say.Text != "Yes, it drives." || said.Tone != "right" {
+	if said := edit.SaidAt(out, edit.Slot{Item: chain.ID, Result: "right", Moment: "placed"}); said == nil || said.Say.Text != "Yes, it drives." || said.Tone != "right" {
 		t.Errorf("replies: %+v", out.Replies)
 	}
 	if again, faults := activity.Read(out.Full()); faults != nil || len(again.Targets) != 2 {
@@ -87,7 +88,7 @@ func TestATableBecomesContent(t *testing.T) {
 	if got := story(m); got != "2 chain changed points,right in,reply when right | 3 Cable same" {
 		t.Errorf("changes: %s", got)
 	}
-	if next.Items[0].Picture != "p1" || next.Items[0].Weight != 3 || next.SaidOf("chain", "right").Text != "No longer." {
+	if next.Items[0].Picture != "p1" || next.Items[0].Weight != 3 || edit.SaidOf(next, "chain", "right").Text != "No longer." {
 		t.Errorf("the chain now: %+v", next.Items[0])
 	}
 }

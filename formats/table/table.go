@@ -22,6 +22,7 @@ import (
 	"unicode/utf8"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 )
 
@@ -293,7 +294,7 @@ func (t Table) Sort(title string) *activity.Doc {
 	for _, it := range t.Items {
 		id := activity.FreshID(taken, it.Name)
 		x := activity.NewItem(id, it.Name)
-		x.Size = (&activity.Doc{}).SizeFor(it.Name)
+		x.Size = edit.SizeFor((&activity.Doc{}), it.Name)
 		doc.Items = append(doc.Items, x)
 		for _, b := range it.Right {
 			sel := right[targetOf[b]]

@@ -1,15 +1,15 @@
-package activity
+package edit
 
 import (
 	"slices"
 
-	"keenmagpie/core/richtext"
+	"keenmagpie/core/activity"
 )
 
 // Keep is the document with the selected parts alone, and with the cells and needs
 // that are between them: what is copied to be pasted elsewhere.
-func (d *Doc) Keep(s Selection) *Doc {
-	rest := Selection{}
+func Keep(d *activity.Doc, s activity.Selection) *activity.Doc {
+	rest := activity.Selection{}
 	for _, x := range d.Items {
 		if !slices.Contains(s.Items, x.ID) {
 			rest.Items = append(rest.Items, x.ID)
@@ -25,7 +25,7 @@ func (d *Doc) Keep(s Selection) *Doc {
 			rest.Scenery = append(rest.Scenery, x.ID)
 		}
 	}
-	out, _ := d.Remove(rest)
+	out, _ := Remove(d, rest)
 	return out
 }
 
@@ -33,37 +33,37 @@ func (d *Doc) Keep(s Selection) *Doc {
 // ids of their own, and says which they are. What is right there under a solution is
 // right here under the one of the same number, as far as there is one; replies,
 // play and marks stay this document's.
-func (d *Doc) Insert(from *Doc, dx, dy U) (*Doc, Selection) {
+func Insert(d *activity.Doc, from *activity.Doc, dx, dy activity.U) (*activity.Doc, activity.Selection) {
 	out, in := d.Clone(), from.Clone()
-	items, targets, scenery := out.takenIDs()
+	items, targets, scenery := takenIDs(out)
 	rename, groups := map[string]string{}, map[string]string{}
-	group := func(p *Part) {
+	group := func(p *activity.Part) {
 		if p.Group == "" {
 			return
 		}
 		if groups[p.Group] == "" {
 			taken := map[string]bool{}
-			for _, g := range out.groups() {
+			for _, g := range groupsOf(out) {
 				taken[g] = true
 			}
-			groups[p.Group] = FreshID(taken, p.Group)
+			groups[p.Group] = activity.FreshID(taken, p.Group)
 		}
 		p.Group = groups[p.Group]
 	}
-	var made Selection
+	var made activity.Selection
 	for _, it := range in.Items {
-		id := FreshID(items, it.ID)
+		id := activity.FreshID(items, it.ID)
 		rename["item "+it.ID] = id
 		it.ID = id
 		group(&it.Part)
 		if it.Home != nil {
-			it.Home = &Point{within(it.Home.X+dx, it.Size.W, out.Board.Width), within(it.Home.Y+dy, it.Size.H, out.Board.Height)}
+			it.Home = &activity.Point{X: within(it.Home.X+dx, it.Size.W, out.Board.Width), Y: within(it.Home.Y+dy, it.Size.H, out.Board.Height)}
 		}
 		out.Items = append(out.Items, it)
 		made.Items = append(made.Items, id)
 	}
 	for _, t := range in.Targets {
-		id := FreshID(targets, t.ID)
+		id := activity.FreshID(targets, t.ID)
 		rename["target "+t.ID] = id
 		t.ID = id
 		group(&t.Part)
@@ -76,9 +76,9 @@ func (d *Doc) Insert(from *Doc, dx, dy U) (*Doc, Selection) {
 		made.Targets = append(made.Targets, id)
 	}
 	for _, x := range in.Scenery {
-		x.ID = FreshID(scenery, x.ID)
+		x.ID = activity.FreshID(scenery, x.ID)
 		group(&x.Part)
-		x.shift(dx, dy)
+		shift(&x, dx, dy)
 		x.Tie = rename["target "+x.Tie]
 		x.Text = bracketed.ReplaceAllStringFunc(x.Text, func(s string) string {
 			if id := rename["target "+s[2:len(s)-2]]; id != "" {
@@ -91,14 +91,14 @@ func (d *Doc) Insert(from *Doc, dx, dy U) (*Doc, Selection) {
 	}
 	// A selector of the other document picks what it picked there, by name: its tags
 	// could pick more here.
-	chosen := func(sel Selector) Selector {
+	chosen := func(sel activity.Selector) activity.Selector {
 		var list []string
 		for i := range from.Items {
 			if sel.Selects(&from.Items[i]) {
 				list = append(list, rename["item "+from.Items[i].ID])
 			}
 		}
-		return Selector{Items: list}
+		return activity.Selector{Items: list}
 	}
 	for i := range out.Key.Solutions {
 		if i >= len(from.Key.Solutions) {
@@ -106,7 +106,7 @@ func (d *Doc) Insert(from *Doc, dx, dy U) (*Doc, Selection) {
 		}
 		sol := &out.Key.Solutions[i]
 		if sol.Right == nil {
-			sol.Right = map[string]Selector{}
+			sol.Right = map[string]activity.Selector{}
 		}
 		for id, sel := range from.Key.Solutions[i].Right {
 			sol.Right[rename["target "+id]] = chosen(sel)
@@ -116,7 +116,7 @@ func (d *Doc) Insert(from *Doc, dx, dy U) (*Doc, Selection) {
 			sol.Needs = append(sol.Needs, n)
 		}
 		for _, o := range from.Key.Solutions[i].Orders {
-			order := Order{Target: rename["target "+o.Target]}
+			order := activity.Order{Target: rename["target "+o.Target]}
 			for _, tier := range o.Tiers {
 				order.Tiers = append(order.Tiers, renamed(tier, rename))
 			}
@@ -144,9 +144,9 @@ func renamed(items []string, rename map[string]string) []string {
 	return out
 }
 
-func within(at, size, room U) U { return max(0, min(at, room-size)) }
+func within(at, size, room activity.U) activity.U { return max(0, min(at, room-size)) }
 
-func (d *Doc) groups() []string {
+func groupsOf(d *activity.Doc) []string {
 	var out []string
 	for _, x := range d.Items {
 		out = append(out, x.Group)
@@ -163,7 +163,7 @@ func (d *Doc) groups() []string {
 // Swap puts other words and pictures into the same board: each row's face onto the
 // item of its number or name, all else (places, cells, replies, marks) as it was.
 // What no row is for keeps its face.
-func (d *Doc) Swap(faces []Face) *Doc {
+func Swap(d *activity.Doc, faces []Face) *activity.Doc {
 	out := d.Clone()
 	for _, f := range faces {
 		if it := out.Item(f.Item); it != nil {
@@ -179,7 +179,7 @@ func (d *Doc) Swap(faces []Face) *Doc {
 	return out
 }
 
-// Face is what an item or a target shows, for [Doc.Swap].
+// Face is what an item or a target shows, for [Swap].
 type Face struct {
 	Item       string `json:"item"`
 	Target     string `json:"target"`
@@ -189,9 +189,4 @@ type Face struct {
 	Alt        string `json:"alt"`
 	Sound      string `json:"sound"`
 	Transcript string `json:"transcript"`
-}
-
-// HasGaps reports whether a text of the board has gaps.
-func (d *Doc) HasGaps() bool {
-	return slices.ContainsFunc(d.Scenery, func(x Scenery) bool { return len(richtext.Gaps(x.Text)) > 0 })
 }

@@ -1,8 +1,11 @@
-package activity
+package say
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
+
+	"keenmagpie/core/activity"
 )
 
 // Replies in words for their author: "When it is checked, Brakes is right and no
@@ -14,9 +17,9 @@ var moments = map[string]string{
 	"review": "When it is looked at afterwards",
 }
 
-// TellWhen says in a sentence, without a full stop, when a reply is given.
-func (d *Doc) TellWhen(r *Reply) string {
-	only := d.TellOnly(r)
+// When says in a sentence, without a full stop, when a reply is given.
+func When(d *activity.Doc, r *activity.Reply) string {
+	only := Only(d, r)
 	switch {
 	case only == "":
 		return moments[r.Moment]
@@ -26,39 +29,39 @@ func (d *Doc) TellWhen(r *Reply) string {
 	return moments[r.Moment] + " and " + only
 }
 
-// TellOnly says what must hold at its moment for a reply to be given; of a placement
+// Only says what must hold at its moment for a reply to be given; of a placement
 // it is the whole sentence, and where it is always given nothing.
-func (d *Doc) TellOnly(r *Reply) string {
+func Only(d *activity.Doc, r *activity.Reply) string {
 	if r.When == nil {
 		return ""
 	}
 	facts, said := r.Asks(), ""
 	if r.Moment == "placed" {
-		said, facts = d.tellPlaced(facts)
+		said, facts = placed(d, facts)
 	}
 	var rest []string
 	for i := range facts {
-		rest = append(rest, d.TellCondition(&facts[i]))
+		rest = append(rest, Condition(d, &facts[i]))
 	}
 	switch {
 	case len(rest) == 0:
 		return said
 	case said != "":
-		return said + " and " + and(rest, "and")
+		return said + " and " + And(rest, "and")
 	}
-	return and(rest, "and")
+	return And(rest, "and")
 }
 
-// tellPlaced tells what is said of the placement itself, and leaves the rest.
-func (d *Doc) tellPlaced(facts []Condition) (said string, rest []Condition) {
+// placed tells what is said of the placement itself, and leaves the rest.
+func placed(d *activity.Doc, facts []activity.Condition) (said string, rest []activity.Condition) {
 	piece, onto, result := "a piece", "", ""
 	for i := range facts {
 		c := &facts[i]
 		switch {
 		case c.Piece != nil && piece == "a piece":
-			piece = d.onePiece(*c.Piece)
+			piece = onePiece(d, *c.Piece)
 		case c.Onto != nil && onto == "":
-			onto = and(d.targetNames(c.Onto), "or")
+			onto = And(Targets(d, c.Onto), "or")
 		case c.Result != "" && result == "":
 			result = c.Result
 		default:
@@ -85,48 +88,49 @@ func (d *Doc) tellPlaced(facts []Condition) (said string, rest []Condition) {
 }
 
 // onePiece says which piece a selector means: "Bell or a piece tagged brakes".
-func (d *Doc) onePiece(s Selector) string {
+func onePiece(d *activity.Doc, s activity.Selector) string {
 	if s.All {
 		s.Items, s.Tags = nil, nil
 	}
 	var parts []string
 	for _, id := range s.Items {
-		parts = append(parts, d.names([]string{id}))
+		parts = append(parts, names(d, []string{id}))
 	}
 	if len(s.Tags) > 0 {
-		parts = append(parts, "a piece tagged "+and(s.Tags, "or"))
+		parts = append(parts, "a piece tagged "+And(s.Tags, "or"))
 	}
-	said := and(parts, "or")
+	said := And(parts, "or")
 	if s.All {
 		said = "any piece"
 	} else if said == "" {
 		said = "no piece"
 	}
 	if len(s.Except) > 0 {
-		said += " but " + d.names(s.Except)
+		said += " but " + names(d, s.Except)
 	}
 	return said
 }
 
-func (d *Doc) targetNames(ids []string) []string {
+// Targets are targets by name.
+func Targets(d *activity.Doc, ids []string) []string {
 	var out []string
 	for _, id := range ids {
 		if t := d.Target(id); t != nil {
-			id = nameOr(t.Name, id)
+			id = cmp.Or(t.Name, id)
 		}
 		out = append(out, id)
 	}
 	return out
 }
 
-// TellCondition says a condition as a clause: "Chain is in Brakes".
-func (d *Doc) TellCondition(c *Condition) string { return d.clause(c, false) }
+// Condition says a condition as a clause: "Chain is in Brakes".
+func Condition(d *activity.Doc, c *activity.Condition) string { return clause(d, c, false) }
 
-// TellNot says that a condition does not hold.
-func (d *Doc) TellNot(c *Condition) string { return d.clause(c, true) }
+// Not says that a condition does not hold.
+func Not(d *activity.Doc, c *activity.Condition) string { return clause(d, c, true) }
 
 // SolutionName is what a solution is called: by its name, else by its number from 1.
-func (d *Doc) SolutionName(n int) string {
+func SolutionName(d *activity.Doc, n int) string {
 	if n < len(d.Key.Solutions) && d.Key.Solutions[n].Name != "" {
 		return d.Key.Solutions[n].Name
 	}
@@ -134,24 +138,24 @@ func (d *Doc) SolutionName(n int) string {
 }
 
 // clause says a condition, or that it does not hold.
-func (d *Doc) clause(c *Condition, not bool) string {
+func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 	is := func(yes, no string) string {
 		if not {
 			return no
 		}
 		return yes
 	}
-	target := func(id string) string { return d.targetNames([]string{id})[0] }
-	list := func(conditions []Condition, not bool, word string) string {
+	target := func(id string) string { return Targets(d, []string{id})[0] }
+	list := func(conditions []activity.Condition, not bool, word string) string {
 		var out []string
 		for i := range conditions {
-			said := d.clause(&conditions[i], not)
-			if len(conditions) > 1 && conditions[i].isList() > 1 {
+			said := clause(d, &conditions[i], not)
+			if len(conditions) > 1 && isList(&conditions[i]) > 1 {
 				said = "(" + said + ")"
 			}
 			out = append(out, said)
 		}
-		return and(out, word)
+		return And(out, word)
 	}
 	switch {
 	case c.All != nil:
@@ -170,24 +174,24 @@ func (d *Doc) clause(c *Condition, not bool) string {
 		}
 		return list(c.None, !not, is("and", "or"))
 	case c.Piece != nil:
-		return is("the piece is ", "the piece is not ") + d.onePiece(*c.Piece)
+		return is("the piece is ", "the piece is not ") + onePiece(d, *c.Piece)
 	case c.Onto != nil:
-		return is("the target is ", "the target is not ") + and(d.targetNames(c.Onto), "or")
+		return is("the target is ", "the target is not ") + And(Targets(d, c.Onto), "or")
 	case c.Result != "":
 		words := map[string][2]string{"right": {"it is right there", "it is not right there"}, "wrong": {"it is wrong there", "it is not wrong there"},
 			"refused": {"it is turned away", "it is not turned away"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
 		return is(words[0], words[1])
 	case c.Item != "" && c.In != "":
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
-			return is("a piece of ", "no piece of ") + d.names([]string{c.Item}) + " is in " + target(c.In)
+			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is in " + target(c.In)
 		}
-		return d.names([]string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
+		return names(d, []string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
 	case c.Item != "":
 		state := map[string]string{"home": "at its start", "right": "right", "wrong": "wrong"}[c.Is]
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
-			return is("a piece of ", "no piece of ") + d.names([]string{c.Item}) + " is " + state
+			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is " + state
 		}
-		return d.names([]string{c.Item}) + is(" is ", " is not ") + state
+		return names(d, []string{c.Item}) + is(" is ", " is not ") + state
 	case c.Target != "":
 		words := map[string][2]string{"right": {" is right", " is not right"}, "part": {" is partly right", " is not partly right"},
 			"wrong": {" has nothing right in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
@@ -197,14 +201,14 @@ func (d *Doc) clause(c *Condition, not bool) string {
 			"wrong": {"nothing is right", "something is right"}}[c.Outcome]
 		return is(words[0], words[1])
 	case c.Solution != nil:
-		return is("it is closest to ", "it is not closest to ") + d.SolutionName(*c.Solution)
+		return is("it is closest to ", "it is not closest to ") + SolutionName(d, *c.Solution)
 	case c.Attempt != nil:
-		return tellAttempt(c.Attempt, not)
+		return attempt(c.Attempt, not)
 	case c.Left != nil:
-		return tellLeft(c.Left, not)
+		return left(c.Left, not)
 	}
 	for _, x := range []struct {
-		r         *Range
+		r         *activity.Range
 		one, many string
 		is        [2]string
 	}{
@@ -214,7 +218,7 @@ func (d *Doc) clause(c *Condition, not bool) string {
 		if x.r == nil {
 			continue
 		}
-		if one := x.r.only(); one != nil && *one == 100 {
+		if one := only(x.r); one != nil && *one == 100 {
 			return fmt.Sprintf("%s %s is %s", is("1", "not exactly 1"), x.one, x.is[0])
 		} else if one != nil && *one == 0 && !not {
 			return fmt.Sprintf("no %s is %s", x.one, x.is[0])
@@ -228,10 +232,10 @@ func (d *Doc) clause(c *Condition, not bool) string {
 }
 
 // isList is how many conditions a list of them has.
-func (c *Condition) isList() int { return max(len(c.All), len(c.Any), len(c.None)) }
+func isList(c *activity.Condition) int { return max(len(c.All), len(c.Any), len(c.None)) }
 
 // only is the one number of a span, where there is one alone.
-func (r *Range) only() *U {
+func only(r *activity.Range) *activity.U {
 	if r.Min != nil && r.Max != nil && *r.Min == *r.Max {
 		return r.Min
 	}
@@ -239,10 +243,10 @@ func (r *Range) only() *U {
 }
 
 // span says a span of numbers: "2 to 3".
-func span(r *Range, not bool) string {
+func span(r *activity.Range, not bool) string {
 	said := "any number of"
 	switch {
-	case r.only() != nil:
+	case only(r) != nil:
 		said = r.Min.String()
 	case r.Min != nil && r.Max != nil:
 		said = r.Min.String() + " to " + r.Max.String()
@@ -257,14 +261,14 @@ func span(r *Range, not bool) string {
 	return said
 }
 
-func tellAttempt(r *Range, not bool) string {
+func attempt(r *activity.Range, not bool) string {
 	is := "it is "
 	if not {
 		is = "it is not "
 	}
-	switch one := r.only(); {
+	switch one := only(r); {
 	case one != nil:
-		if name, ok := map[U]string{100: "first", 200: "second", 300: "third"}[*one]; ok {
+		if name, ok := map[activity.U]string{100: "first", 200: "second", 300: "third"}[*one]; ok {
 			return is + "the " + name + " attempt"
 		}
 		return is + "attempt " + one.String()
@@ -278,7 +282,7 @@ func tellAttempt(r *Range, not bool) string {
 	return is + "any attempt"
 }
 
-func tellLeft(r *Range, not bool) string {
+func left(r *activity.Range, not bool) string {
 	none := r.Max != nil && *r.Max == 0
 	some := r.Min != nil && *r.Min == 100 && r.Max == nil
 	switch {
@@ -287,7 +291,7 @@ func tellLeft(r *Range, not bool) string {
 	case some, none:
 		return "an attempt is left"
 	}
-	if one := r.only(); one != nil && *one == 100 && !not {
+	if one := only(r); one != nil && *one == 100 && !not {
 		return "1 attempt is left"
 	}
 	return strings.TrimSpace(span(r, not) + " attempts are left")
@@ -295,10 +299,10 @@ func tellLeft(r *Range, not bool) string {
 
 // Called names a reply as its author knows it: by its first words, else by when it
 // is given.
-func (d *Doc) Called(r *Reply) string {
+func Reply(d *activity.Doc, r *activity.Reply) string {
 	words := strings.Fields(r.Say.Text)
 	if len(words) == 0 {
-		return "“" + d.TellWhen(r) + "”"
+		return "“" + When(d, r) + "”"
 	}
 	said := strings.Join(words[:min(len(words), 6)], " ")
 	if len(words) > 6 {

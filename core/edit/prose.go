@@ -1,4 +1,4 @@
-package activity
+package edit
 
 import (
 	"cmp"
@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/richtext"
 )
@@ -20,15 +21,15 @@ var bracketed = regexp.MustCompile(`\[\[([^\[\]\n]{1,200})\]\]`)
 // twice is a piece with two copies. A gap whose brackets are taken out of the text
 // goes, and its piece with it where that is right nowhere else. Gaps have one width,
 // so that they do not tell how long their word is.
-func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []string, err error) {
+func Prose(d *activity.Doc, scenery, text string) (out *activity.Doc, made activity.Selection, lost []string, err error) {
 	out = d.Clone()
-	i := slices.IndexFunc(out.Scenery, func(x Scenery) bool { return x.ID == scenery })
+	i := slices.IndexFunc(out.Scenery, func(x activity.Scenery) bool { return x.ID == scenery })
 	if i < 0 {
 		return nil, made, nil, fmt.Errorf("there is no scenery %q", scenery)
 	}
 	was := richtext.Gaps(out.Scenery[i].Text)
-	items, targets, _ := out.takenIDs()
-	place := U(0)
+	items, targets, _ := takenIDs(out)
+	place := activity.U(0)
 	if f := out.Scenery[i].Frame; f != nil {
 		place = f.Y + f.H
 	}
@@ -40,18 +41,18 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 			return s
 		}
 		if d.Target(word) != nil {
-			word = d.wordOf(word) // the same gap once more is another one for its word
+			word = wordOf(d, word) // the same gap once more is another one for its word
 		}
-		t := NewTarget(FreshID(targets, word), "Gap 0") // its name must not tell the word
+		t := activity.NewTarget(activity.FreshID(targets, word), "Gap 0") // its name must not tell the word
 		t.Label.Text = ""
 		t.Frame = geometry.Rect{X: 0, Y: min(place, out.Board.Height-3600), W: 8000, H: 3600}
 		t.Holds, t.Arrange.As, t.Arrange.Gap = 1, "centre", 0
 		t.WhenFull = "oust"
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)
-		k := slices.IndexFunc(out.Items, func(x Item) bool { return strings.EqualFold(x.Text, word) })
+		k := slices.IndexFunc(out.Items, func(x activity.Item) bool { return strings.EqualFold(x.Text, word) })
 		if k < 0 {
-			it := NewItem(FreshID(items, word), word)
+			it := activity.NewItem(activity.FreshID(items, word), word)
 			it.Size = geometry.Size{W: wordWidth(word), H: 3600}
 			out.Items = append(out.Items, it)
 			made.Items = append(made.Items, it.ID)
@@ -61,7 +62,7 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 		}
 		for s := range out.Key.Solutions {
 			sol := &out.Key.Solutions[s]
-			right := map[string]Selector{t.ID: {Items: []string{out.Items[k].ID}}}
+			right := map[string]activity.Selector{t.ID: {Items: []string{out.Items[k].ID}}}
 			for id, sel := range sol.Right {
 				right[id] = sel
 			}
@@ -70,9 +71,9 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 		return "[[" + t.ID + "]]"
 	})
 	out.Scenery[i].Text = text
-	gone := Selection{}
+	gone := activity.Selection{}
 	for _, id := range was {
-		if !slices.ContainsFunc(out.Scenery, func(x Scenery) bool { return slices.Contains(richtext.Gaps(x.Text), id) }) {
+		if !slices.ContainsFunc(out.Scenery, func(x activity.Scenery) bool { return slices.Contains(richtext.Gaps(x.Text), id) }) {
 			gone.Targets = append(gone.Targets, id)
 		}
 	}
@@ -82,16 +83,16 @@ func (d *Doc) Prose(scenery, text string) (out *Doc, made Selection, lost []stri
 				gone.Items = append(gone.Items, it.ID)
 			}
 		}
-		out, lost = out.Remove(gone)
+		out, lost = Remove(out, gone)
 	}
-	out.EqualGaps(true)
-	out.numberGaps()
+	EqualGaps(out, true)
+	numberGaps(out)
 	return out, made, lost, nil
 }
 
 // numberGaps names the gaps of all texts by their number, in the order of reading;
 // one that has got another name keeps it.
-func (d *Doc) numberGaps() {
+func numberGaps(d *activity.Doc) {
 	n := 0
 	for _, x := range d.Scenery {
 		for _, id := range richtext.Gaps(x.Text) {
@@ -107,11 +108,11 @@ var gapName = regexp.MustCompile(`^Gap \d+$`)
 
 // wordWidth is about as wide as a word is set on a piece; the interface measures
 // nothing of it, it only has to be enough.
-func wordWidth(word string) U { return max(5600, 2400+U(len([]rune(word)))*950) }
+func wordWidth(word string) activity.U { return max(5600, 2400+activity.U(len([]rune(word)))*950) }
 
 // placesOf counts the targets in which an item is right by its name in the first
 // solution: the copies that gap text needs of it.
-func placesOf(d *Doc, item string) (n int) {
+func placesOf(d *activity.Doc, item string) (n int) {
 	for _, sel := range d.Key.Solutions[0].Right {
 		if slices.Contains(sel.Items, item) {
 			n++
@@ -122,7 +123,7 @@ func placesOf(d *Doc, item string) (n int) {
 
 // placesOnly reports whether an item is right in some of the targets and in no
 // other, in any solution.
-func placesOnly(d *Doc, item string, targets []string) (some bool) {
+func placesOnly(d *activity.Doc, item string, targets []string) (some bool) {
 	it := d.Item(item)
 	for _, s := range d.Key.Solutions {
 		for t, sel := range s.Right {
@@ -139,9 +140,9 @@ func placesOnly(d *Doc, item string, targets []string) (some bool) {
 
 // EqualGaps gives all gaps of all texts the width of the widest word that is right
 // in one, or each that of its own widest. It changes the document itself.
-func (d *Doc) EqualGaps(equal bool) {
-	width := map[string]U{}
-	most := U(8000)
+func EqualGaps(d *activity.Doc, equal bool) {
+	width := map[string]activity.U{}
+	most := activity.U(8000)
 	for _, x := range d.Scenery {
 		for _, id := range richtext.Gaps(x.Text) {
 			width[id] = 5600
@@ -166,20 +167,20 @@ func (d *Doc) EqualGaps(equal bool) {
 }
 
 // fillGaps writes into texts, for gaps that go, the word that is right there.
-func (d *Doc) fillGaps(gone func(target string) bool) {
+func fillGaps(d *activity.Doc, gone func(target string) bool) {
 	for i := range d.Scenery {
 		d.Scenery[i].Text = bracketed.ReplaceAllStringFunc(d.Scenery[i].Text, func(s string) string {
 			id := s[2 : len(s)-2]
 			if !gone(id) {
 				return s
 			}
-			return d.wordOf(id)
+			return wordOf(d, id)
 		})
 	}
 }
 
 // wordOf is what is right in a gap first, as text.
-func (d *Doc) wordOf(gap string) string {
+func wordOf(d *activity.Doc, gap string) string {
 	for k := range d.Items {
 		if sel, ok := d.Key.Solutions[0].Right[gap]; ok && sel.Selects(&d.Items[k]) {
 			return cmp.Or(d.Items[k].Text, d.Items[k].Name)
@@ -190,17 +191,17 @@ func (d *Doc) wordOf(gap string) string {
 
 // ItemsOfTargets makes a piece of each target's label, right there alone: a
 // labelled picture has its labels from the names of its spots.
-func (d *Doc) ItemsOfTargets(ids []string) (*Doc, Selection) {
+func ItemsOfTargets(d *activity.Doc, ids []string) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
-	items, _, _ := out.takenIDs()
-	var made Selection
+	items, _, _ := takenIDs(out)
+	var made activity.Selection
 	for _, id := range ids {
 		t := out.Target(id)
 		if t == nil {
 			continue
 		}
 		name := cmp.Or(t.Label.Text, t.Name)
-		it := NewItem(FreshID(items, name), name)
+		it := activity.NewItem(activity.FreshID(items, name), name)
 		it.Size.W = max(it.Size.W, min(24000, wordWidth(name)))
 		out.Items = append(out.Items, it)
 		made.Items = append(made.Items, it.ID)
@@ -211,7 +212,7 @@ func (d *Doc) ItemsOfTargets(ids []string) (*Doc, Selection) {
 		for s := range out.Key.Solutions {
 			sol := &out.Key.Solutions[s]
 			if sol.Right == nil {
-				sol.Right = map[string]Selector{}
+				sol.Right = map[string]activity.Selector{}
 			}
 			sel := sol.Right[id]
 			sel.Items = append(sel.Items, it.ID)

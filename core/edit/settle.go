@@ -1,14 +1,17 @@
-package activity
+package edit
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
+
+	"keenmagpie/core/activity"
 )
 
 // orderable lists the items that are right in a lane, or says why they cannot have
 // an order.
-func (d *Doc) orderable(s *Solution, lane *Target) (names []string, why string) {
+func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (names []string, why string) {
 	for i := range d.Items {
 		it := &d.Items[i]
 		if !s.RightCell(lane, it) {
@@ -17,51 +20,44 @@ func (d *Doc) orderable(s *Solution, lane *Target) (names []string, why string) 
 		names = append(names, it.ID)
 		for j := range d.Targets {
 			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
-				return names, fmt.Sprintf("%s is right in %s as well, and with an order it can be right in its lane alone", nameOr(it.Name, it.ID), nameOr(t.Name, t.ID))
+				return names, fmt.Sprintf("%s is right in %s as well, and with an order it can be right in its lane alone", cmp.Or(it.Name, it.ID), cmp.Or(t.Name, t.ID))
 			}
 		}
 		switch {
 		case it.Copies != 1:
-			return names, fmt.Sprintf("%s has %d pieces; in an order every item has one", nameOr(it.Name, it.ID), it.Copies)
-		case d.governed(s, it):
-			return names, fmt.Sprintf("%s is counted by a need, and cannot have a place in an order as well", nameOr(it.Name, it.ID))
+			return names, fmt.Sprintf("%s has %d pieces; in an order every item has one", cmp.Or(it.Name, it.ID), it.Copies)
+		case d.Governed(s, it):
+			return names, fmt.Sprintf("%s is counted by a need, and cannot have a place in an order as well", cmp.Or(it.Name, it.ID))
 		}
 	}
 	return names, ""
-}
-
-func (d *Doc) governed(s *Solution, it *Item) bool {
-	return slices.ContainsFunc(s.Needs, func(n Need) bool {
-		t := d.Target(n.Target)
-		return t != nil && n.Of.Selects(it) && s.RightCell(t, it)
-	})
 }
 
 // settle keeps orders sound after a change of anything that they rest on: items
 // that are new in a lane come last in its order, those that are no longer right there
 // leave it, and an order that cannot hold any more goes. Needs that count the same
 // item twice keep it in the first.
-func (d *Doc) settle() (lost []string) {
+func settle(d *activity.Doc) (lost []string) {
 	for i := range d.Key.Solutions {
 		s := &d.Key.Solutions[i]
-		d.settleNeeds(s)
-		s.Orders = slices.DeleteFunc(s.Orders, func(o Order) bool {
+		settleNeeds(d, s)
+		s.Orders = slices.DeleteFunc(s.Orders, func(o activity.Order) bool {
 			t := d.Target(o.Target)
 			if t == nil || !t.Ordered {
 				lost = append(lost, "the order of "+o.Target)
 				return true
 			}
-			names, why := d.orderable(s, t)
+			names, why := orderable(d, s, t)
 			if why != "" || len(names) == 0 || len(names) > 200 {
-				lost = append(lost, "the order of "+nameOr(t.Name, t.ID))
+				lost = append(lost, "the order of "+cmp.Or(t.Name, t.ID))
 				return true
 			}
 			return false
 		})
 		for k := range s.Orders {
 			o := &s.Orders[k]
-			names, _ := d.orderable(s, d.Target(o.Target))
-			gone := func(id string) bool { return !contains(names, id) }
+			names, _ := orderable(d, s, d.Target(o.Target))
+			gone := func(id string) bool { return !slices.Contains(names, id) }
 			tiers := make([][]string, 0, len(o.Tiers))
 			for _, tier := range o.Tiers {
 				if tier = slices.DeleteFunc(slices.Clone(tier), gone); len(tier) > 0 {
@@ -72,15 +68,15 @@ func (d *Doc) settle() (lost []string) {
 			o.Before = slices.DeleteFunc(slices.Clone(o.Before), func(pair []string) bool { return slices.ContainsFunc(pair, gone) })
 			has := o.Names()
 			for _, id := range names {
-				if !contains(has, id) {
+				if !slices.Contains(has, id) {
 					o.Tiers = append(o.Tiers, []string{id})
 				}
 			}
-			if len(o.Before) > 0 && len(names) > o.most() {
+			if len(o.Before) > 0 && len(names) > o.Most() {
 				o.Before = nil
 				lost = append(lost, "pairs of before")
 				for _, id := range names {
-					if !slices.ContainsFunc(o.Tiers, func(tier []string) bool { return contains(tier, id) }) {
+					if !slices.ContainsFunc(o.Tiers, func(tier []string) bool { return slices.Contains(tier, id) }) {
 						o.Tiers = append(o.Tiers, []string{id})
 					}
 				}
@@ -90,7 +86,7 @@ func (d *Doc) settle() (lost []string) {
 	return lost
 }
 
-func (d *Doc) settleNeeds(s *Solution) {
+func settleNeeds(d *activity.Doc, s *activity.Solution) {
 	for i := range d.Targets {
 		t := &d.Targets[i]
 		taken := map[string]bool{}
@@ -116,8 +112,8 @@ func (d *Doc) settleNeeds(s *Solution) {
 // Settle mends a document that is faulty only because orders and needs no longer fit
 // what they rest on, as when an item's tags or copies have changed; ok is false
 // where there is more, or nothing, to mend.
-func Settle(body []byte) (doc *Doc, lost []string, ok bool) {
-	doc, faults := readAnyway(body)
+func Settle(body []byte) (doc *activity.Doc, lost []string, ok bool) {
+	doc, faults := activity.ReadFaulty(body)
 	if doc == nil || len(faults) == 0 {
 		return nil, nil, false
 	}
@@ -126,8 +122,8 @@ func Settle(body []byte) (doc *Doc, lost []string, ok bool) {
 			return nil, nil, false
 		}
 	}
-	lost = doc.settle()
-	if _, faults := Read(doc.Write()); len(faults) > 0 {
+	lost = settle(doc)
+	if _, faults := activity.Read(doc.Write()); len(faults) > 0 {
 		return nil, nil, false
 	}
 	return doc, lost, true

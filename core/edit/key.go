@@ -1,10 +1,14 @@
-package activity
+package edit
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 )
 
 // Acts on the key. Each gives the changed document and leaves d as it is; what had to
@@ -14,15 +18,15 @@ import (
 // TagRight makes everything that bears a tag right in a target under a solution, by
 // the tag itself, so that a later item with it follows; or takes that back. Items
 // that were named one by one, or excepted, follow the tag from then on.
-func (d *Doc) TagRight(solution int, tag, target string, on bool) (out *Doc, lost []string) {
+func TagRight(d *activity.Doc, solution int, tag, target string, on bool) (out *activity.Doc, lost []string) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	t := out.Target(target)
 	if t == nil {
 		return out, nil
 	}
-	tagged := func(id string) bool { it := out.Item(id); return it != nil && contains(it.Tags, tag) }
-	change := func(sel Selector) Selector {
+	tagged := func(id string) bool { it := out.Item(id); return it != nil && slices.Contains(it.Tags, tag) }
+	change := func(sel activity.Selector) activity.Selector {
 		sel.Tags = slices.DeleteFunc(slices.Clone(sel.Tags), func(x string) bool { return x == tag })
 		if !on {
 			return sel
@@ -34,21 +38,21 @@ func (d *Doc) TagRight(solution int, tag, target string, on bool) (out *Doc, los
 		}
 		return sel
 	}
-	s.right(target, change(s.Right[target]))
+	right(s, target, change(s.Right[target]))
 	if on {
 		t.Lets = change(t.Lets)
 	}
-	return out, out.settle()
+	return out, settle(out)
 }
 
 // right sets what is right in a target.
-func (s *Solution) right(target string, sel Selector) {
+func right(s *activity.Solution, target string, sel activity.Selector) {
 	if !sel.All && len(sel.Items) == 0 && len(sel.Tags) == 0 {
 		delete(s.Right, target)
 		return
 	}
 	if s.Right == nil {
-		s.Right = map[string]Selector{}
+		s.Right = map[string]activity.Selector{}
 	}
 	s.Right[target] = sel
 }
@@ -61,14 +65,14 @@ type Row struct {
 
 // RightIn makes each item right in exactly the targets of its row under a
 // solution.
-func (d *Doc) RightIn(solution int, rows []Row) (out *Doc, lost []string) {
+func RightIn(d *activity.Doc, solution int, rows []Row) (out *activity.Doc, lost []string) {
 	out = d.Clone()
-	return out, out.PutRight(solution, rows)
+	return out, PutRight(out, solution, rows)
 }
 
 // PutRight is RightIn for a document that may be changed. Cost: O(rows × targets),
 // and O(needs × items).
-func (d *Doc) PutRight(solution int, rows []Row) (lost []string) {
+func PutRight(d *activity.Doc, solution int, rows []Row) (lost []string) {
 	s := &d.Key.Solutions[solution]
 	for _, r := range rows {
 		it := d.Item(r.Item)
@@ -77,17 +81,17 @@ func (d *Doc) PutRight(solution int, rows []Row) (lost []string) {
 		}
 		for i := range d.Targets {
 			t := &d.Targets[i]
-			on := contains(r.Targets, t.ID)
+			on := slices.Contains(r.Targets, t.ID)
 			if s.RightCell(t, it) == on {
 				continue
 			}
-			s.right(t.ID, s.Right[t.ID].With(it, on))
+			right(s, t.ID, s.Right[t.ID].With(it, on))
 			if on {
 				t.Lets = t.Lets.With(it, true)
 			}
 		}
 	}
-	return d.settle()
+	return settle(d)
 }
 
 // Asking is how many of some pieces a target must have.
@@ -100,13 +104,13 @@ type Asking struct {
 // pieces somewhere (no need), any number (may), or a number in each of the targets.
 // Without targets, those where each item is right are meant. A number makes them right
 // there as well.
-func (d *Doc) Ask(solution int, items, targets []string, a Asking) (out *Doc, lost []string, err error) {
+func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out *activity.Doc, lost []string, err error) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	given := len(targets) > 0
 	for i := range out.Targets {
 		t := &out.Targets[i]
-		if given && !contains(targets, t.ID) {
+		if given && !slices.Contains(targets, t.ID) {
 			continue
 		}
 		var here []string
@@ -116,7 +120,7 @@ func (d *Doc) Ask(solution int, items, targets []string, a Asking) (out *Doc, lo
 				continue
 			}
 			if given && a.How != "all" && a.How != "may" && !s.RightCell(t, it) {
-				s.right(t.ID, s.Right[t.ID].With(it, true))
+				right(s, t.ID, s.Right[t.ID].With(it, true))
 				t.Lets = t.Lets.With(it, true)
 			}
 			if s.RightCell(t, it) {
@@ -126,11 +130,11 @@ func (d *Doc) Ask(solution int, items, targets []string, a Asking) (out *Doc, lo
 		if len(here) == 0 {
 			continue
 		}
-		if i := slices.IndexFunc(s.Orders, func(o Order) bool { return o.Target == t.ID }); i >= 0 && a.How != "all" {
-			return nil, nil, fmt.Errorf("%s keeps an order, in which all its items are needed; take the order away first", nameOr(t.Name, t.ID))
+		if i := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == t.ID }); i >= 0 && a.How != "all" {
+			return nil, nil, fmt.Errorf("%s keeps an order, in which all its items are needed; take the order away first", cmp.Or(t.Name, t.ID))
 		}
-		out.uncounted(s, t, here)
-		n := Need{Target: t.ID, Of: Selector{Items: here}, Min: a.N}
+		uncounted(out, s, t, here)
+		n := activity.Need{Target: t.ID, Of: activity.Selector{Items: here}, Min: a.N}
 		switch a.How {
 		case "all":
 			continue
@@ -146,13 +150,13 @@ func (d *Doc) Ask(solution int, items, targets []string, a Asking) (out *Doc, lo
 		}
 		s.Needs = append(s.Needs, n)
 	}
-	return out, out.settle(), nil
+	return out, settle(out), nil
 }
 
 // uncounted takes items out of the needs of a target; needs that count nothing then
 // go.
-func (d *Doc) uncounted(s *Solution, t *Target, items []string) {
-	s.Needs = slices.DeleteFunc(s.Needs, func(n Need) bool { return n.Target == t.ID && !d.counts(s, t, n, items) })
+func uncounted(d *activity.Doc, s *activity.Solution, t *activity.Target, items []string) {
+	s.Needs = slices.DeleteFunc(s.Needs, func(n activity.Need) bool { return n.Target == t.ID && !counts(d, s, t, n, items) })
 	for k := range s.Needs {
 		n := &s.Needs[k]
 		for _, id := range items {
@@ -164,9 +168,9 @@ func (d *Doc) uncounted(s *Solution, t *Target, items []string) {
 }
 
 // counts reports whether a need counts any item but these.
-func (d *Doc) counts(s *Solution, t *Target, n Need, but []string) bool {
+func counts(d *activity.Doc, s *activity.Solution, t *activity.Target, n activity.Need, but []string) bool {
 	for i := range d.Items {
-		if it := &d.Items[i]; n.Of.Selects(it) && s.RightCell(t, it) && !contains(but, it.ID) {
+		if it := &d.Items[i]; n.Of.Selects(it) && s.RightCell(t, it) && !slices.Contains(but, it.ID) {
 			return true
 		}
 	}
@@ -175,27 +179,27 @@ func (d *Doc) counts(s *Solution, t *Target, n Need, but []string) bool {
 
 // SetNeeds sets all needs of a target. What two of them would count, the first
 // does; one that counts nothing there and asks for nothing is left out.
-func (d *Doc) SetNeeds(solution int, target string, needs []Need) *Doc {
+func SetNeeds(d *activity.Doc, solution int, target string, needs []activity.Need) *activity.Doc {
 	out := d.Clone()
 	s := &out.Key.Solutions[solution]
-	s.Needs = slices.DeleteFunc(s.Needs, func(n Need) bool { return n.Target == target })
+	s.Needs = slices.DeleteFunc(s.Needs, func(n activity.Need) bool { return n.Target == target })
 	t := out.Target(target)
 	for _, n := range needs {
 		n.Target = target
-		if t != nil && (n.Min > 0 || out.counts(s, t, n, nil)) {
+		if t != nil && (n.Min > 0 || counts(out, s, t, n, nil)) {
 			s.Needs = append(s.Needs, n)
 		}
 	}
-	out.settle()
+	settle(out)
 	return out
 }
 
 // SetOrder sets the order of a lane, or with nil takes it away. With no tiers at
 // all, the items that are right there are lined up as they stand in the document.
-func (d *Doc) SetOrder(solution int, target string, order *Order) (*Doc, error) {
+func SetOrder(d *activity.Doc, solution int, target string, order *activity.Order) (*activity.Doc, error) {
 	out := d.Clone()
 	s := &out.Key.Solutions[solution]
-	s.Orders = slices.DeleteFunc(s.Orders, func(o Order) bool { return o.Target == target })
+	s.Orders = slices.DeleteFunc(s.Orders, func(o activity.Order) bool { return o.Target == target })
 	if order == nil {
 		return out, nil
 	}
@@ -205,16 +209,16 @@ func (d *Doc) SetOrder(solution int, target string, order *Order) (*Doc, error) 
 	}
 	o := *order
 	o.Target, t.Ordered = target, true
-	names, why := out.orderable(s, t)
+	names, why := orderable(out, s, t)
 	if why != "" {
 		return nil, errors.New(why)
 	}
 	if len(names) == 0 {
-		return nil, fmt.Errorf("nothing is right in %s yet", nameOr(t.Name, t.ID))
+		return nil, fmt.Errorf("nothing is right in %s yet", cmp.Or(t.Name, t.ID))
 	}
 	s.Orders = append(s.Orders, o)
-	out.settle()
-	k := slices.IndexFunc(s.Orders, func(o Order) bool { return o.Target == target })
+	settle(out)
+	k := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == target })
 	if k < 0 {
 		return nil, errors.New("that order cannot be kept here")
 	}
@@ -223,25 +227,18 @@ func (d *Doc) SetOrder(solution int, target string, order *Order) (*Doc, error) 
 		words := make([]string, 0, len(circle)+1)
 		for _, i := range append(circle, circle[0]) {
 			it := out.Item(set.Names()[i])
-			words = append(words, nameOr(it.Name, it.ID))
+			words = append(words, cmp.Or(it.Name, it.ID))
 		}
 		return nil, fmt.Errorf("that goes in a circle: %s", strings.Join(words, " before "))
 	}
-	if most := set.most(); len(set.Names()) > most {
+	if most := set.Most(); len(set.Names()) > most {
 		return nil, fmt.Errorf("with pairs of before, an order has at most %d items, and this has %d", most, len(set.Names()))
 	}
 	return out, nil
 }
 
-func nameOr(name, id string) string {
-	if name == "" {
-		return id
-	}
-	return name
-}
-
 // AnotherSolution adds one that starts from another: the same, to be changed.
-func (d *Doc) AnotherSolution(from int, name string) *Doc {
+func AnotherSolution(d *activity.Doc, from int, name string) *activity.Doc {
 	out := d.Clone()
 	more := d.Clone().Key.Solutions[from]
 	more.Name = name
@@ -251,20 +248,20 @@ func (d *Doc) AnotherSolution(from int, name string) *Doc {
 
 // DropSolution takes one away; the last stays. Replies that speak of it go, and
 // those that speak of later ones follow.
-func (d *Doc) DropSolution(k int) (out *Doc, lost []string) {
+func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []string) {
 	out = d.Clone()
 	if len(out.Key.Solutions) == 1 {
 		return out, nil
 	}
 	out.Key.Solutions = slices.Delete(out.Key.Solutions, k, k+1)
 	before := len(out.Replies)
-	out.Replies = slices.DeleteFunc(out.Replies, func(r Reply) bool {
+	out.Replies = slices.DeleteFunc(out.Replies, func(r activity.Reply) bool {
 		found := false
-		r.When.Each(func(c *Condition) { found = found || c.Solution != nil && *c.Solution == k })
+		r.When.Each(func(c *activity.Condition) { found = found || c.Solution != nil && *c.Solution == k })
 		return found
 	})
 	for i := range out.Replies {
-		out.Replies[i].When.Each(func(c *Condition) {
+		out.Replies[i].When.Each(func(c *activity.Condition) {
 			if c.Solution != nil && *c.Solution > k {
 				n := *c.Solution - 1
 				c.Solution = &n
@@ -272,7 +269,7 @@ func (d *Doc) DropSolution(k int) (out *Doc, lost []string) {
 		})
 	}
 	if n := before - len(out.Replies); n > 0 {
-		lost = append(lost, count(n, "reply", "replies"))
+		lost = append(lost, say.Count(n, "reply", "replies"))
 	}
 	return out, lost
 }
@@ -285,11 +282,11 @@ type TagFor struct {
 
 // TagsFor proposes a tag for each target: one that is called as it is, else the tag
 // that stands at its place where there are as many tags as targets; or none.
-func (d *Doc) TagsFor() []TagFor {
+func TagsFor(d *activity.Doc) []TagFor {
 	var tags []string
 	for i := range d.Items {
 		for _, tag := range d.Items[i].Tags {
-			if !contains(tags, tag) {
+			if !slices.Contains(tags, tag) {
 				tags = append(tags, tag)
 			}
 		}

@@ -52,33 +52,9 @@ func (d *Doc) Cells() Cells {
 	return c
 }
 
-// SetCells changes a block of cells: items × targets, of what is right under a
-// solution or, with solution −1, of who is let in. Making an item right also lets
-// it in, since it would not count otherwise; turning it away leaves what is right
-// as it stands. It returns the changed document, and what went with it (see
-// [Doc.settle]).
-func (d *Doc) SetCells(solution int, items, targets []string, on bool) (changed *Doc, lost []string) {
-	out := d.Clone()
-	for i := range out.Targets {
-		t := &out.Targets[i]
-		if !slices.Contains(targets, t.ID) {
-			continue
-		}
-		for j := range out.Items {
-			it := &out.Items[j]
-			if !slices.Contains(items, it.ID) {
-				continue
-			}
-			if solution < 0 {
-				t.Lets = t.Lets.With(it, on)
-				continue
-			}
-			s := &out.Key.Solutions[solution]
-			s.right(t.ID, s.Right[t.ID].With(it, on))
-			if on {
-				t.Lets = t.Lets.With(it, true)
-			}
-		}
-	}
-	return out, out.settle()
+func (d *Doc) Governed(s *Solution, it *Item) bool {
+	return slices.ContainsFunc(s.Needs, func(n Need) bool {
+		t := d.Target(n.Target)
+		return t != nil && n.Of.Selects(it) && s.RightCell(t, it)
+	})
 }

@@ -1,4 +1,4 @@
-package activity_test
+package edit_test
 
 import (
 	"fmt"
@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
+	"keenmagpie/core/say"
 )
 
 // shed is six items by tag, two boxes and a lane.
@@ -45,8 +47,8 @@ func sound(t *testing.T, d *activity.Doc) {
 
 func TestATagIsRightSomewhere(t *testing.T) {
 	d := shed(t)
-	d, _ = d.SetCells(0, []string{"pad"}, []string{"brakes"}, true)
-	d, _ = d.TagRight(0, "brakes", "brakes", true)
+	d, _ = edit.SetCells(d, 0, []string{"pad"}, []string{"brakes"}, true)
+	d, _ = edit.TagRight(d, 0, "brakes", "brakes", true)
 	if got := right(d, 0); got != "brakes: pad lever" {
 		t.Error(got)
 	}
@@ -54,22 +56,22 @@ func TestATagIsRightSomewhere(t *testing.T) {
 		t.Errorf("kept as %v: what the tag covers is not named besides", s)
 	}
 	// A later item with the tag follows; an exception is an exception.
-	d, made := d.AddItems([]string{"Disc"})
+	d, made := edit.AddItems(d, []string{"Disc"})
 	d.Item(made.Items[0]).Tags = []string{"brakes"}
-	d, _ = d.SetCells(0, []string{"lever"}, []string{"brakes"}, false)
+	d, _ = edit.SetCells(d, 0, []string{"lever"}, []string{"brakes"}, false)
 	if got := right(d, 0); got != "brakes: pad disc" {
 		t.Error(got)
 	}
-	if got := d.TellTarget(0, "brakes"); got != "Brakes lets in everything tagged brakes and Rim; right here: everything tagged brakes but Lever." {
+	if got := say.Target(d, 0, "brakes"); got != "Brakes lets in everything tagged brakes and Rim; right here: everything tagged brakes but Lever." {
 		t.Error(got)
 	}
-	if got := d.TellCell(0, "lever", "brakes"); got != "not right, as an exception; let in by its tag brakes" {
+	if got := say.Cell(d, 0, "lever", "brakes"); got != "not right, as an exception; let in by its tag brakes" {
 		t.Error(got)
 	}
-	if d, _ = d.TagRight(0, "brakes", "brakes", false); right(d, 0) != "" {
+	if d, _ = edit.TagRight(d, 0, "brakes", "brakes", false); right(d, 0) != "" {
 		t.Error(right(d, 0))
 	}
-	if got := fmt.Sprint(shed(t).TagsFor()); got != "[{brakes brakes} {wheels wheels} { steps}]" {
+	if got := fmt.Sprint(edit.TagsFor(shed(t))); got != "[{brakes brakes} {wheels wheels} { steps}]" {
 		t.Errorf("proposed %s", got)
 	}
 	sound(t, d)
@@ -80,70 +82,70 @@ func TestHowManyAreAsked(t *testing.T) {
 	for _, c := range []struct {
 		name           string
 		items, targets []string
-		asking         activity.Asking
+		asking         edit.Asking
 		must, right    string
 	}{
-		{"exactly", []string{"pad", "lever"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1}, "1 of 2", "brakes: pad lever"},
-		{"in each of two", []string{"pad", "lever"}, both, activity.Asking{How: "exactly", N: 1}, "1 of 2, in each of 2", "brakes: pad lever; wheels: pad lever"},
-		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, activity.Asking{How: "atLeast", N: 2}, "at least 2 of 3", "wheels: pad lever rim"},
-		{"at most", []string{"pad"}, []string{"wheels"}, activity.Asking{How: "atMost", N: 1}, "at most 1 of 1", "wheels: pad"},
+		{"exactly", []string{"pad", "lever"}, []string{"brakes"}, edit.Asking{How: "exactly", N: 1}, "1 of 2", "brakes: pad lever"},
+		{"in each of two", []string{"pad", "lever"}, both, edit.Asking{How: "exactly", N: 1}, "1 of 2, in each of 2", "brakes: pad lever; wheels: pad lever"},
+		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, edit.Asking{How: "atLeast", N: 2}, "at least 2 of 3", "wheels: pad lever rim"},
+		{"at most", []string{"pad"}, []string{"wheels"}, edit.Asking{How: "atMost", N: 1}, "at most 1 of 1", "wheels: pad"},
 	} {
-		d, _, err := shed(t).Ask(0, c.items, c.targets, c.asking)
+		d, _, err := edit.Ask(shed(t), 0, c.items, c.targets, c.asking)
 		if err != nil {
 			t.Fatal(err)
 		}
-		if got := d.Must(0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
+		if got := say.Must(d, 0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
 			t.Errorf("%s: %q with %q", c.name, got, right(d, 0))
 		}
 		sound(t, d)
 		// Once more, with another number, does not add a second need.
-		d, _, err = d.Ask(0, c.items, c.targets, activity.Asking{How: "atLeast", N: 1})
+		d, _, err = edit.Ask(d, 0, c.items, c.targets, edit.Asking{How: "atLeast", N: 1})
 		if err != nil || len(d.Key.Solutions[0].Needs) != len(c.targets) {
 			t.Errorf("%s: %d needs, %v", c.name, len(d.Key.Solutions[0].Needs), err)
 		}
 		sound(t, d)
-		d, _, _ = d.Ask(0, c.items, nil, activity.Asking{How: "may"})
-		if got := d.Must(0, d.Item("pad")); got != "may stay" {
+		d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "may"})
+		if got := say.Must(d, 0, d.Item("pad")); got != "may stay" {
 			t.Errorf("%s, then may: %q", c.name, got)
 		}
 		sound(t, d)
-		d, _, _ = d.Ask(0, c.items, nil, activity.Asking{How: "all"})
+		d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "all"})
 		if len(d.Key.Solutions[0].Needs) != 0 {
 			t.Errorf("%s, then all: %v", c.name, d.Key.Solutions[0].Needs)
 		}
 	}
 	d := shed(t)
-	d, _ = d.RightIn(0, []activity.Row{{Item: "bolt", Targets: both}})
-	if got := d.Must(0, d.Item("bolt")) + ", " + d.Must(0, d.Item("rim")); got != "all 3, in either, belongs nowhere" {
+	d, _ = edit.RightIn(d, 0, []edit.Row{{Item: "bolt", Targets: both}})
+	if got := say.Must(d, 0, d.Item("bolt")) + ", " + say.Must(d, 0, d.Item("rim")); got != "all 3, in either, belongs nowhere" {
 		t.Error(got)
 	}
 	// One taken out of a need leaves the others in it.
-	d, _, _ = shed(t).Ask(0, []string{"pad", "lever", "rim"}, []string{"brakes"}, activity.Asking{How: "exactly", N: 1})
-	d, _, _ = d.Ask(0, []string{"rim"}, nil, activity.Asking{How: "all"})
-	if got := d.TellTarget(0, "brakes"); !strings.Contains(got, "needs exactly 1 of Pad and Lever") {
+	d, _, _ = edit.Ask(shed(t), 0, []string{"pad", "lever", "rim"}, []string{"brakes"}, edit.Asking{How: "exactly", N: 1})
+	d, _, _ = edit.Ask(d, 0, []string{"rim"}, nil, edit.Asking{How: "all"})
+	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "needs exactly 1 of Pad and Lever") {
 		t.Error(got)
 	}
 }
 
 func TestNeedsOfATarget(t *testing.T) {
-	d, _ := shed(t).RightIn(0, []activity.Row{{"pad", []string{"brakes"}}, {"lever", []string{"brakes"}}, {"rim", []string{"brakes"}}})
+	d, _ := edit.RightIn(shed(t), 0, []edit.Row{{"pad", []string{"brakes"}}, {"lever", []string{"brakes"}}, {"rim", []string{"brakes"}}})
 	one := 1
-	d = d.SetNeeds(0, "brakes", []activity.Need{{Of: activity.Selector{Items: []string{"pad"}}, Max: &one}, {Of: activity.Selector{All: true}, Min: 1}})
+	d = edit.SetNeeds(d, 0, "brakes", []activity.Need{{Of: activity.Selector{Items: []string{"pad"}}, Max: &one}, {Of: activity.Selector{All: true}, Min: 1}})
 	sound(t, d)
-	if got := d.TellTarget(0, "brakes"); !strings.Contains(got, "needs at most 1 of Pad and at least 1 of everything but Pad") {
+	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "needs at most 1 of Pad and at least 1 of everything but Pad") {
 		t.Error(got)
 	}
-	if d = d.SetNeeds(0, "brakes", nil); len(d.Key.Solutions[0].Needs) != 0 {
+	if d = edit.SetNeeds(d, 0, "brakes", nil); len(d.Key.Solutions[0].Needs) != 0 {
 		t.Error("they are still there")
 	}
 }
 
 func TestOrdersStaySound(t *testing.T) {
-	d, _ := shed(t).RightIn(0, []activity.Row{{"pad", []string{"steps"}}, {"first", []string{"steps"}}, {"second", []string{"steps"}}})
-	if _, err := d.SetOrder(0, "brakes", &activity.Order{}); err == nil {
+	d, _ := edit.RightIn(shed(t), 0, []edit.Row{{"pad", []string{"steps"}}, {"first", []string{"steps"}}, {"second", []string{"steps"}}})
+	if _, err := edit.SetOrder(d, 0, "brakes", &activity.Order{}); err == nil {
 		t.Error("an order where nothing is right")
 	}
-	d, err := d.SetOrder(0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}}})
+	d, err := edit.SetOrder(d, 0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}}})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -156,23 +158,23 @@ func TestOrdersStaySound(t *testing.T) {
 	if got := tiers(d); got != "[[first] [second] [pad]] []" {
 		t.Errorf("what was left out comes last: %s", got)
 	}
-	if _, err := d.SetOrder(0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}, {"pad"}}, Before: [][]string{{"pad", "first"}}}); err == nil ||
+	if _, err := edit.SetOrder(d, 0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}, {"pad"}}, Before: [][]string{{"pad", "first"}}}); err == nil ||
 		!strings.Contains(err.Error(), "in a circle: First before") {
 		t.Errorf("a circle: %v", err)
 	}
-	if _, _, err := d.Ask(0, []string{"first"}, nil, activity.Asking{How: "may"}); err == nil || !strings.Contains(err.Error(), "Steps keeps an order") {
+	if _, _, err := edit.Ask(d, 0, []string{"first"}, nil, edit.Asking{How: "may"}); err == nil || !strings.Contains(err.Error(), "Steps keeps an order") {
 		t.Errorf("a need in an order: %v", err)
 	}
-	more, _ := d.SetCells(0, []string{"rim"}, []string{"steps"}, true)
+	more, _ := edit.SetCells(d, 0, []string{"rim"}, []string{"steps"}, true)
 	if got := tiers(more); got != "[[first] [second] [pad] [rim]] []" {
 		t.Errorf("one more: %s", got)
 	}
 	sound(t, more)
-	less, lost := d.SetCells(0, []string{"second"}, []string{"steps"}, false)
+	less, lost := edit.SetCells(d, 0, []string{"second"}, []string{"steps"}, false)
 	if got := tiers(less); got != "[[first] [pad]] []" || len(lost) > 0 {
 		t.Errorf("one less: %s, %v", got, lost)
 	}
-	gone, lost := d.SetCells(0, []string{"pad"}, []string{"brakes"}, true)
+	gone, lost := edit.SetCells(d, 0, []string{"pad"}, []string{"brakes"}, true)
 	if got := tiers(gone); got != "none" || strings.Join(lost, "") != "the order of Steps" {
 		t.Errorf("right elsewhere too: %s, %v", got, lost)
 	}
@@ -180,25 +182,25 @@ func TestOrdersStaySound(t *testing.T) {
 	// A change of copies or tags that spoils an order is mended as a whole.
 	spoiled := d.Clone()
 	spoiled.Item("pad").Copies = 2
-	mended, lost, ok := activity.Settle(spoiled.Write())
+	mended, lost, ok := edit.Settle(spoiled.Write())
 	if !ok || tiers(mended) != "none" || len(lost) != 1 {
 		t.Errorf("settled %v: %v", ok, lost)
 	}
-	if _, _, ok := activity.Settle(d.Write()); ok {
+	if _, _, ok := edit.Settle(d.Write()); ok {
 		t.Error("a sound document was settled")
 	}
-	if _, _, ok := activity.Settle([]byte(`{"format":1}`)); ok {
+	if _, _, ok := edit.Settle([]byte(`{"format":1}`)); ok {
 		t.Error("a document that is no document was settled")
 	}
-	if free, err := d.SetOrder(0, "steps", nil); err != nil || tiers(free) != "none" {
+	if free, err := edit.SetOrder(d, 0, "steps", nil); err != nil || tiers(free) != "none" {
 		t.Errorf("taken away: %v", err)
 	}
 }
 
 func TestDemonstrations(t *testing.T) {
-	shown := activity.Shown{"brakes": {"pad", "lever"}, "wheels": {"rim", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
-	counted := func(d *activity.Doc, shown activity.Shown, how string) *activity.Counted {
-		c, err := d.CountRight(0, shown, how)
+	shown := edit.Shown{"brakes": {"pad", "lever"}, "wheels": {"rim", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
+	counted := func(d *activity.Doc, shown edit.Shown, how string) *edit.Counted {
+		c, err := edit.CountRight(d, 0, shown, how)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -217,20 +219,20 @@ func TestDemonstrations(t *testing.T) {
 		t.Error("it is right, and turned away")
 	}
 	sound(t, d)
-	if x := d.Exchange(0, shown); x != nil || d.Against(0, shown) {
+	if x := edit.FindExchange(d, 0, shown); x != nil || edit.Against(d, 0, shown) {
 		t.Errorf("the same is no exchange: %v", x)
 	}
-	if d.Against(0, activity.Shown{"wheels": {"rim", "bolt~2"}}) || !d.Against(0, activity.Shown{"wheels": {"pad"}}) {
+	if edit.Against(d, 0, edit.Shown{"wheels": {"rim", "bolt~2"}}) || !edit.Against(d, 0, edit.Shown{"wheels": {"pad"}}) {
 		t.Error("only what is right elsewhere speaks against it")
 	}
-	free := d.Demonstrable()
+	free := edit.Demonstrable(d)
 	if w := free.Target("wheels"); w.Holds != 0 || !w.LetsIn(free.Item("pad")) || free.Play.OffTarget != "stay" || free.Play.Check != "none" {
 		t.Errorf("not free to demonstrate on: %+v %+v", w, free.Play)
 	}
 	sound(t, free)
 	// Pad and rim in each other's place: either of these will do.
-	other := activity.Shown{"brakes": {"rim", "lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
-	x := d.Exchange(0, other)
+	other := edit.Shown{"brakes": {"rim", "lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}
+	x := edit.FindExchange(d, 0, other)
 	if x == nil || fmt.Sprint(x.Items, x.Targets, x.Each) != "[pad rim] [brakes wheels] map[brakes:1 wheels:1]" {
 		t.Fatalf("exchange: %v", x)
 	}
@@ -238,28 +240,28 @@ func TestDemonstrations(t *testing.T) {
 	if got := right(either, 0); got != "brakes: pad lever rim; wheels: pad rim bolt; steps: first second" {
 		t.Error(got)
 	}
-	if got := either.Must(0, either.Item("pad")); got != "1 of 2, in each of 2" {
+	if got := say.Must(either, 0, either.Item("pad")); got != "1 of 2, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, either)
 	// One that takes the place of another, which stays at home.
-	if x := d.Exchange(0, activity.Shown{"brakes": {"lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}); x != nil {
+	if x := edit.FindExchange(d, 0, edit.Shown{"brakes": {"lever"}, "wheels": {"pad", "bolt", "bolt~2", "bolt~3"}, "steps": {"second", "first"}}); x != nil {
 		t.Errorf("the places are not the same: %v", x)
 	}
-	another := counted(d, activity.Shown{"brakes": {"pad", "bolt"}, "wheels": {"bolt~2"}}, "another")
+	another := counted(d, edit.Shown{"brakes": {"pad", "bolt"}, "wheels": {"bolt~2"}}, "another")
 	way := another.Doc
 	if another.Solution != 1 || right(way, 0) != right(d, 0) {
 		t.Fatalf("another: at %d", another.Solution)
 	}
-	if got := right(way, 1) + "; " + way.Must(1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
+	if got := right(way, 1) + "; " + say.Must(way, 1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, way)
-	less, _ := way.DropSolution(0)
+	less, _ := edit.DropSolution(way, 0)
 	if len(less.Key.Solutions) != 1 || right(less, 0) != right(way, 1) {
 		t.Error("the wrong solution went")
 	}
-	made, sel := d.TargetsHere(0, []activity.Spot{{Item: "first", Frame: d.Targets[0].Frame}, {Item: "rim", Frame: d.Targets[1].Frame}}, "never")
+	made, sel := edit.TargetsHere(d, 0, []edit.Spot{{Item: "first", Frame: d.Targets[0].Frame}, {Item: "rim", Frame: d.Targets[1].Frame}}, "never")
 	if len(sel.Targets) != 2 || made.Target(sel.Targets[0]).Shows != "never" || made.Target(sel.Targets[1]).Frame != d.Targets[1].Frame {
 		t.Fatal(sel)
 	}
@@ -267,4 +269,29 @@ func TestDemonstrations(t *testing.T) {
 		t.Errorf("what is right elsewhere stays so: %s", got)
 	}
 	sound(t, made)
+}
+
+func TestSettingCellsKeepsTheRuleAndMakesExceptions(t *testing.T) {
+	doc, faults := activity.Read([]byte(head + `"items":[{"id":"x","tags":["t"]},{"id":"y","tags":["t"]},{"id":"z"}],
+		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10},"lets":{"all":true,"except":["z"]}}],
+		"key":{"solutions":[{"right":{"box":{"tags":["t"]}}}]}}`))
+	if faults != nil {
+		t.Fatal(faults)
+	}
+	off, _ := edit.SetCells(doc, 0, []string{"y"}, []string{"box"}, false)
+	if got := fmt.Sprintf("%+v", off.Key.Solutions[0].Right["box"]); got != "{All:false Items:[] Tags:[t] Except:[y]}" {
+		t.Errorf("taking one tagged item out: %s", got)
+	}
+	// z is turned away; made right, it is let in as well, or it would not count.
+	on, _ := edit.SetCells(doc, 0, []string{"z"}, []string{"box"}, true)
+	if c := on.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y z" || strings.Join(c.Lets["box"], " ") != "x y z" {
+		t.Errorf("making z right: %+v", c)
+	}
+	if c := doc.Cells(); strings.Join(c.Right[0]["box"], " ") != "x y" {
+		t.Errorf("the document before was changed: %+v", c)
+	}
+	away, _ := edit.SetCells(doc, -1, []string{"x"}, []string{"box"}, false)
+	if c := away.Cells(); strings.Join(c.Right[0]["box"], " ") != "y" {
+		t.Errorf("turned away, x is still right: %+v", c)
+	}
 }

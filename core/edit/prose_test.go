@@ -1,4 +1,4 @@
-package activity_test
+package edit_test
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 )
 
 func note(t *testing.T) *activity.Doc {
@@ -36,7 +37,7 @@ func words(d *activity.Doc) string {
 // Prose with words in brackets becomes gaps, pieces and right cells; written again,
 // only what is different changes.
 func TestGapTextIsWrittenAsProse(t *testing.T) {
-	doc, made, _, err := note(t).Prose("text", "Check the [[brakes]] first, then the [[tyres]]. Never ride without [[brakes]].")
+	doc, made, _, err := edit.Prose(note(t), "text", "Check the [[brakes]] first, then the [[tyres]]. Never ride without [[brakes]].")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -60,7 +61,7 @@ func TestGapTextIsWrittenAsProse(t *testing.T) {
 	whole(t, doc)
 
 	// One gap less, one more; what stands keeps its target.
-	doc, made, lost, err := doc.Prose("text", "Check the [[brakes]], then the tyres. Wear a [[helmet]]. Never ride without [[brakes-2]].")
+	doc, made, lost, err := edit.Prose(doc, "text", "Check the [[brakes]], then the tyres. Wear a [[helmet]]. Never ride without [[brakes-2]].")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -73,20 +74,20 @@ func TestGapTextIsWrittenAsProse(t *testing.T) {
 	whole(t, doc)
 
 	// A gap that is deleted on the board leaves its word.
-	doc, _ = doc.Remove(activity.Selection{Targets: []string{"helmet"}})
+	doc, _ = edit.Remove(doc, activity.Selection{Targets: []string{"helmet"}})
 	if got := doc.Scenery[0].Text; !strings.Contains(got, "Wear a helmet.") {
 		t.Errorf("after the gap went: %s", got)
 	}
 	whole(t, doc)
-	doc.EqualGaps(false)
-	if _, _, _, err := doc.Prose("nothing", ""); err == nil {
+	edit.EqualGaps(doc, false)
+	if _, _, _, err := edit.Prose(doc, "nothing", ""); err == nil {
 		t.Error("a text that is not there was written")
 	}
 }
 
 // Labels come from the names of the spots, each right there alone.
 func TestLabelsFromTheirSpots(t *testing.T) {
-	doc, made := workbench(t).ItemsOfTargets([]string{"box"})
+	doc, made := edit.ItemsOfTargets(workbench(t), []string{"box"})
 	it := doc.Item(made.Items[0])
 	if it.Name != "Box" || doc.Target("box").Label.Text != "" || !doc.Key.Solutions[0].RightCell(doc.Target("box"), it) || doc.Target("box").Holds != 1 {
 		t.Errorf("made %+v of %+v", it, doc.Target("box"))
@@ -98,11 +99,11 @@ func TestLabelsFromTheirSpots(t *testing.T) {
 // it has ids of its own and counts as it did.
 func TestPartsGoToAnotherActivity(t *testing.T) {
 	from := workbench(t)
-	copied := whole(t, from.Keep(activity.Selection{Items: []string{"bell", "hub"}, Targets: []string{"lane"}}))
+	copied := whole(t, edit.Keep(from, activity.Selection{Items: []string{"bell", "hub"}, Targets: []string{"lane"}}))
 	if len(copied.Items) != 2 || len(copied.Targets) != 1 || len(copied.Scenery) != 0 || len(copied.Key.Solutions[0].Needs) != 0 {
 		t.Fatalf("copied %s", copied.Write())
 	}
-	doc, made := from.Insert(copied, 1000, 2000)
+	doc, made := edit.Insert(from, copied, 1000, 2000)
 	doc = whole(t, doc)
 	if got := fmt.Sprint(made); got != "{[bell-2 hub-2] [lane-2] []}" {
 		t.Errorf("made %s", got)
@@ -115,9 +116,9 @@ func TestPartsGoToAnotherActivity(t *testing.T) {
 		t.Errorf("it stands at %v", f)
 	}
 	// Scenery and gaps go with what they name.
-	gaps, _, _, _ := note(t).Prose("text", "The [[chain]].")
-	again := whole(t, gaps.Keep(activity.Selection{Items: []string{"chain"}, Targets: []string{"chain"}, Scenery: []string{"text"}}))
-	twice, _ := again.Insert(again, 0, 0)
+	gaps, _, _, _ := edit.Prose(note(t), "text", "The [[chain]].")
+	again := whole(t, edit.Keep(gaps, activity.Selection{Items: []string{"chain"}, Targets: []string{"chain"}, Scenery: []string{"text"}}))
+	twice, _ := edit.Insert(again, again, 0, 0)
 	if got := whole(t, twice).Scenery[1].Text; got != "The [[chain-2]]." {
 		t.Errorf("the second text: %s", got)
 	}
@@ -125,7 +126,7 @@ func TestPartsGoToAnotherActivity(t *testing.T) {
 
 func TestOtherContentInTheSameBoard(t *testing.T) {
 	doc := workbench(t)
-	out := whole(t, doc.Swap([]activity.Face{{Item: "chain", Name: "Lamp", Text: "Lamp", Picture: "lamp"}, {Target: "box", Name: "Front", Text: "Front"}, {Item: "nobody"}}))
+	out := whole(t, edit.Swap(doc, []edit.Face{{Item: "chain", Name: "Lamp", Text: "Lamp", Picture: "lamp"}, {Target: "box", Name: "Front", Text: "Front"}, {Item: "nobody"}}))
 	if it := out.Item("chain"); it.Text != "Lamp" || it.Picture != "lamp" || it.Home == nil || len(it.Tags) != 2 {
 		t.Errorf("the item is %+v", it)
 	}

@@ -1,10 +1,11 @@
-package activity_test
+package say_test
 
 import (
 	"encoding/json"
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 )
 
 // Every form of condition, said and denied: a reader should never have to work out
@@ -61,10 +62,10 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 			continue
 		}
 		when := read.Replies[0].When
-		if got := doc.TellCondition(when); got != c.said {
+		if got := say.Condition(doc, when); got != c.said {
 			t.Errorf("%s is said: %s, want %s", c.when, got, c.said)
 		}
-		if got := doc.TellCondition(&activity.Condition{None: []activity.Condition{*when}}); got != c.denied {
+		if got := say.Condition(doc, &activity.Condition{None: []activity.Condition{*when}}); got != c.denied {
 			t.Errorf("%s is denied: %s, want %s", c.when, got, c.denied)
 		}
 		// Written alone it is what it was.
@@ -79,26 +80,8 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 func TestWhatAReplyIsCalled(t *testing.T) {
 	doc := drawers(t, `,"replies":[{"id":"a","moment":"done","say":{"text":"One two  three four five six seven"}},{"id":"b","moment":"done","say":{"text":"One two"}},{"id":"c","moment":"done"}]`)
 	for i, want := range []string{"“One two three four five six …”", "“One two”", "“When it is over”"} {
-		if got := doc.Called(&doc.Replies[i]); got != want {
+		if got := say.Reply(doc, &doc.Replies[i]); got != want {
 			t.Errorf("%s, want %s", got, want)
 		}
-	}
-}
-
-// More targets than can be told apart are refused, and nothing is made twice.
-func TestRepliesForTargetsHaveBounds(t *testing.T) {
-	doc := drawers(t, "")
-	if _, _, err := doc.RepliesForTargets([]string{"a", "b", "c", "d", "e", "f", "g"}); err == nil {
-		t.Error("a hundred and twenty-eight replies were made")
-	}
-	if _, _, err := doc.RepliesForTargets(nil); err == nil {
-		t.Error("replies for no target were made")
-	}
-	once, made, err := doc.RepliesForTargets([]string{"upper"})
-	if err != nil || len(made) != 2 || len(doc.Replies) != 0 {
-		t.Errorf("%v, %v, and %d in the document that it came from", made, err, len(doc.Replies))
-	}
-	if twice, made, err := once.RepliesForTargets([]string{"upper"}); err != nil || len(made) != 0 || len(twice.Replies) != 2 {
-		t.Errorf("made again: %v (%v)", made, err)
 	}
 }

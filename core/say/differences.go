@@ -1,4 +1,4 @@
-package activity
+package say
 
 import (
 	"cmp"
@@ -6,6 +6,8 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+
+	"keenmagpie/core/activity"
 )
 
 // Differences says in words what is different in the second document: parts added,
@@ -15,7 +17,7 @@ import (
 //	2 items added: Bell, Pump
 //	Chain: text, size
 //	what is right: 3 cells
-func Differences(a, b *Doc) []string {
+func Differences(a, b *activity.Doc) []string {
 	var out []string
 	say := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
 	if a.Title != b.Title {
@@ -24,8 +26,8 @@ func Differences(a, b *Doc) []string {
 	if a.Instructions != b.Instructions {
 		say("instructions")
 	}
-	parts := func(one, many string, a, b []named) {
-		before := map[string]named{}
+	parts := func(one, many string, a, b []part) {
+		before := map[string]part{}
 		for _, x := range a {
 			before[x.id] = x
 		}
@@ -35,7 +37,7 @@ func Differences(a, b *Doc) []string {
 			delete(before, x.id)
 			if !there {
 				added = append(added, x.name)
-			} else if fields := fieldsChanged(was.part, x.part); len(fields) > 0 {
+			} else if fields := activity.FieldsChanged(was.part, x.part); len(fields) > 0 {
 				changed = append(changed, x.name+": "+strings.Join(fields, ", "))
 			}
 		}
@@ -46,21 +48,21 @@ func Differences(a, b *Doc) []string {
 			}
 		}
 		if len(added) > 0 {
-			say("%s added: %s", count(len(added), one, many), list(added))
+			say("%s added: %s", Count(len(added), one, many), list(added))
 		}
 		if len(gone) > 0 {
-			say("%s taken away: %s", count(len(gone), one, many), list(gone))
+			say("%s taken away: %s", Count(len(gone), one, many), list(gone))
 		}
 		if len(changed) > 4 {
-			say("%s changed", count(len(changed), one, many))
+			say("%s changed", Count(len(changed), one, many))
 		} else {
 			out = append(out, changed...)
 		}
 	}
-	parts("item", "items", names(a.Items), names(b.Items))
-	parts("target", "targets", names(a.Targets), names(b.Targets))
-	parts("part of the scenery", "parts of the scenery", names(a.Scenery), names(b.Scenery))
-	order := func(list []named) (ids []string) {
+	parts("item", "items", partsOf(a.Items), partsOf(b.Items))
+	parts("target", "targets", partsOf(a.Targets), partsOf(b.Targets))
+	parts("part of the scenery", "parts of the scenery", partsOf(a.Scenery), partsOf(b.Scenery))
+	order := func(list []part) (ids []string) {
 		for _, x := range list {
 			ids = append(ids, x.id)
 		}
@@ -69,22 +71,22 @@ func Differences(a, b *Doc) []string {
 	}
 	for _, x := range []struct {
 		what string
-		a, b []named
-	}{{"order of items", names(a.Items), names(b.Items)}, {"order of targets", names(a.Targets), names(b.Targets)}} {
+		a, b []part
+	}{{"order of items", partsOf(a.Items), partsOf(b.Items)}, {"order of targets", partsOf(a.Targets), partsOf(b.Targets)}} {
 		same := slices.Equal(order(x.a), order(x.b))
-		if same && !slices.EqualFunc(x.a, x.b, func(p, q named) bool { return p.id == q.id }) {
+		if same && !slices.EqualFunc(x.a, x.b, func(p, q part) bool { return p.id == q.id }) {
 			say("%s", x.what)
 		}
 	}
 	if len(a.Key.Solutions) != len(b.Key.Solutions) {
-		say("%s instead of %d", count(len(b.Key.Solutions), "solution", "solutions"), len(a.Key.Solutions))
+		say("%s instead of %d", Count(len(b.Key.Solutions), "solution", "solutions"), len(a.Key.Solutions))
 	}
 	cells := 0
 	for i := range min(len(a.Key.Solutions), len(b.Key.Solutions)) {
 		cells += cellsChanged(a, b, &a.Key.Solutions[i], &b.Key.Solutions[i])
 	}
 	if cells > 0 {
-		say("what is right: %s", count(cells, "cell", "cells"))
+		say("what is right: %s", Count(cells, "cell", "cells"))
 	}
 	for i := range min(len(a.Key.Solutions), len(b.Key.Solutions)) {
 		s, t := a.Key.Solutions[i], b.Key.Solutions[i]
@@ -105,40 +107,27 @@ func Differences(a, b *Doc) []string {
 	return out
 }
 
-type named struct {
+type part struct {
 	id, name string
 	part     any
 }
 
-func names[T any](parts []T) []named {
-	out := make([]named, len(parts))
+func partsOf[T any](parts []T) []part {
+	out := make([]part, len(parts))
 	for i := range parts {
 		switch x := any(parts[i]).(type) {
-		case Item:
-			out[i] = named{x.ID, cmp.Or(x.Name, x.ID), x}
-		case Target:
-			out[i] = named{x.ID, cmp.Or(x.Name, x.ID), x}
-		case Scenery:
-			out[i] = named{x.ID, cmp.Or(x.Alt, x.ID), x}
+		case activity.Item:
+			out[i] = part{x.ID, cmp.Or(x.Name, x.ID), x}
+		case activity.Target:
+			out[i] = part{x.ID, cmp.Or(x.Name, x.ID), x}
+		case activity.Scenery:
+			out[i] = part{x.ID, cmp.Or(x.Alt, x.ID), x}
 		}
 	}
 	return out
 }
 
-// fieldsChanged names the fields that differ, as the document calls them.
-func fieldsChanged(a, b any) []string {
-	known := shapes{}
-	x, y := reflect.ValueOf(a), reflect.ValueOf(b)
-	var out []string
-	for _, f := range known.of(x.Type()) {
-		if !reflect.DeepEqual(x.FieldByIndex(f.index).Interface(), y.FieldByIndex(f.index).Interface()) {
-			out = append(out, f.name)
-		}
-	}
-	return out
-}
-
-func cellsChanged(a, b *Doc, s, t *Solution) (n int) {
+func cellsChanged(a, b *activity.Doc, s, t *activity.Solution) (n int) {
 	for i := range b.Targets {
 		x := a.Target(b.Targets[i].ID)
 		for k := range b.Items {

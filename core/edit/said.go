@@ -1,6 +1,10 @@
-package activity
+package edit
 
-import "slices"
+import (
+	"slices"
+
+	"keenmagpie/core/activity"
+)
 
 // Slot is a place in the table of replies: what is said of an item that is right, or
 // wrong, or that is in one target, as soon as it is put down or at the check.
@@ -13,23 +17,23 @@ type Slot struct {
 }
 
 // when is the condition of the slot's reply.
-func (s Slot) when() *Condition {
+func (s Slot) when() *activity.Condition {
 	switch {
 	case s.Moment == "checked" && s.Result != "":
-		return &Condition{Item: s.Item, Is: s.Result}
+		return &activity.Condition{Item: s.Item, Is: s.Result}
 	case s.Moment == "checked":
-		return &Condition{Item: s.Item, In: s.Target}
+		return &activity.Condition{Item: s.Item, In: s.Target}
 	}
-	which := Condition{Result: s.Result}
+	which := activity.Condition{Result: s.Result}
 	if s.Result == "" {
-		which = Condition{Onto: []string{s.Target}}
+		which = activity.Condition{Onto: []string{s.Target}}
 	}
-	return &Condition{All: []Condition{{Piece: &Selector{Items: []string{s.Item}}}, which}}
+	return &activity.Condition{All: []activity.Condition{{Piece: &activity.Selector{Items: []string{s.Item}}}, which}}
 }
 
 // slot is the place that a reply has in the table, where it speaks of that and of
 // nothing else.
-func (r *Reply) slot() (s Slot, ok bool) {
+func slot(r *activity.Reply) (s Slot, ok bool) {
 	w := r.When
 	switch {
 	case w == nil:
@@ -53,10 +57,10 @@ func (r *Reply) slot() (s Slot, ok bool) {
 }
 
 // Slots lists the replies of the table, by number, with their slots.
-func (d *Doc) Slots() map[int]Slot {
+func Slots(d *activity.Doc) map[int]Slot {
 	out := map[int]Slot{}
 	for i := range d.Replies {
-		if s, ok := d.Replies[i].slot(); ok {
+		if s, ok := slot(&d.Replies[i]); ok {
 			out[i] = s
 		}
 	}
@@ -64,9 +68,9 @@ func (d *Doc) Slots() map[int]Slot {
 }
 
 // SaidAt finds the reply of a slot, or nil.
-func (d *Doc) SaidAt(s Slot) *Reply {
+func SaidAt(d *activity.Doc, s Slot) *activity.Reply {
 	for i := range d.Replies {
-		if at, ok := d.Replies[i].slot(); ok && at == s {
+		if at, ok := slot(&d.Replies[i]); ok && at == s {
 			return &d.Replies[i]
 		}
 	}
@@ -74,45 +78,37 @@ func (d *Doc) SaidAt(s Slot) *Reply {
 }
 
 // SaidOf is what is said when a piece of an item is placed right, or wrong.
-func (d *Doc) SaidOf(item, result string) Say {
-	if r := d.SaidAt(Slot{Item: item, Result: result, Moment: "placed"}); r != nil {
+func SaidOf(d *activity.Doc, item, result string) activity.Say {
+	if r := SaidAt(d, Slot{Item: item, Result: result, Moment: "placed"}); r != nil {
 		return r.Say
 	}
-	return Say{}
+	return activity.Say{}
 }
 
 // SayOf says something when a piece of an item is placed right, or wrong; see
-// [Doc.SayAt].
-func (d *Doc) SayOf(item, result string, what Say) {
-	d.SayAt(Slot{Item: item, Result: result, Moment: "placed"}, what)
+// [SayAt].
+func SayOf(d *activity.Doc, item, result string, what activity.Say) {
+	SayAt(d, Slot{Item: item, Result: result, Moment: "placed"}, what)
 }
 
 // SayAt says something in a slot; with nothing to say its reply goes. A new reply
 // comes before those of its moment that are less particular; at a check it lets the
 // search go on, since more than one item may be spoken of. It changes the document
 // itself.
-func (d *Doc) SayAt(s Slot, what Say) {
-	at := slices.IndexFunc(d.Replies, func(r Reply) bool { here, ok := r.slot(); return ok && here == s })
+func SayAt(d *activity.Doc, s Slot, what activity.Say) {
+	at := slices.IndexFunc(d.Replies, func(r activity.Reply) bool { here, ok := slot(&r); return ok && here == s })
 	switch {
-	case what == Say{} && at >= 0:
+	case what == activity.Say{} && at >= 0:
 		d.Replies = slices.Delete(d.Replies, at, at+1)
-	case what == Say{}:
+	case what == activity.Say{}:
 	case at >= 0:
 		d.Replies[at].Say = what
 	default:
-		r := NewReply(s.Result+s.Target+"-"+s.Item, s.Moment)
+		r := activity.NewReply(s.Result+s.Target+"-"+s.Item, s.Moment)
 		r.When, r.Say, r.Also = s.when(), what, s.Moment == "checked"
 		if s.Result != "" {
 			r.Tone = s.Result
 		}
-		d.AddReply(r)
+		AddReply(d, r)
 	}
-}
-
-func (d *Doc) takenReplies() map[string]bool {
-	taken := map[string]bool{}
-	for _, r := range d.Replies {
-		taken[r.ID] = true
-	}
-	return taken
 }

@@ -1,14 +1,20 @@
-package activity
+// Package say has what is said of a document to its author: what a key means, when a reply
+// is given, what differs between two revisions.
+package say
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
+
+	"keenmagpie/core/activity"
 )
 
 // What the key says, in words for its author.
 
 // names lists up to so many items by name.
-func (d *Doc) names(ids []string) string {
+func names(d *activity.Doc, ids []string) string {
 	const most = 5
 	var list []string
 	for i, id := range ids {
@@ -17,28 +23,21 @@ func (d *Doc) names(ids []string) string {
 			break
 		}
 		if it := d.Item(id); it != nil {
-			id = nameOr(it.Name, id)
+			id = cmp.Or(it.Name, id)
 		}
 		list = append(list, id)
 	}
-	return and(list, "and")
-}
-
-func and(list []string, word string) string {
-	if len(list) < 2 {
-		return strings.Join(list, "")
-	}
-	return strings.Join(list[:len(list)-1], ", ") + " " + word + " " + list[len(list)-1]
+	return And(list, "and")
 }
 
 // selected says which items a selector picks: "everything tagged brakes but Lever".
-func (d *Doc) selected(s Selector) string {
+func selected(d *activity.Doc, s activity.Selector) string {
 	var parts []string
 	if s.All {
 		parts = append(parts, "everything")
 	} else {
 		if len(s.Tags) > 0 {
-			parts = append(parts, "everything tagged "+and(s.Tags, "or"))
+			parts = append(parts, "everything tagged "+And(s.Tags, "or"))
 		}
 		var extra []string
 		for _, id := range s.Items {
@@ -47,7 +46,7 @@ func (d *Doc) selected(s Selector) string {
 			}
 		}
 		if len(extra) > 0 {
-			parts = append(parts, d.names(extra))
+			parts = append(parts, names(d, extra))
 		}
 	}
 	var but []string
@@ -56,27 +55,18 @@ func (d *Doc) selected(s Selector) string {
 			but = append(but, id)
 		}
 	}
-	text := and(parts, "and")
+	text := And(parts, "and")
 	switch {
 	case text == "":
 		return "nothing"
 	case len(but) > 0:
-		return text + " but " + d.names(but)
+		return text + " but " + names(d, but)
 	}
 	return text
 }
 
-func containsAny(list, of []string) bool {
-	for _, x := range of {
-		if contains(list, x) {
-			return true
-		}
-	}
-	return false
-}
-
 // amount says how many a need asks for: "exactly 2".
-func (n *Need) amount() string {
+func amount(n *activity.Need) string {
 	switch {
 	case n.Max == nil && n.Min == 0:
 		return "any number"
@@ -90,29 +80,29 @@ func (n *Need) amount() string {
 	return fmt.Sprintf("%d to %d", n.Min, *n.Max)
 }
 
-// TellTarget says in a sentence or two what a target lets in, what is right there
+// Target says in a sentence or two what a target lets in, what is right there
 // under a solution, what it needs, and how much it holds.
-func (d *Doc) TellTarget(solution int, id string) string {
+func Target(d *activity.Doc, solution int, id string) string {
 	t := d.Target(id)
 	if t == nil {
 		return ""
 	}
 	s := &d.Key.Solutions[solution]
 	right, ok := s.Right[id]
-	said := nameOr(t.Name, id) + " lets in " + d.selected(t.Lets)
+	said := cmp.Or(t.Name, id) + " lets in " + selected(d, t.Lets)
 	if ok {
-		said += "; right here: " + d.selected(right)
+		said += "; right here: " + selected(d, right)
 	} else {
 		said += "; nothing is right here"
 	}
 	var needs []string
 	for i := range s.Needs {
 		if n := &s.Needs[i]; n.Target == id {
-			needs = append(needs, n.amount()+" of "+d.selected(n.Of))
+			needs = append(needs, amount(n)+" of "+selected(d, n.Of))
 		}
 	}
 	if len(needs) > 0 {
-		said += "; needs " + and(needs, "and")
+		said += "; needs " + And(needs, "and")
 	}
 	for i := range s.Orders {
 		if s.Orders[i].Target == id {
@@ -126,8 +116,8 @@ func (d *Doc) TellTarget(solution int, id string) string {
 	return said + "."
 }
 
-// TellItem says where an item is right under a solution, and why.
-func (d *Doc) TellItem(solution int, id string) string {
+// Item says where an item is right under a solution, and why.
+func Item(d *activity.Doc, solution int, id string) string {
 	it := d.Item(id)
 	if it == nil {
 		return ""
@@ -137,26 +127,26 @@ func (d *Doc) TellItem(solution int, id string) string {
 	for i := range d.Targets {
 		t := &d.Targets[i]
 		if s.RightCell(t, it) {
-			right = append(right, fmt.Sprintf("%d %s", i+1, nameOr(t.Name, t.ID)))
+			right = append(right, fmt.Sprintf("%d %s", i+1, cmp.Or(t.Name, t.ID)))
 		}
 		if !t.LetsIn(it) {
-			away = append(away, fmt.Sprintf("%d %s", i+1, nameOr(t.Name, t.ID)))
+			away = append(away, fmt.Sprintf("%d %s", i+1, cmp.Or(t.Name, t.ID)))
 		}
 	}
-	name := nameOr(it.Name, id)
+	name := cmp.Or(it.Name, id)
 	said := name + " belongs nowhere"
 	if len(right) > 0 {
-		said = name + " is right in " + and(right, "and") + "; " + d.Must(solution, it)
+		said = name + " is right in " + And(right, "and") + "; " + Must(d, solution, it)
 	}
 	if len(away) > 0 && len(away) <= 4 {
-		said += "; turned away from " + and(away, "and")
+		said += "; turned away from " + And(away, "and")
 	}
 	return said + "."
 }
 
-// TellCell says what an item is in a target under a solution, and why: by a tag, by
+// Cell says what an item is in a target under a solution, and why: by a tag, by
 // itself, by default.
-func (d *Doc) TellCell(solution int, item, target string) string {
+func Cell(d *activity.Doc, solution int, item, target string) string {
 	it, t := d.Item(item), d.Target(target)
 	if it == nil || t == nil {
 		return ""
@@ -173,7 +163,7 @@ func (d *Doc) TellCell(solution int, item, target string) string {
 	case !t.LetsIn(it):
 		return "turned away" + why(t.Lets, it)
 	case !ok || !sel.Selects(it):
-		if ok && contains(sel.Except, item) {
+		if ok && slices.Contains(sel.Except, item) {
 			return "not right, as an exception; " + let
 		}
 		return "not right; " + let
@@ -181,26 +171,26 @@ func (d *Doc) TellCell(solution int, item, target string) string {
 	said := "right" + why(sel, it)
 	for i := range s.Needs {
 		if n := &s.Needs[i]; n.Target == target && n.Of.Selects(it) {
-			said += fmt.Sprintf(", counted by the need for %s of %s", n.amount(), d.selected(n.Of))
+			said += fmt.Sprintf(", counted by the need for %s of %s", amount(n), selected(d, n.Of))
 		}
 	}
 	return said + "; " + let
 }
 
 // why says by what a selector picks an item, or does not.
-func why(s Selector, it *Item) string {
+func why(s activity.Selector, it *activity.Item) string {
 	switch {
-	case contains(s.Except, it.ID):
+	case slices.Contains(s.Except, it.ID):
 		return ", as an exception"
 	case s.All:
 		return " with everything"
 	}
 	for _, tag := range it.Tags {
-		if contains(s.Tags, tag) {
+		if slices.Contains(s.Tags, tag) {
 			return " by its tag " + tag
 		}
 	}
-	if contains(s.Items, it.ID) {
+	if slices.Contains(s.Items, it.ID) {
 		return " by itself"
 	}
 	return ""
@@ -208,7 +198,7 @@ func why(s Selector, it *Item) string {
 
 // Must says whether an item must be placed under a solution: "all 3, in either",
 // "1 of 3" (it is counted with others), "may stay", "belongs nowhere".
-func (d *Doc) Must(solution int, it *Item) string {
+func Must(d *activity.Doc, solution int, it *activity.Item) string {
 	s := &d.Key.Solutions[solution]
 	places := 0
 	var counted []string
@@ -219,7 +209,7 @@ func (d *Doc) Must(solution int, it *Item) string {
 			continue
 		}
 		places++
-		by := (*Need)(nil)
+		by := (*activity.Need)(nil)
 		for k := range s.Needs {
 			if n := &s.Needs[k]; n.Target == t.ID && n.Of.Selects(it) {
 				by = n
@@ -236,7 +226,7 @@ func (d *Doc) Must(solution int, it *Item) string {
 			}
 		}
 		if by.Min > 0 || by.Max != nil {
-			counted = append(counted, fmt.Sprintf("%s of %d", strings.TrimPrefix(by.amount(), "exactly "), of))
+			counted = append(counted, fmt.Sprintf("%s of %d", strings.TrimPrefix(amount(by), "exactly "), of))
 		}
 	}
 	switch {
@@ -251,7 +241,7 @@ func (d *Doc) Must(solution int, it *Item) string {
 			}
 		}
 		return fmt.Sprintf("%s, in each of %d", counted[0], len(counted))
-	case d.governed(s, it):
+	case d.Governed(s, it):
 		return "may stay"
 	}
 	word := "yes"
@@ -265,4 +255,13 @@ func (d *Doc) Must(solution int, it *Item) string {
 		return word + ", in either"
 	}
 	return fmt.Sprintf("%s, in any of %d", word, places)
+}
+
+func containsAny(list, of []string) bool {
+	for _, x := range of {
+		if slices.Contains(list, x) {
+			return true
+		}
+	}
+	return false
 }

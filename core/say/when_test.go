@@ -1,13 +1,13 @@
-package activity_test
+package say_test
 
 import (
-	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
+	"keenmagpie/core/say"
 )
 
 func drawers(t *testing.T, more string) *activity.Doc {
@@ -46,7 +46,7 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 			when = `,"when":` + c.when
 		}
 		doc := drawers(t, `,"replies":[{"id":"r","moment":"`+c.moment+`"`+when+`}]`)
-		if got := doc.TellWhen(&doc.Replies[0]); got != c.want {
+		if got := say.When(doc, &doc.Replies[0]); got != c.want {
 			t.Errorf("%s\n got %s\nwant %s", c.when, got, c.want)
 		}
 	}
@@ -56,9 +56,9 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 // that before what is said of all.
 func TestMoreParticularRepliesComeFirst(t *testing.T) {
 	doc := drawers(t, `,"play":{"attempts":2},"replies":[{"id":"any","moment":"placed","say":{"text":"Hm."}},{"id":"end","moment":"done"}]`)
-	doc.SayAt(activity.Slot{Item: "bell", Result: "wrong", Moment: "placed"}, activity.Say{Text: "A bell is loud."})
-	doc.SayAt(activity.Slot{Item: "bell", Target: "upper", Moment: "placed"}, activity.Say{Text: "Not among chains."})
-	doc.SayAt(activity.Slot{Item: "bell", Result: "wrong", Moment: "checked"}, activity.Say{Text: "Look at the bell again."})
+	edit.SayAt(doc, edit.Slot{Item: "bell", Result: "wrong", Moment: "placed"}, activity.Say{Text: "A bell is loud."})
+	edit.SayAt(doc, edit.Slot{Item: "bell", Target: "upper", Moment: "placed"}, activity.Say{Text: "Not among chains."})
+	edit.SayAt(doc, edit.Slot{Item: "bell", Result: "wrong", Moment: "checked"}, activity.Say{Text: "Look at the bell again."})
 	var order []string
 	for _, r := range doc.Replies {
 		order = append(order, r.ID)
@@ -66,13 +66,13 @@ func TestMoreParticularRepliesComeFirst(t *testing.T) {
 	if got := strings.Join(order, " "); got != "upper-bell wrong-bell any end wrong-bell-2" {
 		t.Errorf("in this order: %s", got)
 	}
-	if again, faults := activity.Read(doc.Write()); faults != nil || len(again.Slots()) != 3 {
-		t.Fatal(faults, again.Slots())
+	if again, faults := activity.Read(doc.Write()); faults != nil || len(edit.Slots(again)) != 3 {
+		t.Fatal(faults, edit.Slots(again))
 	}
-	if r := doc.SaidAt(activity.Slot{Item: "bell", Result: "wrong", Moment: "checked"}); r == nil || !r.Also {
+	if r := edit.SaidAt(doc, edit.Slot{Item: "bell", Result: "wrong", Moment: "checked"}); r == nil || !r.Also {
 		t.Error("at a check more than one item may be spoken of", r)
 	}
-	doc.SayAt(activity.Slot{Item: "bell", Target: "upper", Moment: "placed"}, activity.Say{})
+	edit.SayAt(doc, edit.Slot{Item: "bell", Target: "upper", Moment: "placed"}, activity.Say{})
 	if len(doc.Replies) != 4 {
 		t.Error("with nothing to say the reply goes")
 	}
@@ -92,40 +92,17 @@ func TestStartingReplies(t *testing.T) {
 		{`{"check":"none"}`, 1, "When it is checked"},
 	} {
 		doc := drawers(t, `,"play":`+c.play)
-		if n := doc.AddStartingReplies(); n != c.want {
+		if n := edit.AddStartingReplies(doc); n != c.want {
 			t.Errorf("%s: %d replies, want %d", c.play, n, c.want)
 		}
-		if !slices.ContainsFunc(doc.Replies, func(r activity.Reply) bool { return doc.TellWhen(&r) == c.says }) {
+		if !slices.ContainsFunc(doc.Replies, func(r activity.Reply) bool { return say.When(doc, &r) == c.says }) {
 			t.Errorf("%s: none %s", c.play, c.says)
 		}
-		if n := doc.AddStartingReplies(); n != 0 {
+		if n := edit.AddStartingReplies(doc); n != 0 {
 			t.Errorf("%s: %d more the second time", c.play, n)
 		}
 		if _, faults := activity.Read(doc.Write()); faults != nil {
 			t.Error(faults)
 		}
 	}
-}
-
-func ExampleDoc_RepliesForTargets() {
-	doc := drawers(&testing.T{}, `,"replies":[{"id":"part","moment":"checked","when":{"outcome":"part"}}]`)
-	doc, made, _ := doc.RepliesForTargets([]string{"upper", "lower"})
-	for i := range doc.Replies {
-		fmt.Println(doc.TellWhen(&doc.Replies[i]))
-	}
-	fmt.Println(len(made))
-	// Output:
-	// When it is checked and Upper is right and Lower is right
-	// When it is checked and Upper is right and Lower is not right
-	// When it is checked and Upper is not right and Lower is right
-	// When it is checked and Upper is not right and Lower is not right
-	// When it is checked and some of it is right
-	// 4
-}
-
-func ExampleCondition_MarshalJSON() {
-	zero := activity.U(0)
-	body, err := json.Marshal([]activity.Condition{{Item: "bell", In: "upper"}, {None: []activity.Condition{{Left: &activity.Range{Max: &zero}}}}})
-	fmt.Println(string(body), err)
-	// Output: [{"item":"bell","in":"upper"},{"none":[{"left":{"max":0}}]}] <nil>
 }

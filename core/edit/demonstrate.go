@@ -1,11 +1,13 @@
-package activity
+package edit
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 )
 
@@ -16,19 +18,19 @@ type Shown map[string][]string
 // Demonstrable is the document made to demonstrate on: everything is let in, targets
 // hold any number and are seen, a piece stays where it is put down, and nothing is
 // judged or said.
-func (d *Doc) Demonstrable() *Doc {
+func Demonstrable(d *activity.Doc) *activity.Doc {
 	out := d.Clone()
 	for i := range out.Targets {
 		t := &out.Targets[i]
-		t.Holds, t.Lets, t.Shows = 0, Selector{All: true}, "always"
+		t.Holds, t.Lets, t.Shows = 0, activity.Selector{All: true}, "always"
 	}
 	for i := range out.Items {
 		out.Items[i].OffTarget = ""
 	}
-	out.Key = Key{Solutions: []Solution{{Credit: 100}}}
+	out.Key = activity.Key{Solutions: []activity.Solution{{Credit: 100}}}
 	out.Replies, out.Hints, out.Marks.Cells = nil, nil, nil
 	hit, reach := out.Play.Hit, out.Play.Reach
-	out.Play = fresh[Play]()
+	out.Play = activity.NewPlay()
 	out.Play.Hit, out.Play.Reach = hit, reach
 	out.Play.Check, out.Play.OffTarget = "none", "stay"
 	return out
@@ -36,7 +38,7 @@ func (d *Doc) Demonstrable() *Doc {
 
 // Against reports whether a demonstration has an item where it is not right under a
 // solution, though it is right elsewhere: then it can be meant in several ways.
-func (d *Doc) Against(solution int, shown Shown) bool {
+func Against(d *activity.Doc, solution int, shown Shown) bool {
 	s := &d.Key.Solutions[solution]
 	for target, pieces := range shown {
 		for _, p := range pieces {
@@ -68,10 +70,10 @@ func itemOfPiece(piece string) string {
 	return id
 }
 
-// Exchange compares a demonstration with what is right under a solution: nil where
+// FindExchange compares a demonstration with what is right under a solution: nil where
 // they agree, or differ by more than an exchange. Items count that are right in one
 // target and have one piece.
-func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
+func FindExchange(d *activity.Doc, solution int, shown Shown) *Exchange {
 	s := &d.Key.Solutions[solution]
 	where := map[string]string{} // item: target, in the demonstration
 	for t, pieces := range shown {
@@ -91,7 +93,7 @@ func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
 		}
 		at, is := where[it.ID]
 		if it.Copies > 1 || len(right) > 1 {
-			if is && !contains(right, at) {
+			if is && !slices.Contains(right, at) {
 				return nil
 			}
 			continue
@@ -101,7 +103,7 @@ func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
 		}
 		x.Items = append(x.Items, it.ID)
 		for _, t := range append(right, at) {
-			if t != "" && !contains(x.Targets, t) {
+			if t != "" && !slices.Contains(x.Targets, t) {
 				x.Targets = append(x.Targets, t)
 			}
 		}
@@ -126,7 +128,7 @@ func (d *Doc) Exchange(solution int, shown Shown) *Exchange {
 // Counted is a document in which a demonstration counts as right, under which of its
 // solutions; what went with that, and, in sentences, what else had to change.
 type Counted struct {
-	Doc        *Doc
+	Doc        *activity.Doc
 	Solution   int
 	Lost, Told []string
 }
@@ -135,15 +137,15 @@ type Counted struct {
 // right for the items that are shown, as "either" of the items that Exchange names,
 // or, with "another", in a solution of its own. Lanes take the order shown. Targets
 // let in what is right there, and hold what was put there.
-func (d *Doc) CountRight(solution int, shown Shown, how string) (*Counted, error) {
+func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counted, error) {
 	c := &Counted{Doc: d, Solution: solution}
 	ask := func(items []string, target string, n int) error {
-		out, lost, err := c.Doc.Ask(c.Solution, items, []string{target}, Asking{"exactly", n})
+		out, lost, err := Ask(c.Doc, c.Solution, items, []string{target}, Asking{"exactly", n})
 		c.Doc, c.Lost = out, append(c.Lost, lost...)
 		return err
 	}
 	if how == "either" {
-		x := d.Exchange(solution, shown)
+		x := FindExchange(d, solution, shown)
 		if x == nil {
 			return nil, errors.New("what is shown differs from what is right by more than an exchange")
 		}
@@ -157,14 +159,14 @@ func (d *Doc) CountRight(solution int, shown Shown, how string) (*Counted, error
 	out := d.Clone()
 	if how == "another" {
 		c.Solution = len(out.Key.Solutions)
-		out.Key.Solutions = append(out.Key.Solutions, Solution{Name: fmt.Sprintf("Way %d", c.Solution+1), Credit: 100, Right: map[string]Selector{}})
+		out.Key.Solutions = append(out.Key.Solutions, activity.Solution{Name: fmt.Sprintf("Way %d", c.Solution+1), Credit: 100, Right: map[string]activity.Selector{}})
 	}
 	var rows []Row
 	count := map[string]map[string]int{} // item, target
 	for i := range out.Targets {
 		t := &out.Targets[i]
 		if n := len(shown[t.ID]); t.Holds > 0 && n > t.Holds {
-			c.Told = append(c.Told, fmt.Sprintf("%s held %d, and now holds %d.", nameOr(t.Name, t.ID), t.Holds, n))
+			c.Told = append(c.Told, fmt.Sprintf("%s held %d, and now holds %d.", cmp.Or(t.Name, t.ID), t.Holds, n))
 			t.Holds = n
 		}
 		for _, p := range shown[t.ID] {
@@ -188,7 +190,7 @@ func (d *Doc) CountRight(solution int, shown Shown, how string) (*Counted, error
 		}
 		rows = append(rows, r)
 	}
-	c.Doc, c.Lost = out, out.PutRight(c.Solution, rows)
+	c.Doc, c.Lost = out, PutRight(out, c.Solution, rows)
 	// Pieces of one item that are not all in one target: so many in each.
 	for _, r := range rows {
 		if len(r.Targets) == 1 && count[r.Item][r.Targets[0]] == out.Item(r.Item).Copies {
@@ -205,11 +207,11 @@ func (d *Doc) CountRight(solution int, shown Shown, how string) (*Counted, error
 		if !t.Ordered || len(shown[t.ID]) < 2 {
 			continue
 		}
-		o := Order{}
+		o := activity.Order{}
 		for _, p := range shown[t.ID] {
 			o.Tiers = append(o.Tiers, []string{itemOfPiece(p)})
 		}
-		if ordered, err := c.Doc.SetOrder(c.Solution, t.ID, &o); err == nil {
+		if ordered, err := SetOrder(c.Doc, c.Solution, t.ID, &o); err == nil {
 			c.Doc = ordered
 		} else {
 			c.Told = append(c.Told, "No order was set: "+err.Error()+".")
@@ -226,12 +228,12 @@ type Spot struct {
 
 // TargetsHere makes a target of each spot, as large as the piece that lies there,
 // which is right there under the solution. Their names give nothing away.
-func (d *Doc) TargetsHere(solution int, spots []Spot, shows string) (out *Doc, made Selection) {
+func TargetsHere(d *activity.Doc, solution int, spots []Spot, shows string) (out *activity.Doc, made activity.Selection) {
 	names := make([]string, len(spots))
 	for i := range names {
 		names[i] = fmt.Sprintf("Spot %d", len(d.Targets)+i+1)
 	}
-	out, made = d.AddTargets(names)
+	out, made = AddTargets(d, names)
 	var rows []Row
 	for i, id := range made.Targets {
 		t := out.Target(id)
@@ -252,11 +254,11 @@ func (d *Doc) TargetsHere(solution int, spots []Spot, shows string) (out *Doc, m
 	for k := range rows {
 		it := out.Item(rows[k].Item)
 		for j := range out.Targets {
-			if t := &out.Targets[j]; it != nil && out.Key.Solutions[solution].RightCell(t, it) && !contains(rows[k].Targets, t.ID) {
+			if t := &out.Targets[j]; it != nil && out.Key.Solutions[solution].RightCell(t, it) && !slices.Contains(rows[k].Targets, t.ID) {
 				rows[k].Targets = append(rows[k].Targets, t.ID)
 			}
 		}
 	}
-	out, _ = out.RightIn(solution, rows)
+	out, _ = RightIn(out, solution, rows)
 	return out, made
 }

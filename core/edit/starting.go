@@ -1,10 +1,13 @@
-package activity
+package edit
 
 import (
 	"fmt"
 	"reflect"
 	"slices"
 	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 )
 
 // words of the replies that an activity starts with, by kind: all right, some right,
@@ -22,40 +25,40 @@ var startingWords = map[string][3]string{
 // outcome: all right, some right, none right, and each of these when no attempt is
 // left. Outcomes that cannot come by the play settings are left out. It returns how
 // many were added, and changes the document itself.
-func (d *Doc) AddStartingReplies() (added int) {
+func AddStartingReplies(d *activity.Doc) (added int) {
 	words, ok := startingWords[d.Kind]
 	if !ok {
 		words = startingWords["sort"]
 	}
-	add := func(moment, text, tone string, when ...Condition) {
-		r := NewReply("", moment)
+	add := func(moment, text, tone string, when ...activity.Condition) {
+		r := activity.NewReply("", moment)
 		switch len(when) {
 		case 0:
 		case 1:
 			r.When = &when[0]
 		default:
-			r.When = &Condition{All: when}
+			r.When = &activity.Condition{All: when}
 		}
 		r.Say.Text, r.Tone = text, tone
-		if d.addNew(r) {
+		if addNew(d, r) {
 			added++
 		}
 	}
-	hundred, zero := U(100), U(0)
-	some, none := Condition{Left: &Range{Min: &hundred}}, Condition{Left: &Range{Max: &zero}}
+	hundred, zero := activity.U(100), activity.U(0)
+	some, none := activity.Condition{Left: &activity.Range{Min: &hundred}}, activity.Condition{Left: &activity.Range{Max: &zero}}
 	switch d.Play.Check {
 	case "none":
 		add("checked", "It is handed in.", "plain")
 		return added
 	case "each":
-		add("placed", "Yes, that is right.", "right", Condition{Result: "right"})
-		add("placed", "No, not there.", "wrong", Condition{Result: "wrong"})
-		add("done", words[0], "right", Condition{Outcome: "right"})
-		part, wrong := Condition{Outcome: "part"}, Condition{Outcome: "wrong"}
+		add("placed", "Yes, that is right.", "right", activity.Condition{Result: "right"})
+		add("placed", "No, not there.", "wrong", activity.Condition{Result: "wrong"})
+		add("done", words[0], "right", activity.Condition{Outcome: "right"})
+		part, wrong := activity.Condition{Outcome: "part"}, activity.Condition{Outcome: "wrong"}
 		if d.Play.Attempts > 0 {
 			add("done", "That was the last attempt. "+words[1], "near", part, none)
 			add("done", "That was the last attempt. "+words[2], "wrong", wrong, none)
-			part, wrong = Condition{All: []Condition{part, some}}, Condition{All: []Condition{wrong, some}}
+			part, wrong = activity.Condition{All: []activity.Condition{part, some}}, activity.Condition{All: []activity.Condition{wrong, some}}
 		}
 		add("done", words[1], "near", part) // handed in
 		add("done", words[2], "wrong", wrong)
@@ -66,8 +69,8 @@ func (d *Doc) AddStartingReplies() (added int) {
 			if last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
 				continue // it cannot come
 			}
-			r := d.replyTo(outcome, last)
-			if d.addNew(r) {
+			r := replyTo(d, outcome, last)
+			if addNew(d, r) {
 				added++
 			}
 		}
@@ -76,27 +79,27 @@ func (d *Doc) AddStartingReplies() (added int) {
 }
 
 // addNew adds a reply, unless there is one at its moment with the same condition.
-func (d *Doc) addNew(r Reply) bool {
-	if slices.ContainsFunc(d.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.sameWhen(&r) }) {
+func addNew(d *activity.Doc, r activity.Reply) bool {
+	if slices.ContainsFunc(d.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
 		return false
 	}
 	r.ID = r.Moment + "-" + r.Tone
-	d.AddReply(r)
+	AddReply(d, r)
 	return true
 }
 
 // replyTo is a reply to a check that comes out so, with attempts left or none, in the
 // words that an activity of this kind starts with. Where every placement is judged it
 // comes when the sitting is over.
-func (d *Doc) replyTo(outcome string, last bool) Reply {
+func replyTo(d *activity.Doc, outcome string, last bool) activity.Reply {
 	words, ok := startingWords[d.Kind]
 	if !ok {
 		words = startingWords["sort"]
 	}
 	n := slices.Index([]string{"right", "part", "wrong"}, outcome)
-	r := NewReply("", "checked")
+	r := activity.NewReply("", "checked")
 	r.Say.Text, r.Tone = words[n], []string{"right", "near", "wrong"}[n]
-	r.When = &Condition{Outcome: outcome}
+	r.When = &activity.Condition{Outcome: outcome}
 	tried := d.Play.Attempts != 1
 	if d.Play.Check == "each" {
 		r.Moment = "done"
@@ -111,62 +114,62 @@ func (d *Doc) replyTo(outcome string, last bool) Reply {
 		r.Say.Text += " Try again."
 	}
 	if tried && d.Play.Attempts > 0 {
-		hundred, zero := U(100), U(0)
-		left := Condition{Left: &Range{Min: &hundred}}
+		hundred, zero := activity.U(100), activity.U(0)
+		left := activity.Condition{Left: &activity.Range{Min: &hundred}}
 		if last {
-			left = Condition{Left: &Range{Max: &zero}}
+			left = activity.Condition{Left: &activity.Range{Max: &zero}}
 		}
-		r.When = &Condition{All: []Condition{*r.When, left}}
+		r.When = &activity.Condition{All: []activity.Condition{*r.When, left}}
 	}
 	return r
 }
 
 // AddReplyTo adds a reply to checks that come out so, last of its kind, so that it is
 // given where no other one is. It changes the document itself.
-func (d *Doc) AddReplyTo(outcome string, last bool) { d.addNew(d.replyTo(outcome, last)) }
+func AddReplyTo(d *activity.Doc, outcome string, last bool) { addNew(d, replyTo(d, outcome, last)) }
 
 // sameWhen reports whether two replies are given under the same condition.
-func (r *Reply) sameWhen(o *Reply) bool { return reflect.DeepEqual(r.When, o.When) }
+func sameWhen(r *activity.Reply, o *activity.Reply) bool { return reflect.DeepEqual(r.When, o.When) }
 
 // RepliesForTargets adds a reply at the check for every combination of which of some
 // targets are right, both first and neither last, and returns the ids of those that
 // were made. At most six targets make a combination.
-func (d *Doc) RepliesForTargets(targets []string) (out *Doc, made []string, err error) {
+func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, made []string, err error) {
 	if len(targets) == 0 || len(targets) > 6 {
 		return nil, nil, fmt.Errorf("%d targets were chosen; a reply for each combination is possible with 1 to 6", len(targets))
 	}
 	out = d.Clone()
 	for k := range 1 << len(targets) {
-		var all []Condition
+		var all []activity.Condition
 		var right []string
 		for i, id := range targets {
-			is := Condition{Target: id, Is: "right"}
+			is := activity.Condition{Target: id, Is: "right"}
 			if k>>(len(targets)-1-i)&1 == 0 {
 				all = append(all, is)
 				right = append(right, id)
 			} else {
-				all = append(all, Condition{None: []Condition{is}})
+				all = append(all, activity.Condition{None: []activity.Condition{is}})
 			}
 		}
-		r := NewReply("", "checked")
-		r.When = &Condition{All: all}
+		r := activity.NewReply("", "checked")
+		r.When = &activity.Condition{All: all}
 		if len(all) == 1 {
 			r.When = &all[0]
 		}
-		names := and(d.targetNames(right), "and")
+		names := say.And(say.Targets(d, right), "and")
 		switch len(right) {
 		case len(targets):
 			r.Tone, r.Say.Text = "right", names+map[bool]string{true: " are right.", false: " is right."}[len(right) > 1]
 		case 0:
-			r.Tone, r.Say.Text = "wrong", "Not right yet: "+and(d.targetNames(targets), "and")+"."
+			r.Tone, r.Say.Text = "wrong", "Not right yet: "+say.And(say.Targets(d, targets), "and")+"."
 		default:
 			r.Tone, r.Say.Text = "near", names+map[bool]string{true: " are right, the rest is not yet.", false: " is right, the rest is not yet."}[len(right) > 1]
 		}
-		if slices.ContainsFunc(out.Replies, func(x Reply) bool { return x.Moment == r.Moment && x.sameWhen(&r) }) {
+		if slices.ContainsFunc(out.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
 			continue
 		}
 		r.ID = "targets-" + r.Tone
-		made = append(made, out.AddReply(r))
+		made = append(made, AddReply(out, r))
 	}
 	return out, made, nil
 }

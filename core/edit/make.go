@@ -1,43 +1,14 @@
-package activity
+package edit
 
 import (
 	"cmp"
-	"fmt"
-	"reflect"
-	"regexp"
 	"slices"
-	"strings"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 )
 
-// Selection names parts of the board, by kind.
-type Selection struct {
-	Items   []string `json:"items"`
-	Targets []string `json:"targets"`
-	Scenery []string `json:"scenery"`
-}
-
-var notID = regexp.MustCompile(`[^a-z0-9]+`)
-
-// FreshID makes an id of a name that is not among those taken, and takes it.
-func FreshID(taken map[string]bool, name string) string {
-	base := strings.Trim(notID.ReplaceAllString(strings.ToLower(name), "-"), "-")
-	if len(base) > 56 {
-		base = strings.Trim(base[:56], "-")
-	}
-	if base == "" {
-		base = "part"
-	}
-	id := base
-	for n := 2; taken[id]; n++ {
-		id = fmt.Sprintf("%s-%d", base, n)
-	}
-	taken[id] = true
-	return id
-}
-
-func (d *Doc) takenIDs() (items, targets, scenery map[string]bool) {
+func takenIDs(d *activity.Doc) (items, targets, scenery map[string]bool) {
 	items, targets, scenery = map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, x := range d.Items {
 		items[x.ID] = true
@@ -51,50 +22,15 @@ func (d *Doc) takenIDs() (items, targets, scenery map[string]bool) {
 	return items, targets, scenery
 }
 
-// NewItem is an item with all its defaults, as if it had been read.
-func NewItem(id, name string) Item {
-	it := fresh[Item]()
-	it.ID, it.Name, it.Text = id, name, name
-	return it
-}
-
-// NewTarget is [NewItem]'s counterpart, with its name as label.
-func NewTarget(id, name string) Target {
-	t := fresh[Target]()
-	t.ID, t.Name, t.Label.Text = id, name, name
-	return t
-}
-
-// NewScenery is [NewItem]'s counterpart.
-func NewScenery(id, kind string) Scenery {
-	x := fresh[Scenery]()
-	x.ID, x.Type = id, kind
-	return x
-}
-
-// NewReply is [NewItem]'s counterpart, for a moment.
-func NewReply(id, moment string) Reply {
-	r := fresh[Reply]()
-	r.ID, r.Moment = id, moment
-	return r
-}
-
-func fresh[T any]() T {
-	var v T
-	r := reader{shapes: shapes{}}
-	r.object("", &object{}, reflect.ValueOf(&v).Elem()) // what is missing is of no matter here
-	return v
-}
-
 // AddItems adds an item for each name, last, and says which they are.
-func (d *Doc) AddItems(names []string) (*Doc, Selection) {
+func AddItems(d *activity.Doc, names []string) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
-	items, _, _ := out.takenIDs()
-	var made Selection
+	items, _, _ := takenIDs(out)
+	var made activity.Selection
 	for _, name := range names {
-		id := FreshID(items, name)
-		it := NewItem(id, name)
-		it.Size = d.SizeFor(name)
+		id := activity.FreshID(items, name)
+		it := activity.NewItem(id, name)
+		it.Size = SizeFor(d, name)
 		out.Items = append(out.Items, it)
 		made.Items = append(made.Items, id)
 	}
@@ -103,22 +39,22 @@ func (d *Doc) AddItems(names []string) (*Doc, Selection) {
 
 // SizeFor is the size that a new piece with these words has here: that of the word in
 // gap text, that of the others where they are all alike, else wide enough for it.
-func (d *Doc) SizeFor(name string) geometry.Size {
+func SizeFor(d *activity.Doc, name string) geometry.Size {
 	if d.HasGaps() {
 		return geometry.Size{W: wordWidth(name), H: 3600}
 	}
-	size := fresh[Item]().Size
+	size := activity.NewItem("", "").Size
 	if len(d.Items) > 0 {
 		size = d.Items[0].Size
 		for _, it := range d.Items {
 			if it.Size != size {
-				size = fresh[Item]().Size
+				size = activity.NewItem("", "").Size
 				break
 			}
 		}
 	}
 	if n := len([]rune(name)); n > 14 && size.W < 24000 {
-		size.W = max(size.W, min(24000, 3000+U(n)*800))
+		size.W = max(size.W, min(24000, 3000+activity.U(n)*800))
 	}
 	return size
 }
@@ -126,17 +62,17 @@ func (d *Doc) SizeFor(name string) geometry.Size {
 // AddTargets adds a target for each name, of the size of the last one there is, each at
 // the first place, row by row from the left upper corner, where it lies over no other; on
 // a board that is full, smaller.
-func (d *Doc) AddTargets(names []string) (*Doc, Selection) {
+func AddTargets(d *activity.Doc, names []string) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
-	_, targets, _ := out.takenIDs()
-	var made Selection
+	_, targets, _ := takenIDs(out)
+	var made activity.Selection
 	size := geometry.Size{W: 20000, H: 14000}
 	if n := len(out.Targets); n > 0 && out.Targets[n-1].Shape != "polygon" {
 		size = geometry.Size{W: out.Targets[n-1].Frame.W, H: out.Targets[n-1].Frame.H}
 	}
 	for _, name := range names {
-		t := NewTarget(FreshID(targets, name), name)
-		t.Frame = out.room(size)
+		t := activity.NewTarget(activity.FreshID(targets, name), name)
+		t.Frame = room(out, size)
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)
 	}
@@ -145,10 +81,10 @@ func (d *Doc) AddTargets(names []string) (*Doc, Selection) {
 
 // room is a place for a target of a size, clear of the others and of their labels, or
 // smaller where there is none. Cost: places tried × targets.
-func (d *Doc) room(size geometry.Size) geometry.Rect {
+func room(d *activity.Doc, size geometry.Size) geometry.Rect {
 	const step = 2000
-	for _, percent := range []U{100, 75, 50, 30, 20, 0} {
-		around, label := U(2000), U(1600)
+	for _, percent := range []activity.U{100, 75, 50, 30, 20, 0} {
+		around, label := activity.U(2000), activity.U(1600)
 		if percent == 0 { // the board is full: close to one another
 			around, label = 0, 0
 		}
@@ -172,19 +108,19 @@ func (d *Doc) room(size geometry.Size) geometry.Rect {
 // Duplicate copies parts, a little aside, each behind its original. A copy counts
 // as its original does: where that is named in a selector, so is the copy; a copied
 // target lets in and counts as right what its original does.
-func (d *Doc) Duplicate(s Selection) (*Doc, Selection) {
+func Duplicate(d *activity.Doc, s activity.Selection) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
-	items, targets, scenery := out.takenIDs()
-	var made Selection
+	items, targets, scenery := takenIDs(out)
+	var made activity.Selection
 	copies := map[string]string{}
 	const aside = 2400
 	for i := 0; i < len(out.Items); i++ {
 		if it := out.Items[i]; slices.Contains(s.Items, it.ID) {
-			id := FreshID(items, it.ID)
+			id := activity.FreshID(items, it.ID)
 			copies[it.ID] = id
 			it.ID = id
 			if it.Home != nil {
-				it.Home = &Point{min(it.Home.X+aside, out.Board.Width-it.Size.W), min(it.Home.Y+aside, out.Board.Height-it.Size.H)}
+				it.Home = &activity.Point{X: min(it.Home.X+aside, out.Board.Width-it.Size.W), Y: min(it.Home.Y+aside, out.Board.Height-it.Size.H)}
 			}
 			i++
 			out.Items = slices.Insert(out.Items, i, it)
@@ -194,7 +130,7 @@ func (d *Doc) Duplicate(s Selection) (*Doc, Selection) {
 	for i := 0; i < len(out.Targets); i++ {
 		if t := out.Targets[i]; slices.Contains(s.Targets, t.ID) {
 			was := t.ID
-			t.ID = FreshID(targets, was)
+			t.ID = activity.FreshID(targets, was)
 			dx, dy := min(aside, out.Board.Width-t.Frame.X-t.Frame.W), min(aside, out.Board.Height-t.Frame.Y-t.Frame.H)
 			t.Frame.X, t.Frame.Y = t.Frame.X+dx, t.Frame.Y+dy
 			t.Points = slices.Clone(t.Points)
@@ -213,14 +149,14 @@ func (d *Doc) Duplicate(s Selection) (*Doc, Selection) {
 	}
 	for i := 0; i < len(out.Scenery); i++ {
 		if x := out.Scenery[i]; slices.Contains(s.Scenery, x.ID) {
-			x.ID = FreshID(scenery, x.ID)
-			x.shift(aside, aside)
+			x.ID = activity.FreshID(scenery, x.ID)
+			shift(&x, aside, aside)
 			i++
 			out.Scenery = slices.Insert(out.Scenery, i, x)
 			made.Scenery = append(made.Scenery, x.ID)
 		}
 	}
-	out.selectors(func(sel *Selector) {
+	selectors(out, func(sel *activity.Selector) {
 		for _, list := range []*[]string{&sel.Items, &sel.Except} {
 			for _, id := range slices.Clone(*list) {
 				if c, ok := copies[id]; ok {
@@ -232,26 +168,26 @@ func (d *Doc) Duplicate(s Selection) (*Doc, Selection) {
 	return out, made
 }
 
-func (x *Scenery) shift(dx, dy U) {
+func shift(x *activity.Scenery, dx, dy activity.U) {
 	if x.Frame != nil {
 		f := *x.Frame
 		f.X, f.Y = f.X+dx, f.Y+dy
 		x.Frame = &f
 	}
 	if x.From != nil && x.To != nil {
-		x.From, x.To = &Point{x.From.X + dx, x.From.Y + dy}, &Point{x.To.X + dx, x.To.Y + dy}
+		x.From, x.To = &activity.Point{X: x.From.X + dx, Y: x.From.Y + dy}, &activity.Point{X: x.To.X + dx, Y: x.To.Y + dy}
 	}
 }
 
 // Recast makes parts into items, targets or scenery and back, keeping place, size,
 // picture and name. What only the old role had goes with it; lost says so in words.
-func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []string) {
+func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc, made activity.Selection, lost []string) {
 	type face struct {
 		name, text, picture, alt string
 		frame                    geometry.Rect
 	}
 	var faces []face
-	take := Selection{}
+	take := activity.Selection{}
 	for _, it := range d.Items {
 		if slices.Contains(s.Items, it.ID) && to != "item" {
 			at := geometry.Centred(d.Board.Width/2, d.Board.Height/2, it.Size.W, it.Size.H)
@@ -274,26 +210,26 @@ func (d *Doc) Recast(s Selection, to string) (out *Doc, made Selection, lost []s
 			take.Scenery = append(take.Scenery, x.ID)
 		}
 	}
-	out, lost = d.Remove(take)
-	items, targets, scenery := out.takenIDs()
+	out, lost = Remove(d, take)
+	items, targets, scenery := takenIDs(out)
 	for _, f := range faces {
 		name := cmp.Or(f.name, f.text)
 		switch to {
 		case "item":
-			it := NewItem(FreshID(items, name), name)
+			it := activity.NewItem(activity.FreshID(items, name), name)
 			it.Text, it.Picture, it.Alt = f.text, f.picture, f.alt
 			it.Size = geometry.Size{W: f.frame.W, H: f.frame.H}
-			it.Home = &Point{f.frame.X, f.frame.Y}
+			it.Home = &activity.Point{X: f.frame.X, Y: f.frame.Y}
 			out.Items = append(out.Items, it)
 			made.Items = append(made.Items, it.ID)
 		case "target":
-			t := NewTarget(FreshID(targets, name), name)
+			t := activity.NewTarget(activity.FreshID(targets, name), name)
 			t.Frame = f.frame
 			out.Targets = append(out.Targets, t)
 			made.Targets = append(made.Targets, t.ID)
 		default:
-			x := fresh[Scenery]()
-			x.ID, x.Type, x.Text, x.Picture, x.Alt = FreshID(scenery, name), "text", cmp.Or(f.text, f.name), f.picture, cmp.Or(f.alt, f.name)
+			x := activity.NewScenery("", "")
+			x.ID, x.Type, x.Text, x.Picture, x.Alt = activity.FreshID(scenery, name), "text", cmp.Or(f.text, f.name), f.picture, cmp.Or(f.alt, f.name)
 			if f.picture != "" {
 				x.Type, x.Text = "picture", ""
 			} else {
