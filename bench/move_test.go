@@ -17,6 +17,7 @@ import (
 
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/hosting"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
 )
@@ -134,7 +135,7 @@ type learner struct {
 	handler http.Handler
 	base    string
 	cookie  *http.Cookie
-	seated  server.Seated
+	seated  hosting.Seated
 	n       int
 }
 
@@ -146,7 +147,7 @@ func (l *learner) begin() {
 	if w.Code != 201 {
 		l.b.Fatal(w.Body)
 	}
-	var begun server.Begun
+	var begun hosting.Begun
 	if err := json.Unmarshal(w.Body.Bytes(), &begun); err != nil {
 		l.b.Fatal(err)
 	}

@@ -10,7 +10,7 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
-	"keenmagpie/server"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -93,7 +93,7 @@ func release(ctx context.Context, st *store.Store, m store.Member, id string, do
 		logged[n] = x
 	}
 	return st.ImportRelease(ctx, store.Release{ActivityID: id, ReleasedBy: m.ID, ReleasedAt: begun.Add(-time.Hour), Form: store.AnActivity, Document: string(doc.Write()),
-		Names: server.LearnersNames(doc), Semantics: marks.Semantics}, fmt.Sprintf("demo-release-%d", seed), logged)
+		Names: hosting.LearnersNames(doc), Semantics: marks.Semantics}, fmt.Sprintf("demo-release-%d", seed), logged)
 }
 
 var firstNames = []string{"Ada", "Bako", "Celia", "Dario", "Edda", "Farid", "Gilda", "Hanno", "Ines", "Jarek", "Kim", "Lotte", "Milo", "Nura", "Odo", "Pia", "Quim", "Rosa", "Sami", "Tilda"}

@@ -6,7 +6,7 @@ cd "$(dirname "$0")/.."
 say() { printf '\n== %s\n' "$1"; }
 
 say "formatting"
-unformatted=$(gofmt -l cmd core demo e2e formats localdb server store bench)
+unformatted=$(gofmt -l cmd core demo e2e formats hosting jobs localdb server store bench)
 [ -z "$unformatted" ] || { echo "not formatted by gofmt: $unformatted"; exit 1; }
 (cd ui && npx --no-install prettier --check --log-level warn "src/**/*.{ts,tsx,css}" "*.{ts,mjs,js}")
 
@@ -30,7 +30,7 @@ say "Go tests"
 patience="-timeout 40m"
 # Nothing in the core and what is built on it alone runs beside something else.
 go test $patience ./cmd/... ./core/... ./formats/...
-go test $patience -race ./demo/... ./localdb/... ./server/... ./store/...
+go test $patience -race ./demo/... ./hosting/... ./jobs/... ./localdb/... ./server/... ./store/...
 
 say "browser tests"
 # Most of the time goes by waiting for pages: two are looked at at once.

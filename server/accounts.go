@@ -82,7 +82,7 @@ func (s *Server) accountRoutes() {
 			}
 			return nil, &Problem{Status: 401, Code: "wrong-sign-in", Detail: "No account has this address with this password. Check both and try again."}
 		}
-		if err := errors.Join(s.sessions.RenewToken(ctx), s.store.DropExpiredSessions(ctx)); err != nil {
+		if err := s.sessions.RenewToken(ctx); err != nil {
 			return nil, err
 		}
 		s.sessions.Put(ctx, "account", m.ID)

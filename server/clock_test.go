@@ -11,6 +11,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"keenmagpie/hosting"
 	"keenmagpie/server"
 	"keenmagpie/store"
 )
@@ -46,7 +47,7 @@ func (s *site) learner(r server.Release) *learner {
 	if code != 201 {
 		s.t.Fatalf("beginning: %d %s", code, body)
 	}
-	l.scene = read[server.Begun](s.t, body).Sitting.Scene
+	l.scene = read[hosting.Begun](s.t, body).Sitting.Scene
 	return l
 }
 
@@ -176,10 +177,12 @@ func TestWhatIsDueIsFinished(t *testing.T) {
 		return read[struct{ Sittings []server.SittingRow }](t, body).Sittings
 	}
 	s.later(12 * time.Second)
+	s.works()
 	if x := rows()[0]; x.Phase == "done" {
 		t.Errorf("before the allowance is over: %+v", x)
 	}
 	s.later(2 * time.Second)
+	s.works()
 	if x := rows()[0]; x.Phase != "done" || x.Score != "10.00" || x.Took != 3000 {
 		t.Errorf("afterwards: %+v", x)
 	}
@@ -198,7 +201,7 @@ func TestWhatIsDueIsFinished(t *testing.T) {
 	var group sync.WaitGroup
 	for range 4 {
 		group.Go(func() {
-			if err := s.first.FinishDue(t.Context(), ""); err != nil {
+			if err := s.first.Hosting().FinishDue(t.Context()); err != nil {
 				t.Error(err)
 			}
 		})
@@ -268,11 +271,13 @@ func TestARunThatIsLeftAlone(t *testing.T) {
 	seated := lea.view.Sitting
 	lea.ask("POST", lea.base+"/moves?step=0&turn=0", play.Move{N: 1, Do: "place", Piece: seated.Scene.Pieces[0].ID, Target: seated.Scene.Targets[0].ID})
 	s.later(130 * time.Second) // five seconds and the allowance
+	s.works()
 	_, body := ana.ask("GET", "/api/releases/"+r.ID+"/sittings?step=0", nil)
 	if x := read[struct{ Sittings []server.SittingRow }](t, body).Sittings[0]; x.Phase != "done" || x.Score != "10.00" {
 		t.Errorf("the step: %+v", x)
 	}
 	s.later(time.Hour)
+	s.works()
 	if _, body := ana.ask("GET", "/api/releases/"+r.ID+"/runs", nil); !strings.Contains(body, `"done":true,"score":"10.00"`) {
 		t.Errorf("the run: %s", body)
 	}
@@ -371,7 +376,11 @@ func TestForgottenNamesAreStillCounted(t *testing.T) {
 		t.Fatalf("%d %s", code, body)
 	}
 	me := must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t)
-	must(s.store.ForgetNames(t.Context(), me.WorkspaceID, time.Now().Add(time.Hour)))(t)
+	me.NamesDays = 1
+	if _, err := s.store.DB().Exec(`UPDATE sittings SET started_at = started_at - INTERVAL 2 DAY WHERE learner = 'Lea Brandt'`); err != nil {
+		t.Fatal(err)
+	}
+	must(s.store.ForgetNames(t.Context(), me))(t)
 	if code, body := begin(); code != 403 || !strings.Contains(body, "begun-before") {
 		t.Errorf("with the name forgotten: %d %s", code, body)
 	}
@@ -413,7 +422,7 @@ func TestExtraTimeIsTold(t *testing.T) {
 	r := ana.released("Timed", timed(60_000), map[string]any{"roster": list.ID})
 	begin := func() int {
 		_, body := s.browser(0).ask("POST", "/api"+r.Link+"/sittings", map[string]string{"code": list.Learners[0].Code})
-		return read[server.Begun](t, body).Sitting.Scene.TimeLimit
+		return read[hosting.Begun](t, body).Sitting.Scene.TimeLimit
 	}
 	if r.AllowsTime != 100 {
 		t.Errorf("the release allows %d %%", r.AllowsTime)

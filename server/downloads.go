@@ -19,6 +19,7 @@ import (
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
 	"keenmagpie/formats/table"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -62,9 +63,9 @@ func (s *Server) downloadRoutes() {
 					return nil, fewer(m)
 				}
 				columns := []string{"run", "learner", "started", "state", "step", "steps", "score", "percent", "band"}
-				return s.lines(ctx, m, h.release, "runs", format, columns, func(w writer) error {
+				return s.lines(ctx, m, h.Release, "runs", format, columns, func(w writer) error {
 					for _, x := range list {
-						r := h.row(x, m)
+						r := runRow(h, x, m)
 						state := map[bool]string{true: "finished", false: "under way"}[r.Done]
 						if err := w(r.ID, r.Learner, r.StartedAt.Format(time.RFC3339), state, r.At, r.Steps, json.Number(r.Score), json.Number(r.Percent), r.Band); err != nil {
 							return err
@@ -220,15 +221,15 @@ func (s *Server) eachSitting(ctx context.Context, m store.Member, p *played, w w
 func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writer) error {
 	return s.store.EachBatch(ctx, p.Played, true, func(list []store.Logged) error {
 		for _, x := range list {
-			moves, err := movesOf(x)
+			moves, err := hosting.MovesOf(x)
 			if err != nil {
 				return err
 			}
 			// Played once more: only so is it known where a piece went that was let go.
-			state := p.first.open(x.Sitting)
+			state := p.first.Open(x.Sitting)
 			for i, v := range moves {
 				var a play.Answer
-				state, a = p.first.game.Move(state, v)
+				state, a = p.first.Game.Move(state, v)
 				item, copied := p.pieceNamed(v.Piece)
 				target, index := p.where(state, a, v)
 				if err := w(x.ID, shown(m, x.Learner), v.N, x.At[i].Format(time.RFC3339), v.Time(), v.Do, item, copied, target, index,
@@ -243,13 +244,13 @@ func (s *Server) eachMove(ctx context.Context, m store.Member, p *played, w writ
 
 // pieceNamed is what the item of a piece is called, and which copy it is.
 func (p *played) pieceNamed(piece string) (item string, copied any) {
-	at, ok := p.first.game.Parts.Piece(piece)
+	at, ok := p.first.Game.Parts.Piece(piece)
 	if !ok {
 		return "", nil
 	}
-	it := p.first.game.Parts.ItemOf(at)
+	it := p.first.Game.Parts.ItemOf(at)
 	if it.Copies > 1 {
-		copied = at - p.first.game.Parts.First[p.first.game.Parts.Pieces[at].Item] + 1
+		copied = at - p.first.Game.Parts.First[p.first.Game.Parts.Pieces[at].Item] + 1
 	}
 	return cmp.Or(it.Name, it.ID), copied
 }
@@ -258,14 +259,14 @@ func (p *played) pieceNamed(piece string) (item string, copied any) {
 // from 1.
 func (p *played) where(state *play.State, a play.Answer, m play.Move) (target string, index any) {
 	id := cmp.Or(a.Target, m.Target)
-	t := p.first.game.Doc.Target(id)
+	t := p.first.Game.Doc.Target(id)
 	if t == nil {
 		return "", nil
 	}
-	if at, ok := p.first.game.Parts.Piece(m.Piece); ok && t.Ordered && state.Now.Where[at] >= 0 && p.first.game.Doc.Targets[state.Now.Where[at]].ID == id {
+	if at, ok := p.first.Game.Parts.Piece(m.Piece); ok && t.Ordered && state.Now.Where[at] >= 0 && p.first.Game.Doc.Targets[state.Now.Where[at]].ID == id {
 		index = state.Now.Index(at) + 1
 	}
-	return targetNamed(p.first.game.Doc, id), index
+	return targetNamed(p.first.Game.Doc, id), index
 }
 
 func targetNamed(doc *activity.Doc, id string) string {
@@ -293,7 +294,7 @@ func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w
 		for i, x := range list {
 			ids[i] = x.ID
 		}
-		kept, err := s.store.TalliesOf(ctx, p.Release, p.stage, ids)
+		kept, err := s.store.TalliesOf(ctx, p.Release, p.remark, ids)
 		if err != nil {
 			return err
 		}

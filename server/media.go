@@ -96,15 +96,11 @@ func (s *Server) mediaRoutes() {
 		})
 	open(s, operation(http.MethodGet, "/api/play/{link}/media/{id}", "playMedium", "A picture of a release"),
 		func(ctx context.Context, in *playMediaInput) (*huma.StreamResponse, error) {
-			h, err := s.host(ctx, in.Link)
+			workspace, id, err := s.hosting.Medium(ctx, in.Link, in.ID)
 			if err != nil {
 				return nil, err
 			}
-			id, ok := h.picture(in.ID)
-			if !ok {
-				return nil, notFound("This picture")
-			}
-			return s.medium(ctx, h.release.WorkspaceID, id, in.ID)
+			return s.medium(ctx, workspace, id, in.ID)
 		})
 }
 

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
@@ -15,6 +14,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -42,10 +42,10 @@ type outcomesOutput struct{ Body Outcomes }
 type played struct {
 	store.Played
 	release store.Release
-	stage   string // the re-mark whose document counts, or ""
+	remark  string // the re-mark whose document counts, or ""
 	doc     *activity.Doc
 	game    *play.Game
-	first   stage // that of the release itself, as it was played
+	first   hosting.Stage // that of the release itself, as it was played
 }
 
 // gathered is what was worked out of a release's sittings, when, and in what time.
@@ -68,6 +68,7 @@ const (
 	longFigures = 100 * time.Millisecond
 	restFor     = 4
 	goesOnFor   = 10 * time.Second // so long what was gathered in part is gone on with
+	figuresKept = 500
 )
 
 func (s *Server) outcomeRoutes() {
@@ -80,40 +81,37 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.hostAnyway(ctx, r.Link)
+	h, err := s.hosting.FindAnyway(ctx, r.Link)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.FinishDue(ctx, r.ID); err != nil {
-		return nil, err
-	}
 	p := &played{Played: store.Played{Release: r.ID}, release: r}
-	st, err := h.stage(in.Step)
+	st, err := h.Stage(in.Step)
 	if err != nil {
 		return nil, notFound("This step")
 	}
 	p.first = st
-	if h.series != nil {
+	if h.Series != nil {
 		p.Step = &in.Step
 	}
 	// Scored again, the key that counts is the corrected one.
 	k, err := s.store.StandingRemark(ctx, p.Played)
 	if err == nil {
-		p.stage = k.ID
-		st, err = s.corrected(ctx, st, r.ID, k.ID)
+		p.remark = k.ID
+		st, err = s.hosting.Corrected(ctx, st, r.ID, k.ID)
 	}
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return nil, err
 	}
-	p.game, p.doc = st.game, st.game.Doc
+	p.game, p.doc = st.Game, st.Game.Doc
 	return p, nil
 }
 
 func (p *played) key() string {
 	if p.Step == nil {
-		return p.Release + "." + p.stage
+		return p.Release + "." + p.remark
 	}
-	return fmt.Sprintf("%s.%d.%s", p.Release, *p.Step, p.stage)
+	return fmt.Sprintf("%s.%d.%s", p.Release, *p.Step, p.remark)
 }
 
 func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) (*outcomesOutput, error) {
@@ -125,7 +123,7 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 	if err != nil {
 		return nil, err
 	}
-	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.stage, Behind: len(g.stale)}}
+	out := &outcomesOutput{Outcomes{Figures: g.figures, Document: Document(p.doc.Full()), Remark: p.remark, Behind: len(g.stale)}}
 	if g.figures.Sittings+len(g.stale) < m.LeastGroup {
 		out.Body.Least = m.LeastGroup
 		out.Body.Figures = stats.Figures{Sittings: g.figures.Sittings, Finished: g.figures.Finished, Times: []stats.ItemTime{},
@@ -203,7 +201,7 @@ func (s *Server) count(ctx context.Context, p *played, g *gathered) error {
 				return ctx.Err()
 			}
 		}
-		err := s.store.EachTally(ctx, p.Played, p.stage, func(id int64, kept []byte, fresh bool) error {
+		err := s.store.EachTally(ctx, p.Played, p.remark, func(id int64, kept []byte, fresh bool) error {
 			if fresh {
 				now.bodies = append(now.bodies, kept...)
 			}
@@ -237,11 +235,11 @@ func (s *Server) tallied(ctx context.Context, p *played, table *stats.Table, ids
 		some := make([]store.Tally, len(logs))
 		err := together(len(logs), func(i int) error {
 			x := logs[i]
-			moves, err := movesOf(x)
+			moves, err := hosting.MovesOf(x)
 			if err != nil {
 				return err
 			}
-			some[i] = tally(table, p.stage, x.Sitting, moves)
+			some[i] = hosting.Tally(table, p.remark, x.Sitting, moves)
 			return nil
 		})
 		out = append(out, some...)
@@ -251,30 +249,6 @@ func (s *Server) tallied(ctx context.Context, p *played, table *stats.Table, ids
 		return nil, err
 	}
 	return out, s.store.KeepTallies(ctx, out)
-}
-
-// tally is what is kept of a sitting for the figures.
-func tally(table *stats.Table, stage string, x store.Sitting, moves []play.Move) store.Tally {
-	return store.Tally{ReleaseID: x.ReleaseID, Stage: stage, SittingID: x.ID, Moves: len(moves), Body: table.Tally(x.Seed, limitOf(x), moves).Append(nil)}
-}
-
-// limitOf is a sitting's time limit; below 0 it is the document's own.
-func limitOf(x store.Sitting) int64 {
-	if x.LimitMS == nil {
-		return -1
-	}
-	return *x.LimitMS
-}
-
-// movesOf reads a sitting's log.
-func movesOf(x store.Logged) ([]play.Move, error) {
-	moves := make([]play.Move, len(x.Moves))
-	for i, line := range x.Moves {
-		if err := json.Unmarshal([]byte(line.Body), &moves[i]); err != nil {
-			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
-		}
-	}
-	return moves, nil
 }
 
 // together calls f for 0 to n − 1, on all processors.

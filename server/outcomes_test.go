@@ -13,6 +13,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/hosting"
 	"keenmagpie/server"
 )
 
@@ -204,7 +205,7 @@ func (s *site) playedByFive() (*browser, server.Release) {
 		b := s.browser(0)
 		base := "/api" + r.Link
 		_, body := b.ask("POST", base+"/sittings", map[string]string{"learner": fmt.Sprintf("=Lea %d", i)})
-		scene := read[server.Begun](s.t, body).Sitting.Scene
+		scene := read[hosting.Begun](s.t, body).Sitting.Scene
 		s.later(5 * time.Second)
 		b.ask("POST", base+"/moves", play.Move{N: 1, T: 1500, Do: "place", Piece: scene.Pieces[0].ID, Target: scene.Targets[i%2].ID})
 		if i < 4 {
@@ -401,9 +402,7 @@ func TestDeletingAndForgetting(t *testing.T) {
 	if _, err := s.store.DB().Exec(`UPDATE sittings SET started_at = started_at - INTERVAL 40 DAY WHERE learner = '=Lea 3'`); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.first.ForgetNames(t.Context()); err != nil {
-		t.Fatal(err)
-	}
+	s.works()
 	_, text = ana.ask("GET", "/api/records", nil)
 	if strings.Contains(text, "Lea") || strings.Count(text, "names taken away") != 2 || !strings.Contains(text, "deletion") || !strings.Contains(text, "1 sitting, 1 line of a roster") || !strings.Contains(text, "kept for 30 days") {
 		t.Errorf("the log: %s", text)

@@ -126,37 +126,14 @@ func (s *Server) setPrivacy(ctx context.Context, m store.Member, in *struct{ Bod
 		}
 	}
 	m.Privacy = p
-	if err := s.forgetNames(ctx, m); err != nil {
+	if n, err := s.store.ForgetNames(ctx, m); err != nil {
 		return nil, err
+	} else if n > 0 {
+		s.forget()
 	}
 	out := &privacyOutput{}
 	out.Body.Privacy = in.Body
 	return out, nil
-}
-
-// forgetNames takes from a workspace's sittings the names whose time is over.
-func (s *Server) forgetNames(ctx context.Context, m store.Member) error {
-	if m.NamesDays == 0 {
-		return nil
-	}
-	n, err := s.store.ForgetNames(ctx, m.WorkspaceID, daysAgo(m.NamesDays))
-	if err != nil || n == 0 {
-		return err
-	}
-	s.forget()
-	return s.record(ctx, m, "names taken away", "", fmt.Sprintf("%d sittings and runs older than %d days", n, m.NamesDays))
-}
-
-// ForgetNames takes names away wherever their time is over; it is called from time to
-// time. Several servers may do so at once.
-func (s *Server) ForgetNames(ctx context.Context) error {
-	list, err := s.store.Forgetting(ctx)
-	for _, m := range list {
-		if err := s.forgetNames(ctx, m); err != nil {
-			return err
-		}
-	}
-	return err
 }
 
 type eraseInput struct {

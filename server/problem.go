@@ -15,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -75,9 +76,12 @@ func badDocument(faults activity.Faults) *Problem {
 // the log, with the operation and the request's id.
 func (s *Server) problem(ctx context.Context, operation string, err error) *Problem {
 	var p *Problem
+	var r *hosting.Refusal
 	switch {
 	case errors.As(err, &p):
 		return p
+	case errors.As(err, &r):
+		return refused(r)
 	case errors.Is(err, store.ErrNotFound):
 		return notFound("That")
 	case ctx.Err() != nil: // whoever asked has left
@@ -85,6 +89,19 @@ func (s *Server) problem(ctx context.Context, operation string, err error) *Prob
 	}
 	s.log.Error("request failed", "operation", operation, "request", middleware.GetReqID(ctx), "error", err)
 	return internal()
+}
+
+// refused is a refusal as it is answered.
+func refused(r *hosting.Refusal) *Problem {
+	return &Problem{Status: refusals[r.Code], Code: r.Code, Detail: r.Detail, At: r.At}
+}
+
+// refusals has the status of each refusal by its code.
+var refusals = map[string]int{
+	"no-release": 404, "no-sitting": 404, "no-draft": 404, "no-picture": 404, "ended": 410,
+	"not-open-yet": 403, "closed": 403, "full": 403, "begun-before": 403, "wrong-code": 403,
+	"not-yet": 409, "raced": 409, "time-over": 409,
+	"bad-request-id": 422, "no-name": 422, "key-impossible": 422,
 }
 
 // oneShape gives errors that the library answers with, of requests that are not as they

@@ -63,11 +63,12 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if p := unready(doc); p != nil {
 		return nil, p
 	}
-	if doc, err = s.worded(ctx, m.WorkspaceID, doc); err != nil {
+	frozen, err := s.hosting.Freeze(ctx, m.WorkspaceID, doc)
+	if err != nil {
 		return nil, err
 	}
-	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: string(doc.Write()),
-		Names: LearnersNames(doc), Semantics: marks.Semantics}, in.Body.Request)
+	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: frozen.Document,
+		Names: frozen.Names, Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, err
 	}
@@ -101,8 +102,8 @@ func unready(doc *activity.Doc) *Problem {
 
 func (s *Server) releaseOf(ctx context.Context, r store.Release) Release {
 	out := Release{r.ID, r.Number, "/play/" + r.Link, r.ReleasedAt, r.Sittings, r.Finished, 0, entry(r.Entry)}
-	if h, err := s.hostAnyway(ctx, r.Link); err == nil {
-		out.AllowsTime = h.allowsTime(r)
+	if h, err := s.hosting.FindAnyway(ctx, r.Link); err == nil {
+		out.AllowsTime = h.AllowsTime(r)
 	}
 	return out
 }

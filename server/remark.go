@@ -16,6 +16,7 @@ import (
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
 	"keenmagpie/core/series"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -109,12 +110,12 @@ func (s *Server) remarkRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			err = s.store.RevertRemark(ctx, k, s.totals(ctx, x.hosted))
+			err = s.store.RevertRemark(ctx, k, s.hosting.Totals(ctx, x.hosted))
 			if errors.Is(err, store.ErrNotLatest) {
 				return nil, &Problem{Status: 409, Code: "not-latest", Detail: "Another re-mark has been made since. Take that back first; nothing was changed."}
 			}
 			if err == nil {
-				err = s.record(ctx, m, "re-mark reverted", about(x.release), "")
+				err = s.record(ctx, m, "re-mark reverted", about(x.hosted.Release), "")
 			}
 			if err != nil {
 				return nil, err
@@ -127,7 +128,7 @@ func (s *Server) remarkRoutes() {
 // forget drops what this server remembers of sittings, when they have been changed
 // other than by their moves.
 func (s *Server) forget() {
-	s.seats.Purge()
+	s.hosting.Forget()
 	s.figures.Purge()
 }
 
@@ -159,9 +160,9 @@ func (s *Server) made(ctx context.Context, k store.Remark) (Remark, error) {
 
 // markable is what can be re-marked: an activity's release, or a step of a series'.
 type markable struct {
-	*hosted
+	hosted *hosting.Hosted
 	store.Played
-	stage
+	stage hosting.Stage
 }
 
 // markable finds it; step is nil for an activity's, and left out of account there.
@@ -171,10 +172,10 @@ func (s *Server) markable(ctx context.Context, m store.Member, release string, s
 		return markable{}, err
 	}
 	x := markable{Played: store.Played{Release: r.ID}}
-	if x.hosted, err = s.hostAnyway(ctx, r.Link); err != nil {
+	if x.hosted, err = s.hosting.FindAnyway(ctx, r.Link); err != nil {
 		return x, err
 	}
-	if x.series == nil {
+	if x.hosted.Series == nil {
 		step = new(int)
 	} else {
 		x.Step = step
@@ -182,7 +183,7 @@ func (s *Server) markable(ctx context.Context, m store.Member, release string, s
 	if step == nil {
 		return x, notFound("This step")
 	}
-	if x.stage, err = x.hosted.stage(*step); err != nil {
+	if x.stage, err = x.hosted.Stage(*step); err != nil {
 		err = notFound("This step")
 	}
 	return x, err
@@ -200,9 +201,9 @@ func (s *Server) known(ctx context.Context, m store.Member, release, id string) 
 
 // draftFor finds the activity as it is now, by which it can be re-marked.
 func (s *Server) draftFor(ctx context.Context, m store.Member, x markable) (store.Activity, error) {
-	id := x.release.ActivityID
+	id := x.hosted.Release.ActivityID
 	if x.Step != nil {
-		id = x.series.Doc.Steps[*x.Step].Activity
+		id = x.hosted.Series.Doc.Steps[*x.Step].Activity
 	}
 	return s.store.Activity(ctx, m.WorkspaceID, id)
 }
@@ -225,10 +226,10 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *PlayedIn
 	}
 	if x.Step != nil {
 		// What a step is worth is the series' affair, and was settled with the release.
-		is = series.Activity(is, activity.Leg{Points: &x.game.Doc.Marks.Points})
+		is = series.Activity(is, activity.Leg{Points: &x.stage.Game.Doc.Marks.Points})
 		a.Document = string(is.Write())
 	}
-	if cannot := otherParts(x.game.Doc, is); cannot != "" {
+	if cannot := otherParts(x.stage.Game.Doc, is); cannot != "" {
 		return nil, &Problem{Status: 422, Code: "other-parts", Detail: cannot + " Nothing was re-marked."}
 	}
 	game, err := play.New(is)
@@ -270,11 +271,11 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 		return nil, err
 	}
 	before := x.stage
-	after, err := s.corrected(ctx, before, k.ReleaseID, k.ID)
+	after, err := s.hosting.Corrected(ctx, before, k.ReleaseID, k.ID)
 	if err != nil {
 		return nil, err
 	}
-	out := &remarkLookOutput{RemarkLook{Changes: say.Differences(before.game.Doc, after.game.Doc), Rows: []RemarkRow{}}}
+	out := &remarkLookOutput{RemarkLook{Changes: say.Differences(before.Game.Doc, after.Game.Doc), Rows: []RemarkRow{}}}
 	if out.Body.Changes == nil {
 		out.Body.Changes = []string{}
 	}
@@ -287,7 +288,7 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	}
 	list, err := s.store.Rescored(ctx, k.ID, rowsOfRemark)
 	for _, x := range list {
-		out.Body.Rows = append(out.Body.Rows, RemarkRow{x.SittingID, shown(m, x.Learner), scored(before.game.Judge, x.WasScore, x.WasPercent), scored(after.game.Judge, x.Score, x.Percent), x.Gone})
+		out.Body.Rows = append(out.Body.Rows, RemarkRow{x.SittingID, shown(m, x.Learner), scored(before.Game.Judge, x.WasScore, x.WasPercent), scored(after.Game.Judge, x.Score, x.Percent), x.Gone})
 	}
 	return out, err
 }
@@ -310,7 +311,7 @@ func (s *Server) remark(ctx context.Context, m store.Member, in *applyInput) (*r
 	if a.Revision != k.Revision {
 		return nil, &Problem{Status: 409, Code: "newer-revision", Detail: "The activity has been saved in between. Look again at what would change; nothing was re-marked."}
 	}
-	game, err := s.correctedGame(ctx, k.ReleaseID, k.ID)
+	game, err := s.hosting.CorrectedGame(ctx, k.ReleaseID, k.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -319,12 +320,12 @@ func (s *Server) remark(ctx context.Context, m store.Member, in *applyInput) (*r
 	if err := s.rescore(ctx, k, game, func(int, int) {}); err != nil {
 		return nil, err
 	}
-	if err := s.store.ApplyRemark(ctx, k, !lower, s.totals(ctx, x.hosted)); err != nil {
+	if err := s.store.ApplyRemark(ctx, k, !lower, s.hosting.Totals(ctx, x.hosted)); err != nil {
 		return nil, err
 	}
 	e, err := s.store.RemarkEffect(ctx, k.ID)
 	if err == nil {
-		err = s.record(ctx, m, "re-mark", about(x.release), remarkWords(e, lower))
+		err = s.record(ctx, m, "re-mark", about(x.hosted.Release), remarkWords(e, lower))
 	}
 	if err != nil {
 		return nil, err

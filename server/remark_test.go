@@ -10,6 +10,7 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
 	"keenmagpie/core/series"
+	"keenmagpie/hosting"
 	"keenmagpie/server"
 )
 
@@ -47,7 +48,7 @@ func TestARemarkAcrossServers(t *testing.T) {
 	for i := range learners {
 		l := &learner{browser: s.browser(i), base: "/api" + r.Link}
 		_, body := l.ask("POST", l.base+"/sittings", map[string]string{"learner": "Lea"})
-		l.scene = read[server.Begun](t, body).Sitting.Scene
+		l.scene = read[hosting.Begun](t, body).Sitting.Scene
 		l.does(1, 0, "place") // on the handlebar, which will turn out to be wrong
 		l.does(2, 0, "check")
 		learners[i] = l

@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"keenmagpie/core/play"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -45,17 +46,17 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.hostAnyway(ctx, p.release.Link)
+	h, err := s.hosting.FindAnyway(ctx, p.release.Link)
 	if err != nil {
 		return nil, err
 	}
-	st := h.stages[in.Step]
+	st := h.Stages[in.Step]
 	if x.RemarkID != nil {
-		if st, err = s.corrected(ctx, st, p.Release, *x.RemarkID); err != nil {
+		if st, err = s.hosting.Corrected(ctx, st, p.Release, *x.RemarkID); err != nil {
 			return nil, err
 		}
 	}
-	doc := *st.game.Doc
+	doc := *st.Game.Doc
 	if x.LimitMS != nil {
 		doc.Play.TimeLimit = int(*x.LimitMS) // the one that this learner had
 	}
@@ -63,7 +64,7 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	if err != nil {
 		return nil, err
 	}
-	moves, err := movesOf(store.Logged{Sitting: x, Moves: list})
+	moves, err := hosting.MovesOf(store.Logged{Sitting: x, Moves: list})
 	if err != nil {
 		return nil, err
 	}

@@ -7,6 +7,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -24,7 +25,7 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 		list := make([]store.Remarked, len(logs))
 		err := together(len(logs), func(i int) error {
 			x := logs[i]
-			moves, err := movesOf(x)
+			moves, err := hosting.MovesOf(x)
 			if err != nil {
 				return err
 			}
@@ -32,8 +33,8 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 			for n, line := range x.Moves {
 				results[n] = line.Result
 			}
-			t := tally(table, k.ID, x.Sitting, moves)
-			again := play.Remark(game, x.Seed, limitOf(x.Sitting), moves, results)
+			t := hosting.Tally(table, k.ID, x.Sitting, moves)
+			again := play.Remark(game, x.Seed, hosting.LimitOf(x.Sitting), moves, results)
 			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: store.Standing{Phase: play.Done,
 				Attempts: again.Is.Attempts, Score: again.Is.Score, Percent: again.Is.Percent, Outcome: again.Is.Outcome}}
 			return nil
@@ -66,21 +67,4 @@ func otherParts(was, is *activity.Doc) string {
 		}
 	}
 	return ""
-}
-
-// totals adds up runs of a series; nil for an activity.
-func (s *Server) totals(ctx context.Context, h *hosted) store.Totals {
-	if h.series == nil {
-		return nil
-	}
-	return func(r store.Run, list []store.Sitting) (score, percent string, err error) {
-		w := &way{hosted: h, at: s.clock(), run: r}
-		if err := s.take(ctx, w, list); err != nil {
-			return "", "", err
-		}
-		if t := w.now().Total; t != nil {
-			return t.Score, t.Percent, nil
-		}
-		return r.Score, r.Percent, nil
-	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"keenmagpie/hosting"
 	"keenmagpie/server"
 )
 
@@ -62,7 +63,7 @@ func (b *browser) small(title string, change func(*activity.Doc)) (id string) {
 type walker struct {
 	*browser
 	base string
-	view server.View
+	view hosting.View
 	n    int
 }
 
@@ -70,7 +71,7 @@ func (w *walker) to(body map[string]any) int {
 	w.t.Helper()
 	code, text := w.ask("POST", w.base+"/go", body)
 	if code == 200 {
-		w.view = read[server.View](w.t, text)
+		w.view = read[hosting.View](w.t, text)
 		w.n = 0
 	}
 	return code
@@ -157,7 +158,7 @@ func TestASeriesIsGoneThrough(t *testing.T) {
 	if code := lea.to(map[string]any{}); code != 404 {
 		t.Errorf("before it is begun: %d", code)
 	}
-	if code, body := lea.ask("POST", lea.base+"/sittings", map[string]string{"learner": "Lea"}); code != 201 || read[server.Begun](t, body).Sitting != nil {
+	if code, body := lea.ask("POST", lea.base+"/sittings", map[string]string{"learner": "Lea"}); code != 201 || read[hosting.Begun](t, body).Sitting != nil {
 		t.Fatalf("beginning: %d %s", code, body)
 	}
 	lea.to(map[string]any{})
@@ -317,7 +318,7 @@ func TestWhoEnters(t *testing.T) {
 	if code != 201 {
 		t.Fatalf("by code: %d %s", code, text)
 	}
-	seated := read[server.Begun](t, text).Sitting
+	seated := read[hosting.Begun](t, text).Sitting
 	// Twice the time is asked for, and one and a half is what the activity allows.
 	if seated.Learner != "Lea Brandt" || seated.Scene.TimeLimit != 90000 {
 		t.Errorf("%s has %d ms", seated.Learner, seated.Scene.TimeLimit)
@@ -335,11 +336,11 @@ func TestWhoEnters(t *testing.T) {
 	// At another device and another server the code leads to the same sitting.
 	phone := s.browser(1)
 	code, text = begin(phone, map[string]string{"code": learners[0].Code})
-	if code != 201 || read[server.Begun](t, text).Sitting.Standing.Phase != "done" {
+	if code != 201 || read[hosting.Begun](t, text).Sitting.Standing.Phase != "done" {
 		t.Errorf("one sitting each, and it is over: %d %s", code, text)
 	}
 	set(map[string]any{"roster": list.ID})
-	if code, text := begin(phone, map[string]string{"code": learners[0].Code}); code != 201 || read[server.Begun](t, text).Sitting.Standing.Phase != "placing" {
+	if code, text := begin(phone, map[string]string{"code": learners[0].Code}); code != 201 || read[hosting.Begun](t, text).Sitting.Standing.Phase != "placing" {
 		t.Errorf("as often as one likes: %d %s", code, text)
 	}
 	if code, text := ana.ask("DELETE", "/api/rosters/"+list.ID, nil); code != 409 || !strings.Contains(text, "in-use") {
@@ -427,7 +428,7 @@ func TestADraftIsTriedByALink(t *testing.T) {
 	if code != 200 {
 		t.Fatalf("trying: %d %s", code, body)
 	}
-	trying := read[server.Trying](t, body)
+	trying := read[hosting.Trying](t, body)
 	doc, _ := activity.Read([]byte(draft.Document))
 	for _, own := range []string{`"chain"`, `"drivetrain"`, doc.Items[0].Picture, "solutions", `"lets"`} {
 		if strings.Contains(body, own) {

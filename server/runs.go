@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"keenmagpie/core/exact"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -48,20 +49,17 @@ type RunSitting struct {
 }
 
 // course finds a released series, and those who have begun it.
-func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosted, []store.Run, error) {
+func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosting.Hosted, []store.Run, error) {
 	r, err := s.store.Release(ctx, m.WorkspaceID, id)
 	if err != nil {
 		return nil, nil, err
 	}
-	h, err := s.hostAnyway(ctx, r.Link)
+	h, err := s.hosting.FindAnyway(ctx, r.Link)
 	if err != nil {
 		return nil, nil, err
 	}
-	if h.series == nil {
+	if h.Series == nil {
 		return nil, nil, notFound("This series")
-	}
-	if err := s.FinishDue(ctx, r.ID); err != nil {
-		return nil, nil, err
 	}
 	list, err := s.store.Runs(ctx, r.ID)
 	return h, list, err
@@ -75,8 +73,8 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 	}
 	out := &runsOutput{}
 	out.Body.Steps, out.Body.Runs = []RunStep{}, []RunRow{}
-	for i, leg := range h.series.Legs {
-		if h.stages[i].game != nil {
+	for i, leg := range h.Series.Legs {
+		if h.Stages[i].Game != nil {
 			out.Body.Steps = append(out.Body.Steps, RunStep{i, leg.Title})
 		}
 	}
@@ -84,12 +82,12 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 		out.Body.Least = m.LeastGroup
 		return out, nil
 	}
-	of, err := s.store.SittingsOfRuns(ctx, h.release.ID)
+	of, err := s.store.SittingsOfRuns(ctx, h.Release.ID)
 	if err != nil {
 		return nil, err
 	}
 	for _, x := range list {
-		row := h.row(x, m)
+		row := runRow(h, x, m)
 		for _, p := range of[x.ID] {
 			row.Sittings = append(row.Sittings, RunSitting{p.Step, p.ID, p.Phase, p.Score, p.Percent})
 		}
@@ -99,10 +97,10 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 }
 
 // row is a run as a member may see it.
-func (h *hosted) row(x store.Run, m store.Member) RunRow {
+func runRow(h *hosting.Hosted, x store.Run, m store.Member) RunRow {
 	row := RunRow{ID: x.ID, Learner: shown(m, x.Learner), StartedAt: x.StartedAt, At: min(x.At+1, x.End), Steps: x.End, Done: x.Reached >= x.End, Score: x.Score, Percent: x.Percent, Sittings: []RunSitting{}}
 	if percent, err := exact.Parse(x.Percent); err == nil && row.Done {
-		row.Band = h.series.Band(percent)
+		row.Band = h.Series.Band(percent)
 	}
 	return row
 }

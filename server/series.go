@@ -300,8 +300,7 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	if len(doc.Activities()) == 0 {
 		return nil, &Problem{Status: 422, Code: "nothing-to-do", Detail: "There is no activity in this series yet. Nothing was released."}
 	}
-	frozen := bound{Series: json.RawMessage(a.Document), Activities: map[string]json.RawMessage{}}
-	learners := map[string]*names{pageNames: mediaNames(doc.Media(), random)}
+	docs := map[string]*activity.Doc{}
 	for _, id := range doc.Activities() {
 		one, err := s.store.Activity(ctx, m.WorkspaceID, id)
 		if errors.Is(err, store.ErrNotFound) {
@@ -321,24 +320,14 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 		if p := leadsNowhere(doc, its); p != nil {
 			return nil, p
 		}
-		if its, err = s.worded(ctx, m.WorkspaceID, its); err != nil {
-			return nil, err
-		}
-		frozen.Activities[id], learners[id] = its.Write(), newNames(its, random)
+		docs[id] = its
 	}
-	if frozen.Words, err = s.store.Words(ctx, m.WorkspaceID, spoken(doc.Lang)); err != nil {
-		return nil, err
-	}
-	body, err := json.Marshal(frozen)
+	frozen, err := s.hosting.FreezeSeries(ctx, m.WorkspaceID, doc, docs)
 	if err != nil {
 		return nil, err
 	}
-	known, err := json.Marshal(learners)
-	if err != nil {
-		return nil, err
-	}
-	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: string(body),
-		Names: string(known), Semantics: marks.Semantics}, in.Body.Request)
+	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: frozen.Document,
+		Names: frozen.Names, Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, err
 	}

@@ -29,7 +29,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
-	"keenmagpie/core/play"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -38,26 +38,26 @@ import (
 type Server struct {
 	clock     func() time.Time
 	store     *store.Store
+	hosting   *hosting.Service
 	log       *slog.Logger
 	sessions  *scs.SessionManager
-	hosted    *lru.Cache[string, *hosted] // by link
-	seats     *lru.Cache[string, *seat]   // by the learner's token
 	api       huma.API
 	router    chi.Router
-	secure    bool                           // cookies go over https alone
-	proxies   []string                       // whose word is taken for where a request comes from
-	tries     tries                          // wrong codes and passwords
-	begins    *httprate.RateLimiter          // by address
-	moves     *httprate.RateLimiter          // by address
-	heavy     chan struct{}                  // large bodies being taken
-	trying    chan struct{}                  // the draft being opened
-	drawing   chan struct{}                  // the picture being drawn anew
-	making    singleflight.Group             // what is made of releases and drafts, once for all who ask
-	drafts    *lru.Cache[string, stage]      // by draft link and revision
-	remarked  *lru.Cache[string, *play.Game] // by re-mark
-	figures   *lru.Cache[string, gathered]   // by what was played, and the stage
-	gathering sync.Map                       // of a mutex each, by the same
+	secure    bool                         // cookies go over https alone
+	proxies   []string                     // whose word is taken for where a request comes from
+	tries     tries                        // wrong codes and passwords
+	begins    *httprate.RateLimiter        // by address
+	moves     *httprate.RateLimiter        // by address
+	heavy     chan struct{}                // large bodies being taken
+	trying    chan struct{}                // the draft being opened
+	drawing   chan struct{}                // the picture being drawn anew
+	making    singleflight.Group           // what is made of releases and drafts, once for all who ask
+	figures   *lru.Cache[string, gathered] // by what was played, and the stage
+	gathering sync.Map                     // of a mutex each, by the same
 }
+
+// Hosting is what lets learners play, for whatever else does so beside HTTP.
+func (s *Server) Hosting() *hosting.Service { return s.hosting }
 
 // WithPublicURL tells a server at what address people reach it. Where that is https,
 // cookies go over https alone.
@@ -104,13 +104,10 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	for _, option := range options {
 		option(s)
 	}
-	s.hosted, _ = lru.New[string, *hosted](hostedSize) // fails for sizes below 1 alone
-	s.seats, _ = lru.New[string, *seat](seatedSize)
-	s.figures, _ = lru.New[string, gathered](hostedSize)
-	s.drafts, _ = lru.New[string, stage](hostedSize)
-	s.remarked, _ = lru.New[string, *play.Game](hostedSize)
+	s.hosting = hosting.New(st, s.clock, codeGuard{&s.tries})
+	s.figures, _ = lru.New[string, gathered](figuresKept) // fails for sizes below 1 alone
 	if st != nil {
-		// Sessions that have expired are dropped at sign-in, not by a goroutine.
+		// Sessions that have expired are dropped by a job, not by a goroutine of each server.
 		s.sessions.Store = mysqlstore.NewWithCleanupInterval(st.DB(), 0)
 	}
 	s.sessions.Lifetime, s.sessions.IdleTimeout = 14*24*time.Hour, 24*time.Hour

@@ -27,6 +27,8 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/hosting"
+	"keenmagpie/jobs"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
 	"keenmagpie/store"
@@ -44,6 +46,16 @@ type site struct {
 
 // later sets the servers' clocks forward, or back.
 func (s *site) later(by time.Duration) { s.ahead.Add(int64(by)) }
+
+// works does all that goes by itself, as if it were due.
+func (s *site) works() {
+	s.t.Helper()
+	for _, j := range jobs.Of(s.store, s.first.Hosting(), slog.New(slog.DiscardHandler)) {
+		if err := j.Do(s.t.Context()); err != nil {
+			s.t.Errorf("%s: %v", j.Name, err)
+		}
+	}
+}
 
 // db is the private server of these tests; each test has a database of its own.
 var db *localdb.Server
@@ -312,14 +324,14 @@ func TestSigningOutEndsTheSession(t *testing.T) {
 }
 
 // seat begins a sitting and gives the base of its addresses.
-func (b *browser) seat(r server.Release) (base string, seated server.Seated) {
+func (b *browser) seat(r server.Release) (base string, seated hosting.Seated) {
 	b.t.Helper()
 	base = "/api" + r.Link
 	code, body := b.ask("POST", base+"/sittings", map[string]string{"learner": "Lea"})
 	if code != 201 {
 		b.t.Fatalf("beginning: %d %s", code, body)
 	}
-	return base, *read[server.Begun](b.t, body).Sitting
+	return base, *read[hosting.Begun](b.t, body).Sitting
 }
 
 // What learners receive holds nothing of the key, and none of the author's ids,

@@ -82,9 +82,6 @@ func (s *Server) shelfRoutes() {
 		})
 	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			if err := s.store.DropDeleted(ctx); err != nil {
-				return nil, err
-			}
 			return s.cards(s.store.Deleted(ctx, m.WorkspaceID))
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/new", "newActivity", "A new activity of a kind, with its starting layout")),

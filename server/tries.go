@@ -88,6 +88,15 @@ func (t *tries) inVain(ctx context.Context, k kindOfTry, account string) error {
 	return t.store.TriedInVain(ctx, k.name, "for "+account, triesKept, func(int) time.Duration { return 0 })
 }
 
+// codeGuard has the tries of codes counted; see [hosting.Guard].
+type codeGuard struct{ *tries }
+
+// May and InVain are those of [hosting.Guard].
+func (g codeGuard) May(ctx context.Context, link string) error { return g.may(ctx, codeTry, link) }
+func (g codeGuard) InVain(ctx context.Context, link string) error {
+	return g.inVain(ctx, codeTry, link)
+}
+
 // oneByOne lets those from one address try one after the other: comparing a password takes
 // long, and many at once would all be let try before the first was counted.
 func (t *tries) oneByOne(ctx context.Context) (leave func()) {

@@ -3,11 +3,10 @@ package server
 import (
 	"context"
 	"fmt"
-	"maps"
 	"net/http"
 	"strings"
 
-	"keenmagpie/core/activity"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -32,7 +31,7 @@ const mostWords, longestWord = 300, 300
 func (s *Server) wordRoutes() {
 	member(s, operation(http.MethodGet, "/api/words/{lang}", "words", "The workspace's own words for learners, in a language"),
 		func(ctx context.Context, m store.Member, in *wordsInput) (*wordsOutput, error) {
-			words, err := s.store.Words(ctx, m.WorkspaceID, spoken(in.Lang))
+			words, err := s.store.Words(ctx, m.WorkspaceID, hosting.Spoken(in.Lang))
 			return &wordsOutput{Words{words}}, err
 		})
 	designer(s, operation(http.MethodPut, "/api/words/{lang}", "keepWords", "Keep the workspace's own words for learners, in a language"),
@@ -48,26 +47,7 @@ func (s *Server) wordRoutes() {
 					delete(in.Body.Words, id)
 				}
 			}
-			err := s.store.KeepWords(ctx, m.WorkspaceID, spoken(in.Lang), in.Body.Words)
+			err := s.store.KeepWords(ctx, m.WorkspaceID, hosting.Spoken(in.Lang), in.Body.Words)
 			return &wordsOutput{in.Body}, err
 		})
-}
-
-// spoken is the language without its region: words are kept for that.
-func spoken(lang string) string {
-	first, _, _ := strings.Cut(strings.ToLower(lang), "-")
-	return first
-}
-
-// worded is a document with the workspace's words under its own: what is released
-// stays as it is whatever the workspace changes later.
-func (s *Server) worded(ctx context.Context, workspace string, doc *activity.Doc) (*activity.Doc, error) {
-	words, err := s.store.Words(ctx, workspace, spoken(doc.Lang))
-	if err != nil || len(words) == 0 {
-		return doc, err
-	}
-	out := doc.Clone()
-	maps.Copy(words, out.Words)
-	out.Words = words
-	return out, nil
 }

@@ -136,11 +136,10 @@ type Due struct {
 	Token string `db:"token"`
 }
 
-// DueSittings lists sittings that are still under way though they were due, with the links
-// of their releases: of one release, or of all where release is empty. At most so many.
-func (s *Store) DueSittings(ctx context.Context, at time.Time, release string, most int) (list []Sitting, links []string, err error) {
-	where, args := ofRelease(`WHERE s.phase IN ('placing', 'paused') AND s.due_at < ?`, at, release)
-	if err := s.db.SelectContext(ctx, &list, sittingColumns+where, append(args, most)...); err != nil {
+// DueSittings lists sittings that are still under way though they were due, the longest due
+// first, with the links of their releases. At most so many.
+func (s *Store) DueSittings(ctx context.Context, at time.Time, most int) (list []Sitting, links []string, err error) {
+	if err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.phase IN ('placing', 'paused') AND s.due_at < ? ORDER BY s.due_at LIMIT ?`, at, most); err != nil {
 		return nil, nil, err
 	}
 	for _, x := range list {
@@ -154,18 +153,9 @@ func (s *Store) DueSittings(ctx context.Context, at time.Time, release string, m
 }
 
 // DueRuns lists runs, as DueSittings does sittings.
-func (s *Store) DueRuns(ctx context.Context, at time.Time, release string, most int) ([]Due, error) {
+func (s *Store) DueRuns(ctx context.Context, at time.Time, most int) ([]Due, error) {
 	list := []Due{}
-	where, args := ofRelease(`WHERE s.under_way AND s.due_at < ?`, at, release)
-	err := s.db.SelectContext(ctx, &list, `SELECT r.link, s.token FROM runs s JOIN releases r ON r.id = s.release_id `+where, append(args, most)...)
+	err := s.db.SelectContext(ctx, &list, `SELECT r.link, s.token FROM runs s JOIN releases r ON r.id = s.release_id
+		WHERE s.under_way AND s.due_at < ? ORDER BY s.due_at LIMIT ?`, at, most)
 	return list, err
-}
-
-func ofRelease(where string, at time.Time, release string) (string, []any) {
-	args := []any{at}
-	if release != "" {
-		where += ` AND s.release_id = ?`
-		args = append(args, release)
-	}
-	return where + ` ORDER BY s.due_at LIMIT ?`, args
 }

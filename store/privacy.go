@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"strconv"
 	"time"
 
@@ -45,13 +46,18 @@ func (s *Store) Named(ctx context.Context, workspace string, before time.Time) (
 	return n, err
 }
 
-// ForgetNames takes the names from those, and says how many. What they did stays.
-func (s *Store) ForgetNames(ctx context.Context, workspace string, before time.Time) (n int64, err error) {
+// ForgetNames takes the names from what began longer ago than a workspace keeps them, says
+// so in its log, and how many. What they did stays. m is who decided it.
+func (s *Store) ForgetNames(ctx context.Context, m Member) (n int64, err error) {
+	if m.NamesDays == 0 {
+		return 0, nil
+	}
+	before := now().Add(-time.Duration(m.NamesDays) * 24 * time.Hour)
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		n = 0
 		for _, table := range []string{"sittings", "runs"} {
 			r, err := tx.ExecContext(ctx, `UPDATE `+table+` x`+ofWorkspace+`SET x.learner = '', x.learner_id = NULL
-				WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> ''`, workspace, before)
+				WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> ''`, m.WorkspaceID, before)
 			if err != nil {
 				return err
 			}
@@ -61,7 +67,11 @@ func (s *Store) ForgetNames(ctx context.Context, workspace string, before time.T
 			}
 			n += some
 		}
-		return nil
+		if n == 0 {
+			return nil
+		}
+		return addRecord(ctx, tx, Record{WorkspaceID: m.WorkspaceID, AccountName: m.Name, What: "names taken away",
+			Detail: fmt.Sprintf("%d sittings and runs older than %d days", n, m.NamesDays)})
 	})
 	return n, err
 }
@@ -168,9 +178,11 @@ type Record struct {
 }
 
 // AddRecord writes a line into the log.
-func (s *Store) AddRecord(ctx context.Context, x Record) error {
+func (s *Store) AddRecord(ctx context.Context, x Record) error { return addRecord(ctx, s.db, x) }
+
+func addRecord(ctx context.Context, db sqlx.ExtContext, x Record) error {
 	x.At = now()
-	_, err := s.db.NamedExecContext(ctx, `INSERT INTO records (workspace_id, at, account_name, what, about, detail)
+	_, err := sqlx.NamedExecContext(ctx, db, `INSERT INTO records (workspace_id, at, account_name, what, about, detail)
 		VALUES (:workspace_id, :at, :account_name, :what, :about, :detail)`, x)
 	return err
 }

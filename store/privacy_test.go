@@ -33,10 +33,11 @@ func TestForgetNames(t *testing.T) {
 	if n := must(h.Named(ctx, h.workspace, before))(h); n != 2 {
 		t.Errorf("%d would go", n)
 	}
-	if n := must(h.ForgetNames(ctx, h.workspace, before))(h); n != 2 {
+	keeps := store.Member{WorkspaceID: h.workspace, Privacy: store.Privacy{NamesDays: 30}}
+	if n := must(h.ForgetNames(ctx, keeps))(h); n != 2 {
 		t.Errorf("%d went", n)
 	}
-	if n := must(h.ForgetNames(ctx, h.workspace, before))(h); n != 0 {
+	if n := must(h.ForgetNames(ctx, keeps))(h); n != 0 {
 		t.Errorf("%d went twice", n)
 	}
 	for _, x := range []struct {

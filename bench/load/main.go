@@ -27,6 +27,7 @@ import (
 	"keenmagpie/bench/trial"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/hosting"
 	"keenmagpie/server"
 	"keenmagpie/store"
 )
@@ -271,7 +272,7 @@ func begin(base string, n int) ([]*sitting, error) {
 			return nil, err
 		}
 		s := &sitting{client: &http.Client{Jar: jar, Transport: shared}, base: base}
-		var begun server.Begun
+		var begun hosting.Begun
 		if err := post(s.client, base+"/sittings", map[string]string{"learner": fmt.Sprintf("Learner %d", i+1)}, &begun); err != nil {
 			return nil, err
 		}

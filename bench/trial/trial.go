@@ -22,6 +22,7 @@ import (
 
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
+	"keenmagpie/hosting"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
 	"keenmagpie/store"
@@ -205,14 +206,14 @@ func (c *Client) Release() (r server.Release, activity string, err error) {
 type Learner struct {
 	*Client
 	base   string
-	Seated server.Seated
+	Seated hosting.Seated
 	N      int
 }
 
 // Begin begins a sitting.
 func Begin(url, link, name string) (*Learner, error) {
 	l := &Learner{Client: Browser(url), base: "/api" + link}
-	var begun server.Begun
+	var begun hosting.Begun
 	status, err := l.Ask("POST", l.base+"/sittings", map[string]string{"learner": name}, &begun)
 	if err != nil || begun.Sitting == nil {
 		return nil, fmt.Errorf("beginning was answered %d (%v)", status, err)

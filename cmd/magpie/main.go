@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"sync"
 	"syscall"
 	"time"
 
@@ -21,6 +22,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/demo"
+	"keenmagpie/jobs"
 	"keenmagpie/localdb"
 	"keenmagpie/server"
 	"keenmagpie/store"
@@ -189,50 +191,25 @@ func listen(addr string) (net.Listener, error) {
 }
 
 func serve(ctx context.Context, l net.Listener, st *store.Store, options ...server.Option) error {
-	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)), options...)
+	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
+	handler := server.New(st, log, options...)
 	// Bodies and answers have limits of their own, by route and by progress.
 	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	ctx, end := context.WithCancel(ctx)
+	var work sync.WaitGroup
+	defer work.Wait()
+	defer end()
+	work.Go(func() { jobs.NewLoop(st, log, jobs.Of(st, handler.Hosting(), log)).Run(ctx, 5*time.Second) })
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
-	hour, seconds := time.NewTicker(time.Hour), time.NewTicker(10*time.Second)
-	defer hour.Stop()
-	defer seconds.Stop()
-	due := func() {
-		if err := handler.FinishDue(ctx, ""); err != nil && ctx.Err() == nil {
-			slog.Error("sittings whose time is over could not be finished; it is tried again", "error", err)
-		}
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
 	}
-	due()
-	forget := func() {
-		// Names whose time is over go at once, and then every hour.
-		if err := handler.ForgetNames(ctx); err != nil && ctx.Err() == nil {
-			slog.Error("names could not be taken away; it is tried again in an hour", "error", err)
-		}
-		if n, err := st.PurgeMedia(ctx, 100); err != nil && ctx.Err() == nil {
-			slog.Error("media that nothing uses could not be purged; it is tried again in an hour", "error", err)
-		} else if n > 0 {
-			slog.Info("media that nothing used for 30 days are gone", "media", n)
-		}
-		if err := st.DropTries(ctx); err != nil && ctx.Err() == nil {
-			slog.Error("old tries could not be forgotten; it is tried again in an hour", "error", err)
-		}
-	}
-	forget()
-	for done := false; !done; {
-		select {
-		case err := <-failed:
-			return err
-		case <-ctx.Done():
-			done = true
-		case <-seconds.C:
-			due()
-		case <-hour.C:
-			forget()
-		}
-	}
-	end, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	soon, cancel := context.WithTimeout(context.Background(), 10*time.Second)
 	defer cancel()
-	return srv.Shutdown(end)
+	return srv.Shutdown(soon)
 }
 
 type openapiCmd struct{}

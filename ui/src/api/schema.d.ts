@@ -2219,6 +2219,7 @@ export interface components {
       lang: string;
       learner?: string;
       series?: components["schemas"]["Outline"];
+      /** @description Why nobody can begin now */
       shut?: components["schemas"]["Problem"];
       sitting?: components["schemas"]["Seated"];
       /** Format: int64 */

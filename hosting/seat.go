@@ -1,51 +1,40 @@
-package server
+package hosting
 
 import (
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math/rand/v2"
-	"time"
-
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
 	"keenmagpie/store"
+	"math/rand/v2"
+	"time"
 )
 
 // seat is a sitting with its state: the fold of its log as far as this server has
 // seen it. Another server may have gone on with it; see [Server.move].
 type seat struct {
 	store.Sitting
-	stage stage // what judges it: its release's, or that of a re-mark
+	stage Stage // what judges it: its release's, or that of a re-mark
 	state *play.State
 }
 
-// Seating is what a learner's request says of where its sitting is.
-type Seating struct {
-	Link  string `path:"link" maxLength:"40"`
-	Token string `cookie:"magpie_sitting"`
-	Step  int    `query:"step" minimum:"0" maximum:"200" doc:"Of a series"`
-	Turn  int    `query:"turn" minimum:"0" doc:"Of a series: the how manieth sitting of this step"`
-}
-
-func (x Seating) key() string { return fmt.Sprintf("%s.%d.%d", x.Token, x.Step, x.Turn) }
-
 // sitting reads a sitting and folds its log.
 // Cost: O(moves), some microseconds each.
-func (s *Server) sitting(ctx context.Context, h *hosted, in Seating) (*seat, error) {
-	st, err := h.stage(in.Step)
+func (s *Service) sitting(ctx context.Context, h *Hosted, in Seating) (*seat, error) {
+	st, err := h.Stage(in.Step)
 	if err != nil {
 		return nil, err
 	}
 	var x store.Sitting
-	if h.series == nil {
-		x, err = s.store.SittingByToken(ctx, h.release.ID, in.Token)
+	if h.Series == nil {
+		x, err = s.store.SittingByToken(ctx, h.Release.ID, in.Token)
 	} else {
 		var run store.Run
-		if run, err = s.store.RunByToken(ctx, h.release.ID, in.Token); err == nil {
+		if run, err = s.store.RunByToken(ctx, h.Release.ID, in.Token); err == nil {
 			x, err = s.store.SittingOfRun(ctx, run.ID, in.Step, in.Turn)
 		}
 	}
@@ -56,10 +45,10 @@ func (s *Server) sitting(ctx context.Context, h *hosted, in Seating) (*seat, err
 }
 
 // seat folds the log of a sitting.
-func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, error) {
+func (s *Service) seat(ctx context.Context, st Stage, x store.Sitting) (*seat, error) {
 	if x.RemarkID != nil {
 		var err error
-		if st, err = s.corrected(ctx, st, x.ReleaseID, *x.RemarkID); err != nil {
+		if st, err = s.Corrected(ctx, st, x.ReleaseID, *x.RemarkID); err != nil {
 			return nil, err
 		}
 	}
@@ -67,7 +56,7 @@ func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, er
 	if err != nil {
 		return nil, err
 	}
-	state := st.open(x)
+	state := st.Open(x)
 	for i, line := range log {
 		if i%256 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err() // whoever asked has left
@@ -76,50 +65,50 @@ func (s *Server) seat(ctx context.Context, st stage, x store.Sitting) (*seat, er
 		if err := json.Unmarshal([]byte(line.Body), &m); err != nil {
 			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
 		}
-		state, _ = st.game.Move(state, m)
+		state, _ = st.Game.Move(state, m)
 	}
 	if x.RemarkID != nil && x.Phase == play.Done {
 		// Whoever had finished has finished, also where the corrected key would have let
 		// them go on.
-		state = st.game.Closed(state)
+		state = st.Game.Closed(state)
 	}
 	return &seat{x, st, state}, nil
 }
 
-// open is a sitting before its first move.
-func (st stage) open(x store.Sitting) *play.State {
+// Open is a sitting before its first move.
+func (st Stage) Open(x store.Sitting) *play.State {
 	if x.LimitMS != nil {
-		return st.game.OpenWithin(x.Seed, *x.LimitMS)
+		return st.Game.OpenWithin(x.Seed, *x.LimitMS)
 	}
-	return st.game.Open(x.Seed)
+	return st.Game.Open(x.Seed)
 }
 
 func (x *seat) seated(now time.Time) Seated {
 	st := x.stage
-	scene := st.game.Scene(x.Seed, st.names)
+	scene := st.Game.Scene(x.Seed, st.Names)
 	scene.TimeLimit = int(x.state.Limit)
 	return Seated{Learner: x.Learner, Elapsed: now.Sub(x.StartedAt).Milliseconds(), Turn: x.Turn,
-		Scene: scene, Standing: st.game.Standing(x.state, play.Answer{}, st.names)}
+		Scene: scene, Standing: st.Game.Standing(x.state, play.Answer{}, st.Names)}
 }
 
 // start is a sitting that begins on a stage, before it is kept.
-func (st stage) start(x store.Sitting) (store.Sitting, *play.State) {
+func (st Stage) start(x store.Sitting) (store.Sitting, *play.State) {
 	// 53 bits, so that a seed survives any JSON reader.
 	x.Semantics, x.Seed = marks.Semantics, rand.Uint64N(1<<53)
-	state := st.open(x)
+	state := st.Open(x)
 	x.Standing = st.standing(state)
 	return x, state
 }
 
 // standing is where a sitting stands, for lists.
-func (st stage) standing(state *play.State) store.Standing {
-	f := st.game.Final(state)
+func (st Stage) standing(state *play.State) store.Standing {
+	f := st.Game.Final(state)
 	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
 }
 
 // change is what a move changes beside the log. A sitting that is done by it is played
 // once more, for the figures.
-func (s *Server) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
+func (s *Service) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
 	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
 	if after.Phase != play.Done {
 		return c, nil
@@ -128,22 +117,22 @@ func (s *Server) change(ctx context.Context, x *seat, after *play.State, last pl
 	if err != nil {
 		return nil, err
 	}
-	moves, err := movesOf(store.Logged{Sitting: x.Sitting, Moves: log})
+	moves, err := MovesOf(store.Logged{Sitting: x.Sitting, Moves: log})
 	if err != nil {
 		return nil, err
 	}
-	stage := ""
+	remark := ""
 	if x.RemarkID != nil {
-		stage = *x.RemarkID
+		remark = *x.RemarkID
 	}
-	t := tally(stats.New(x.stage.game), stage, x.Sitting, append(moves, last))
+	t := Tally(stats.New(x.stage.Game), remark, x.Sitting, append(moves, last))
 	c.Tally = &t
 	return c, nil
 }
 
 // seen is the sitting as this server remembers it, else as the log has it.
-func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered bool) (x *seat, known bool, err error) {
-	if x, known = s.seats.Get(in.key()); known && remembered && x.ReleaseID == h.release.ID {
+func (s *Service) seen(ctx context.Context, h *Hosted, in Seating, remembered bool) (x *seat, known bool, err error) {
+	if x, known = s.seats.Get(in.key()); known && remembered && x.ReleaseID == h.Release.ID {
 		return x, true, nil
 	}
 	x, err = s.sitting(ctx, h, in)
@@ -157,15 +146,15 @@ func (s *Server) seen(ctx context.Context, h *hosted, in Seating, remembered boo
 	return x, false, nil
 }
 
-// corrected is a stage whose key was corrected since: what learners see keeps its names.
-func (s *Server) corrected(ctx context.Context, st stage, release, remark string) (stage, error) {
-	game, err := s.correctedGame(ctx, release, remark)
-	return stage{game, st.names}, err
+// Corrected is a stage whose key was corrected since: what learners see keeps its names.
+func (s *Service) Corrected(ctx context.Context, st Stage, release, remark string) (Stage, error) {
+	game, err := s.CorrectedGame(ctx, release, remark)
+	return Stage{game, st.Names}, err
 }
 
-// correctedGame is the game of a re-mark. Only it is kept: whose names its parts go by is
+// CorrectedGame is the game of a re-mark. Only it is kept: whose names its parts go by is
 // told by whoever asks.
-func (s *Server) correctedGame(ctx context.Context, release, remark string) (*play.Game, error) {
+func (s *Service) CorrectedGame(ctx context.Context, release, remark string) (*play.Game, error) {
 	if known, ok := s.remarked.Get(remark); ok {
 		return known, nil
 	}
@@ -189,4 +178,38 @@ func (s *Server) correctedGame(ctx context.Context, release, remark string) (*pl
 		return nil, err
 	}
 	return game.(*play.Game), nil
+}
+
+// Seating is where a learner's sitting is.
+type Seating struct {
+	Link  string
+	Token string // what the learner's browser was given at the beginning
+	Step  int    // of a series
+	Turn  int    // of a series: the how manieth sitting of this step
+}
+
+func (x Seating) key() string { return fmt.Sprintf("%s.%d.%d", x.Token, x.Step, x.Turn) }
+
+// tally is what is kept of a sitting for the figures.
+func Tally(table *stats.Table, remark string, x store.Sitting, moves []play.Move) store.Tally {
+	return store.Tally{ReleaseID: x.ReleaseID, Stage: remark, SittingID: x.ID, Moves: len(moves), Body: table.Tally(x.Seed, LimitOf(x), moves).Append(nil)}
+}
+
+// limitOf is a sitting's time limit; below 0 it is the document's own.
+func LimitOf(x store.Sitting) int64 {
+	if x.LimitMS == nil {
+		return -1
+	}
+	return *x.LimitMS
+}
+
+// movesOf reads a sitting's log.
+func MovesOf(x store.Logged) ([]play.Move, error) {
+	moves := make([]play.Move, len(x.Moves))
+	for i, line := range x.Moves {
+		if err := json.Unmarshal([]byte(line.Body), &moves[i]); err != nil {
+			return nil, fmt.Errorf("sitting %d, move %d: %w", x.ID, line.N, err)
+		}
+	}
+	return moves, nil
 }

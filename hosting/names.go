@@ -1,4 +1,4 @@
-package server
+package hosting
 
 import (
 	"crypto/hmac"
@@ -6,15 +6,14 @@ import (
 	"crypto/sha256"
 	"encoding/base32"
 	"encoding/json"
-	"strings"
-
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"strings"
 )
 
-// names are the ids under which a release's learners know its parts. They are
+// Names are the ids under which a release's learners know its parts. They are
 // random, so that they say nothing; the judge works with the author's own.
-type names struct {
+type Names struct {
 	Items   map[string]string `json:"items"`
 	Targets map[string]string `json:"targets"`
 	Pics    map[string]string `json:"media"`
@@ -24,7 +23,7 @@ type names struct {
 
 // newNames gives the parts of a document names, each made by one function: of what
 // kind it is, and its id.
-func newNames(doc *activity.Doc, make func(kind, id string) string) *names {
+func newNames(doc *activity.Doc, make func(kind, id string) string) *Names {
 	n := mediaNames(doc.Media(), make)
 	for _, x := range doc.Items {
 		n.Items[x.ID] = make("p", x.ID)
@@ -41,8 +40,8 @@ func newNames(doc *activity.Doc, make func(kind, id string) string) *names {
 func LearnersNames(doc *activity.Doc) string { return newNames(doc, random).String() }
 
 // mediaNames are names for pictures and sounds alone.
-func mediaNames(media []string, make func(kind, id string) string) *names {
-	n := &names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}
+func mediaNames(media []string, make func(kind, id string) string) *Names {
+	n := &Names{Items: map[string]string{}, Targets: map[string]string{}, Pics: map[string]string{}}
 	for _, id := range media {
 		n.Pics[id] = make("m", id)
 	}
@@ -63,8 +62,8 @@ func secretly(secret string) func(kind, id string) string {
 	}
 }
 
-func readNames(body string) (*names, error) {
-	n := &names{}
+func readNames(body string) (*Names, error) {
+	n := &Names{}
 	if err := json.Unmarshal([]byte(body), n); err != nil {
 		return nil, err
 	}
@@ -72,7 +71,7 @@ func readNames(body string) (*names, error) {
 	return n, nil
 }
 
-func (n *names) turn() {
+func (n *Names) turn() {
 	turned := func(m map[string]string) map[string]string {
 		out := make(map[string]string, len(m))
 		for k, v := range m {
@@ -83,7 +82,7 @@ func (n *names) turn() {
 	n.itemBack, n.targetBack, n.mediaBack = turned(n.Items), turned(n.Targets), turned(n.Pics)
 }
 
-func (n *names) String() string {
+func (n *Names) String() string {
 	b, err := json.Marshal(n)
 	if err != nil {
 		panic(err) // maps of strings
@@ -100,13 +99,15 @@ func swap(m map[string]string, piece string) string {
 }
 
 // Piece, Target and Media are the learner's ids; see [play.Names].
-func (n *names) Piece(id string) string  { return swap(n.Items, id) }
-func (n *names) Target(id string) string { return n.Targets[id] }
-func (n *names) Media(id string) string  { return n.Pics[id] }
+func (n *Names) Piece(id string) string { return swap(n.Items, id) }
+
+func (n *Names) Target(id string) string { return n.Targets[id] }
+
+func (n *Names) Media(id string) string { return n.Pics[id] }
 
 // move puts the author's ids into a learner's move. An unknown id becomes one
 // that no part has, and the core rejects it.
-func (n *names) move(m play.Move) play.Move {
+func (n *Names) move(m play.Move) play.Move {
 	if m.Piece != "" {
 		m.Piece = swap(n.itemBack, m.Piece)
 		if m.Piece == "" || m.Piece[0] == '~' {
@@ -121,25 +122,25 @@ func (n *names) move(m play.Move) play.Move {
 	return m
 }
 
-// picture finds the picture of a release that a learner knows by an id.
-func (h *hosted) picture(id string) (string, bool) {
-	for _, st := range h.stages {
-		if st.names != nil {
-			if found, ok := st.names.picture(id); ok {
-				return found, true
-			}
-		}
-	}
-	if h.series != nil {
-		return h.series.pages.picture(id)
-	}
-	return "", false
-}
-
 // picture finds the picture that a learner knows by an id.
-func (n *names) picture(id string) (string, bool) {
+func (n *Names) picture(id string) (string, bool) {
 	original, ok := n.mediaBack[id]
 	return original, ok
 }
 
-var _ play.Names = (*names)(nil)
+// picture finds the picture of a release that a learner knows by an id.
+func (h *Hosted) picture(id string) (string, bool) {
+	for _, st := range h.Stages {
+		if st.Names != nil {
+			if found, ok := st.Names.picture(id); ok {
+				return found, true
+			}
+		}
+	}
+	if h.Series != nil {
+		return h.Series.pages.picture(id)
+	}
+	return "", false
+}
+
+var _ play.Names = (*Names)(nil)

@@ -1,28 +1,18 @@
-package server
+package hosting
 
 import (
 	"context"
 	"errors"
-	"slices"
-	"strconv"
-	"strings"
-	"time"
-
-	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
 	"keenmagpie/core/richtext"
 	"keenmagpie/core/series"
 	"keenmagpie/store"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
 )
-
-type goInput struct {
-	Link  string `path:"link" maxLength:"40"`
-	Token string `cookie:"magpie_sitting"`
-	Body  series.Going
-}
-
-type viewOutput struct{ Body View }
 
 // View is where a learner stands in a series, and what is there.
 type View struct {
@@ -46,11 +36,9 @@ type PageView struct {
 	Aside bool `json:"aside"`
 }
 
-type nowOutput struct{ Body series.Now }
-
 // way is a run as it is worked with: with the sittings of its steps.
 type way struct {
-	*hosted
+	*Hosted
 	at       time.Time // when it is asked for
 	run      store.Run
 	sittings map[int]store.Sitting // by step; those to be begun anew are left out
@@ -60,7 +48,7 @@ type way struct {
 
 func (w *way) place() series.Place { return series.Place{At: w.run.At, Reached: w.run.Reached} }
 
-func (w *way) now() series.Now { return w.series.Now(w.place(), w.results) }
+func (w *way) now() series.Now { return w.Series.Now(w.place(), w.results) }
 
 // over says whether the time for all of it is up.
 func (w *way) over() bool { return overAt(w.at, w.run.StartedAt, w.run.LimitMS) }
@@ -68,16 +56,16 @@ func (w *way) over() bool { return overAt(w.at, w.run.StartedAt, w.run.LimitMS) 
 // due says that it is up, and moves that were made in time have had their time to arrive.
 func (w *way) due() bool { return w.run.DueAt != nil && w.at.After(*w.run.DueAt) }
 
-func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
-	h, err := s.host(ctx, link)
+func (s *Service) way(ctx context.Context, link, token string) (*way, error) {
+	h, err := s.Find(ctx, link)
 	if err != nil {
 		return nil, err
 	}
-	if h.series == nil || token == "" {
+	if h.Series == nil || token == "" {
 		return nil, noSitting()
 	}
-	w := &way{hosted: h, at: s.clock()}
-	if w.run, err = s.store.RunByToken(ctx, h.release.ID, token); errors.Is(err, store.ErrNotFound) {
+	w := &way{Hosted: h, at: s.clock()}
+	if w.run, err = s.store.RunByToken(ctx, h.Release.ID, token); errors.Is(err, store.ErrNotFound) {
 		return nil, noSitting()
 	} else if err != nil {
 		return nil, err
@@ -90,17 +78,17 @@ func (s *Server) way(ctx context.Context, link, token string) (*way, error) {
 }
 
 // take gives a way the sittings of its steps.
-func (s *Server) take(ctx context.Context, w *way, list []store.Sitting) (err error) {
-	w.sittings, w.results, w.turns = map[int]store.Sitting{}, make([]series.Result, len(w.stages)), map[int]int{}
+func (s *Service) take(ctx context.Context, w *way, list []store.Sitting) (err error) {
+	w.sittings, w.results, w.turns = map[int]store.Sitting{}, make([]series.Result, len(w.Stages)), map[int]int{}
 	redo := numbers(w.run.Redo)
 	for _, x := range list {
 		w.turns[x.Step] = x.Turn + 1
-		if x.Step >= len(w.stages) || slices.Contains(redo, x.Step) {
+		if x.Step >= len(w.Stages) || slices.Contains(redo, x.Step) {
 			continue
 		}
-		game := w.stages[x.Step].game
+		game := w.Stages[x.Step].Game
 		if x.RemarkID != nil {
-			if game, err = s.correctedGame(ctx, x.ReleaseID, *x.RemarkID); err != nil {
+			if game, err = s.CorrectedGame(ctx, x.ReleaseID, *x.RemarkID); err != nil {
 				return err
 			}
 		}
@@ -138,33 +126,37 @@ func listed(numbers []int) string {
 	return strings.Join(out, ",")
 }
 
-func (s *Server) nowInSeries(ctx context.Context, in *linkInput) (*nowOutput, error) {
-	w, err := s.way(ctx, in.Link, in.Token)
+// Now says where a learner stands in a series. A run whose time is over is ended by it.
+func (s *Service) Now(ctx context.Context, link, token string) (*series.Now, error) {
+	w, err := s.way(ctx, link, token)
 	if err != nil {
 		return nil, err
 	}
-	if w.due() && w.run.At < w.series.End() {
-		view, err := s.along(ctx, in.Link, in.Token, func(w *way) (*viewOutput, error) { return s.endWay(ctx, w) })
+	if w.due() && w.run.At < w.Series.End() {
+		view, err := s.along(ctx, link, token, func(w *way) (*View, error) { return s.endWay(ctx, w) })
 		if err != nil {
 			return nil, err
 		}
-		return &nowOutput{view.Body.Now}, nil
+		return &view.Now, nil
 	}
-	return &nowOutput{w.now()}, nil
+	now := w.now()
+	return &now, nil
 }
 
-func (s *Server) goTo(ctx context.Context, in *goInput) (*viewOutput, error) {
-	return s.along(ctx, in.Link, in.Token, func(w *way) (*viewOutput, error) { return s.goWay(ctx, w, in.Body) })
+// Go goes to a step of a series, and says what is there. Where that may not be gone to,
+// nothing changes.
+func (s *Service) Go(ctx context.Context, link, token string, to series.Going) (*View, error) {
+	return s.along(ctx, link, token, func(w *way) (*View, error) { return s.goWay(ctx, w, to) })
 }
 
 // endWay ends a run whose time is over.
-func (s *Server) endWay(ctx context.Context, w *way) (*viewOutput, error) {
+func (s *Service) endWay(ctx context.Context, w *way) (*View, error) {
 	return s.goWay(ctx, w, series.Going{})
 }
 
 // along does something with a run as it stands, again where another window, or another
 // server, has moved it on in between.
-func (s *Server) along(ctx context.Context, link, token string, do func(*way) (*viewOutput, error)) (*viewOutput, error) {
+func (s *Service) along(ctx context.Context, link, token string, do func(*way) (*View, error)) (*View, error) {
 	for try := 0; ; try++ {
 		w, err := s.way(ctx, link, token)
 		if err != nil {
@@ -178,18 +170,18 @@ func (s *Server) along(ctx context.Context, link, token string, do func(*way) (*
 	}
 }
 
-func timeIsOver() *Problem {
-	return &Problem{Status: 409, Code: "time-over", Detail: "The time for this series is over. Your result is kept."}
+func timeIsOver() *Refusal {
+	return &Refusal{Code: "time-over", Detail: "The time for this series is over. Your result is kept."}
 }
 
-func cannotGo() *Problem {
-	return &Problem{Status: 409, Code: "not-yet", Detail: "That step cannot be gone to yet. Nothing was changed."}
+func cannotGo() *Refusal {
+	return &Refusal{Code: "not-yet", Detail: "That step cannot be gone to yet. Nothing was changed."}
 }
 
 // goWay goes on a way, and sees what is there.
-func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutput, error) {
+func (s *Service) goWay(ctx context.Context, w *way, to series.Going) (*View, error) {
 	from, run := w.run.At, w.run
-	end := w.series.End()
+	end := w.Series.End()
 	switch {
 	case w.over() && run.At < end:
 		if err := s.timeIsUp(ctx, w); err != nil {
@@ -199,7 +191,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 	case w.over() && (to.Again || to.Retry):
 		return nil, timeIsOver()
 	default:
-		gone, ok := w.series.Go(w.place(), w.results, to, func(what string) bool { return s.offers(ctx, w, what) })
+		gone, ok := w.Series.Go(w.place(), w.results, to, func(what string) bool { return s.offers(ctx, w, what) })
 		if !ok {
 			return nil, cannotGo()
 		}
@@ -216,7 +208,7 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 	}
 	w.run = run
 	out := &View{Learner: run.Learner, Elapsed: w.at.Sub(run.StartedAt).Milliseconds(), TimeLimit: int(run.LimitMS)}
-	if run.At < end && w.stages[run.At].game == nil {
+	if run.At < end && w.Stages[run.At].Game == nil {
 		out.Page = w.page(run.At)
 	}
 	if run.At < end && out.Page == nil {
@@ -236,16 +228,16 @@ func (s *Server) goWay(ctx context.Context, w *way, to series.Going) (*viewOutpu
 			return nil, err
 		}
 	}
-	return &viewOutput{*out}, nil
+	return out, nil
 }
 
 // enter begins or goes on with the sitting of the step at which the way stands.
-func (s *Server) enter(ctx context.Context, w *way) (*seat, error) {
+func (s *Service) enter(ctx context.Context, w *way) (*seat, error) {
 	step := w.run.At
-	st := w.stages[step]
+	st := w.Stages[step]
 	if w.results[step].Begun {
 		as, err := s.seat(ctx, st, w.sittings[step])
-		if err != nil || !w.series.Fresh(w.place(), w.results[step], as.state.N, st.game.Doc.Play.Reenter) {
+		if err != nil || !w.Series.Fresh(w.place(), w.results[step], as.state.N, st.Game.Doc.Play.Reenter) {
 			return as, err
 		}
 	}
@@ -253,20 +245,20 @@ func (s *Server) enter(ctx context.Context, w *way) (*seat, error) {
 	if err != nil {
 		return nil, err
 	}
-	x, state := st.start(store.Sitting{ReleaseID: w.release.ID, Learner: w.run.Learner, LearnerID: w.run.LearnerID,
+	x, state := st.start(store.Sitting{ReleaseID: w.Release.ID, Learner: w.run.Learner, LearnerID: w.run.LearnerID,
 		LimitMS: &limit, RunID: &w.run.ID, Step: step, Turn: w.turns[step]})
 	if x, err = s.store.AddSitting(ctx, x, w.allowance()); err != nil {
 		return nil, err
 	}
 	as := &seat{x, st, state}
 	w.run.Redo = listed(slices.DeleteFunc(numbers(w.run.Redo), func(n int) bool { return n == step }))
-	w.sittings[step], w.results[step] = as.Sitting, resultOf(st.game, as.Standing)
+	w.sittings[step], w.results[step] = as.Sitting, resultOf(st.Game, as.Standing)
 	return as, nil
 }
 
 // limit is how long a sitting that begins now may take: what its activity says, and
 // the learner is given, but no longer than the series has left.
-func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
+func (s *Service) limit(ctx context.Context, w *way, st Stage) (int64, error) {
 	percent := 100
 	if w.run.LearnerID != nil {
 		l, err := s.store.LearnerByID(ctx, *w.run.LearnerID)
@@ -275,7 +267,7 @@ func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
 		}
 		percent = max(percent, l.TimePercent)
 	}
-	limit := extended(st.game.Doc, w.release.Extension, percent)
+	limit := extended(st.Game.Doc, w.Release.Extension, percent)
 	if w.run.LimitMS > 0 {
 		left := max(1, w.run.LimitMS-w.at.Sub(w.run.StartedAt).Milliseconds())
 		if limit == 0 || left < limit {
@@ -285,85 +277,73 @@ func (s *Server) limit(ctx context.Context, w *way, st stage) (int64, error) {
 	return limit, nil
 }
 
-// extended is an activity's time limit for a learner who is given so many percent of
-// it, as far as the activity allows, or the release in its place.
-func extended(doc *activity.Doc, allows *int, percent int) int64 {
-	most := doc.Play.Extension
-	if allows != nil {
-		most = *allows
-	}
-	return int64(doc.Play.TimeLimit) * int64(min(percent, most)) / 100
-}
-
-// allowsTime is how much of a time limit learners can be given in all that a release has,
-// in percent; 0 where nothing has a limit.
-func (h *hosted) allowsTime(r store.Release) int {
-	least := 0
-	for _, st := range h.stages {
-		if st.game == nil || st.game.Doc.Play.TimeLimit == 0 {
-			continue
-		}
-		most := st.game.Doc.Play.Extension
-		if r.Extension != nil {
-			most = *r.Extension
-		}
-		if least == 0 || most < least {
-			least = most
-		}
-	}
-	return least
-}
-
 // timeIsUp ends the sitting that is under way when the time for all of it is up.
-func (s *Server) timeIsUp(ctx context.Context, w *way) error {
+func (s *Service) timeIsUp(ctx context.Context, w *way) error {
 	x, begun := w.sittings[w.run.At]
 	if !begun || x.Phase == play.Done {
 		return nil
 	}
-	as, err := s.seat(ctx, w.stages[w.run.At], x)
+	as, err := s.seat(ctx, w.Stages[w.run.At], x)
 	if err != nil {
 		return err
 	}
 	if err := s.finish(ctx, as); err != nil {
 		return err
 	}
-	w.sittings[w.run.At], w.results[w.run.At] = as.Sitting, resultOf(as.stage.game, as.Standing)
+	w.sittings[w.run.At], w.results[w.run.At] = as.Sitting, resultOf(as.stage.Game, as.Standing)
 	return nil
 }
 
 // allowance is how late moves may arrive: as long as it is for the run as a whole.
 func (w *way) allowance() time.Duration {
 	if w.run.DueAt == nil {
-		return w.release.Allowance()
+		return w.Release.Allowance()
 	}
 	return w.run.DueAt.Sub(w.run.StartedAt) - time.Duration(w.run.LimitMS)*time.Millisecond
 }
 
 // aside shows a page beside the step, which stays the same.
-func (w *way) aside(step int) *viewOutput {
+func (w *way) aside(step int) *View {
 	page := w.page(step)
 	page.Aside = true
-	return &viewOutput{View{Learner: w.run.Learner, Elapsed: w.at.Sub(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
-		Now: w.now(), Page: page}}
+	return &View{Learner: w.run.Learner, Elapsed: w.at.Sub(w.run.StartedAt).Milliseconds(), TimeLimit: int(w.run.LimitMS),
+		Now: w.now(), Page: page}
 }
 
 // offers reports whether a reply that stands in the step's sitting offers something.
-func (s *Server) offers(ctx context.Context, w *way, what string) bool {
+func (s *Service) offers(ctx context.Context, w *way, what string) bool {
 	x, begun := w.sittings[w.run.At]
 	if !begun {
 		return false
 	}
-	st := w.stages[w.run.At]
+	st := w.Stages[w.run.At]
 	as, err := s.seat(ctx, st, x)
 	if err != nil {
 		return false
 	}
-	return series.Offers(st.game, as.state, what)
+	return series.Offers(st.Game, as.state, what)
 }
 
 // page is a step's page as learners get it.
 func (w *way) page(step int) *PageView {
-	p := w.series.Doc.Steps[step].Page
-	named := func(id string) string { return w.series.pages.Pics[id] }
-	return &PageView{Title: p.Title, Rich: play.Rich(p.Text, w.series.pages), Picture: named(p.Picture), Alt: p.Alt, Sound: named(p.Sound), Transcript: p.Transcript}
+	p := w.Series.Doc.Steps[step].Page
+	named := func(id string) string { return w.Series.pages.Pics[id] }
+	return &PageView{Title: p.Title, Rich: play.Rich(p.Text, w.Series.pages), Picture: named(p.Picture), Alt: p.Alt, Sound: named(p.Sound), Transcript: p.Transcript}
+}
+
+// Totals adds up runs of a series; nil for an activity.
+func (s *Service) Totals(ctx context.Context, h *Hosted) store.Totals {
+	if h.Series == nil {
+		return nil
+	}
+	return func(r store.Run, list []store.Sitting) (score, percent string, err error) {
+		w := &way{Hosted: h, at: s.clock(), run: r}
+		if err := s.take(ctx, w, list); err != nil {
+			return "", "", err
+		}
+		if t := w.now().Total; t != nil {
+			return t.Score, t.Percent, nil
+		}
+		return r.Score, r.Percent, nil
+	}
 }

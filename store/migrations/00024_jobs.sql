@@ -1,0 +1,13 @@
+-- +goose Up
+CREATE TABLE IF NOT EXISTS jobs (
+  name VARCHAR(40) NOT NULL PRIMARY KEY,
+  next_at DATETIME(3) NOT NULL,
+  held_by VARCHAR(40) NOT NULL DEFAULT '',
+  held_until DATETIME(3) NOT NULL,
+  done_at DATETIME(3) NULL,
+  failures INT NOT NULL DEFAULT 0,
+  says VARCHAR(500) NOT NULL DEFAULT ''
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin;
+
+-- +goose Down
+DROP TABLE IF EXISTS jobs;
