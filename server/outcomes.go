@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"net/http"
 	"runtime"
-	"sync"
 	"time"
 
 	"golang.org/x/sync/errgroup"
@@ -136,10 +135,15 @@ func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) 
 // were some moments ago. Of sittings that must be played first it plays as many as can be
 // waited for, and goes on with the others when it is asked again.
 func (s *Server) figuresOf(ctx context.Context, p *played) (gathered, error) {
-	one, _ := s.gathering.LoadOrStore(p.key(), &sync.Mutex{})
-	lock := one.(*sync.Mutex)
-	lock.Lock() // whoever asks beside it has the same answer
-	defer lock.Unlock()
+	// Whoever asks beside it has the same answer, also when who asked first has left.
+	g, err, _ := s.making.Do(p.key(), func() (any, error) { return s.gather(context.WithoutCancel(ctx), p) })
+	if err != nil {
+		return gathered{}, err
+	}
+	return g.(gathered), nil
+}
+
+func (s *Server) gather(ctx context.Context, p *played) (gathered, error) {
 	began := time.Now()
 	g, ok := s.figures.Get(p.key())
 	switch {

@@ -14,7 +14,6 @@ import (
 	"net/netip"
 	"reflect"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/mysqlstore"
@@ -23,7 +22,6 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
-	"github.com/go-chi/httprate"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
@@ -36,24 +34,23 @@ import (
 // Server answers HTTP requests. Any number of them share one database: what it
 // keeps in memory can be thrown away.
 type Server struct {
-	clock     func() time.Time
-	store     *store.Store
-	hosting   *hosting.Service
-	log       *slog.Logger
-	sessions  *scs.SessionManager
-	api       huma.API
-	router    chi.Router
-	secure    bool                         // cookies go over https alone
-	proxies   []string                     // whose word is taken for where a request comes from
-	tries     tries                        // wrong codes and passwords
-	begins    *httprate.RateLimiter        // by address
-	moves     *httprate.RateLimiter        // by address
-	heavy     chan struct{}                // large bodies being taken
-	trying    chan struct{}                // the draft being opened
-	drawing   chan struct{}                // the picture being drawn anew
-	making    singleflight.Group           // what is made of releases and drafts, once for all who ask
-	figures   *lru.Cache[string, gathered] // by what was played, and the stage
-	gathering sync.Map                     // of a mutex each, by the same
+	clock    func() time.Time
+	store    *store.Store
+	hosting  *hosting.Service
+	log      *slog.Logger
+	sessions *scs.SessionManager
+	api      huma.API
+	router   chi.Router
+	secure   bool                         // cookies go over https alone
+	proxies  []string                     // whose word is taken for where a request comes from
+	tries    tries                        // wrong codes and passwords
+	begins   *limiter                     // by address
+	moves    *limiter                     // by address
+	heavy    chan struct{}                // large bodies being taken
+	trying   chan struct{}                // the draft being opened
+	drawing  chan struct{}                // the picture being drawn anew
+	making   singleflight.Group           // of figures, once for all who ask
+	figures  *lru.Cache[string, gathered] // by what was played, and the stage
 }
 
 // Hosting is what lets learners play, for whatever else does so beside HTTP.
@@ -87,13 +84,6 @@ const (
 	BeginsPerMinute = 3_000
 	MovesPerMinute  = 60_000
 )
-
-func perMinute(n int) *httprate.RateLimiter {
-	if n == 0 {
-		return nil
-	}
-	return httprate.NewRateLimiter(n, time.Minute)
-}
 
 // Option changes how a server works.
 type Option func(*Server)

@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"github.com/go-chi/chi/v5/middleware"
-	"github.com/go-chi/httprate"
 
 	"keenmagpie/store"
 )
@@ -138,25 +137,3 @@ func address(ctx context.Context) string {
 	host, _ := ctx.Value(addressKey{}).(string)
 	return host
 }
-
-// within counts something that an address does, and refuses what is beyond its limit; nil
-// has none.
-func within(ctx context.Context, limit *httprate.RateLimiter, what string) error {
-	if limit == nil {
-		return nil
-	}
-	headers := discard{http.Header{}}
-	if !limit.OnLimit(headers, (&http.Request{}).WithContext(ctx), address(ctx)) {
-		return nil
-	}
-	return &Problem{Status: 429, Code: "too-many", RetryAfter: 10,
-		Detail: "There are very many " + what + " from your address. It is tried again in a few seconds; what you have done so far is kept."}
-}
-
-// discard takes the headers that the rate limiter writes.
-type discard struct{ header http.Header }
-
-// Header, Write and WriteHeader are those of [http.ResponseWriter].
-func (d discard) Header() http.Header         { return d.header }
-func (d discard) Write(b []byte) (int, error) { return len(b), nil }
-func (d discard) WriteHeader(int)             {}
