@@ -78,7 +78,7 @@ func Load(ctx context.Context, st *store.Store) error {
 	for i, a := range accounts {
 		m, err := st.MemberByEmail(ctx, a.Email)
 		if err == store.ErrNotFound {
-			m, err = st.AddMember(ctx, workspace, store.Account{Email: a.Email, Name: a.Name, PasswordHash: a.hash}, a.Role)
+			m, err = st.In(workspace).AddMember(ctx, store.Account{Email: a.Email, Name: a.Name, PasswordHash: a.hash}, a.Role)
 		}
 		if err != nil {
 			return err
@@ -100,7 +100,7 @@ func Load(ctx context.Context, st *store.Store) error {
 		if err != nil {
 			return err
 		}
-		a, err := st.AddActivity(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media)
+		a, err := st.In(workspace).AddActivity(ctx, first.ID, doc.Title, string(doc.Write()), media)
 		if err != nil {
 			return err
 		}
@@ -120,7 +120,7 @@ func Load(ctx context.Context, st *store.Store) error {
 			}
 		}
 		doc.Steps = slices.DeleteFunc(doc.Steps, func(l activity.Leg) bool { return l.Page == nil && l.Activity == "" })
-		if _, err := st.AddSeries(ctx, workspace, first.ID, doc.Title, string(doc.Write()), media); err != nil {
+		if _, err := st.In(workspace).AddSeries(ctx, first.ID, doc.Title, string(doc.Write()), media); err != nil {
 			return err
 		}
 	}
@@ -131,15 +131,15 @@ func Load(ctx context.Context, st *store.Store) error {
 // by in its files.
 func present(ctx context.Context, st *store.Store, workspace string) (map[string]string, error) {
 	known := map[string]string{}
-	activities, err := st.Activities(ctx, workspace, store.AnActivity)
+	activities, err := st.In(workspace).Activities(ctx, store.AnActivity)
 	if err != nil {
 		return nil, err
 	}
-	series, err := st.Activities(ctx, workspace, store.ASeries)
+	series, err := st.In(workspace).Activities(ctx, store.ASeries)
 	if err != nil {
 		return nil, err
 	}
-	deleted, err := st.Deleted(ctx, workspace)
+	deleted, err := st.In(workspace).Deleted(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -31,7 +31,7 @@ func LoadSittings(ctx context.Context, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	list, err := st.Activities(ctx, m.WorkspaceID, store.AnActivity)
+	list, err := st.In(m.WorkspaceID).Activities(ctx, store.AnActivity)
 	if err != nil {
 		return err
 	}

@@ -62,7 +62,7 @@ func (p *person) openDocument(doc *activity.Doc) {
 	if err != nil {
 		p.t.Fatal(err)
 	}
-	a, err := p.w.store.AddActivity(p.ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+	a, err := p.w.store.In(m.WorkspaceID).AddActivity(p.ctx, m.ID, doc.Title, string(doc.Write()), nil)
 	if err != nil {
 		p.t.Fatal(err)
 	}

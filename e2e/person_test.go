@@ -342,7 +342,7 @@ func (p *person) document() *activity.Doc {
 	p.t.Helper()
 	p.until("saving", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Saved')`)
 	id := eval[string](p, `location.pathname.split('/').pop()`)
-	a, err := p.w.store.Activity(context.Background(), p.workspace(), id)
+	a, err := p.w.store.In(p.workspace()).Activity(context.Background(), id)
 	if err != nil {
 		p.t.Fatal(err)
 	}

@@ -17,7 +17,7 @@ import (
 func (p *person) series() *activity.Series {
 	p.t.Helper()
 	p.until("saving", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Saved')`)
-	a, err := p.w.store.Series(context.Background(), p.workspace(), eval[string](p, `location.pathname.split('/').pop()`))
+	a, err := p.w.store.In(p.workspace()).Series(context.Background(), eval[string](p, `location.pathname.split('/').pop()`))
 	if err != nil {
 		p.t.Fatal(err)
 	}
@@ -35,7 +35,7 @@ func (w *world) shelved(t testing.TB, doc *activity.Doc) store.Activity {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a, err := w.store.AddActivity(context.Background(), m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+	a, err := w.store.In(m.WorkspaceID).AddActivity(context.Background(), m.ID, doc.Title, string(doc.Write()), nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -254,7 +254,7 @@ func TestTryingADraft(t *testing.T) {
 	ana.sees("Chain, not placed")
 	ana.click("Leave")
 	ana.sees("Rehearse")
-	if a, err := w.store.Activity(context.Background(), ana.workspace(), id); err != nil || a.Sittings != 0 {
+	if a, err := w.store.In(ana.workspace()).Activity(context.Background(), id); err != nil || a.Sittings != 0 {
 		t.Errorf("something was kept: %+v %v", a.Sittings, err)
 	}
 	// A release on a shared screen asks for no name, and the next learner begins at once.

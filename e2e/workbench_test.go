@@ -219,7 +219,7 @@ func TestBundles(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	list, err := w.store.Activities(context.Background(), m.WorkspaceID, store.AnActivity)
+	list, err := w.store.In(m.WorkspaceID).Activities(context.Background(), store.AnActivity)
 	if err != nil || len(list) != len(demo.Activities)+1 || list[0].Document != list[1].Document {
 		t.Errorf("the activity did not come back equal (%v, %d on the shelf)", err, len(list))
 	}

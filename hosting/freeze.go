@@ -88,7 +88,7 @@ func (s *Service) FreezeSeries(ctx context.Context, workspace string, doc *activ
 		}
 		frozen.Activities[id], learners[id] = its.Write(), newNames(its, random)
 	}
-	if frozen.Words, err = s.store.Words(ctx, workspace, Spoken(doc.Lang)); err != nil {
+	if frozen.Words, err = s.store.In(workspace).Words(ctx, Spoken(doc.Lang)); err != nil {
 		return out, err
 	}
 	body, err := json.Marshal(frozen)
@@ -107,7 +107,7 @@ func Spoken(lang string) string {
 
 // worded is a document with the workspace's words under its own.
 func (s *Service) worded(ctx context.Context, workspace string, doc *activity.Doc) (*activity.Doc, error) {
-	words, err := s.store.Words(ctx, workspace, Spoken(doc.Lang))
+	words, err := s.store.In(workspace).Words(ctx, Spoken(doc.Lang))
 	if err != nil || len(words) == 0 {
 		return doc, err
 	}

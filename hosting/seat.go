@@ -160,7 +160,7 @@ func (s *Service) CorrectedGame(ctx context.Context, release, remark string) (*p
 	}
 	ctx = context.WithoutCancel(ctx)
 	game, err, _ := s.making.Do("remark "+remark, func() (any, error) {
-		k, err := s.store.Remark(ctx, release, remark)
+		k, err := s.store.RemarkOf(ctx, release, remark)
 		if err != nil {
 			return nil, err
 		}

@@ -80,7 +80,7 @@ func (s *Service) drafted(ctx context.Context, in Tried) (Stage, error) {
 
 // makeDraft makes a revision of a draft ready.
 func (s *Service) makeDraft(ctx context.Context, d store.DraftLink, in Tried) (Stage, error) {
-	v, err := s.store.Revision(ctx, d.WorkspaceID, d.ActivityID, in.Revision)
+	v, err := s.store.In(d.WorkspaceID).Revision(ctx, d.ActivityID, in.Revision)
 	if errors.Is(err, store.ErrNotFound) {
 		return Stage{}, noDraft()
 	}

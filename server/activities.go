@@ -131,7 +131,7 @@ func draftOf(a store.Activity, document []byte) Draft {
 }
 
 func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -140,7 +140,7 @@ func (s *Server) draft(ctx context.Context, m store.Member, in *idInput) (*draft
 }
 
 func (s *Server) add(ctx context.Context, m store.Member, doc *activity.Doc, media []store.Medium) (*draftOutput, error) {
-	a, err := s.store.AddActivity(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), media)
+	a, err := s.store.In(m.WorkspaceID).AddActivity(ctx, m.ID, doc.Title, string(doc.Write()), media)
 	if err != nil {
 		return nil, err
 	}
@@ -153,7 +153,7 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	if faults != nil {
 		return nil, badDocument(faults)
 	}
-	a, err := s.store.SaveActivity(ctx, m.WorkspaceID, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
+	a, err := s.store.In(m.WorkspaceID).SaveActivity(ctx, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
 	if errors.Is(err, store.ErrNewer) {
 		current, err := draft(a)
 		if err != nil {
@@ -211,7 +211,7 @@ func (s *Server) bundled(ctx context.Context, x bundle.Medium) (store.Medium, er
 }
 
 func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -221,7 +221,7 @@ func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) 
 	}
 	b := bundle.Bundle{Doc: doc}
 	for _, id := range doc.Media() {
-		x, err := s.store.Medium(ctx, m.WorkspaceID, id)
+		x, err := s.store.In(m.WorkspaceID).Medium(ctx, id)
 		if err != nil {
 			return nil, fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err)
 		}

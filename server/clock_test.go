@@ -391,7 +391,7 @@ func TestForgottenNamesAreStillCounted(t *testing.T) {
 	if err := s.store.DB().QueryRowContext(t.Context(), `SELECT id FROM sittings WHERE release_id = ?`, r2.ID).Scan(&id); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.store.Erase(t.Context(), me.WorkspaceID, []store.Trace{{Kind: "sitting", ID: id}}); err != nil {
+	if err := s.store.In(me.WorkspaceID).Erase(t.Context(), []store.Trace{{Kind: "sitting", ID: id}}); err != nil {
 		t.Fatal(err)
 	}
 	if code, body := begin(); code != 201 {
@@ -431,7 +431,7 @@ func TestExtraTimeIsTold(t *testing.T) {
 		t.Errorf("before it is allowed: %d ms", got)
 	}
 	ana.ask("PUT", "/api/releases/"+r.ID+"/entry", map[string]any{"roster": list.ID, "extension": 150, "mostEach": 0})
-	_, body := ana.ask("GET", "/api/activities/"+must(s.store.Release(t.Context(), must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t).WorkspaceID, r.ID))(t).ActivityID+"/releases", nil)
+	_, body := ana.ask("GET", "/api/activities/"+must(s.store.In(must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t).WorkspaceID).Release(t.Context(), r.ID))(t).ActivityID+"/releases", nil)
 	if !strings.Contains(body, `"allowsTime":150`) {
 		t.Errorf("afterwards: %s", body)
 	}

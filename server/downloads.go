@@ -294,7 +294,7 @@ func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w
 		for i, x := range list {
 			ids[i] = x.ID
 		}
-		kept, err := s.store.TalliesOf(ctx, p.Release, p.remark, ids)
+		kept, err := s.store.TalliesOf(ctx, p.release.ID, p.remark, ids)
 		if err != nil {
 			return err
 		}

@@ -51,15 +51,15 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "It would close before it opens. Nothing was changed."}
 	}
 	if in.Body.Roster != "" {
-		if _, err := s.store.Roster(ctx, m.WorkspaceID, in.Body.Roster); err != nil {
+		if _, err := s.store.In(m.WorkspaceID).Roster(ctx, in.Body.Roster); err != nil {
 			return nil, err
 		}
 		e.RosterID = &in.Body.Roster
 	}
-	if err := s.store.SetEntry(ctx, m.WorkspaceID, in.ID, in.Body.Rev, e); err != nil {
+	if err := s.store.In(m.WorkspaceID).SetEntry(ctx, in.ID, in.Body.Rev, e); err != nil {
 		return nil, changedSince(err)
 	}
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}

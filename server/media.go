@@ -84,7 +84,7 @@ func (s *Server) mediaRoutes() {
 	describe := operation(http.MethodPut, "/api/media/{id}", "describeMedium", "Write down a medium's name, licence and source")
 	describe.DefaultStatus = http.StatusNoContent
 	designer(s, describe, func(ctx context.Context, m store.Member, in *describeInput) (*struct{}, error) {
-		return nil, s.store.DescribeMedium(ctx, m.WorkspaceID, in.ID,
+		return nil, s.store.In(m.WorkspaceID).DescribeMedium(ctx, in.ID,
 			store.About{Name: in.Body.Name, Licence: in.Body.Licence, Source: in.Body.Source})
 	})
 	drop := operation(http.MethodDelete, "/api/media/{id}", "deleteMedium", "Delete a medium that no draft uses; releases keep it")
@@ -125,7 +125,7 @@ func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*
 	if err != nil {
 		return nil, &Problem{Status: 422, Code: "bad-medium", Detail: fmt.Sprintf("This file was refused: %s.", err)}
 	}
-	if err := s.store.AddMedium(ctx, m.WorkspaceID, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: about}); err != nil {
+	if err := s.store.In(m.WorkspaceID).AddMedium(ctx, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: about}); err != nil {
 		return nil, err
 	}
 	out := &uploadOutput{}
@@ -141,7 +141,7 @@ func isSound(name string) bool {
 // media lists what was uploaded. Where each is used is read from all drafts: linear
 // in their documents.
 func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*mediaListOutput, error) {
-	list, err := s.store.Media(ctx, m.WorkspaceID)
+	list, err := s.store.In(m.WorkspaceID).Media(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -163,7 +163,7 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 
 // uses finds where media are used, by their ids: in all drafts of activities and series.
 func (s *Server) uses(ctx context.Context, m store.Member) (map[string][]Use, error) {
-	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
+	activities, err := s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity)
 	if err != nil {
 		return nil, err
 	}
@@ -177,7 +177,7 @@ func (s *Server) uses(ctx context.Context, m store.Member) (map[string][]Use, er
 			uses[id] = append(uses[id], Use{a.ID, a.Title, false})
 		}
 	}
-	series, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	series, err := s.store.In(m.WorkspaceID).Activities(ctx, store.ASeries)
 	if err != nil {
 		return nil, err
 	}
@@ -206,14 +206,14 @@ func (s *Server) deleteMedium(ctx context.Context, m store.Member, in *mediaInpu
 		}
 		return nil, &Problem{Status: 409, Code: "in-use", Detail: fmt.Sprintf("This is used in %s. Remove it there first; nothing was deleted.", where)}
 	}
-	return nil, s.store.DeleteMedium(ctx, m.WorkspaceID, in.ID)
+	return nil, s.store.In(m.WorkspaceID).DeleteMedium(ctx, in.ID)
 }
 
 // medium sends a picture or a sound, or the part of it that is asked for, as it is read
 // from the store: a piece at a time. It is named by its content, or by its release, so a
 // browser may keep it for good. An SVG opened on its own may run nothing.
 func (s *Server) medium(ctx context.Context, workspace, id, known string) (*huma.StreamResponse, error) {
-	m, err := s.store.OpenMedium(ctx, workspace, id)
+	m, err := s.store.In(workspace).OpenMedium(ctx, id)
 	if err != nil {
 		return nil, err
 	}

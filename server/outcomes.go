@@ -76,7 +76,7 @@ func (s *Server) outcomeRoutes() {
 
 // played finds a release's sittings with the game that counts.
 func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*played, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, in.ID)
+	r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -84,7 +84,7 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 	if err != nil {
 		return nil, err
 	}
-	p := &played{Played: store.Played{Release: r.ID}, release: r}
+	p := &played{Played: r.Played(nil), release: r}
 	st, err := h.Stage(in.Step)
 	if err != nil {
 		return nil, notFound("This step")
@@ -108,9 +108,9 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 
 func (p *played) key() string {
 	if p.Step == nil {
-		return p.Release + "." + p.remark
+		return p.release.ID + "." + p.remark
 	}
-	return fmt.Sprintf("%s.%d.%s", p.Release, *p.Step, p.remark)
+	return fmt.Sprintf("%s.%d.%s", p.release.ID, *p.Step, p.remark)
 }
 
 func (s *Server) outcomes(ctx context.Context, m store.Member, in *PlayedInput) (*outcomesOutput, error) {

@@ -69,7 +69,7 @@ func (s *Server) privacyRoutes() {
 			out.Body.Privacy = Privacy{m.NamesFor, m.NamesDays, m.LeastGroup}
 			var err error
 			if in.Days > 0 {
-				out.Body.Forgets, err = s.store.Named(ctx, m.WorkspaceID, daysAgo(in.Days))
+				out.Body.Forgets, err = s.store.In(m.WorkspaceID).Named(ctx, daysAgo(in.Days))
 			}
 			return out, err
 		})
@@ -80,7 +80,7 @@ func (s *Server) privacyRoutes() {
 				Name string `json:"name" minLength:"1" maxLength:"200"`
 			}
 		}) (*tracesOutput, error) {
-			list, err := s.store.Traces(ctx, m.WorkspaceID, strings.TrimSpace(in.Body.Name))
+			list, err := s.store.In(m.WorkspaceID).Traces(ctx, strings.TrimSpace(in.Body.Name))
 			out := &tracesOutput{}
 			out.Body.Traces = []Trace{}
 			for _, x := range list {
@@ -93,7 +93,7 @@ func (s *Server) privacyRoutes() {
 		func(ctx context.Context, m store.Member, in *struct {
 			Before int64 `query:"before" minimum:"0"`
 		}) (*recordsOutput, error) {
-			list, err := s.store.Records(ctx, m.WorkspaceID, in.Before, recordsAtOnce)
+			list, err := s.store.In(m.WorkspaceID).Records(ctx, in.Before, recordsAtOnce)
 			out := &recordsOutput{}
 			out.Body.Records, out.Body.More = []Record{}, len(list) == recordsAtOnce
 			for _, x := range list {
@@ -112,7 +112,7 @@ func daysAgo(days int) time.Time { return time.Now().UTC().Add(-time.Duration(da
 
 func (s *Server) setPrivacy(ctx context.Context, m store.Member, in *struct{ Body Privacy }) (*privacyOutput, error) {
 	p := store.Privacy(in.Body)
-	if err := s.store.SetPrivacy(ctx, m.WorkspaceID, p); err != nil {
+	if err := s.store.In(m.WorkspaceID).SetPrivacy(ctx, p); err != nil {
 		return nil, err
 	}
 	if p != m.Privacy {
@@ -149,7 +149,7 @@ func (s *Server) erase(ctx context.Context, m store.Member, in *eraseInput) (*tr
 		list[i] = store.Trace{Kind: x.Kind, ID: x.ID}
 		n[x.Kind]++
 	}
-	if err := s.store.Erase(ctx, m.WorkspaceID, list); err != nil {
+	if err := s.store.In(m.WorkspaceID).Erase(ctx, list); err != nil {
 		return nil, err
 	}
 	s.forget()

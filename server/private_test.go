@@ -31,7 +31,7 @@ func TestSittingsMoveWithAnOwnerOfBoth(t *testing.T) {
 	tobi := s.signedIn("tobi@cobblelane.example", "second-spoke-left")
 	r := ana.released("Played", nil, nil)
 	s.learner(r)
-	id := must(s.store.Release(t.Context(), must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t).WorkspaceID, r.ID))(t).ActivityID
+	id := must(s.store.In(must(s.store.MemberByEmail(t.Context(), "ana@cobblelane.example"))(t).WorkspaceID).Release(t.Context(), r.ID))(t).ActivityID
 	here := func(b *browser) string {
 		_, body := b.ask("GET", "/api/me", nil)
 		for _, w := range read[server.Me](t, body).Workspaces {
@@ -142,7 +142,7 @@ func TestMediaAreDeletedAndPurged(t *testing.T) {
 		t.Errorf("deleting it again: %d", code)
 	}
 	has := func(id string) bool {
-		_, err := s.store.Medium(t.Context(), me.WorkspaceID, id)
+		_, err := s.store.In(me.WorkspaceID).Medium(t.Context(), id)
 		return err == nil
 	}
 	if n := must(s.store.PurgeMedia(t.Context(), 100))(t); n != 0 || !has(deleted) {

@@ -49,7 +49,7 @@ func (s *Server) releaseRoutes() {
 }
 
 func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) (*releaseOutput, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -109,14 +109,14 @@ func (s *Server) releaseOf(ctx context.Context, r store.Release) Release {
 }
 
 func (s *Server) releases(ctx context.Context, m store.Member, in *idInput) (*releasesOutput, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if errors.Is(err, store.ErrNotFound) {
-		a, err = s.store.Series(ctx, m.WorkspaceID, in.ID)
+		a, err = s.store.In(m.WorkspaceID).Series(ctx, in.ID)
 	}
 	if err != nil {
 		return nil, err
 	}
-	list, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
+	list, err := s.store.In(m.WorkspaceID).Releases(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}

@@ -167,11 +167,11 @@ type markable struct {
 
 // markable finds it; step is nil for an activity's, and left out of account there.
 func (s *Server) markable(ctx context.Context, m store.Member, release string, step *int) (markable, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, release)
+	r, err := s.store.In(m.WorkspaceID).Release(ctx, release)
 	if err != nil {
 		return markable{}, err
 	}
-	x := markable{Played: store.Played{Release: r.ID}}
+	x := markable{Played: r.Played(nil)}
 	if x.hosted, err = s.hosting.FindAnyway(ctx, r.Link); err != nil {
 		return x, err
 	}
@@ -191,7 +191,7 @@ func (s *Server) markable(ctx context.Context, m store.Member, release string, s
 
 // known finds a re-mark that was worked out, and what it is of.
 func (s *Server) known(ctx context.Context, m store.Member, release, id string) (store.Remark, markable, error) {
-	k, err := s.store.Remark(ctx, release, id)
+	k, err := s.store.In(m.WorkspaceID).Remark(ctx, release, id)
 	if err != nil {
 		return k, markable{}, err
 	}
@@ -205,7 +205,7 @@ func (s *Server) draftFor(ctx context.Context, m store.Member, x markable) (stor
 	if x.Step != nil {
 		id = x.hosted.Series.Doc.Steps[*x.Step].Activity
 	}
-	return s.store.Activity(ctx, m.WorkspaceID, id)
+	return s.store.In(m.WorkspaceID).Activity(ctx, id)
 }
 
 // workOutRemark plays every finished sitting again under the draft, and keeps what it
@@ -255,7 +255,7 @@ func (s *Server) workOutRemark(ctx context.Context, m store.Member, in *PlayedIn
 			tell(RemarkStep{Done: done, Of: all})
 		})
 		if err != nil {
-			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), x.Release, k.ID))
+			err = errors.Join(err, s.store.DropRemark(context.WithoutCancel(ctx), x.hosted.Release.ID, k.ID))
 			if ctx.Err() == nil {
 				tell(RemarkStep{Of: of, Problem: s.problem(ctx, "workOutRemark", err)})
 			}

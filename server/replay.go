@@ -52,7 +52,7 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 	}
 	st := h.Stages[in.Step]
 	if x.RemarkID != nil {
-		if st, err = s.hosting.Corrected(ctx, st, p.Release, *x.RemarkID); err != nil {
+		if st, err = s.hosting.Corrected(ctx, st, p.release.ID, *x.RemarkID); err != nil {
 			return nil, err
 		}
 	}

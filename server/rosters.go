@@ -59,7 +59,7 @@ type rosterOutput struct {
 func (s *Server) rosterRoutes() {
 	designer(s, operation(http.MethodGet, "/api/rosters", "rosters", "The workspace's rosters"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*rostersOutput, error) {
-			list, err := s.store.Rosters(ctx, m.WorkspaceID)
+			list, err := s.store.In(m.WorkspaceID).Rosters(ctx)
 			out := &rostersOutput{}
 			out.Body.Rosters = []Roster{}
 			for _, r := range list {
@@ -87,7 +87,7 @@ func (s *Server) rosterRoutes() {
 			if p != nil {
 				return nil, p
 			}
-			r, err := s.store.AddRoster(ctx, m.WorkspaceID, in.Body.Name, learners)
+			r, err := s.store.In(m.WorkspaceID).AddRoster(ctx, in.Body.Name, learners)
 			if err != nil {
 				return nil, err
 			}
@@ -102,7 +102,7 @@ func (s *Server) rosterRoutes() {
 			if p != nil {
 				return nil, p
 			}
-			if err := s.store.SaveRoster(ctx, m.WorkspaceID, in.ID, in.Rev, in.Body.Name, learners); err != nil {
+			if err := s.store.In(m.WorkspaceID).SaveRoster(ctx, in.ID, in.Rev, in.Body.Name, learners); err != nil {
 				return nil, changedSince(err)
 			}
 			return s.roster(ctx, m.WorkspaceID, in.ID)
@@ -110,7 +110,7 @@ func (s *Server) rosterRoutes() {
 	drop := operation(http.MethodDelete, "/api/rosters/{id}", "deleteRoster", "Take a roster away; sittings of its learners stay")
 	drop.DefaultStatus = http.StatusNoContent
 	designer(s, drop, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
-		err := s.store.DeleteRoster(ctx, m.WorkspaceID, in.ID)
+		err := s.store.In(m.WorkspaceID).DeleteRoster(ctx, in.ID)
 		if errors.Is(err, store.ErrUsed) {
 			return nil, &Problem{Status: 409, Code: "in-use", Detail: "A release lets in by this roster. Choose another way in there first; nothing was taken away."}
 		}
@@ -141,7 +141,7 @@ func learnersOf(body rosterBody) ([]store.Learner, *Problem) {
 }
 
 func (s *Server) roster(ctx context.Context, workspace, id string) (*rosterOutput, error) {
-	r, err := s.store.Roster(ctx, workspace, id)
+	r, err := s.store.In(workspace).Roster(ctx, id)
 	if err != nil {
 		return nil, err
 	}

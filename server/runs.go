@@ -50,7 +50,7 @@ type RunSitting struct {
 
 // course finds a released series, and those who have begun it.
 func (s *Server) course(ctx context.Context, m store.Member, id string) (*hosting.Hosted, []store.Run, error) {
-	r, err := s.store.Release(ctx, m.WorkspaceID, id)
+	r, err := s.store.In(m.WorkspaceID).Release(ctx, id)
 	if err != nil {
 		return nil, nil, err
 	}

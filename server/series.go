@@ -101,7 +101,7 @@ func (s *Server) seriesRoutes() {
 	designer(s, created(operation(http.MethodPost, "/api/series", "newSeries", "A new series")),
 		func(ctx context.Context, m store.Member, in *newSeriesInput) (*seriesDraftOutput, error) {
 			doc := activity.NewSeries(in.Body.Title, in.Body.Activities)
-			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			a, err := s.store.In(m.WorkspaceID).AddSeries(ctx, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
 				return nil, err
 			}
@@ -115,7 +115,7 @@ func (s *Server) seriesRoutes() {
 				return nil, err
 			}
 			doc.Title = truncated("Copy of "+doc.Title, 200)
-			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			a, err := s.store.In(m.WorkspaceID).AddSeries(ctx, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
 				return nil, err
 			}
@@ -127,7 +127,7 @@ func (s *Server) seriesRoutes() {
 			if faults != nil {
 				return nil, &Problem{Status: 422, Code: "bad-document", Detail: "The series was not kept: it has faults.", Faults: faults}
 			}
-			a, err := s.store.AddSeries(ctx, m.WorkspaceID, m.ID, doc.Title, string(doc.Write()), nil)
+			a, err := s.store.In(m.WorkspaceID).AddSeries(ctx, m.ID, doc.Title, string(doc.Write()), nil)
 			if err != nil {
 				return nil, err
 			}
@@ -145,7 +145,7 @@ func seriesOf(a store.Activity) (*activity.Series, error) {
 }
 
 func (s *Server) seriesByID(ctx context.Context, m store.Member, id string) (store.Activity, *activity.Series, error) {
-	a, err := s.store.Series(ctx, m.WorkspaceID, id)
+	a, err := s.store.In(m.WorkspaceID).Series(ctx, id)
 	if err != nil {
 		return a, nil, err
 	}
@@ -166,7 +166,7 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 	if faults != nil {
 		return nil, &Problem{Status: 422, Code: "bad-document", Detail: "The series was not saved: it has faults.", Faults: faults}
 	}
-	a, err := s.store.SaveSeries(ctx, m.WorkspaceID, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
+	a, err := s.store.In(m.WorkspaceID).SaveSeries(ctx, m.ID, in.ID, in.Save, in.Revision, doc.Title, string(doc.Write()))
 	if errors.Is(err, store.ErrNewer) {
 		theirs, err := seriesOf(a)
 		if err != nil {
@@ -185,7 +185,7 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 }
 
 func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*seriesListOutput, error) {
-	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	list, err := s.store.In(m.WorkspaceID).Activities(ctx, store.ASeries)
 	if err != nil {
 		return nil, err
 	}
@@ -194,7 +194,7 @@ func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*
 	if len(list) == 0 {
 		return out, nil
 	}
-	activities, err := s.store.Activities(ctx, m.WorkspaceID, store.AnActivity)
+	activities, err := s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity)
 	if err != nil {
 		return nil, err
 	}
@@ -248,10 +248,10 @@ type seriesPagesOutput struct {
 
 // pages are those of the series that an activity is in.
 func (s *Server) pages(ctx context.Context, m store.Member, in *idInput) (*seriesPagesOutput, error) {
-	if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
+	if _, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID); err != nil {
 		return nil, err
 	}
-	list, err := s.store.Activities(ctx, m.WorkspaceID, store.ASeries)
+	list, err := s.store.In(m.WorkspaceID).Activities(ctx, store.ASeries)
 	if err != nil {
 		return nil, err
 	}
@@ -302,7 +302,7 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	}
 	docs := map[string]*activity.Doc{}
 	for _, id := range doc.Activities() {
-		one, err := s.store.Activity(ctx, m.WorkspaceID, id)
+		one, err := s.store.In(m.WorkspaceID).Activity(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {
 			return nil, &Problem{Status: 422, Code: "activity-missing", Detail: "An activity of this series is there no more. Take its step out, or bring it back; nothing was released."}
 		}

@@ -47,6 +47,16 @@ type site struct {
 // later sets the servers' clocks forward, or back.
 func (s *site) later(by time.Duration) { s.ahead.Add(int64(by)) }
 
+// played is what was played of a release.
+func (s *site) played(r server.Release) store.Played {
+	s.t.Helper()
+	of, err := s.store.ReleaseByLink(s.t.Context(), strings.TrimPrefix(r.Link, "/play/"))
+	if err != nil {
+		s.t.Fatal(err)
+	}
+	return of.Played(nil)
+}
+
 // works does all that goes by itself, as if it were due.
 func (s *site) works() {
 	s.t.Helper()
@@ -93,7 +103,7 @@ func newSite(t *testing.T) *site {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := st.AddMember(ctx, other, store.Account{Email: "else@where.example", Name: "Els", PasswordHash: hash}, store.Designer); err != nil {
+	if _, err := st.In(other).AddMember(ctx, store.Account{Email: "else@where.example", Name: "Els", PasswordHash: hash}, store.Designer); err != nil {
 		t.Fatal(err)
 	}
 	s := &site{t: t, store: st}
@@ -417,7 +427,7 @@ func TestMovesThatRaceAreKeptOnce(t *testing.T) {
 			t.Fatalf("move %d was judged %d times", n, placed)
 		}
 	}
-	list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID})
+	list, err := s.store.SittingIDs(t.Context(), s.played(r))
 	if err != nil || len(list) != 1 {
 		t.Fatal(list, err)
 	}
@@ -473,7 +483,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID})
+	list, err := s.store.SittingIDs(t.Context(), s.played(r))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -486,7 +496,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 		state, _ = game.Move(state, read[play.Move](t, line.Body))
 	}
 	f := game.Final(state)
-	if got, err := s.store.Sitting(t.Context(), store.Played{Release: r.ID}, list[0]); err != nil || len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
+	if got, err := s.store.Sitting(t.Context(), s.played(r), list[0]); err != nil || len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
 		t.Errorf("kept %+v, replayed %+v", got, f)
 	}
 }
@@ -784,7 +794,7 @@ func TestTheNextLearnerBeginsAfresh(t *testing.T) {
 	if _, next := b.seat(r); next.Standing.N != 0 || len(next.Standing.Stands) != 0 {
 		t.Errorf("the next learner begins with %+v", next.Standing)
 	}
-	if list, err := s.store.SittingIDs(t.Context(), store.Played{Release: r.ID}); err != nil || len(list) != 2 {
+	if list, err := s.store.SittingIDs(t.Context(), s.played(r)); err != nil || len(list) != 2 {
 		t.Errorf("%d sittings are kept (%v)", len(list), err)
 	}
 }
@@ -813,7 +823,7 @@ func TestTheDemoIsLoadedOnceAndCompleted(t *testing.T) {
 				t.Errorf("%s: %+v, %v", a.Email, m, err)
 			}
 		}
-		if list, err := s.store.Activities(t.Context(), first.WorkspaceID, store.AnActivity); err != nil || len(list) != len(demo.Activities) {
+		if list, err := s.store.In(first.WorkspaceID).Activities(t.Context(), store.AnActivity); err != nil || len(list) != len(demo.Activities) {
 			t.Errorf("%d activities on the shelf (%v)", len(list), err)
 		}
 	}

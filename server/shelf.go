@@ -78,11 +78,11 @@ type revisionOutput struct {
 func (s *Server) shelfRoutes() {
 	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			return s.cards(s.store.Activities(ctx, m.WorkspaceID, store.AnActivity))
+			return s.cards(s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity))
 		})
 	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			return s.cards(s.store.Deleted(ctx, m.WorkspaceID))
+			return s.cards(s.store.In(m.WorkspaceID).Deleted(ctx))
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/new", "newActivity", "A new activity of a kind, with its starting layout")),
 		func(ctx context.Context, m store.Member, in *newInput) (*draftOutput, error) {
@@ -98,11 +98,11 @@ func (s *Server) shelfRoutes() {
 	}
 	nothing(http.MethodDelete, "/api/activities/{id}", "deleteActivity", "Take an activity off the shelf; it can be brought back for 30 days",
 		func(ctx context.Context, m store.Member, in *idInput) error {
-			return s.store.DeleteActivity(ctx, m.WorkspaceID, in.ID)
+			return s.store.In(m.WorkspaceID).DeleteActivity(ctx, in.ID)
 		})
 	nothing(http.MethodPost, "/api/activities/{id}/restore", "restoreActivity", "Bring a deleted activity back",
 		func(ctx context.Context, m store.Member, in *idInput) error {
-			return s.store.RestoreActivity(ctx, m.WorkspaceID, in.ID)
+			return s.store.In(m.WorkspaceID).RestoreActivity(ctx, in.ID)
 		})
 	move := operation(http.MethodPost, "/api/activities/{id}/move", "moveActivity", "Give an activity to another workspace of the same person")
 	move.DefaultStatus = http.StatusNoContent
@@ -110,7 +110,7 @@ func (s *Server) shelfRoutes() {
 	member(s, operation(http.MethodGet, "/api/activities/{id}/revisions", "revisions", "What was changed when, and by whom"), s.revisions)
 	member(s, operation(http.MethodGet, "/api/activities/{id}/revisions/{revision}", "revision", "An activity as it once was"),
 		func(ctx context.Context, m store.Member, in *revisionInput) (*revisionOutput, error) {
-			v, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, in.Revision)
+			v, err := s.store.In(m.WorkspaceID).Revision(ctx, in.ID, in.Revision)
 			if err != nil {
 				return nil, err
 			}
@@ -146,7 +146,7 @@ func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
 }
 
 func (s *Server) copyActivity(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -173,7 +173,7 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 	if to.Role != store.Designer {
 		return nil, &Problem{Status: 403, Code: "not-a-designer", Detail: fmt.Sprintf("In %s you can look, and only a designer can add something. Nothing was moved.", to.WorkspaceName)}
 	}
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -186,7 +186,7 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 		return nil, &Problem{Status: 403, Code: "not-the-owner", Detail: "Learners have played this activity. Only an owner of both workspaces can move it with what they did. Nothing was moved; a copy can be made."}
 	}
 	media := doc.Media()
-	releases, err := s.store.Releases(ctx, m.WorkspaceID, in.ID)
+	releases, err := s.store.In(m.WorkspaceID).Releases(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -214,7 +214,7 @@ const mostEntries = 40
 // revisions gathers saves into what was done in one go, and says what each changed
 // against the one before. It reads one document an entry.
 func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*revisionsOutput, error) {
-	list, err := s.store.Revisions(ctx, m.WorkspaceID, in.ID)
+	list, err := s.store.In(m.WorkspaceID).Revisions(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -235,7 +235,7 @@ func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*r
 	}
 	docs := make([]*activity.Doc, len(ends))
 	for i, v := range ends {
-		full, err := s.store.Revision(ctx, m.WorkspaceID, in.ID, v.Revision)
+		full, err := s.store.In(m.WorkspaceID).Revision(ctx, in.ID, v.Revision)
 		if err != nil {
 			return nil, err
 		}

@@ -113,7 +113,7 @@ func (s *Server) mergeTable(ctx context.Context, m store.Member, in *mergeInput)
 }
 
 func (s *Server) exportTable(ctx context.Context, m store.Member, in *tableInput) (*huma.StreamResponse, error) {
-	a, err := s.store.Activity(ctx, m.WorkspaceID, in.ID)
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -142,7 +142,7 @@ type files struct {
 
 func (s *Server) files(ctx context.Context, m store.Member) (files, error) {
 	f := files{map[string]string{}, map[string]string{}, map[string]string{}}
-	list, err := s.store.Media(ctx, m.WorkspaceID)
+	list, err := s.store.In(m.WorkspaceID).Media(ctx)
 	if err != nil {
 		return f, err
 	}

@@ -37,7 +37,7 @@ func (s *Server) themeRoutes() {
 			for _, t := range activity.Themes() {
 				out.Body.Themes = append(out.Body.Themes, ThemeEntry{"", t, t.Pairs()})
 			}
-			list, err := s.store.Themes(ctx, m.WorkspaceID)
+			list, err := s.store.In(m.WorkspaceID).Themes(ctx)
 			if err != nil {
 				return nil, err
 			}
@@ -61,7 +61,7 @@ func (s *Server) themeRoutes() {
 		if err != nil {
 			return nil, err
 		}
-		kept, err := s.store.KeepTheme(ctx, m.WorkspaceID, store.Theme{ID: in.ID, Body: string(body)})
+		kept, err := s.store.In(m.WorkspaceID).KeepTheme(ctx, store.Theme{ID: in.ID, Body: string(body)})
 		return &themeOutput{ThemeEntry{kept.ID, t, t.Pairs()}}, err
 	})
 	check := operation(http.MethodPost, "/api/themes/check", "checkTheme", "What the colours of a theme come to, without keeping it")
@@ -76,6 +76,6 @@ func (s *Server) themeRoutes() {
 	drop := operation(http.MethodDelete, "/api/themes/{id}", "dropTheme", "Forget a theme; boards that have it keep it")
 	drop.DefaultStatus = http.StatusNoContent
 	designer(s, drop, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
-		return nil, s.store.DropTheme(ctx, m.WorkspaceID, in.ID)
+		return nil, s.store.In(m.WorkspaceID).DropTheme(ctx, in.ID)
 	})
 }

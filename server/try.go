@@ -65,10 +65,10 @@ func (s *Server) tryRoutes() {
 			return s.medium(ctx, workspace, id, in.ID)
 		})
 	links := func(ctx context.Context, m store.Member, id string) (*draftLinksOutput, error) {
-		if _, err := s.store.Activity(ctx, m.WorkspaceID, id); err != nil {
+		if _, err := s.store.In(m.WorkspaceID).Activity(ctx, id); err != nil {
 			return nil, err
 		}
-		list, err := s.store.DraftLinks(ctx, m.WorkspaceID, id)
+		list, err := s.store.In(m.WorkspaceID).DraftLinks(ctx, id)
 		out := &draftLinksOutput{}
 		out.Body.Links = []string{}
 		for _, d := range list {
@@ -82,17 +82,14 @@ func (s *Server) tryRoutes() {
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/draft-links", "addDraftLink", "Make a link by which a draft can be tried")),
 		func(ctx context.Context, m store.Member, in *idInput) (*draftLinksOutput, error) {
-			if _, err := s.store.Activity(ctx, m.WorkspaceID, in.ID); err != nil {
-				return nil, err
-			}
-			if err := s.store.AddDraftLink(ctx, in.ID, m.ID); err != nil {
+			if err := s.store.In(m.WorkspaceID).AddDraftLink(ctx, in.ID, m.ID); err != nil {
 				return nil, err
 			}
 			return links(ctx, m, in.ID)
 		})
 	designer(s, operation(http.MethodDelete, "/api/activities/{id}/draft-links/{link}", "withdrawDraftLink", "End a draft link"),
 		func(ctx context.Context, m store.Member, in *draftLinkInput) (*draftLinksOutput, error) {
-			if err := s.store.WithdrawDraftLink(ctx, m.WorkspaceID, in.ID, in.Link); err != nil {
+			if err := s.store.In(m.WorkspaceID).WithdrawDraftLink(ctx, in.ID, in.Link); err != nil {
 				return nil, err
 			}
 			return links(ctx, m, in.ID)

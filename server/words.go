@@ -31,7 +31,7 @@ const mostWords, longestWord = 300, 300
 func (s *Server) wordRoutes() {
 	member(s, operation(http.MethodGet, "/api/words/{lang}", "words", "The workspace's own words for learners, in a language"),
 		func(ctx context.Context, m store.Member, in *wordsInput) (*wordsOutput, error) {
-			words, err := s.store.Words(ctx, m.WorkspaceID, hosting.Spoken(in.Lang))
+			words, err := s.store.In(m.WorkspaceID).Words(ctx, hosting.Spoken(in.Lang))
 			return &wordsOutput{Words{words}}, err
 		})
 	designer(s, operation(http.MethodPut, "/api/words/{lang}", "keepWords", "Keep the workspace's own words for learners, in a language"),
@@ -47,7 +47,7 @@ func (s *Server) wordRoutes() {
 					delete(in.Body.Words, id)
 				}
 			}
-			err := s.store.KeepWords(ctx, m.WorkspaceID, hosting.Spoken(in.Lang), in.Body.Words)
+			err := s.store.In(m.WorkspaceID).KeepWords(ctx, hosting.Spoken(in.Lang), in.Body.Words)
 			return &wordsOutput{in.Body}, err
 		})
 }

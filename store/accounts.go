@@ -42,23 +42,23 @@ func (s *Store) AddWorkspace(ctx context.Context, name string) (string, error) {
 
 // AddMember makes an account and a member of the workspace of it. The first designer
 // is the workspace's owner.
-func (s *Store) AddMember(ctx context.Context, workspace string, a Account, role Role) (Member, error) {
+func (w Workspace) AddMember(ctx context.Context, a Account, role Role) (Member, error) {
 	a.ID = NewID()
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.NamedExecContext(ctx, `INSERT INTO accounts (id, email, name, password_hash)
 			VALUES (:id, :email, :name, :password_hash)`, a); err != nil {
 			return err
 		}
 		owner := false
 		if role == Designer {
-			if err := tx.GetContext(ctx, &owner, `SELECT NOT EXISTS (SELECT 1 FROM members WHERE workspace_id = ? AND owner)`, workspace); err != nil {
+			if err := tx.GetContext(ctx, &owner, `SELECT NOT EXISTS (SELECT 1 FROM members WHERE workspace_id = ? AND owner)`, w.id); err != nil {
 				return err
 			}
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role, owner) VALUES (?, ?, ?, ?)`, workspace, a.ID, role, owner)
+		_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role, owner) VALUES (?, ?, ?, ?)`, w.id, a.ID, role, owner)
 		return err
 	})
-	return Member{Account: a, WorkspaceID: workspace, Role: role}, err
+	return Member{Account: a, WorkspaceID: w.id, Role: role}, err
 }
 
 const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, m.role, m.owner, m.workspace_id, w.name AS workspace_name, w.names_for, w.names_days, w.least_group

@@ -45,45 +45,45 @@ const activityColumns = `SELECT a.form, a.id, a.workspace_id, a.title, a.revisio
 	FROM activities a `
 
 // Activities lists a workspace's activities, or its series, the last saved first.
-func (s *Store) Activities(ctx context.Context, workspace, form string) ([]Activity, error) {
+func (w Workspace) Activities(ctx context.Context, form string) ([]Activity, error) {
 	list := []Activity{}
-	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, workspace, form)
+	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, w.id, form)
 	return list, err
 }
 
 // Activity finds one in a workspace.
-func (s *Store) Activity(ctx context.Context, workspace, id string) (Activity, error) {
-	return s.draft(ctx, workspace, AnActivity, id)
+func (w Workspace) Activity(ctx context.Context, id string) (Activity, error) {
+	return w.draft(ctx, AnActivity, id)
 }
 
 // Series finds one in a workspace.
-func (s *Store) Series(ctx context.Context, workspace, id string) (Activity, error) {
-	return s.draft(ctx, workspace, ASeries, id)
+func (w Workspace) Series(ctx context.Context, id string) (Activity, error) {
+	return w.draft(ctx, ASeries, id)
 }
 
-func (s *Store) draft(ctx context.Context, workspace, form, id string) (Activity, error) {
+func (w Workspace) draft(ctx context.Context, form, id string) (Activity, error) {
 	var a Activity
-	err := s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.id = ? AND a.deleted_at IS NULL`, workspace, form, id)
+	err := w.s.db.GetContext(ctx, &a, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.id = ? AND a.deleted_at IS NULL`, w.id, form, id)
 	return a, found(err)
 }
 
 // AddActivity keeps a new activity as its revision 1, and its media with it: all
 // or nothing.
-func (s *Store) AddActivity(ctx context.Context, workspace, account, title, document string, media []Medium) (Activity, error) {
-	return s.add(ctx, workspace, account, AnActivity, title, document, media)
+func (w Workspace) AddActivity(ctx context.Context, account, title, document string, media []Medium) (Activity, error) {
+	return w.add(ctx, account, AnActivity, title, document, media)
 }
 
 // AddSeries keeps a new series, as AddActivity does an activity.
-func (s *Store) AddSeries(ctx context.Context, workspace, account, title, document string, media []Medium) (Activity, error) {
-	return s.add(ctx, workspace, account, ASeries, title, document, media)
+func (w Workspace) AddSeries(ctx context.Context, account, title, document string, media []Medium) (Activity, error) {
+	return w.add(ctx, account, ASeries, title, document, media)
 }
 
-func (s *Store) add(ctx context.Context, workspace, account, form, title, document string, media []Medium) (Activity, error) {
-	a := Activity{Form: form, ID: NewID(), WorkspaceID: workspace, Title: title, Revision: 1, Document: document,
+func (w Workspace) add(ctx context.Context, account, form, title, document string, media []Medium) (Activity, error) {
+	a := Activity{Form: form, ID: NewID(), WorkspaceID: w.id, Title: title, Revision: 1, Document: document,
 		CreatedAt: now(), SavedAt: now(), SavedBy: account}
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, m := range media {
-			if err := addMedium(ctx, tx, workspace, m); err != nil {
+			if err := addMedium(ctx, tx, w.id, m); err != nil {
 				return err
 			}
 		}
@@ -105,20 +105,20 @@ func addRevision(ctx context.Context, tx *sqlx.Tx, a Activity) error {
 // SaveActivity saves a draft that was made from the revision basedOn. Where a
 // newer one is there, nothing is saved: ErrNewer, with the newer one, whose SaveID says
 // to a browser whether it was its own. saveID may be empty.
-func (s *Store) SaveActivity(ctx context.Context, workspace, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
-	return s.save(ctx, workspace, account, AnActivity, id, saveID, basedOn, title, document)
+func (w Workspace) SaveActivity(ctx context.Context, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
+	return w.save(ctx, account, AnActivity, id, saveID, basedOn, title, document)
 }
 
 // SaveSeries saves a series, as SaveActivity does an activity.
-func (s *Store) SaveSeries(ctx context.Context, workspace, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
-	return s.save(ctx, workspace, account, ASeries, id, saveID, basedOn, title, document)
+func (w Workspace) SaveSeries(ctx context.Context, account, id, saveID string, basedOn int, title, document string) (Activity, error) {
+	return w.save(ctx, account, ASeries, id, saveID, basedOn, title, document)
 }
 
-func (s *Store) save(ctx context.Context, workspace, account, form, id, saveID string, basedOn int, title, document string) (Activity, error) {
+func (w Workspace) save(ctx context.Context, account, form, id, saveID string, basedOn int, title, document string) (Activity, error) {
 	a := Activity{ID: id, Title: title, Document: document, SavedAt: now(), SavedBy: account, Revision: basedOn + 1}
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE activities SET title = ?, document = ?, revision = ?, saved_at = ?, saved_by = ?, save_id = NULLIF(?, '')
-			WHERE id = ? AND workspace_id = ? AND form = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, saveID, id, workspace, form, basedOn)
+			WHERE id = ? AND workspace_id = ? AND form = ? AND revision = ? AND deleted_at IS NULL`, title, document, a.Revision, a.SavedAt, account, saveID, id, w.id, form, basedOn)
 		if err != nil {
 			return err
 		}
@@ -128,7 +128,7 @@ func (s *Store) save(ctx context.Context, workspace, account, form, id, saveID s
 		return addRevision(ctx, tx, a)
 	})
 	if errors.Is(err, ErrNewer) {
-		newer, err := s.draft(ctx, workspace, form, id)
+		newer, err := w.draft(ctx, form, id)
 		if err != nil {
 			return Activity{}, err
 		}
@@ -142,19 +142,19 @@ const KeptFor = 30 * 24 * time.Hour
 
 // DeleteActivity takes an activity off the shelf. Its releases go on, and it can be
 // brought back for [KeptFor].
-func (s *Store) DeleteActivity(ctx context.Context, workspace, id string) error {
+func (w Workspace) DeleteActivity(ctx context.Context, id string) error {
 	at := now()
-	return s.mark(ctx, workspace, id, &at)
+	return w.mark(ctx, id, &at)
 }
 
 // RestoreActivity brings a deleted activity back.
-func (s *Store) RestoreActivity(ctx context.Context, workspace, id string) error {
-	return s.mark(ctx, workspace, id, nil)
+func (w Workspace) RestoreActivity(ctx context.Context, id string) error {
+	return w.mark(ctx, id, nil)
 }
 
-func (s *Store) mark(ctx context.Context, workspace, id string, deleted *time.Time) error {
-	r, err := s.db.ExecContext(ctx, `UPDATE activities SET deleted_at = ?
-		WHERE id = ? AND workspace_id = ? AND (deleted_at IS NULL) <> (? IS NULL)`, deleted, id, workspace, deleted)
+func (w Workspace) mark(ctx context.Context, id string, deleted *time.Time) error {
+	r, err := w.s.db.ExecContext(ctx, `UPDATE activities SET deleted_at = ?
+		WHERE id = ? AND workspace_id = ? AND (deleted_at IS NULL) <> (? IS NULL)`, deleted, id, w.id, deleted)
 	if err != nil {
 		return err
 	}
@@ -165,10 +165,10 @@ func (s *Store) mark(ctx context.Context, workspace, id string, deleted *time.Ti
 }
 
 // Deleted lists what can still be brought back, the last deleted first.
-func (s *Store) Deleted(ctx context.Context, workspace string) ([]Activity, error) {
+func (w Workspace) Deleted(ctx context.Context) ([]Activity, error) {
 	list := []Activity{}
-	err := s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at > ? ORDER BY a.deleted_at DESC, a.id`,
-		workspace, now().Add(-KeptFor))
+	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at > ? ORDER BY a.deleted_at DESC, a.id`,
+		w.id, now().Add(-KeptFor))
 	return list, err
 }
 
@@ -220,21 +220,21 @@ type Revision struct {
 }
 
 // Revisions lists an activity's revisions without their documents, the newest first.
-func (s *Store) Revisions(ctx context.Context, workspace, id string) ([]Revision, error) {
+func (w Workspace) Revisions(ctx context.Context, id string) ([]Revision, error) {
 	list := []Revision{}
-	err := s.db.SelectContext(ctx, &list, `SELECT v.revision, v.saved_at, v.saved_by, '' AS document,
+	err := w.s.db.SelectContext(ctx, &list, `SELECT v.revision, v.saved_at, v.saved_by, '' AS document,
 		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
 		FROM revisions v JOIN activities a ON a.id = v.activity_id
-		WHERE a.workspace_id = ? AND a.id = ? ORDER BY v.revision DESC`, workspace, id)
+		WHERE a.workspace_id = ? AND a.id = ? ORDER BY v.revision DESC`, w.id, id)
 	return list, err
 }
 
 // Revision finds one with its document.
-func (s *Store) Revision(ctx context.Context, workspace, id string, revision int) (Revision, error) {
+func (w Workspace) Revision(ctx context.Context, id string, revision int) (Revision, error) {
 	var v Revision
-	err := s.db.GetContext(ctx, &v, `SELECT v.revision, v.saved_at, v.saved_by, v.document,
+	err := w.s.db.GetContext(ctx, &v, `SELECT v.revision, v.saved_at, v.saved_by, v.document,
 		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
 		FROM revisions v JOIN activities a ON a.id = v.activity_id
-		WHERE a.workspace_id = ? AND a.id = ? AND v.revision = ?`, workspace, id, revision)
+		WHERE a.workspace_id = ? AND a.id = ? AND v.revision = ?`, w.id, id, revision)
 	return v, found(err)
 }

@@ -22,15 +22,18 @@ const draftLinkColumns = `SELECT d.link, d.activity_id, a.workspace_id, d.secret
 	FROM draft_links d JOIN activities a ON a.id = d.activity_id `
 
 // DraftLinks lists the links to a draft, the oldest first.
-func (s *Store) DraftLinks(ctx context.Context, workspace, activity string) ([]DraftLink, error) {
+func (w Workspace) DraftLinks(ctx context.Context, activity string) ([]DraftLink, error) {
 	list := []DraftLink{}
-	err := s.db.SelectContext(ctx, &list, draftLinkColumns+`WHERE a.workspace_id = ? AND a.id = ? ORDER BY d.made_at, d.link`, workspace, activity)
+	err := w.s.db.SelectContext(ctx, &list, draftLinkColumns+`WHERE a.workspace_id = ? AND a.id = ? ORDER BY d.made_at, d.link`, w.id, activity)
 	return list, err
 }
 
 // AddDraftLink makes a link to a draft.
-func (s *Store) AddDraftLink(ctx context.Context, activity, account string) error {
-	_, err := s.db.ExecContext(ctx, `INSERT INTO draft_links (link, activity_id, secret, made_at, made_by) VALUES (?, ?, ?, ?, ?)`,
+func (w Workspace) AddDraftLink(ctx context.Context, activity, account string) error {
+	if _, err := w.Activity(ctx, activity); err != nil {
+		return err
+	}
+	_, err := w.s.db.ExecContext(ctx, `INSERT INTO draft_links (link, activity_id, secret, made_at, made_by) VALUES (?, ?, ?, ?, ?)`,
 		NewID(), activity, NewID(), now(), account)
 	return err
 }
@@ -43,9 +46,9 @@ func (s *Store) DraftByLink(ctx context.Context, link string) (DraftLink, error)
 }
 
 // WithdrawDraftLink ends a link: whoever has it can do nothing more with it.
-func (s *Store) WithdrawDraftLink(ctx context.Context, workspace, activity, link string) error {
-	r, err := s.db.ExecContext(ctx, `DELETE d FROM draft_links d JOIN activities a ON a.id = d.activity_id
-		WHERE d.link = ? AND a.id = ? AND a.workspace_id = ?`, link, activity, workspace)
+func (w Workspace) WithdrawDraftLink(ctx context.Context, activity, link string) error {
+	r, err := w.s.db.ExecContext(ctx, `DELETE d FROM draft_links d JOIN activities a ON a.id = d.activity_id
+		WHERE d.link = ? AND a.id = ? AND a.workspace_id = ?`, link, activity, w.id)
 	if err != nil {
 		return err
 	}

@@ -57,28 +57,28 @@ func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) err
 }
 
 // Media lists all media of a workspace, the newest first.
-func (s *Store) Media(ctx context.Context, workspace string) ([]MediumEntry, error) {
+func (w Workspace) Media(ctx context.Context) ([]MediumEntry, error) {
 	list := []MediumEntry{}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, type, bytes, added_at, name, licence, source, width, height
-		FROM media WHERE workspace_id = ? AND deleted_at IS NULL ORDER BY added_at DESC, name, id`, workspace)
+	err := w.s.db.SelectContext(ctx, &list, `SELECT id, type, bytes, added_at, name, licence, source, width, height
+		FROM media WHERE workspace_id = ? AND deleted_at IS NULL ORDER BY added_at DESC, name, id`, w.id)
 	return list, err
 }
 
 // DescribeMedium writes down a medium's name, licence and source.
-func (s *Store) DescribeMedium(ctx context.Context, workspace, id string, a About) error {
+func (w Workspace) DescribeMedium(ctx context.Context, id string, a About) error {
 	var there int
-	if err := s.db.GetContext(ctx, &there, `SELECT 1 FROM media WHERE workspace_id = ? AND id = ?`, workspace, id); err != nil {
+	if err := w.s.db.GetContext(ctx, &there, `SELECT 1 FROM media WHERE workspace_id = ? AND id = ?`, w.id, id); err != nil {
 		return found(err)
 	}
-	_, err := s.db.ExecContext(ctx, `UPDATE media SET name = ?, licence = ?, source = ? WHERE workspace_id = ? AND id = ?`,
-		a.Name, a.Licence, a.Source, workspace, id)
+	_, err := w.s.db.ExecContext(ctx, `UPDATE media SET name = ?, licence = ?, source = ? WHERE workspace_id = ? AND id = ?`,
+		a.Name, a.Licence, a.Source, w.id, id)
 	return err
 }
 
 // DeleteMedium takes a medium from a workspace's library. What uses it keeps it; see
 // [Store.PurgeMedia].
-func (s *Store) DeleteMedium(ctx context.Context, workspace, id string) error {
-	r, err := s.db.ExecContext(ctx, `UPDATE media SET deleted_at = ? WHERE workspace_id = ? AND id = ? AND deleted_at IS NULL`, now(), workspace, id)
+func (w Workspace) DeleteMedium(ctx context.Context, id string) error {
+	r, err := w.s.db.ExecContext(ctx, `UPDATE media SET deleted_at = ? WHERE workspace_id = ? AND id = ? AND deleted_at IS NULL`, now(), w.id, id)
 	if err != nil {
 		return err
 	}
@@ -132,18 +132,18 @@ func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
 }
 
 // AddMedium keeps a picture for a workspace; one that is there already stays.
-func (s *Store) AddMedium(ctx context.Context, workspace string, m Medium) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error { return addMedium(ctx, tx, workspace, m) })
+func (w Workspace) AddMedium(ctx context.Context, m Medium) error {
+	return w.s.inTx(ctx, func(tx *sqlx.Tx) error { return addMedium(ctx, tx, w.id, m) })
 }
 
 // Medium finds a workspace's picture.
-func (s *Store) Medium(ctx context.Context, workspace, id string) (Medium, error) {
+func (w Workspace) Medium(ctx context.Context, id string) (Medium, error) {
 	m := Medium{ID: id}
-	if err := s.db.GetContext(ctx, &m.Type, `SELECT type FROM media WHERE workspace_id = ? AND id = ?`, workspace, id); err != nil {
+	if err := w.s.db.GetContext(ctx, &m.Type, `SELECT type FROM media WHERE workspace_id = ? AND id = ?`, w.id, id); err != nil {
 		return m, found(err)
 	}
 	var parts [][]byte
-	if err := s.db.SelectContext(ctx, &parts, `SELECT body FROM media_chunks WHERE id = ? ORDER BY part`, id); err != nil {
+	if err := w.s.db.SelectContext(ctx, &parts, `SELECT body FROM media_chunks WHERE id = ? ORDER BY part`, id); err != nil {
 		return m, err
 	}
 	for _, p := range parts {
@@ -166,9 +166,9 @@ type MediumReader struct {
 
 // OpenMedium finds a workspace's medium, to be read while ctx lasts. Cost: a query for
 // each MiB that is read, and as much memory.
-func (s *Store) OpenMedium(ctx context.Context, workspace, id string) (*MediumReader, error) {
-	m := &MediumReader{store: s, ctx: ctx, id: id, part: -1}
-	row := s.db.QueryRowxContext(ctx, `SELECT type, bytes FROM media WHERE workspace_id = ? AND id = ?`, workspace, id)
+func (w Workspace) OpenMedium(ctx context.Context, id string) (*MediumReader, error) {
+	m := &MediumReader{store: w.s, ctx: ctx, id: id, part: -1}
+	row := w.s.db.QueryRowxContext(ctx, `SELECT type, bytes FROM media WHERE workspace_id = ? AND id = ?`, w.id, id)
 	return m, found(row.Scan(&m.Type, &m.Bytes))
 }
 

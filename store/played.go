@@ -16,9 +16,13 @@ import (
 // Played says whose sittings are meant: a release's or, of a series, those of one step,
 // each learner's first there.
 type Played struct {
-	Release string
+	release string
 	Step    *int
 }
+
+// Played is what was played of a release, or of a step of it. Only whoever has found the
+// release can ask for that.
+func (r *Release) Played(step *int) Played { return Played{r.ID, step} }
 
 func (p Played) where() string {
 	if p.Step == nil {
@@ -29,9 +33,9 @@ func (p Played) where() string {
 
 func (p Played) args(more ...any) []any {
 	if p.Step == nil {
-		return append([]any{p.Release}, more...)
+		return append([]any{p.release}, more...)
 	}
-	return append([]any{p.Release, *p.Step}, more...)
+	return append([]any{p.release, *p.Step}, more...)
 }
 
 // Search says which sittings are looked for. What is empty is not asked for.
@@ -232,7 +236,7 @@ func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(si
 	for _, x := range list {
 		underWay[x.ID] = x.Moves
 	}
-	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.Release, stage)
+	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.release, stage)
 	if err != nil {
 		return err
 	}

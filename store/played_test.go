@@ -190,7 +190,7 @@ func TestPlayedBySteps(t *testing.T) {
 	}
 	single := h.sat(h.release.ID, "Tom", 0, store.Standing{Phase: "placing"})
 	for step := range want {
-		if got := must(h.SittingIDs(h.Context(), store.Played{Release: h.release.ID, Step: &step}))(h); !slices.Equal(got, want[step]) {
+		if got := must(h.SittingIDs(h.Context(), h.release.Played(&step)))(h); !slices.Equal(got, want[step]) {
 			t.Errorf("step %d: %v, not %v", step, got, want[step])
 		}
 	}

@@ -29,8 +29,8 @@ func (m Member) SeesNames() bool {
 }
 
 // SetPrivacy changes what is seen of a workspace's learners.
-func (s *Store) SetPrivacy(ctx context.Context, workspace string, p Privacy) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE workspaces SET names_for = ?, names_days = ?, least_group = ? WHERE id = ?`, p.NamesFor, p.NamesDays, p.LeastGroup, workspace)
+func (w Workspace) SetPrivacy(ctx context.Context, p Privacy) error {
+	_, err := w.s.db.ExecContext(ctx, `UPDATE workspaces SET names_for = ?, names_days = ?, least_group = ? WHERE id = ?`, p.NamesFor, p.NamesDays, p.LeastGroup, w.id)
 	return err
 }
 
@@ -39,10 +39,10 @@ const ofWorkspace = ` JOIN releases r ON r.id = x.release_id JOIN activities a O
 
 // Named counts the sittings and runs of a workspace that began before a time and have a
 // name.
-func (s *Store) Named(ctx context.Context, workspace string, before time.Time) (n int, err error) {
+func (w Workspace) Named(ctx context.Context, before time.Time) (n int, err error) {
 	const of = `(SELECT COUNT(*) FROM `
 	const which = ofWorkspace + `WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> '')`
-	err = s.db.GetContext(ctx, &n, `SELECT `+of+`sittings x`+which+` + `+of+`runs x`+which, workspace, before, workspace, before)
+	err = w.s.db.GetContext(ctx, &n, `SELECT `+of+`sittings x`+which+` + `+of+`runs x`+which, w.id, before, w.id, before)
 	return n, err
 }
 
@@ -95,29 +95,29 @@ type Trace struct {
 
 // Traces finds what a workspace keeps of learners with this name, in any case; of a run
 // it lists the run and not its sittings.
-func (s *Store) Traces(ctx context.Context, workspace, name string) ([]Trace, error) {
+func (w Workspace) Traces(ctx context.Context, name string) ([]Trace, error) {
 	list := []Trace{}
 	const columns = `x.id, a.title, r.number, x.learner, x.started_at AS at FROM `
 	const which = ofWorkspace + `WHERE a.workspace_id = ? AND x.learner COLLATE utf8mb4_general_ci = ?`
-	err := s.db.SelectContext(ctx, &list, `SELECT 'sitting' AS kind, `+columns+`sittings x`+which+` AND x.run_id IS NULL
+	err := w.s.db.SelectContext(ctx, &list, `SELECT 'sitting' AS kind, `+columns+`sittings x`+which+` AND x.run_id IS NULL
 		UNION ALL SELECT 'run', `+columns+`runs x`+which+`
 		UNION ALL SELECT 'roster', l.id, r.name, 0, l.name, r.made_at FROM learners l JOIN rosters r ON r.id = l.roster_id
-		WHERE r.workspace_id = ? AND l.name COLLATE utf8mb4_general_ci = ? ORDER BY at, id`, workspace, name, workspace, name, workspace, name)
+		WHERE r.workspace_id = ? AND l.name COLLATE utf8mb4_general_ci = ? ORDER BY at, id`, w.id, name, w.id, name, w.id, name)
 	return list, err
 }
 
 // Erase deletes what is kept of learners, with all that belongs to it: all of the traces
 // or none. ErrNotFound, where one is not in this workspace.
-func (s *Store) Erase(ctx context.Context, workspace string, traces []Trace) error {
+func (w Workspace) Erase(ctx context.Context, traces []Trace) error {
 	of := map[string][]int64{}
 	for _, x := range traces {
 		of[x.Kind] = append(of[x.Kind], x.ID)
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for kind, from := range map[string]string{"sitting": `sittings x` + ofWorkspace, "run": `runs x` + ofWorkspace,
 			"roster": `learners x JOIN rosters a ON a.id = x.roster_id `} {
 			n := 0
-			if err := tx.GetContext(ctx, &n, `SELECT COUNT(*) FROM `+from+`WHERE a.workspace_id = ? AND x.id IN (0`+more(of[kind])+`)`, workspace); err != nil {
+			if err := tx.GetContext(ctx, &n, `SELECT COUNT(*) FROM `+from+`WHERE a.workspace_id = ? AND x.id IN (0`+more(of[kind])+`)`, w.id); err != nil {
 				return err
 			}
 			if n != len(of[kind]) {
@@ -189,12 +189,12 @@ func addRecord(ctx context.Context, db sqlx.ExtContext, x Record) error {
 
 // Records lists a workspace's log, the latest first: those before a line, or from the
 // start where before is 0.
-func (s *Store) Records(ctx context.Context, workspace string, before int64, most int) ([]Record, error) {
+func (w Workspace) Records(ctx context.Context, before int64, most int) ([]Record, error) {
 	list := []Record{}
 	if before == 0 {
 		before = 1 << 62
 	}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, workspace_id, at, account_name, what, about, detail FROM records
-		WHERE workspace_id = ? AND id < ? ORDER BY id DESC LIMIT `+strconv.Itoa(most), workspace, before)
+	err := w.s.db.SelectContext(ctx, &list, `SELECT id, workspace_id, at, account_name, what, about, detail FROM records
+		WHERE workspace_id = ? AND id < ? ORDER BY id DESC LIMIT `+strconv.Itoa(most), w.id, before)
 	return list, err
 }

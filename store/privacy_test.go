@@ -30,7 +30,7 @@ func TestForgetNames(t *testing.T) {
 	_, err := h.DB().Exec(`UPDATE runs SET started_at = started_at - INTERVAL 40 DAY WHERE id = ?`, run.ID)
 	h.ok(err)
 	before := time.Now().UTC().Add(-30 * 24 * time.Hour)
-	if n := must(h.Named(ctx, h.workspace, before))(h); n != 2 {
+	if n := must(h.In(h.workspace).Named(ctx, before))(h); n != 2 {
 		t.Errorf("%d would go", n)
 	}
 	keeps := store.Member{WorkspaceID: h.workspace, Privacy: store.Privacy{NamesDays: 30}}
@@ -54,7 +54,7 @@ func TestForgetNames(t *testing.T) {
 	if n := h.count(`SELECT COUNT(*) FROM moves WHERE sitting_id = ?`, old.ID); n != 2 {
 		t.Errorf("%d moves are left", n)
 	}
-	h.ok(h.SetPrivacy(ctx, h.workspace, store.Privacy{NamesFor: store.Owners, NamesDays: 30, LeastGroup: 5}))
+	h.ok(h.In(h.workspace).SetPrivacy(ctx, store.Privacy{NamesFor: store.Owners, NamesDays: 30, LeastGroup: 5}))
 	if list := must(h.Forgetting(ctx))(h); len(list) != 1 || list[0].WorkspaceID != h.workspace || list[0].NamesDays != 30 {
 		t.Errorf("which forget: %+v", list)
 	}
@@ -74,12 +74,12 @@ func TestErase(t *testing.T) {
 	run := must(h.BeginRun(ctx, h.release, store.Run{Learner: "ada dahl", End: 1}, ""))(h)
 	step := must(h.AddSitting(ctx, store.Sitting{ReleaseID: h.release.ID, Learner: "ada dahl", RunID: &run.ID, Standing: done("0.00", "0.00")}, 0))(h)
 	h.ok(h.AppendMove(ctx, step.ID, store.Move{N: 1, Body: "{}", Result: "placed"}, nil, nil))
-	roster := must(h.AddRoster(ctx, h.workspace, "Tuesday", []store.Learner{{Name: "Ada Dahl", TimePercent: 100}, {Name: "Bako", TimePercent: 100}}))(h)
+	roster := must(h.In(h.workspace).AddRoster(ctx, "Tuesday", []store.Learner{{Name: "Ada Dahl", TimePercent: 100}, {Name: "Bako", TimePercent: 100}}))(h)
 	k := h.newRemark(h.ana.ID)
 	h.remarked(k, "2.00")
 	h.ok(h.ApplyRemark(ctx, k, false, nil))
 
-	traces := must(h.Traces(ctx, h.workspace, "ADA DAHL"))(h)
+	traces := must(h.In(h.workspace).Traces(ctx, "ADA DAHL"))(h)
 	kinds := map[string]store.Trace{}
 	for _, x := range traces {
 		kinds[x.Kind] = x
@@ -93,14 +93,14 @@ func TestErase(t *testing.T) {
 		"a run that is a sitting":    append([]store.Trace{{Kind: "run", ID: 4711}}, traces...),
 		"a roster's that is nowhere": append([]store.Trace{{Kind: "roster", ID: 4711}}, traces...),
 	} {
-		if err := h.Erase(ctx, h.workspace, list); !errors.Is(err, store.ErrNotFound) {
+		if err := h.In(h.workspace).Erase(ctx, list); !errors.Is(err, store.ErrNotFound) {
 			t.Errorf("%s: %v", what, err)
 		}
 	}
-	if list := must(h.Traces(ctx, h.workspace, "Ada Dahl"))(h); len(list) != 3 {
+	if list := must(h.In(h.workspace).Traces(ctx, "Ada Dahl"))(h); len(list) != 3 {
 		t.Fatalf("something went: %+v", list)
 	}
-	h.ok(h.Erase(ctx, h.workspace, traces))
+	h.ok(h.In(h.workspace).Erase(ctx, traces))
 	if n := h.count(`SELECT COUNT(*) FROM sittings`); n != 2 {
 		t.Errorf("%d sittings are left", n)
 	}
@@ -128,11 +128,11 @@ func TestRecords(t *testing.T) {
 		h.ok(h.AddRecord(t.Context(), store.Record{WorkspaceID: h.workspace, AccountName: "Ana", What: what}))
 	}
 	h.ok(h.AddRecord(t.Context(), store.Record{WorkspaceID: h.other, AccountName: "Els", What: "elsewhere"}))
-	first := must(h.Records(t.Context(), h.workspace, 0, 2))(h)
+	first := must(h.In(h.workspace).Records(t.Context(), 0, 2))(h)
 	if len(first) != 2 || first[0].What != "three" || first[1].What != "two" {
 		t.Fatalf("%+v", first)
 	}
-	if rest := must(h.Records(t.Context(), h.workspace, first[1].ID, 2))(h); len(rest) != 1 || rest[0].What != "one" {
+	if rest := must(h.In(h.workspace).Records(t.Context(), first[1].ID, 2))(h); len(rest) != 1 || rest[0].What != "one" {
 		t.Errorf("%+v", rest)
 	}
 }

@@ -106,19 +106,19 @@ func addRelease(ctx context.Context, tx *sqlx.Tx, r Release, request string) (Re
 }
 
 // Releases lists an activity's releases, the newest first.
-func (s *Store) Releases(ctx context.Context, workspace, activity string) ([]Release, error) {
+func (w Workspace) Releases(ctx context.Context, activity string) ([]Release, error) {
 	list := []Release{}
-	err := s.db.SelectContext(ctx, &list, releaseFields+`, `+releaseSittings+` AS sittings,
+	err := w.s.db.SelectContext(ctx, &list, releaseFields+`, `+releaseSittings+` AS sittings,
 		(SELECT COUNT(*) FROM sittings s WHERE s.release_id = r.id AND s.run_id IS NULL AND s.phase = 'done')
 		+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id AND s.reached = s.end_step) AS finished`+
-		releaseTables+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, workspace, activity)
+		releaseTables+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, w.id, activity)
 	return list, err
 }
 
 // Release finds one in a workspace; its sittings are not counted.
-func (s *Store) Release(ctx context.Context, workspace, id string) (Release, error) {
+func (w Workspace) Release(ctx context.Context, id string) (Release, error) {
 	var r Release
-	err := s.db.GetContext(ctx, &r, releaseFields+releaseTables+`WHERE a.workspace_id = ? AND r.id = ?`, workspace, id)
+	err := w.s.db.GetContext(ctx, &r, releaseFields+releaseTables+`WHERE a.workspace_id = ? AND r.id = ?`, w.id, id)
 	return r, found(err)
 }
 

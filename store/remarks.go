@@ -61,12 +61,20 @@ const standing = `WHERE k.release_id = ? AND k.step <=> ? AND k.applied_at IS NO
 // Remarks lists those of what was played that were applied, the latest first.
 func (s *Store) Remarks(ctx context.Context, p Played) ([]Remark, error) {
 	list := []Remark{}
-	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? AND k.step <=> ? AND k.applied_at IS NOT NULL ORDER BY k.applied_at DESC, k.id`, p.Release, p.Step)
+	err := s.db.SelectContext(ctx, &list, remarkColumns+`WHERE k.release_id = ? AND k.step <=> ? AND k.applied_at IS NOT NULL ORDER BY k.applied_at DESC, k.id`, p.release, p.Step)
 	return list, err
 }
 
-// Remark finds one of a release.
-func (s *Store) Remark(ctx context.Context, release, id string) (Remark, error) {
+// Remark finds one of a release that is in the workspace.
+func (w Workspace) Remark(ctx context.Context, release, id string) (Remark, error) {
+	if _, err := w.Release(ctx, release); err != nil {
+		return Remark{}, err
+	}
+	return w.s.RemarkOf(ctx, release, id)
+}
+
+// RemarkOf finds the one by which a sitting of a release is judged.
+func (s *Store) RemarkOf(ctx context.Context, release, id string) (Remark, error) {
 	var k Remark
 	err := s.db.GetContext(ctx, &k, remarkColumns+`WHERE k.release_id = ? AND k.id = ?`, release, id)
 	return k, found(err)
@@ -75,21 +83,21 @@ func (s *Store) Remark(ctx context.Context, release, id string) (Remark, error) 
 // StandingRemark finds the one whose document counts. ErrNotFound: the release's own.
 func (s *Store) StandingRemark(ctx context.Context, p Played) (Remark, error) {
 	var k Remark
-	err := s.db.GetContext(ctx, &k, remarkColumns+standing, p.Release, p.Step)
+	err := s.db.GetContext(ctx, &k, remarkColumns+standing, p.release, p.Step)
 	return k, found(err)
 }
 
 // NewRemark begins one; nothing is scored by it yet. Those that the same person began
 // and did not apply are dropped, and all of a day ago.
 func (s *Store) NewRemark(ctx context.Context, p Played, account, document string, revision int) (Remark, error) {
-	k := Remark{ID: NewID(), ReleaseID: p.Release, Step: p.Step, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
+	k := Remark{ID: NewID(), ReleaseID: p.release, Step: p.Step, Document: document, Revision: revision, MadeAt: now(), MadeBy: account}
 	old := []string{}
 	if err := s.db.SelectContext(ctx, &old, `SELECT id FROM remarks WHERE release_id = ? AND applied_at IS NULL AND (made_by = ? OR made_at < ?)`,
-		p.Release, account, now().Add(-24*time.Hour)); err != nil {
+		p.release, account, now().Add(-24*time.Hour)); err != nil {
 		return k, err
 	}
 	for _, id := range old {
-		if err := s.DropRemark(ctx, p.Release, id); err != nil && !errors.Is(err, ErrNotFound) {
+		if err := s.DropRemark(ctx, p.release, id); err != nil && !errors.Is(err, ErrNotFound) {
 			return k, err
 		}
 	}

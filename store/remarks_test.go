@@ -110,7 +110,7 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		s := done(score, score)
 		s.Attempts = 2
 		n := 1 + h.count(`SELECT COUNT(*) FROM moves WHERE sitting_id = ?`, x.ID)
-		by := must(h.Sitting(ctx, store.Played{Release: h.release.ID}, x.ID))(h).RemarkID
+		by := must(h.Sitting(ctx, h.release.Played(nil), x.ID))(h).RemarkID
 		h.ok(h.AppendMove(ctx, x.ID, store.Move{N: n, Body: "{}", Result: "checked"}, by, &store.Change{Standing: s}))
 	}
 	again(a, "3.00")
@@ -136,13 +136,13 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 // One that was looked at and not applied goes when its maker looks again; others' stay.
 func TestRemarksThatWereNotApplied(t *testing.T) {
 	h := newHouse(t)
-	tobi := must(h.AddMember(t.Context(), h.workspace, store.Account{Email: "tobi@example.org", Name: "Tobi"}, store.Designer))(h)
+	tobi := must(h.In(h.workspace).AddMember(t.Context(), store.Account{Email: "tobi@example.org", Name: "Tobi"}, store.Designer))(h)
 	h.sat(h.release.ID, "Ada", 1, done("1.00", "10.00"))
 	old, his := h.newRemark(h.ana.ID), h.newRemark(tobi.ID)
 	h.remarked(old, "2.00")
 	h.remarked(his, "3.00")
 	h.newRemark(h.ana.ID)
-	if _, err := h.Remark(t.Context(), h.release.ID, old.ID); !errors.Is(err, store.ErrNotFound) {
+	if _, err := h.RemarkOf(t.Context(), h.release.ID, old.ID); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("the one before: %v", err)
 	}
 	if n := h.count(`SELECT (SELECT COUNT(*) FROM remarked WHERE remark_id = ?) + (SELECT COUNT(*) FROM tallies WHERE stage = ?)`, old.ID, old.ID); n != 0 {
@@ -155,7 +155,7 @@ func TestRemarksThatWereNotApplied(t *testing.T) {
 	_, err := h.DB().Exec(`UPDATE remarks SET made_at = made_at - INTERVAL 2 DAY WHERE id = ?`, his.ID)
 	h.ok(err)
 	h.newRemark(h.ana.ID)
-	if _, err := h.Remark(t.Context(), h.release.ID, his.ID); !errors.Is(err, store.ErrNotFound) {
+	if _, err := h.RemarkOf(t.Context(), h.release.ID, his.ID); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("one of the day before yesterday: %v", err)
 	}
 	if tobi.Owner || !must(h.MemberByID(t.Context(), h.ana.ID, h.workspace))(h).Owner {

@@ -49,16 +49,16 @@ const rosterColumns = `SELECT r.id, r.workspace_id, r.name, r.made_at, r.rev,
 	(SELECT COALESCE(MAX(l.time_percent), 100) FROM learners l WHERE l.roster_id = r.id) AS most_time FROM rosters r `
 
 // Rosters lists a workspace's rosters by name.
-func (s *Store) Rosters(ctx context.Context, workspace string) ([]Roster, error) {
+func (w Workspace) Rosters(ctx context.Context) ([]Roster, error) {
 	list := []Roster{}
-	err := s.db.SelectContext(ctx, &list, rosterColumns+`WHERE r.workspace_id = ? ORDER BY r.name, r.id`, workspace)
+	err := w.s.db.SelectContext(ctx, &list, rosterColumns+`WHERE r.workspace_id = ? ORDER BY r.name, r.id`, w.id)
 	return list, err
 }
 
 // Roster finds one in a workspace.
-func (s *Store) Roster(ctx context.Context, workspace, id string) (Roster, error) {
+func (w Workspace) Roster(ctx context.Context, id string) (Roster, error) {
 	var r Roster
-	err := s.db.GetContext(ctx, &r, rosterColumns+`WHERE r.workspace_id = ? AND r.id = ?`, workspace, id)
+	err := w.s.db.GetContext(ctx, &r, rosterColumns+`WHERE r.workspace_id = ? AND r.id = ?`, w.id, id)
 	return r, found(err)
 }
 
@@ -84,9 +84,9 @@ func (s *Store) LearnerByID(ctx context.Context, id int64) (Learner, error) {
 }
 
 // AddRoster keeps a new roster, each learner with a code of their own.
-func (s *Store) AddRoster(ctx context.Context, workspace, name string, learners []Learner) (Roster, error) {
-	r := Roster{ID: NewID(), WorkspaceID: workspace, Name: name, MadeAt: now(), Learners: len(learners)}
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+func (w Workspace) AddRoster(ctx context.Context, name string, learners []Learner) (Roster, error) {
+	r := Roster{ID: NewID(), WorkspaceID: w.id, Name: name, MadeAt: now(), Learners: len(learners)}
+	err := w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.NamedExecContext(ctx, `INSERT INTO rosters (id, workspace_id, name, made_at) VALUES (:id, :workspace_id, :name, :made_at)`, r); err != nil {
 			return err
 		}
@@ -116,11 +116,11 @@ func addLearners(ctx context.Context, tx *sqlx.Tx, roster string, learners []Lea
 // changed and keep their code, those without are added, and the rest are taken away.
 // Their sittings stay. basedOn is the Rev that was changed; where another is there by
 // now, nothing is: ErrNewer. 0 changes whatever is there.
-func (s *Store) SaveRoster(ctx context.Context, workspace, id string, basedOn int, name string, learners []Learner) error {
-	if _, err := s.Roster(ctx, workspace, id); err != nil {
+func (w Workspace) SaveRoster(ctx context.Context, id string, basedOn int, name string, learners []Learner) error {
+	if _, err := w.Roster(ctx, id); err != nil {
 		return err
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE rosters SET name = ?, rev = rev + 1 WHERE id = ? AND (? = 0 OR rev = ?)`, name, id, basedOn, basedOn)
 		if err != nil {
 			return err
@@ -155,11 +155,11 @@ func (s *Store) SaveRoster(ctx context.Context, workspace, id string, basedOn in
 var ErrUsed = errors.New("a release still lets in by it")
 
 // DeleteRoster takes a roster away. One by which a release lets in stays: ErrUsed.
-func (s *Store) DeleteRoster(ctx context.Context, workspace, id string) error {
-	if _, err := s.Roster(ctx, workspace, id); err != nil {
+func (w Workspace) DeleteRoster(ctx context.Context, id string) error {
+	if _, err := w.Roster(ctx, id); err != nil {
 		return err
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var used int
 		if err := tx.GetContext(ctx, &used, `SELECT COUNT(*) FROM releases WHERE roster_id = ? FOR UPDATE`, id); err != nil {
 			return err

@@ -70,11 +70,11 @@ func (s *Store) Runs(ctx context.Context, release string) ([]Run, error) {
 
 // SetEntry says who may begin with a release from now on, and how late moves may arrive,
 // also of what is under way.
-func (s *Store) SetEntry(ctx context.Context, workspace, release string, basedOn int, e Entry) error {
-	if _, err := s.Release(ctx, workspace, release); err != nil {
+func (w Workspace) SetEntry(ctx context.Context, release string, basedOn int, e Entry) error {
+	if _, err := w.Release(ctx, release); err != nil {
 		return err
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `UPDATE releases SET roster_id = ?, opens_at = ?, closes_at = ?, most_each = ?, most = ?, allowance_ms = ?, extension = ?, entry_rev = entry_rev + 1
 			WHERE id = ? AND (? = 0 OR entry_rev = ?)`, e.RosterID, e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.AllowanceMS, e.Extension, release, basedOn, basedOn)
 		if err != nil {

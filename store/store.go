@@ -1,9 +1,9 @@
 // Package store keeps everything in MariaDB. SQL stands here and nowhere else;
 // one file for each thing that is kept.
 //
-// Every look-up of an object takes the workspaces' member who asks, and finds
-// nothing in a workspace that is not theirs: [ErrNotFound], as for an id that
-// does not exist.
+// What belongs to a workspace is asked of [Store.In], which finds nothing of another:
+// [ErrNotFound], as for an id that does not exist. A [Store] itself answers what is asked by
+// a link or a learner's token, and for the installation as a whole.
 package store
 
 import (
@@ -112,3 +112,14 @@ func failed(err error, number uint16) bool {
 	var e *mysql.MySQLError
 	return errors.As(err, &e) && e.Number == number
 }
+
+// Workspace is what can be asked within a workspace: everything that belongs to it, and
+// nothing of another, which is [ErrNotFound] here as what is not there is.
+type Workspace struct {
+	s  *Store
+	id string
+}
+
+// In is the store as the members of a workspace may ask it. Whether somebody is one is for
+// whoever asks to know.
+func (s *Store) In(workspace string) Workspace { return Workspace{s, workspace} }

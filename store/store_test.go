@@ -60,12 +60,12 @@ func newHouse(t *testing.T) *house {
 	h := &house{T: t, Store: st}
 	h.workspace = must(st.AddWorkspace(ctx, "Workshop"))(h)
 	h.other = must(st.AddWorkspace(ctx, "Elsewhere"))(h)
-	h.ana = must(st.AddMember(ctx, h.workspace, store.Account{Email: "ana@example.org", Name: "Ana"}, store.Designer))(h)
-	els := must(st.AddMember(ctx, h.other, store.Account{Email: "els@example.org", Name: "Els"}, store.Designer))(h)
-	a := must(st.AddActivity(ctx, h.workspace, h.ana.ID, "Drawers", "{}", nil))(h)
+	h.ana = must(st.In(h.workspace).AddMember(ctx, store.Account{Email: "ana@example.org", Name: "Ana"}, store.Designer))(h)
+	els := must(st.In(h.other).AddMember(ctx, store.Account{Email: "els@example.org", Name: "Els"}, store.Designer))(h)
+	a := must(st.In(h.workspace).AddActivity(ctx, h.ana.ID, "Drawers", "{}", nil))(h)
 	h.activity = a.ID
 	h.release = must(st.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: h.ana.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
-	b := must(st.AddActivity(ctx, h.other, els.ID, "Drawers", "{}", nil))(h)
+	b := must(st.In(h.other).AddActivity(ctx, els.ID, "Drawers", "{}", nil))(h)
 	h.elsewhere = must(st.AddRelease(ctx, store.Release{ActivityID: b.ID, ReleasedBy: els.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
 	return h
 }
@@ -105,7 +105,7 @@ func done(score, percent string) store.Standing {
 	return store.Standing{Phase: "done", Attempts: 1, Score: score, Percent: percent, Outcome: "part"}
 }
 
-func (h *house) of() store.Played { return store.Played{Release: h.release.ID} }
+func (h *house) of() store.Played { return h.release.Played(nil) }
 
 // begun moves a sitting's start into the past.
 func (h *house) begun(x store.Sitting, ago time.Duration) {

@@ -12,30 +12,30 @@ type Theme struct {
 }
 
 // Themes lists a workspace's themes.
-func (s *Store) Themes(ctx context.Context, workspace string) ([]Theme, error) {
+func (w Workspace) Themes(ctx context.Context) ([]Theme, error) {
 	list := []Theme{}
-	err := s.db.SelectContext(ctx, &list, `SELECT id, body FROM themes WHERE workspace_id = ? ORDER BY id`, workspace)
+	err := w.s.db.SelectContext(ctx, &list, `SELECT id, body FROM themes WHERE workspace_id = ? ORDER BY id`, w.id)
 	return list, err
 }
 
 // KeepTheme keeps a theme: a new one where id is empty.
-func (s *Store) KeepTheme(ctx context.Context, workspace string, t Theme) (Theme, error) {
+func (w Workspace) KeepTheme(ctx context.Context, t Theme) (Theme, error) {
 	if t.ID == "" {
 		t.ID = NewID()
-		_, err := s.db.ExecContext(ctx, `INSERT INTO themes (id, workspace_id, body) VALUES (?, ?, ?)`, t.ID, workspace, t.Body)
+		_, err := w.s.db.ExecContext(ctx, `INSERT INTO themes (id, workspace_id, body) VALUES (?, ?, ?)`, t.ID, w.id, t.Body)
 		return t, err
 	}
 	var there int
-	if err := s.db.GetContext(ctx, &there, `SELECT 1 FROM themes WHERE id = ? AND workspace_id = ?`, t.ID, workspace); err != nil {
+	if err := w.s.db.GetContext(ctx, &there, `SELECT 1 FROM themes WHERE id = ? AND workspace_id = ?`, t.ID, w.id); err != nil {
 		return t, found(err)
 	}
-	_, err := s.db.ExecContext(ctx, `UPDATE themes SET body = ? WHERE id = ? AND workspace_id = ?`, t.Body, t.ID, workspace)
+	_, err := w.s.db.ExecContext(ctx, `UPDATE themes SET body = ? WHERE id = ? AND workspace_id = ?`, t.Body, t.ID, w.id)
 	return t, err
 }
 
 // DropTheme forgets a theme; boards that have it keep their copy.
-func (s *Store) DropTheme(ctx context.Context, workspace, id string) error {
-	r, err := s.db.ExecContext(ctx, `DELETE FROM themes WHERE id = ? AND workspace_id = ?`, id, workspace)
+func (w Workspace) DropTheme(ctx context.Context, id string) error {
+	r, err := w.s.db.ExecContext(ctx, `DELETE FROM themes WHERE id = ? AND workspace_id = ?`, id, w.id)
 	if err != nil {
 		return err
 	}
