@@ -131,19 +131,11 @@ func Load(ctx context.Context, st *store.Store) error {
 // by in its files.
 func present(ctx context.Context, st *store.Store, workspace string) (map[string]string, error) {
 	known := map[string]string{}
-	activities, err := st.In(workspace).Activities(ctx, store.AnActivity)
+	list, err := st.In(workspace).Everything(ctx)
 	if err != nil {
 		return nil, err
 	}
-	series, err := st.In(workspace).Activities(ctx, store.ASeries)
-	if err != nil {
-		return nil, err
-	}
-	deleted, err := st.In(workspace).Deleted(ctx)
-	if err != nil {
-		return nil, err
-	}
-	for _, a := range slices.Concat(deleted, activities, series) {
+	for _, a := range list {
 		if a.Form == store.ASeries {
 			if doc, faults := activity.ReadSeries([]byte(a.Document)); faults == nil {
 				known[doc.ID] = a.ID

@@ -9,6 +9,7 @@ package jobs
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"log/slog"
 	"slices"
@@ -34,6 +35,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 	return []Job{
 		{"finish what is over", 10 * time.Second, time.Minute, host.FinishDue},
 		hourly("forget names", func(ctx context.Context) error { return forgetNames(ctx, st) }),
+		{"sum up drafts", time.Minute, 5 * time.Minute, func(ctx context.Context) error { return sumUp(ctx, st) }},
 		hourly("purge media", func(ctx context.Context) error {
 			n, err := st.PurgeMedia(ctx, 100)
 			if n > 0 {
@@ -56,6 +58,34 @@ func forgetNames(ctx context.Context, st *store.Store) error {
 		}
 	}
 	return err
+}
+
+// sumUp makes the summaries that are out of date, as after an upgrade; a save makes its own.
+// A draft that cannot be read stays without one and keeps no other from it.
+func sumUp(ctx context.Context, st *store.Store) error {
+	const atOnce = 200
+	for {
+		list, err := st.Unsummed(ctx, atOnce)
+		if err != nil {
+			return err
+		}
+		made := 0
+		var failed error
+		for _, a := range list {
+			x, err := hosting.SummaryOf(a)
+			if err == nil {
+				err = st.KeepSummary(ctx, a.ID, a.Revision, x)
+			}
+			if err != nil {
+				failed = errors.Join(failed, fmt.Errorf("draft %s: %w", a.ID, err))
+				continue
+			}
+			made++
+		}
+		if made == 0 || len(list) < atOnce {
+			return failed
+		}
+	}
 }
 
 // Loop does jobs when they are due.

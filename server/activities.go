@@ -16,6 +16,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -144,6 +145,8 @@ func (s *Server) add(ctx context.Context, m store.Member, doc *activity.Doc, med
 	if err != nil {
 		return nil, err
 	}
+	x, err := hosting.Summary(doc)
+	s.sum(ctx, a, x, err)
 	d, err := draft(a)
 	return &draftOutput{d}, err
 }
@@ -165,6 +168,8 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	if err != nil {
 		return nil, err
 	}
+	x, err := hosting.Summary(doc)
+	s.sum(ctx, a, x, err)
 	out := &savedOutput{}
 	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
 	return out, nil

@@ -15,6 +15,7 @@ import (
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
 	"keenmagpie/formats/sound"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -163,31 +164,26 @@ func (s *Server) media(ctx context.Context, m store.Member, _ *struct{}) (*media
 
 // uses finds where media are used, by their ids: in all drafts of activities and series.
 func (s *Server) uses(ctx context.Context, m store.Member) (map[string][]Use, error) {
-	activities, err := s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity)
-	if err != nil {
-		return nil, err
-	}
 	uses := map[string][]Use{}
-	for _, a := range activities {
-		doc, err := document(a)
+	for _, form := range []string{store.AnActivity, store.ASeries} {
+		list, _, err := s.store.In(m.WorkspaceID).Cards(ctx, form, store.Page{Bare: true})
 		if err != nil {
 			return nil, err
 		}
-		for _, id := range doc.Media() {
-			uses[id] = append(uses[id], Use{a.ID, a.Title, false})
-		}
-	}
-	series, err := s.store.In(m.WorkspaceID).Activities(ctx, store.ASeries)
-	if err != nil {
-		return nil, err
-	}
-	for _, a := range series {
-		doc, err := seriesOf(a)
-		if err != nil {
-			return nil, err
-		}
-		for _, id := range doc.Media() {
-			uses[id] = append(uses[id], Use{a.ID, a.Title, true})
+		for i := range list {
+			a := &list[i]
+			ids, err := a.Media()
+			if !a.IsSummed() {
+				var x store.Summary
+				x, err = hosting.SummaryOf(a.Activity)
+				ids = x.Uses
+			}
+			if err != nil {
+				return nil, err
+			}
+			for _, id := range ids {
+				uses[id] = append(uses[id], Use{a.ID, a.Title, form == store.ASeries})
+			}
 		}
 	}
 	return uses, nil

@@ -15,8 +15,8 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
-	"keenmagpie/core/play"
 	"keenmagpie/core/say"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -54,7 +54,7 @@ type SeriesCard struct {
 	Releases int          `json:"releases"`
 	Sittings int          `json:"sittings"`
 	Pages    int          `json:"pages"`
-	Boards   []play.Scene `json:"boards" nullable:"false" doc:"Of its activities that are there, at most four"`
+	Boards   []drawnScene `json:"boards" nullable:"false" doc:"Of its activities that are there, at most four"`
 	Missing  int          `json:"missing" doc:"Activities that are there no more"`
 	Length   int          `json:"length" doc:"How many activities it goes through"`
 }
@@ -62,6 +62,7 @@ type SeriesCard struct {
 type seriesListOutput struct {
 	Body struct {
 		Series []SeriesCard `json:"series" nullable:"false"`
+		Next   string       `json:"next,omitempty" doc:"Where the next page begins; left out, there is none"`
 	}
 }
 
@@ -105,6 +106,7 @@ func (s *Server) seriesRoutes() {
 			if err != nil {
 				return nil, err
 			}
+			s.sumSeries(ctx, a, doc)
 			return seriesDraft(a)
 		})
 	designer(s, takesDocument(operation(http.MethodPut, "/api/series/{id}", "saveSeries", "Save a series")), s.saveSeries)
@@ -119,6 +121,7 @@ func (s *Server) seriesRoutes() {
 			if err != nil {
 				return nil, err
 			}
+			s.sumSeries(ctx, a, doc)
 			return seriesDraft(a)
 		})
 	designer(s, takesDocument(created(operation(http.MethodPost, "/api/series/documents", "keepSeries", "Keep a document as a new series"))),
@@ -131,6 +134,7 @@ func (s *Server) seriesRoutes() {
 			if err != nil {
 				return nil, err
 			}
+			s.sumSeries(ctx, a, doc)
 			return seriesDraft(a)
 		})
 	designer(s, created(operation(http.MethodPost, "/api/series/{id}/releases", "releaseSeries", "Release a series, with its activities as they are now")), s.releaseSeries)
@@ -179,58 +183,100 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 	if err != nil {
 		return nil, err
 	}
+	s.sumSeries(ctx, a, doc)
 	out := &savedOutput{}
 	out.Body.Revision, out.Body.SavedAt = a.Revision, a.SavedAt
 	return out, nil
 }
 
-func (s *Server) seriesList(ctx context.Context, m store.Member, _ *struct{}) (*seriesListOutput, error) {
-	list, err := s.store.In(m.WorkspaceID).Activities(ctx, store.ASeries)
+func (s *Server) sumSeries(ctx context.Context, a store.Activity, doc *activity.Series) {
+	x, err := hosting.SeriesSummary(doc)
+	s.sum(ctx, a, x, err)
+}
+
+// boardsShown is how many boards of a series its card shows.
+const boardsShown = 4
+
+func (s *Server) seriesList(ctx context.Context, m store.Member, in *shelfInput) (*seriesListOutput, error) {
+	list, next, err := s.store.In(m.WorkspaceID).Cards(ctx, store.ASeries, in.page())
+	if errors.Is(err, store.ErrBadPlace) {
+		return nil, badPlace()
+	}
 	if err != nil {
 		return nil, err
 	}
 	out := &seriesListOutput{}
-	out.Body.Series = []SeriesCard{}
-	if len(list) == 0 {
-		return out, nil
+	out.Body.Series, out.Body.Next = []SeriesCard{}, next
+	steps := make([]hosting.Steps, len(list))
+	var bare, drawn []string // activities that are to be there, and those that are to be drawn
+	for i := range list {
+		if steps[i], err = stepsOf(&list[i]); err != nil {
+			return nil, err
+		}
+		shown := 0
+		for _, id := range steps[i] {
+			if id == "" {
+				continue
+			}
+			if bare = append(bare, id); shown < boardsShown {
+				drawn, shown = append(drawn, id), shown+1
+			}
+		}
 	}
-	activities, err := s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity)
+	there, _, err := s.store.In(m.WorkspaceID).Cards(ctx, store.AnActivity, store.Page{IDs: unique(bare), Bare: true})
 	if err != nil {
 		return nil, err
 	}
-	scenes := map[string]*play.Scene{}
-	for _, a := range activities {
-		doc, err := document(a)
-		if err != nil {
-			return nil, err
-		}
-		scene := play.Drawn(doc)
-		scenes[a.ID] = &scene
+	faces, _, err := s.store.In(m.WorkspaceID).Cards(ctx, store.AnActivity, store.Page{IDs: unique(drawn)})
+	if err != nil {
+		return nil, err
 	}
-	const most = 4
-	for _, a := range list {
-		doc, err := seriesOf(a)
-		if err != nil {
-			return nil, err
-		}
-		card := SeriesCard{ID: a.ID, Title: a.Title, SavedAt: a.SavedAt, SavedBy: a.SavedByName, Releases: a.Releases, Sittings: a.Sittings, Boards: []play.Scene{}}
-		for _, step := range doc.Steps {
-			switch scene := scenes[step.Activity]; {
-			case step.Page != nil:
+	known, scenes := map[string]bool{}, map[string]drawnScene{}
+	for _, a := range there {
+		known[a.ID] = true
+	}
+	for i := range faces {
+		_, scenes[faces[i].ID] = face(&faces[i])
+	}
+	for i, a := range list {
+		card := SeriesCard{ID: a.ID, Title: a.Title, SavedAt: a.SavedAt, SavedBy: a.SavedByName, Releases: a.Releases, Sittings: a.Sittings, Boards: []drawnScene{}}
+		for _, id := range steps[i] {
+			switch {
+			case id == "":
 				card.Pages++
-			case scene == nil:
+				continue
+			case !known[id]:
 				card.Missing++
-				card.Length++
-			default:
-				card.Length++
-				if len(card.Boards) < most {
-					card.Boards = append(card.Boards, *scene)
-				}
+			case scenes[id] != nil && len(card.Boards) < boardsShown:
+				card.Boards = append(card.Boards, scenes[id])
 			}
+			card.Length++
 		}
 		out.Body.Series = append(out.Body.Series, card)
 	}
 	return out, nil
+}
+
+// unique is a list without what is in it twice; never nil.
+func unique(ids []string) []string {
+	out := append([]string{}, ids...)
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
+// stepsOf are a series' steps by its summary, or, where that is out of date, by the draft.
+func stepsOf(a *store.Card) (steps hosting.Steps, err error) {
+	text := ""
+	if a.IsSummed() {
+		text = *a.Face
+	} else {
+		x, err := hosting.SummaryOf(a.Activity)
+		if err != nil {
+			return nil, err
+		}
+		text = x.Face
+	}
+	return steps, json.Unmarshal([]byte(text), &steps)
 }
 
 // SeriesPage is a page that a reply of an activity can lead to.

@@ -27,6 +27,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
+	"keenmagpie/core/play"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -119,6 +120,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Look](), reflect.TypeFor[docLook]())
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Style](), reflect.TypeFor[docStyle]())
 	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[activity.Theme](), reflect.TypeFor[docTheme]())
+	cfg.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[drawnScene](), reflect.TypeFor[play.Scene]())
 	cfg.Components.Schemas.Schema(reflect.TypeFor[Problem](), true, "")
 	cfg.Transformers = append(cfg.Transformers, oneShape)
 	r.Group(func(r chi.Router) {

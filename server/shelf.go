@@ -2,15 +2,19 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
+	"strings"
 	"time"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
+	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
@@ -25,12 +29,34 @@ type Card struct {
 	Releases  int        `json:"releases"`
 	Sittings  int        `json:"sittings"`
 	// Scene is left out for a series among what was deleted.
-	Scene *play.Scene `json:"scene,omitempty"`
+	Scene drawnScene `json:"scene,omitempty"`
+}
+
+// drawnScene is a [play.Scene] as its summary has it.
+type drawnScene json.RawMessage
+
+// MarshalJSON and UnmarshalJSON take it as it is.
+func (d drawnScene) MarshalJSON() ([]byte, error)  { return d, nil }
+func (d *drawnScene) UnmarshalJSON(b []byte) error { *d = slices.Clone(b); return nil }
+
+type shelfInput struct {
+	Find  string   `query:"find" maxLength:"200" doc:"In titles and kinds"`
+	After string   `query:"after" maxLength:"60" doc:"Where the page before ended"`
+	Most  int      `query:"most" minimum:"1" maximum:"500" default:"60"`
+	IDs   []string `query:"ids,explode" maxItems:"200" doc:"These alone, all of them"`
+}
+
+func (in *shelfInput) page() store.Page {
+	if len(in.IDs) > 0 {
+		return store.Page{IDs: in.IDs}
+	}
+	return store.Page{Find: strings.TrimSpace(in.Find), After: in.After, Most: in.Most}
 }
 
 type shelfOutput struct {
 	Body struct {
 		Activities []Card `json:"activities" nullable:"false"`
+		Next       string `json:"next,omitempty" doc:"Where the next page begins; left out, there is none"`
 	}
 }
 
@@ -77,12 +103,24 @@ type revisionOutput struct {
 
 func (s *Server) shelfRoutes() {
 	member(s, operation(http.MethodGet, "/api/activities", "shelf", "Everything on the shelf"),
-		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			return s.cards(s.store.In(m.WorkspaceID).Activities(ctx, store.AnActivity))
+		func(ctx context.Context, m store.Member, in *shelfInput) (*shelfOutput, error) {
+			list, next, err := s.store.In(m.WorkspaceID).Cards(ctx, store.AnActivity, in.page())
+			if errors.Is(err, store.ErrBadPlace) {
+				return nil, badPlace()
+			}
+			if err != nil {
+				return nil, err
+			}
+			out := &shelfOutput{}
+			out.Body.Activities, out.Body.Next, err = cards(list), next, nil
+			return out, err
 		})
 	designer(s, operation(http.MethodGet, "/api/deleted", "deleted", "Activities that can be brought back"),
 		func(ctx context.Context, m store.Member, _ *struct{}) (*shelfOutput, error) {
-			return s.cards(s.store.In(m.WorkspaceID).Deleted(ctx))
+			list, err := s.store.In(m.WorkspaceID).Deleted(ctx)
+			out := &shelfOutput{}
+			out.Body.Activities = cards(list)
+			return out, err
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/new", "newActivity", "A new activity of a kind, with its starting layout")),
 		func(ctx context.Context, m store.Member, in *newInput) (*draftOutput, error) {
@@ -124,25 +162,45 @@ func (s *Server) shelfRoutes() {
 		})
 }
 
-func (s *Server) cards(list []store.Activity, err error) (*shelfOutput, error) {
-	if err != nil {
-		return nil, err
-	}
-	out := &shelfOutput{}
-	out.Body.Activities = []Card{}
-	for _, a := range list {
-		card := Card{a.ID, a.Title, "series", a.SavedAt, a.SavedByName, a.DeletedAt, a.Releases, a.Sittings, nil}
-		if a.Form == store.AnActivity {
-			doc, err := document(a)
-			if err != nil {
-				return nil, err
-			}
-			scene := play.Drawn(doc)
-			card.Kind, card.Scene = doc.Kind, &scene
+func cards(list []store.Card) []Card {
+	out := make([]Card, len(list))
+	for i := range list {
+		a := &list[i]
+		out[i] = Card{ID: a.ID, Title: a.Title, Kind: a.Kind, SavedAt: a.SavedAt, SavedBy: a.SavedByName, DeletedAt: a.DeletedAt, Releases: a.Releases, Sittings: a.Sittings}
+		if a.Form == store.ASeries {
+			out[i].Kind = "series"
+		} else {
+			out[i].Kind, out[i].Scene = face(a)
 		}
-		out.Body.Activities = append(out.Body.Activities, card)
 	}
-	return out, nil
+	return out
+}
+
+// face is an activity's board as it is drawn small, from its summary, or, where that is out
+// of date, from the draft; nil for one that cannot be read.
+func face(a *store.Card) (kind string, scene drawnScene) {
+	if !a.IsSummed() {
+		x, err := hosting.SummaryOf(a.Activity)
+		if err != nil {
+			return a.Kind, nil
+		}
+		return x.Kind, drawnScene(x.Face)
+	}
+	return a.Kind, drawnScene(*a.Face)
+}
+
+func badPlace() *Problem {
+	return &Problem{Status: 422, Code: "bad-place", Detail: "This list has changed. Load it again."}
+}
+
+// sum keeps what lists tell of a draft that was saved. Where that fails, a job does it.
+func (s *Server) sum(ctx context.Context, a store.Activity, x store.Summary, err error) {
+	if err == nil {
+		err = s.store.KeepSummary(ctx, a.ID, a.Revision, x)
+	}
+	if err != nil && ctx.Err() == nil {
+		s.log.Warn("a draft was saved without its summary", "draft", a.ID, "error", err)
+	}
 }
 
 func (s *Server) copyActivity(ctx context.Context, m store.Member, in *idInput) (*draftOutput, error) {

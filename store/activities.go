@@ -47,7 +47,14 @@ const activityColumns = `SELECT a.form, a.id, a.workspace_id, a.title, a.revisio
 // Activities lists a workspace's activities, or its series, the last saved first.
 func (w Workspace) Activities(ctx context.Context, form string) ([]Activity, error) {
 	list := []Activity{}
-	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id`, w.id, form)
+	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.form = ? AND a.deleted_at IS NULL ORDER BY a.saved_at DESC, a.id DESC`, w.id, form)
+	return list, err
+}
+
+// Everything lists all that a workspace has, with what was deleted and is still there.
+func (w Workspace) Everything(ctx context.Context) ([]Activity, error) {
+	list := []Activity{}
+	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? ORDER BY a.saved_at DESC, a.id DESC`, w.id)
 	return list, err
 }
 
@@ -165,9 +172,9 @@ func (w Workspace) mark(ctx context.Context, id string, deleted *time.Time) erro
 }
 
 // Deleted lists what can still be brought back, the last deleted first.
-func (w Workspace) Deleted(ctx context.Context) ([]Activity, error) {
-	list := []Activity{}
-	err := w.s.db.SelectContext(ctx, &list, activityColumns+`WHERE a.workspace_id = ? AND a.deleted_at > ? ORDER BY a.deleted_at DESC, a.id`,
+func (w Workspace) Deleted(ctx context.Context) ([]Card, error) {
+	list := []Card{}
+	err := w.s.db.SelectContext(ctx, &list, cardColumns(true)+`WHERE a.workspace_id = ? AND a.deleted_at > ? ORDER BY a.deleted_at DESC, a.id`,
 		w.id, now().Add(-KeptFor))
 	return list, err
 }

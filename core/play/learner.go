@@ -110,15 +110,30 @@ func (g *Game) Scene(seed uint64, names Names) Scene {
 	return scene(g.Doc, g.Parts, g.shuffled(seed), names)
 }
 
-// Drawn is the scene of a document as its author sees it, pieces in their order:
-// for the workbench and miniatures, also while its key cannot be satisfied.
+// Drawn is the scene of a document as far as it is seen at rest, pieces in their order: for
+// miniatures, of which many are shown at once, also while its key cannot be satisfied. What
+// is heard, and how parts look at other points of their way, is left out.
 func Drawn(doc *activity.Doc) Scene {
 	parts := activity.NewParts(doc)
 	order := make([]int, len(parts.Pieces))
 	for i := range order {
 		order[i] = i
 	}
-	return scene(doc, parts, order, Plain{})
+	s := scene(doc, parts, order, Plain{})
+	s.Instructions, s.Words = []richtext.Node{}, nil
+	for i := range s.Pieces {
+		p := &s.Pieces[i]
+		p.Sound, p.Transcript, p.Spoken, p.Looks = "", "", "", atRest(p.Looks)
+	}
+	for i := range s.Targets {
+		t := &s.Targets[i]
+		t.Alt, t.Spoken, t.Lane, t.Looks = "", "", nil, atRest(t.Looks)
+	}
+	return s
+}
+
+func atRest(looks map[string]activity.Look) map[string]activity.Look {
+	return map[string]activity.Look{"rest": looks["rest"]}
 }
 
 func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Scene {

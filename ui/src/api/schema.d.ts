@@ -2756,6 +2756,8 @@ export interface components {
       savedBy: string;
     };
     SeriesListOutputBody: {
+      /** @description Where the next page begins; left out, there is none */
+      next?: string;
       series: components["schemas"]["SeriesCard"][];
     };
     SeriesPage: {
@@ -2769,6 +2771,8 @@ export interface components {
     };
     ShelfOutputBody: {
       activities: components["schemas"]["Card"][];
+      /** @description Where the next page begins; left out, there is none */
+      next?: string;
     };
     Shown: {
       /** @enum {string} */
@@ -3097,7 +3101,15 @@ export type $defs = Record<string, never>;
 export interface operations {
   shelf: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description In titles and kinds */
+        find?: string;
+        /** @description Where the page before ended */
+        after?: string;
+        most?: number;
+        /** @description These alone, all of them */
+        ids?: string[] | null;
+      };
       header?: never;
       path?: never;
       cookie?: never;
@@ -5180,7 +5192,15 @@ export interface operations {
   };
   seriesList: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description In titles and kinds */
+        find?: string;
+        /** @description Where the page before ended */
+        after?: string;
+        most?: number;
+        /** @description These alone, all of them */
+        ids?: string[] | null;
+      };
       header?: never;
       path?: never;
       cookie?: never;

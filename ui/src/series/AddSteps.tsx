@@ -1,22 +1,33 @@
 import { useState } from "react";
 import { FilePlus, Plus } from "lucide-react";
 import type { Card, Leg } from "../api/types";
+import { problemOf } from "../api/client";
 import { Miniature } from "../shelf/Miniature";
+import { More } from "../shelf/More";
+import { useShelf } from "../shelf/useShelf";
 import { Button } from "../shared/Button";
 import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
 import type { SeriesEditing } from "./seriesDraft";
 
-type Props = { series: SeriesEditing; cards: Map<string, Card>; after: number; onAdded: (step: number) => void };
+type Props = {
+  series: SeriesEditing;
+  onPicked: (cards: Card[]) => void;
+  after: number;
+  onAdded: (step: number) => void;
+};
 
 const freshPage = (taken: string[]) => {
   for (let n = 1; ; n++) if (!taken.includes(`page-${n}`)) return `page-${n}`;
 };
 
 /** Adds a page, or activities of the shelf, several at once, after the chosen step. */
-export function AddSteps({ series, cards, after, onAdded }: Props) {
+export function AddSteps({ series, onPicked, after, onAdded }: Props) {
   const { doc, change } = series;
   const [open, setOpen] = useState(false);
-  const [picked, setPicked] = useState<string[]>([]);
+  const [picked, setPicked] = useState<Card[]>([]);
+  const [find, setFind] = useState("");
+  const shelf = useShelf(find);
   const at = doc.steps.length === 0 ? 0 : after + 1;
   const put = (says: string, legs: Leg[]) => {
     change(says, (d) => void d.steps.splice(at, 0, ...legs));
@@ -28,9 +39,10 @@ export function AddSteps({ series, cards, after, onAdded }: Props) {
     put("add a page", [{ page, counts: true, moveOn: "done" }]);
   };
   const add = () => {
+    onPicked(picked);
     put(
       picked.length === 1 ? "add an activity" : `add ${picked.length} activities`,
-      picked.map((activity) => ({ activity, counts: true, moveOn: "done" })),
+      picked.map((c) => ({ activity: c.id, counts: true, moveOn: "done" })),
     );
     setOpen(false);
     setPicked([]);
@@ -50,15 +62,24 @@ export function AddSteps({ series, cards, after, onAdded }: Props) {
         title="Add activities"
         about="They come in the order in which they are picked."
       >
+        <input
+          aria-label="Find an activity"
+          placeholder="Find"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          className="mb-3 h-8 w-56 rounded-(--radius) border border-line bg-paper px-2"
+        />
+        {shelf.isError && <Said problem={problemOf(shelf.error)} />}
+        {shelf.data?.length === 0 && <p className="text-slate">No activity has this in its title or kind.</p>}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(180px,1fr))] gap-3">
-          {[...cards.values()].map((c) => {
-            const n = picked.indexOf(c.id);
+          {shelf.data?.map((c) => {
+            const n = picked.findIndex((p) => p.id === c.id);
             return (
               <li key={c.id}>
                 <button
                   type="button"
                   aria-pressed={n >= 0}
-                  onClick={() => setPicked(n >= 0 ? picked.filter((id) => id !== c.id) : [...picked, c.id])}
+                  onClick={() => setPicked(n >= 0 ? picked.filter((p) => p.id !== c.id) : [...picked, c])}
                   className={`relative w-full rounded-(--radius) border p-2 text-left ${n >= 0 ? "border-feather bg-feather-soft" : "border-line hover:border-edge"}`}
                 >
                   <span className="grid h-24 place-items-center overflow-hidden rounded-sm bg-mist">
@@ -76,6 +97,7 @@ export function AddSteps({ series, cards, after, onAdded }: Props) {
             );
           })}
         </ul>
+        <More has={shelf.hasNextPage} loading={shelf.isFetchingNextPage} onMore={shelf.fetchNextPage} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Cancel</Button>
           <Button kind="main" disabled={picked.length === 0} onClick={add}>

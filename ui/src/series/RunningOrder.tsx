@@ -9,6 +9,7 @@ import type { SeriesEditing } from "./seriesDraft";
 type Props = {
   series: SeriesEditing;
   cards: Map<string, Card>;
+  onPicked: (cards: Card[]) => void;
   chosen: number;
   onChoose: (step: number) => void;
   onRehearse: (from: number) => void;
@@ -22,7 +23,7 @@ export const titleOf = (leg: Leg, cards: Map<string, Card>) =>
 const movesOn = { free: "goes on at any time", done: "goes on when it is over", right: "goes on when all is right" };
 
 /** The steps in their order, moved by drag or Alt with arrows. */
-export function RunningOrder({ series, cards, chosen, onChoose, onRehearse }: Props) {
+export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehearse }: Props) {
   const { doc, change } = series;
   const [over, setOver] = useState(-1);
   const list = useRef<HTMLOListElement>(null);
@@ -70,7 +71,7 @@ export function RunningOrder({ series, cards, chosen, onChoose, onRehearse }: Pr
         <h2 className="text-base">Running order</h2>
         <span className="text-slate">moved by drag, or Alt with arrows</span>
         <span className="ml-auto flex gap-2">
-          <AddSteps series={series} cards={cards} after={chosen} onAdded={onChoose} />
+          <AddSteps series={series} onPicked={onPicked} after={chosen} onAdded={onChoose} />
         </span>
       </div>
       {doc.steps.length === 0 && (

@@ -17,6 +17,7 @@ import { TypedInput } from "../shared/TypedInput";
 import { RunningOrder } from "./RunningOrder";
 import { SeriesEnd } from "./SeriesEnd";
 import { SeriesRehearsal } from "./SeriesRehearsal";
+import { useCards } from "../shelf/useShelf";
 import { StepPane } from "./StepPane";
 import { createSeries, keepCopy, write, type SeriesEditing } from "./seriesDraft";
 
@@ -29,19 +30,17 @@ export function SeriesView({ me }: { me: Me }) {
     staleTime: Infinity,
     gcTime: 0,
   });
-  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(api.GET("/api/activities")) });
-  const problem = draft.error ?? shelf.error;
-  if (problem)
+  if (draft.error)
     return (
       <main className="mx-auto max-w-lg p-8">
-        <Said problem={problemOf(problem)} />
+        <Said problem={problemOf(draft.error)} />
       </main>
     );
-  if (!draft.data || !shelf.data) return <p className="p-8 text-slate">Opening…</p>;
-  return <Editor key={id + draft.data.revision} draft={draft.data} cards={shelf.data.activities} me={me} />;
+  if (!draft.data) return <p className="p-8 text-slate">Opening…</p>;
+  return <Editor key={id + draft.data.revision} draft={draft.data} me={me} />;
 }
 
-function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: Me }) {
+function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
   const [store] = useState(() => createSeries(draft));
   const session = useStore(store);
   const queries = useQueryClient();
@@ -60,9 +59,12 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
   const [from, setFrom] = useState<number>();
   const [releasing, setReleasing] = useState(false);
   const [request] = useState(requestID);
-  const byID = useMemo(() => new Map(cards.map((c) => [c.id, c])), [cards]);
+  const cards = useCards(doc.steps.flatMap((s) => (s.activity ? [s.activity] : [])));
+  const [picked, setPicked] = useState<Card[]>([]); // known before they are asked for
+  const byID = useMemo(() => new Map([...picked, ...(cards.data ?? [])].map((c) => [c.id, c])), [picked, cards.data]);
   const step = doc.steps[Math.min(chosen, doc.steps.length - 1)];
-  const missing = doc.steps.filter((s) => s.activity && !byID.has(s.activity)).length;
+  const loading = cards.isPending || cards.isPlaceholderData;
+  const missing = loading ? 0 : doc.steps.filter((s) => s.activity && !byID.has(s.activity)).length;
   useEffect(() => {
     const keys = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
@@ -74,6 +76,7 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
     addEventListener("keydown", keys);
     return () => removeEventListener("keydown", keys);
   });
+  if (cards.isPending) return <p className="p-8 text-slate">Opening…</p>;
   if (from !== undefined) return <SeriesRehearsal series={series} from={from} onLeave={() => setFrom(undefined)} />;
   return (
     <div className="flex min-h-full flex-col">
@@ -105,7 +108,14 @@ function Editor({ draft, cards, me }: { draft: SeriesDraft; cards: Card[]; me: M
         </span>
       </header>
       <main className="grid flex-1 content-start items-start gap-x-5 gap-y-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(20rem,28rem)]">
-        <RunningOrder series={series} cards={byID} chosen={chosen} onChoose={setChosen} onRehearse={setFrom} />
+        <RunningOrder
+          series={series}
+          cards={byID}
+          onPicked={(some) => setPicked([...picked, ...some])}
+          chosen={chosen}
+          onChoose={setChosen}
+          onRehearse={setFrom}
+        />
         <div className="self-stretch lg:col-start-2 lg:row-span-2 lg:row-start-1">
           {step && <StepPane key={chosen} series={series} at={doc.steps.indexOf(step)} cards={byID} />}
         </div>

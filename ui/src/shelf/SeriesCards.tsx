@@ -1,10 +1,12 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem, SeriesCard } from "../api/types";
 import { Menu, MenuItem } from "../shared/Menu";
 import { Miniature } from "./Miniature";
+import { More } from "./More";
+import { useSeriesShelf } from "./useShelf";
 
 type Props = { me: Me; find: string; onProblem: (p: Problem) => void };
 
@@ -12,8 +14,8 @@ const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : m
 
 /** The series on the shelf, each with the boards that it goes through. */
 export function SeriesCards({ me, find, onProblem }: Props) {
-  const series = useQuery({ queryKey: ["series-list"], queryFn: () => ask(api.GET("/api/series")) });
-  const list = series.data?.series.filter((s) => `${s.title} series`.toLowerCase().includes(find)) ?? [];
+  const series = useSeriesShelf(find);
+  const list = series.data ?? [];
   if (list.length === 0) return null;
   return (
     <>
@@ -23,6 +25,7 @@ export function SeriesCards({ me, find, onProblem }: Props) {
           <OneSeries key={s.id} series={s} me={me} onProblem={onProblem} />
         ))}
       </ul>
+      <More has={series.hasNextPage} loading={series.isFetchingNextPage} onMore={series.fetchNextPage} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
@@ -11,6 +11,8 @@ import { Deleted } from "./Deleted";
 import { NewActivity } from "./NewActivity";
 import { SeriesCards } from "./SeriesCards";
 import { NewFromTable } from "./NewFromTable";
+import { More } from "./More";
+import { useShelf } from "./useShelf";
 import { Workspaces } from "./Workspaces";
 
 const largest = 64 * 1024 * 1024;
@@ -23,7 +25,7 @@ export function Shelf({ me }: { me: Me }) {
   const [making, setMaking] = useState<"" | "kind" | "table" | "deleted">("");
   const [find, setFind] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
-  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(api.GET("/api/activities")) });
+  const shelf = useShelf(find);
   const designer = me.role === "designer";
 
   const signOut = async () => {
@@ -119,20 +121,20 @@ export function Shelf({ me }: { me: Me }) {
             <Said problem={problem ?? problemOf(shelf.error)} />
           </div>
         )}
-        {shelf.data?.activities.length === 0 && (
+        {shelf.data?.length === 0 && (
           <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-            Nothing is here yet. Make a new activity, or copy two columns from a spreadsheet, items and where they
-            belong, and make a sort of them.
+            {find.trim()
+              ? "No activity has this in its title or kind."
+              : "Nothing is here yet. Make a new activity, or copy two columns from a spreadsheet, items and where they belong, and make a sort of them."}
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-4">
-          {shelf.data?.activities
-            .filter((a) => `${a.title} ${a.kind}`.toLowerCase().includes(find.trim().toLowerCase()))
-            .map((a) => (
-              <ActivityCard key={a.id} draft={a} me={me} onProblem={setProblem} />
-            ))}
+          {shelf.data?.map((a) => (
+            <ActivityCard key={a.id} draft={a} me={me} onProblem={setProblem} />
+          ))}
         </ul>
-        {shelf.data && <SeriesCards me={me} find={find.trim().toLowerCase()} onProblem={setProblem} />}
+        <More has={shelf.hasNextPage} loading={shelf.isFetchingNextPage} onMore={shelf.fetchNextPage} />
+        {shelf.data && !shelf.hasNextPage && <SeriesCards me={me} find={find} onProblem={setProblem} />}
       </main>
       <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
       <NewFromTable open={making === "table"} onClose={() => setMaking("")} />
