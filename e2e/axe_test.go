@@ -122,7 +122,7 @@ func TestDesignersViewsAreAccessible(t *testing.T) {
 		at("proof")
 		ana.click("Close the proof")
 		ana.click("Demonstrate")
-		ana.sees("Begin with what is right")
+		ana.sees("Start from the current answer key")
 		at("demonstrating")
 		ana.click("Back to editing")
 		ana.click("Release…")

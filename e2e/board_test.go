@@ -22,7 +22,7 @@ func TestDrawingOnTheBoard(t *testing.T) {
 	ana.click("Draw a round target")
 	ana.draw(100, 480, 300, 640)
 	ana.sees("3 targets")
-	ana.click("Trace a target")
+	ana.click("Draw a polygon target")
 	for _, at := range [][2]float64{{420, 500}, {600, 480}, {640, 640}, {450, 660}} {
 		s := ana.spotOn(at[0], at[1])
 		ana.do(chromedp.MouseClickXY(s.X, s.Y))
@@ -40,7 +40,7 @@ func TestDrawingOnTheBoard(t *testing.T) {
 	ana.sees("its edges would cross each other")
 	ana.sees("4 targets")
 
-	ana.click("Point from a target to a spot")
+	ana.click("Add a callout line from a target")
 	ana.draw(200, 560, 820, 560)
 	ana.click("Draw a box")
 	ana.draw(760, 480, 1100, 660)
@@ -98,7 +98,7 @@ func TestGapTextFromProse(t *testing.T) {
 	ana.doubleClick("Scenery Write the text")
 	ana.fill("Text", "Check the [[brake pads]] and the [[tyres]] before each ride, and never ride without a working bell. Tighten the stem first, then the headset, or it will come loose on the way.")
 	eval[any](ana, `(() => { const f = document.querySelector('textarea[aria-label="Text"]'); const i = f.value.indexOf('bell'); f.setSelectionRange(i, i + 4) })()`)
-	ana.click("Make a gap of it")
+	ana.click("Make a gap")
 	ana.shot("writing")
 	ana.click("Done")
 	ana.sees("3 targets")
@@ -221,7 +221,7 @@ func TestGroupsAndCopies(t *testing.T) {
 	}
 	ana.shift("Item Chain")
 	ana.edits("c", "copy")
-	ana.sees("Copied. They can be pasted here and in other activities.")
+	ana.sees("Copied. Paste here or in another activity.")
 	ana.open("/")
 	ana.makeSort("More parts")
 	ana.click("Target 1 Drivetrain")

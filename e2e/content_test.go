@@ -44,7 +44,7 @@ func TestContentAsATable(t *testing.T) {
 	ana.click(contentCell("Chain", "copies"))
 	ana.press("100")
 	ana.press(kb.Enter)
-	ana.sees("Chain, Copies, holds: 100 is not possible: 1 to 99 is. It is left as it was.")
+	ana.sees("Chain, Copies / capacity: 100 is not possible: 1 to 99 is. It is left as it was.")
 	ana.sees(contentCell("Chain", "copies") + "1")
 
 	// A block from a spreadsheet: names that go on past the last row become items.

@@ -109,7 +109,7 @@ func TestTheOutcomesLens(t *testing.T) {
 	ana.click("Final")
 	ana.sees("180 of 180 sittings")
 	// The suspect leads to its cell.
-	ana.click("Open its cell")
+	ana.click("Open in answer key")
 	ana.until("the cell of the Placing lens", `document.querySelector('[role=tab][aria-selected=true]').innerText === 'Placing' && document.body.innerText.includes('Jockey wheel')`)
 	// Nothing is released: there is no such lens.
 	ana.open("/")

@@ -162,7 +162,7 @@ func TestKeepingASituation(t *testing.T) {
 	ana.click("As a demonstration of what is right")
 	ana.sees("Demonstrating")
 	ana.sees("Bell, in Drivetrain")
-	ana.click("Count this as right")
+	ana.click("Save as correct answer")
 	ana.sees("1 piece counts as right")
 	ana.click("Back to editing")
 
@@ -233,7 +233,7 @@ func TestPlaySettings(t *testing.T) {
 		t.Errorf("%+v\nwant %+v\nhints %+v, Check %v", d.Play, want, d.Hints, d.Board.Check)
 	}
 	// Check stands on the board, and is moved there.
-	at := ana.middle("The button for checking")
+	at := ana.middle("Check button")
 	ana.drag(at, spot{at.X - 80, at.Y - 40})
 	ana.saved()
 	if moved := ana.document().Board.Check; moved.X >= d.Board.Check.X || moved.Y >= d.Board.Check.Y {

@@ -69,7 +69,7 @@ func TestActsToTell(t *testing.T) {
 		ana.click("Play settings")
 		ana.fill("Attempts", "3")
 		ana.click("Replies")
-		ana.click("Usual replies")
+		ana.click("Add default feedback")
 		ana.click("By item")
 		ana.click("Chain, when wrong")
 		for i, text := range []string{"A chain drives.", "A crank turns.", "A pad rubs.", "A lever pulls.", "A bell rings."} {
@@ -202,12 +202,12 @@ func TestAllReplies(t *testing.T) {
 	ana.openDocument(doc)
 	ana.click("Replies")
 	ana.sees("Learners are told only which pieces are right")
-	ana.click("Usual replies")
+	ana.click("Add default feedback")
 	ana.sees("Some of it is right and an attempt is left")
 
 	// A situation is set up on the board, and what stands out in it is proposed.
-	ana.click("Set up a situation…")
-	ana.sees("Setting up a situation")
+	ana.click("From a situation…")
+	ana.sees("Set up the situation")
 	ana.place("Bell", "Brakes")
 	ana.click("Use this situation")
 	ana.sees("When Bell is in Brakes.")
@@ -219,7 +219,7 @@ func TestAllReplies(t *testing.T) {
 	ana.sees("Bells do not brake")
 
 	// By chips: a group within, read out in plain words.
-	ana.click("New reply")
+	ana.click("New feedback")
 	ana.click("When it is checked")
 	ana.until("the new reply alone", `!document.querySelector('[role=menu]') && document.querySelector('textarea[aria-label="What is said"]')?.value === ''`)
 	ana.click("Add a condition")

@@ -61,7 +61,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.sees("Tyre off is right in Steps")
 	ana.shot("rules-rehearsal")
 	into("Patch", false)
-	ana.sees("Patch is not right in Steps: it stands against the order")
+	ana.sees("Patch is not right in Steps: wrong position in the order")
 	into("Patch", true)
 	ana.sees("The sitting is done")
 	ana.sees("“When it is over” is given")

@@ -47,7 +47,7 @@ func TestALostAnswerIsNoConflict(t *testing.T) {
 	ana.until("it says so", `document.querySelector('header [role=status]').textContent.startsWith('Not saved')`)
 	ana.reload()
 	ana.saved()
-	ana.seesNot("Saved by another in between")
+	ana.seesNot("Someone else saved a newer version")
 	if doc := ana.document(); len(doc.Items) != 8 {
 		t.Errorf("%d items were saved", len(doc.Items))
 	}
@@ -65,7 +65,7 @@ func TestALostAnswerIsNoConflict(t *testing.T) {
 	ana.reload()
 	ana.until("the title is kept", `document.querySelector('[aria-label="Title"]')?.value === 'First day'`)
 	ana.saved()
-	ana.seesNot("Saved by another in between")
+	ana.seesNot("Someone else saved a newer version")
 }
 
 // What could not be saved when its view was left is there when one comes back to it.
@@ -127,9 +127,9 @@ func TestTwoChangeASeries(t *testing.T) {
 	ana.saved()
 	tobi.fill("Title", "Induction, by Tobi")
 	tobi.press(kb.Enter)
-	tobi.sees("Saved by another in between")
+	tobi.sees("Someone else saved a newer version")
 	tobi.click("Go on with mine")
-	tobi.seesNot("Saved by another in between")
+	tobi.seesNot("Someone else saved a newer version")
 	tobi.saved()
 	tobi.click("Shelf /")
 	tobi.sees("Induction, by Tobi")

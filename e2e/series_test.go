@@ -127,7 +127,7 @@ func TestASeries(t *testing.T) {
 		lea.place(piece, target)
 	}
 	lea.click("Check")
-	lea.click("To the result")
+	lea.click("See results")
 	// A quarter of 30 and 10 of 10.
 	lea.sees("17.5 of 40")
 	lea.sees("43.75%")
@@ -135,13 +135,13 @@ func TestASeries(t *testing.T) {
 	// It is found again on the same link.
 	lea.open(link)
 	lea.sees("17.5 of 40")
-	lea.click("Do again what was not right")
+	lea.click("Retry the incorrect ones")
 	lea.sees("Step 2 of 3")
 	for piece, target := range map[string]string{"Chain": "Drivetrain", "Crank": "Drivetrain", "Pad": "Brakes", "Lever": "Brakes"} {
 		lea.place(piece, target)
 	}
 	lea.click("Check")
-	lea.click("To the result")
+	lea.click("See results")
 	lea.sees("40 of 40")
 	lea.sees("all right")
 	ana.open("/activity/" + strings.Split(eval[string](ana, "location.pathname"), "/")[2] + "/releases")

@@ -28,9 +28,9 @@ func (p *person) makeSort(title string) {
 	p.sees("the first cell, for the item, is empty")
 	p.shot("table")
 	p.click("Leave out")
-	p.sees("Every row is read or left out")
+	p.sees("All rows read or skipped")
 	p.sees("5 items, 2 targets")
-	p.click("Make the sort")
+	p.click("Create activity")
 	p.sees("to be right")
 }
 

@@ -56,12 +56,12 @@ func TestTheLedger(t *testing.T) {
 	p.press("z", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "let in")
 
-	// Who is let in has a switch of its own.
-	p.click("Who is let in")
+	// Accepted items has a switch of its own.
+	p.click("Accepted items")
 	p.click(cell("Bell", "Brakes"))
 	p.press(kb.Delete)
 	p.sees(cell("Bell", "Brakes") + "turned away")
-	p.click("Who is let in")
+	p.click("Accepted items")
 	p.sees("Bell in 2 Brakes: turned away, as an exception")
 
 	// Selecting on one side selects on the other.
@@ -199,7 +199,7 @@ func TestBundles(t *testing.T) {
 	p.signIn(demo.Accounts()[0])
 	dir := p.downloads()
 	p.click("More about Parts drawers")
-	p.click("Export as a bundle")
+	p.click("Export (.zip)")
 	body := waitForFile(t, dir, ".zip")
 
 	broken := filepath.Join(t.TempDir(), "broken.zip")

@@ -9,7 +9,7 @@ import (
 )
 
 func noSitting() *Refusal {
-	return &Refusal{Code: "no-sitting", Detail: "Your sitting is not known in this browser. Reload the page to begin again."}
+	return &Refusal{Code: "no-sitting", Detail: "This sitting isn’t known in this browser. Reload the page to start again."}
 }
 
 // Beckoning says which targets show themselves for a piece that has just been taken

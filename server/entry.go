@@ -48,7 +48,7 @@ func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (
 		e.AllowanceMS = 1000 * int64(*in.Body.Allowance)
 	}
 	if e.OpensAt != nil && e.ClosesAt != nil && !e.OpensAt.Before(*e.ClosesAt) {
-		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "It would close before it opens. Nothing was changed."}
+		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "The closing time is before the opening time. Nothing was changed."}
 	}
 	if in.Body.Roster != "" {
 		if _, err := s.store.In(m.WorkspaceID).Roster(ctx, in.Body.Roster); err != nil {

@@ -112,7 +112,7 @@ func (s *Server) rosterRoutes() {
 	designer(s, drop, func(ctx context.Context, m store.Member, in *idInput) (*struct{}, error) {
 		err := s.store.In(m.WorkspaceID).DeleteRoster(ctx, in.ID)
 		if errors.Is(err, store.ErrUsed) {
-			return nil, &Problem{Status: 409, Code: "in-use", Detail: "A release lets in by this roster. Choose another way in there first; nothing was taken away."}
+			return nil, &Problem{Status: 409, Code: "in-use", Detail: "This roster is in use by a release. Change the release’s access first."}
 		}
 		return nil, err
 	})

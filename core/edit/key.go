@@ -220,7 +220,7 @@ func SetOrder(d *activity.Doc, solution int, target string, order *activity.Orde
 	settle(out)
 	k := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == target })
 	if k < 0 {
-		return nil, errors.New("that order cannot be kept here")
+		return nil, errors.New("this order isn’t possible here")
 	}
 	set := &s.Orders[k]
 	if _, circle := set.Compile(set.Names()); circle != nil {

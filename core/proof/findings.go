@@ -297,7 +297,7 @@ func (f *finder) bouncing() {
 	play := &f.doc.Play
 	all := activity.Selector{All: true}
 	if play.Check == "each" && play.Attempts == 0 && play.WrongPieces == "home" {
-		f.add("all-by-trying", info, about{}, "Every wrong piece comes back at once, as often as one likes: the answer can be found by trying.", "", nil)
+		f.add("all-by-trying", info, about{}, "Wrong pieces return immediately with unlimited tries, so learners can find the answer by trial and error.", "", nil)
 		return
 	}
 	if play.Attempts > 0 && play.Check == "each" && play.Refusals == "count" || len(f.doc.Targets) < 2 {
@@ -391,7 +391,7 @@ func (f *finder) playing() {
 	play := &f.doc.Play
 	if play.Beckon == "right" {
 		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is right show themselves: the answer is given away.",
-			"Let all open targets beckon", func(d *activity.Doc) { d.Play.Beckon = "open" })
+			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = "open" })
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {
 		f.add("no-extension", warn, about{}, "There is a time limit, and nobody can be given more time.",

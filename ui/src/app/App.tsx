@@ -51,7 +51,7 @@ export function App() {
               path="*"
               element={
                 <main className="p-8">
-                  <h1 className="text-xl">There is nothing at this address</h1>
+                  <h1 className="text-xl">Page not found</h1>
                   <Link to="/" className="text-feather underline">
                     Go to the shelf
                   </Link>

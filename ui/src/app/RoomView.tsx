@@ -76,7 +76,7 @@ function Room({ id, doc }: { id: string; doc: Doc }) {
   if (problem)
     return (
       <main className="p-8 text-lg">
-        <p className="mb-4 text-ember">It cannot be played as it is now: {problem}.</p>
+        <p className="mb-4 text-ember">This draft can’t be played yet: {problem}.</p>
         {controls}
       </main>
     );

@@ -49,7 +49,11 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
     });
 
   return (
-    <Dialog open title="Saved by another in between" about={`${problem.detail} Which one do you go on with?`}>
+    <Dialog
+      open
+      title="Someone else saved a newer version"
+      about={`${problem.detail} Which version do you want to continue with?`}
+    >
       <div className="flex flex-col gap-3">
         <Button kind="main" disabled={busy} onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
           Go on with mine; keep {theirs.savedBy}’s as a copy on the shelf

@@ -78,7 +78,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
             className={`${field} w-24 text-right`}
           />
           <span className="text-slate">
-            {now.namesDays > 0 ? "days after a sitting began; what was done stays, without the name" : "no limit"}
+            {now.namesDays > 0 ? "days after the sitting began; what was done is kept without the name" : "no limit"}
           </span>
         </span>
         <label htmlFor="least-group">Only totals are shown of fewer than</label>

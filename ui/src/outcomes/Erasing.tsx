@@ -29,7 +29,7 @@ export function Erasing({ traces, says, onClose }: Props) {
       open
       onClose={() => onClose(false)}
       title="Delete learners’ data"
-      about="Moves and scores go with it, and figures are counted without it. It does not come back."
+      about="Moves and scores are deleted and statistics recalculated. This can’t be undone."
     >
       <ul className="max-h-48 list-disc overflow-auto pl-5">
         {says.map((x, i) => (

@@ -35,7 +35,7 @@ export function Outcomes({ release, activity, me, step }: Props) {
         <WhichState view={view} onView={setView} />
         <span className="text-slate">
           {now.n.toLocaleString("en")} of {figures.sittings.toLocaleString("en")} sittings
-          {view === "final" ? ", those that are finished" : ", those that came to a check"}
+          {view === "final" ? ", those that are finished" : ", with at least one check"}
         </span>
         {behind > 0 && (
           <span role="status" className="text-slate">

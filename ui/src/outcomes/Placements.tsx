@@ -40,10 +40,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
       <th className={`${head} text-right`} title="The share of sittings in which it is right">
         facility
       </th>
-      <th
-        className={`${head} text-right`}
-        title="How it goes with the rest: the correlation of this item with the number of the others that are right"
-      >
+      <th className={`${head} text-right`} title="Discrimination: correlation with the score on the other items">
         {narrow ? "discr." : "discrimination"}
       </th>
       <th className={`${head} text-right`} title="The median time to its first right placement">

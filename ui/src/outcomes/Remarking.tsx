@@ -77,7 +77,7 @@ export function Remarking({ release, designer, step: of }: Props) {
       <div className="flex flex-wrap items-center gap-3">
         <p className="flex-1 text-slate">
           {of === undefined
-            ? "Was the key wrong? Correct it in the activity, and score the finished sittings of this release again."
+            ? "Found a mistake in the answer key? Fix it in the activity, then re-mark the finished sittings."
             : "Was the key wrong? Correct it in the activity, and score what was finished at this step again; totals follow."}
         </p>
         {designer && (
@@ -109,7 +109,7 @@ export function Remarking({ release, designer, step: of }: Props) {
       )}
       {latest && (
         <p className="border-t border-line pt-1.5 text-slate">
-          Who begins at this link from now on is still scored by its own key. Release the corrected{" "}
+          Sittings that begin at this link from now on are still scored by the released key. Release the corrected{" "}
           {of === undefined ? "activity" : "series"} for them.
         </p>
       )}
@@ -118,7 +118,7 @@ export function Remarking({ release, designer, step: of }: Props) {
         open={!!step}
         onClose={() => working.current?.abort()}
         title="Working out what changes"
-        about="Every finished sitting is played again under the draft. Nothing changes by that."
+        about="Replaying the finished sittings with the draft’s key. Nothing is changed yet."
       >
         <progress
           aria-label="Sittings played again"

@@ -31,7 +31,7 @@ export function Suspects({ figures, doc, activity, designer }: Props) {
               to={`/activity/${activity}?item=${encodeURIComponent(item)}&target=${encodeURIComponent(suspect!.place)}`}
               className="font-medium text-feather underline underline-offset-4"
             >
-              Open its cell
+              Open in answer key
             </Link>
           )}
         </li>

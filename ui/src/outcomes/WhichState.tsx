@@ -5,7 +5,7 @@ const names: Record<Which, string> = { first: "First attempt", final: "Final" };
 /** First attempts or final states. */
 export function WhichState({ view, onView }: { view: Which; onView: (view: Which) => void }) {
   return (
-    <div role="group" aria-label="Which state" className="flex rounded-(--radius) border border-line bg-paper p-0.5">
+    <div role="group" aria-label="Attempt shown" className="flex rounded-(--radius) border border-line bg-paper p-0.5">
       {(["first", "final"] as const).map((which) => (
         <button
           key={which}

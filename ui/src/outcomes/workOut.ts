@@ -5,7 +5,7 @@ const brokeOff: Problem = {
   status: 0,
   title: "",
   code: "broke-off",
-  detail: "Working it out broke off. Nothing was re-marked; try it again.",
+  detail: "The calculation was interrupted. Nothing was changed; try again.",
 };
 
 /** Has a re-mark worked out, and tells how far it is; gives its id. Aborting stops the server too. */

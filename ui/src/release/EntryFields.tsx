@@ -189,7 +189,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
       {tooLittle}
       <div className="flex items-center gap-3">
         <p className="flex-1 text-[13px] leading-snug text-slate">
-          Whoever has begun may finish, also after it closes.
+          Learners who have started can finish after closing time.
         </p>
         <Button onClick={() => setOpen(false)}>Hide</Button>
       </div>

@@ -49,7 +49,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
       about={
         made
           ? "Whoever has this link can play it, without signing in."
-          : (about ?? "A release is frozen: what you change afterwards reaches learners with the next one.")
+          : (about ?? "A release is a frozen copy. Later changes need a new release.")
       }
     >
       {made ? (

@@ -109,7 +109,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       wide
       onClose={() => void close()}
       title={roster.id ? `Roster ${roster.name}` : "A new roster"}
-      about="Each learner enters by a code of their own. Codes cannot be guessed, and trying is slowed down."
+      about="Each learner enters by a code of their own. Codes are random; repeated guesses are slowed down."
     >
       <label className="block font-medium" htmlFor="roster-name">
         Name of the roster
@@ -129,7 +129,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       <div className="grid items-start gap-5 md:grid-cols-[1fr_16rem]">
         <div className="overflow-auto">
           {roster.learners.length === 0 ? (
-            <p className="text-slate">Nobody is in it yet. Paste or type names, one a line.</p>
+            <p className="text-slate">No learners yet. Paste or type names, one per line.</p>
           ) : (
             <table className="w-full">
               <thead>

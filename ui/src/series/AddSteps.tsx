@@ -60,7 +60,7 @@ export function AddSteps({ series, onPicked, after, onAdded }: Props) {
         wide
         onClose={() => setOpen(false)}
         title="Add activities"
-        about="They come in the order in which they are picked."
+        about="Added in the order you pick them."
       >
         <input
           aria-label="Find an activity"

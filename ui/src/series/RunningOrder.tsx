@@ -16,9 +16,7 @@ type Props = {
 };
 
 export const titleOf = (leg: Leg, cards: Map<string, Card>) =>
-  leg.page
-    ? leg.page.title || "Untitled page"
-    : (cards.get(leg.activity!)?.title ?? "An activity that is there no more");
+  leg.page ? leg.page.title || "Untitled page" : (cards.get(leg.activity!)?.title ?? "Deleted activity");
 
 const movesOn = { free: "goes on at any time", done: "goes on when it is over", right: "goes on when all is right" };
 
@@ -69,15 +67,13 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
     >
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-2">
         <h2 className="text-base">Running order</h2>
-        <span className="text-slate">moved by drag, or Alt with arrows</span>
+        <span className="text-slate">Drag or Alt+arrow keys to reorder</span>
         <span className="ml-auto flex gap-2">
           <AddSteps series={series} onPicked={onPicked} after={chosen} onAdded={onChoose} />
         </span>
       </div>
       {doc.steps.length === 0 && (
-        <p className="p-6 text-slate">
-          Nothing is in this series yet. Add activities from the shelf, and pages that say what comes.
-        </p>
+        <p className="p-6 text-slate">This series is empty. Add activities, or pages that introduce them.</p>
       )}
       <ol ref={list}>
         {doc.steps.map((leg, i) => {
@@ -129,7 +125,7 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
                           card?.kind,
                           leg.counts
                             ? leg.points === undefined
-                              ? "its own points"
+                              ? "default points"
                               : `${leg.points} points`
                             : "practice",
                           movesOn[leg.moveOn],

@@ -25,7 +25,7 @@ export function SeriesEnd({ series, cards }: Props) {
             className={choice}
           >
             <option value="back">can go back to earlier steps</option>
-            <option value="on">only go on</option>
+            <option value="on">can’t go back</option>
           </select>
           , and have at most{" "}
           <TypedInput
@@ -68,7 +68,7 @@ export function SeriesEnd({ series, cards }: Props) {
         />
       ) : (
         <p className="border-t border-line px-4 py-3 text-slate">
-          Nothing counts: there is no total, and no pass mark.
+          Nothing is scored, so there is no total or pass mark.
         </p>
       )}
     </section>

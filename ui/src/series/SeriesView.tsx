@@ -133,7 +133,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
         <ReleaseDialog
           id={draft.id}
           title={doc.title}
-          about="A release of a series is frozen whole, with its activities as they are now."
+          about="A release freezes the series and its activities as they are now."
           onClose={() => setReleasing(false)}
           release={async () => {
             await saver?.flush();

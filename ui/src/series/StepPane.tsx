@@ -50,7 +50,7 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
           </Link>
         </>
       ) : (
-        <p className="text-ember">It was deleted. Bring it back from the shelf, or take this step out.</p>
+        <p className="text-ember">Deleted. Restore it from the shelf or remove this step.</p>
       )}
       <p className="mt-3 leading-9">
         Learners{" "}
@@ -61,7 +61,7 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
           className={choice}
         >
           <option value="free">move on when they like</option>
-          <option value="done">move on when it is over: right, or out of attempts</option>
+          <option value="done">when finished (correct or no attempts left)</option>
           <option value="right">move on when all is right</option>
         </select>
         . It{" "}

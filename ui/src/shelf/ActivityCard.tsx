@@ -57,7 +57,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
             </DropdownMenu.Item>
             <DropdownMenu.Item asChild className={entry}>
               <a href={`/api/activities/${draft.id}/bundle`} download>
-                Export as a bundle
+                Export (.zip)
               </a>
             </DropdownMenu.Item>
             {designer && (
@@ -81,7 +81,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                 ))}
                 <DropdownMenu.Item
                   className={`${entry} text-ember`}
-                  title="It can be brought back for 30 days"
+                  title="Can be restored for 30 days"
                   onSelect={() => void act(ask(api.DELETE("/api/activities/{id}", at)))}
                 >
                   Delete

@@ -20,8 +20,8 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
   };
   const list = deleted.data?.activities ?? [];
   return (
-    <Dialog open={open} onClose={onClose} title="Deleted" about="Each can be brought back for 30 days.">
-      {list.length === 0 && <p className="text-slate">Nothing has been deleted.</p>}
+    <Dialog open={open} onClose={onClose} title="Deleted" about="Deleted activities can be restored for 30 days.">
+      {list.length === 0 && <p className="text-slate">Nothing here.</p>}
       <ul>
         {list.map((a) => (
           <li key={a.id} className="flex items-center gap-3 border-b border-line py-2 last:border-0">
@@ -31,7 +31,7 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
                 {a.kind} · {a.deletedAt && `for ${days(a.deletedAt)} more days`}
               </span>
             </span>
-            <Button onClick={() => void bring(a.id)}>Bring back</Button>
+            <Button onClick={() => void bring(a.id)}>Restore</Button>
           </li>
         ))}
       </ul>

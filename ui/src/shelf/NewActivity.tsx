@@ -9,11 +9,11 @@ import { Said } from "../shared/Said";
 
 const kinds = [
   ["sort", "Sort", "Pieces go into groups, each holding several."],
-  ["match", "Match", "Each piece goes beside its prompt."],
-  ["sequence", "Sequence", "Steps go into their order in a lane."],
-  ["label", "Label", "Labels go to spots of a picture."],
+  ["match", "Match", "Each piece goes next to its prompt."],
+  ["sequence", "Sequence", "Steps are put in order."],
+  ["label", "Label", "Labels go on spots in a picture."],
   ["gaps", "Gap text", "Words go into the gaps of a text."],
-  ["build", "Build", "Parts are put together; several ways can be right."],
+  ["build", "Build", "Parts are assembled; there can be several correct answers."],
 ] as const;
 
 type Kind = (typeof kinds)[number][0];
@@ -38,12 +38,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
     }
   };
   return (
-    <Dialog
-      open={open}
-      onClose={onClose}
-      title="New activity"
-      about="It starts with a layout that can be played at once."
-    >
+    <Dialog open={open} onClose={onClose} title="New activity" about="Starts with a ready-to-play layout.">
       <form
         onSubmit={(e) => {
           e.preventDefault();

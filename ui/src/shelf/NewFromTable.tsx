@@ -64,7 +64,7 @@ export function NewFromTable({ open, onClose }: Props) {
       onClose={onClose}
       wide
       title="New sort from a table"
-      about="Each row is an item, then the targets it is right in. An item without a target belongs nowhere."
+      about="One row per item: its name, then the targets it belongs in. Without a target it is a distractor."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col">
@@ -98,17 +98,17 @@ export function NewFromTable({ open, onClose }: Props) {
           />
           <span className="mt-2">
             <FilePick label="File of rows" accept=".csv,.tsv,.txt,text/csv" onFiles={([file]) => void read(file!)}>
-              <FileUp size={16} aria-hidden /> Take a CSV or TSV file
+              <FileUp size={16} aria-hidden /> Choose a CSV or TSV file
             </FilePick>
           </span>
         </div>
-        <section aria-label="What will be made" className="flex min-h-64 flex-col gap-3">
-          <h3 className="text-base">What will be made</h3>
+        <section aria-label="Preview" className="flex min-h-64 flex-col gap-3">
+          <h3 className="text-base">Preview</h3>
           {table ? (
             <Look table={table} onEdit={edit} />
           ) : (
             <p className="text-slate">
-              Paste rows from a spreadsheet on the left. Nothing is made before you have seen it here.
+              Paste rows from a spreadsheet on the left. You’ll see a preview before anything is created.
             </p>
           )}
           {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
@@ -119,7 +119,7 @@ export function NewFromTable({ open, onClose }: Props) {
               disabled={busy || !table || table.faults > 0 || table.items.length === 0}
               onClick={() => void make()}
             >
-              Make the sort
+              Create activity
             </Button>
           </div>
         </section>
@@ -148,7 +148,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
           <p className="border-b border-line bg-shade px-3 py-1.5 font-medium">
             {table.faults > 0
               ? `${count(table.faults, "row")} cannot be read: correct or leave out`
-              : "Every row is read or left out"}
+              : "All rows read or skipped"}
           </p>
           <ul className="max-h-44 overflow-auto">
             {faulty.map((r) => (
@@ -188,7 +188,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
         ))}
         {nowhere.length > 0 && (
           <li className="py-1">
-            <span className="font-semibold">Belongs nowhere</span>{" "}
+            <span className="font-semibold">Belong nowhere (distractors)</span>{" "}
             <span className="text-slate">{nowhere.map((i) => i.name).join(", ")}</span>
           </li>
         )}

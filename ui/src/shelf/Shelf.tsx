@@ -93,7 +93,7 @@ export function Shelf({ me }: { me: Me }) {
               <ListOrdered size={16} aria-hidden /> New series
             </Button>
             <Button onClick={() => file.current?.click()}>
-              <FileUp size={16} aria-hidden /> Import a bundle
+              <FileUp size={16} aria-hidden /> Import an activity (.zip)
             </Button>
             <input
               ref={file}
@@ -125,7 +125,7 @@ export function Shelf({ me }: { me: Me }) {
           <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
             {find.trim()
               ? "No activity has this in its title or kind."
-              : "Nothing is here yet. Make a new activity, or copy two columns from a spreadsheet, items and where they belong, and make a sort of them."}
+              : "No activities yet. Create one, or paste two spreadsheet columns (items, and where they belong) to make a sorting activity."}
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-4">

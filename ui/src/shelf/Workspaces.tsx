@@ -62,7 +62,7 @@ export function Workspaces({ me }: { me: Me }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Dialog open={founding} onClose={() => setFounding(false)} title="New workspace" about="You are its owner.">
+      <Dialog open={founding} onClose={() => setFounding(false)} title="New workspace" about="You will be the owner.">
         <form
           className="flex gap-2"
           onSubmit={(e) => {

@@ -96,7 +96,7 @@ function Found({ rehearse }: { rehearse: () => void }) {
           className="w-full border-b border-line bg-transparent px-4 py-3 outline-none"
         />
         <Command.List className="max-h-[56vh] overflow-auto p-1.5">
-          <Command.Empty className="px-3 py-4 text-slate">Nothing is called that.</Command.Empty>
+          <Command.Empty className="px-3 py-4 text-slate">No matches</Command.Empty>
           {groups.map((g) => (
             <Command.Group key={g} heading={g && <span className="px-3 text-[13px] text-slate">{g}</span>}>
               {ranked

@@ -3,7 +3,7 @@ import { plainText, RichText } from "../shared/RichText";
 import { instruct } from "./changes";
 import { useDraft, useDraftStore } from "./draft";
 
-const nothing = "Say here what learners are asked to do.";
+const nothing = "Add instructions for learners";
 
 /** What learners are asked to do, changed in place. */
 export function Instructions() {

@@ -36,7 +36,7 @@ function ActivityMenu({ id }: { id: string }) {
         </MenuItem>
       ))}
       <MenuItem asChild className="block">
-        <Link to={`/activity/${id}/room`}>Room view of the draft</Link>
+        <Link to={`/activity/${id}/room`}>Present the draft (shared screen)</Link>
       </MenuItem>
       <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Links to try the draft</MenuItem>
       <MenuItem asChild className="block lg:hidden">

@@ -135,7 +135,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       : []),
     { title: "Show the play settings", group: "Work", run: () => store.setState({ lens: "play" }) },
     {
-      title: "Set up a situation for a reply",
+      title: "New feedback from a situation",
       group: "Work",
       run: () => store.setState({ lens: "replies", toRehearse: { moves: [], setting: true } }),
     },
@@ -171,7 +171,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     ...tools.map((t) => ({ title: t.title, group: "Make", run: () => store.setState({ tool: t.tool }) })),
     { title: "Paste parts", group: "Make", keys: "Ctrl+V", run: () => pasteParts(store) },
     { title: "Table: take in or export", group: "Make", run: ask("table") },
-    { title: "Media: look, use again", group: "Make", run: ask("media") },
+    { title: "Media library", group: "Make", run: ask("media") },
     { title: "Swap content", group: "Make", run: ask("swap") },
     { title: "Everything with a tag is right in a target", group: "What is right", run: ask("tagPlaces") },
     {
@@ -180,12 +180,12 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => pair(store, state().solution),
     },
     {
-      title: "Another solution, from this one",
+      title: "Duplicate this solution",
       group: "What is right",
       run: () => void state().edit("another solution", { act: "anotherSolution", solution: state().solution }),
     },
     {
-      title: "Placing by item, or as cells",
+      title: "Switch between list and grid",
       group: "What is right",
       run: () => store.setState((s) => ({ lens: "placing", byItem: !s.byItem })),
     },
@@ -199,7 +199,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
           apply: (doc) => void doc.items.sort((a, b) => a.name.localeCompare(b.name, doc.lang)),
         }),
     },
-    { title: "Lay targets out again", group: "Make", run: () => act(store, "lay out again", "layOut") },
+    { title: "Rearrange targets", group: "Make", run: () => act(store, "lay out again", "layOut") },
     { title: "Gaps of equal width", group: "Make", run: () => act(store, "make gaps equally wide", "equalGaps") },
     { title: "Gaps as wide as their words", group: "Make", run: () => act(store, "fit gaps to words", "wordGaps") },
     {
@@ -208,7 +208,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => store.setState((s) => ({ showOrder: !s.showOrder })),
     },
     {
-      title: "Reading order by place: rows from the top",
+      title: "Set reading order from positions",
       group: "Reading order",
       run: () => {
         store.setState({ showOrder: true });
@@ -216,7 +216,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       },
     },
     {
-      title: "Read what is selected first, as it was selected",
+      title: "Read the selection first, in selection order",
       group: "Reading order",
       needs: 1,
       run: () => {
@@ -240,13 +240,13 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => act(store, lower(a.title), a.act),
     })),
     {
-      title: "Make a piece for each selected target",
+      title: "Create a piece for each selected target",
       group: "Selection",
       needs: 1,
       run: () => act(store, "make pieces of targets", "itemsOfTargets"),
     },
     {
-      title: "Hide here",
+      title: "Hide in the editor",
       group: "Selection",
       needs: 1,
       run: all("hide", (part) => (part.hidden = true)),
@@ -306,7 +306,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => act(store, "delete", "remove"),
     },
     {
-      title: "Pin, so that it is not dragged",
+      title: "Lock position",
       group: "Selection",
       needs: 1,
       run: all("pin", (part) => (part.pinned = true)),

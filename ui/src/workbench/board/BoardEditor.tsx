@@ -193,8 +193,8 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
                 {loose.length === 0 && (
                   <span className="text-slate">
                     {doc.items.length === 0
-                      ? "No piece yet: drop picture files here, or add items in the Content lens."
-                      : "Every item has a place on the board."}
+                      ? "No pieces yet. Drop pictures here, or add items in the Content tab."
+                      : "All pieces start on the board."}
                   </span>
                 )}
                 {naming?.kind === "item" && !frameOf(doc, naming) && (
@@ -211,7 +211,7 @@ export function BoardEditor({ onRehearse }: { onRehearse: () => void }) {
           <Play size={15} aria-hidden /> Rehearse
         </Button>
         <Button
-          title="Put the pieces where they belong, and count that as right"
+          title="Set the answer key by placing the pieces"
           onClick={() => store.setState({ demonstrating: true, way: undefined })}
         >
           <Hand size={15} aria-hidden /> Demonstrate
@@ -268,7 +268,7 @@ function Naming({ part, frame, onDone }: { part: PartID; frame?: Rect; onDone: (
 }
 
 function hint(parts: number, selected: number) {
-  if (parts === 0) return "Draw targets with the tools at the left; drop picture files for the pieces.";
+  if (parts === 0) return "Draw targets with the tools on the left; drop pictures to add pieces.";
   if (selected === 0) return "Drag parts to move them; double-click to rename or write.";
   return `${selected} selected`;
 }

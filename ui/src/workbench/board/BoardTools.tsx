@@ -66,7 +66,7 @@ export function BoardTools() {
         <Line />
         <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
         <Entry
-          title={selection.targets.length > 1 ? "Lay these targets out again" : "Lay all targets out again"}
+          title={selection.targets.length > 1 ? "Rearrange these targets" : "Lay all targets out again"}
           onSelect={() => act("lay out again", "layOut")}
         />
       </Menu>
@@ -88,7 +88,7 @@ export function BoardTools() {
         ))}
         <Line />
         <Entry
-          title="A piece for each target, right there"
+          title="Create a matching piece for each target"
           disabled={selection.targets.length === 0}
           onSelect={() => act("make pieces of targets", "itemsOfTargets")}
         />
@@ -97,7 +97,7 @@ export function BoardTools() {
         kind="quiet"
         className={`px-2 ${sheet ? "bg-feather-soft" : ""}`}
         aria-pressed={sheet}
-        title="Everything that can be set of what is selected (Alt+Enter)"
+        title="All details of the selection (Alt+Enter)"
         onClick={() => store.setState({ sheet: !sheet })}
       >
         <SlidersHorizontal size={15} aria-hidden /> Sheet
@@ -116,7 +116,7 @@ export function BoardTools() {
         kind="quiet"
         className="px-2"
         aria-label="Delete"
-        title="Delete (Delete)"
+        title="Delete (Del)"
         disabled={none}
         onClick={() => act("delete", "remove")}
       >

@@ -4,7 +4,7 @@ import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
 import { useDraft, useDraftStore } from "../draft";
 import { Movable } from "./Movable";
 
-/** The button for checking, where it stands on the board. */
+/** Check button, where it stands on the board. */
 export function CheckOnBoard() {
   const store = useDraftStore();
   const { check } = useDraft((s) => s.doc.board);
@@ -16,7 +16,7 @@ export function CheckOnBoard() {
   return (
     <Movable
       frame={check}
-      name="The button for checking"
+      name="Check button"
       onDone={(to) =>
         store.getState().change({ says: "move Check", merge: "move check", apply: (d) => void (d.board.check = to) })
       }

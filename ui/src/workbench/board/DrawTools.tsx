@@ -8,25 +8,25 @@ export const tools: Tool[] = [
   { tool: "select", title: "Select and move", icon: MousePointer2 },
   { tool: "rect", title: "Draw a target", icon: Square },
   { tool: "ellipse", title: "Draw a round target", icon: Circle },
-  { tool: "polygon", title: "Trace a target", icon: Pentagon },
-  { tool: "text", title: "Set a text", icon: Type },
+  { tool: "polygon", title: "Draw a polygon target", icon: Pentagon },
+  { tool: "text", title: "Add text", icon: Type },
   { tool: "box", title: "Draw a box", icon: Square },
   { tool: "disc", title: "Draw an ellipse", icon: Circle },
   { tool: "line", title: "Draw a line", icon: Slash },
   { tool: "arrow", title: "Draw an arrow", icon: ArrowUpRight },
-  { tool: "pointer", title: "Point from a target to a spot", icon: Spline },
+  { tool: "pointer", title: "Add a callout line from a target", icon: Spline },
 ];
 
 export const toolSays: Record<string, string> = {
-  rect: "Drag to draw a target; press for one of the usual size. Escape when done.",
+  rect: "Drag to draw a target; click for the default size. Escape when done.",
   ellipse: "Drag to draw a round target. Escape when done.",
-  polygon: "Press for each corner. Enter closes it, Backspace takes the last one back.",
-  text: "Drag to make room for a text. Escape when done.",
+  polygon: "Click to add corners. Enter closes the shape, Backspace removes the last corner.",
+  text: "Drag to draw a text box. Escape when done.",
   box: "Drag to draw a box. Escape when done.",
   disc: "Drag to draw an ellipse. Escape when done.",
   line: "Drag to draw a line. Escape when done.",
   arrow: "Drag to draw an arrow. Escape when done.",
-  pointer: "Drag from a target to the spot that it is about; the line goes with the target. Escape when done.",
+  pointer: "Drag from a target to the point it refers to. The line moves with the target. Escape when done.",
 };
 
 /** Targets are drawn sunk, scenery flat: the buttons show which is which. */

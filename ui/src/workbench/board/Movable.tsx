@@ -76,7 +76,7 @@ export function Movable({ frame, name, onDone, children }: Props) {
     <div
       tabIndex={0}
       role="group"
-      aria-label={`${name}: arrows move it, with Alt they size it`}
+      aria-label={`${name}. Arrow keys move, Alt+arrow keys resize.`}
       data-editor
       onKeyDown={keys}
       {...handlers(false)}

@@ -168,7 +168,7 @@ export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, 
       ) : (
         <span className={`absolute inset-0 block ${shown.selected ? "outline-2 outline-feather" : ""}`}>
           <SceneryFace scenery={{ ...s, frame, rich }} mediaURL={mediaURL} board={board} gap={gap} />
-          {s.type === "text" && !s.text && <span className="text-slate">Double-click to write</span>}
+          {s.type === "text" && !s.text && <span className="text-slate">Double-click to add text</span>}
           {s.type === "picture" && !s.picture && (
             <span className="absolute inset-0 grid place-items-center text-slate">Drop a picture here</span>
           )}

@@ -104,7 +104,7 @@ function Standing({ reply }: { reply: DocReply }) {
             onGo={nothing}
             still
           />
-          {!reply.say.text && <p className="px-3 text-slate italic">What is said stands here.</p>}
+          {!reply.say.text && <p className="px-3 text-slate italic">Feedback text appears here.</p>}
         </div>
       </Movable>
     </WordsProvider>

@@ -71,7 +71,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
       />
       <div className="flex flex-wrap items-center gap-1 self-start rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-card)">
         <Button className="h-7 px-2" title="Ctrl+G" onClick={gap}>
-          Make a gap of it
+          Make a gap
         </Button>
         <Button className="h-7 px-2" title="Ctrl+B" onClick={() => wrap("**", "**")}>
           <strong>Strong</strong>

@@ -109,7 +109,7 @@ export async function copyParts(store: Store, parts: Selection, cut: boolean) {
   if (!keep(copied, { from: id, doc: document })) {
     store.setState({ remark: "This browser keeps nothing for this page, so nothing was copied." });
   } else if (cut) act(store, "cut", "remove");
-  else store.setState({ remark: "Copied. They can be pasted here and in other activities." });
+  else store.setState({ remark: "Copied. Paste here or in another activity." });
 }
 
 /** Puts in what was copied, here a little aside, elsewhere where it was. */

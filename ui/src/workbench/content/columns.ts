@@ -111,7 +111,7 @@ export const columns: Column[] = [
   },
   {
     key: "copies",
-    title: "Copies, holds",
+    title: "Copies / capacity",
     width: 108,
     number: true,
     item: {
@@ -152,7 +152,7 @@ export const columns: Column[] = [
           i.sound = "";
           i.transcript = "";
         } else if (i.sound) i.transcript = text.slice(0, 4000);
-        else return "take a sound in first: drop a file with the item's name, or record one in the sheet";
+        else return "Add a sound first: drop a file named like the item, or record one in Details";
       },
     },
   },
@@ -162,7 +162,7 @@ export const columns: Column[] = [
   { key: "h", title: "height", width: 64, number: true, ...length("h") },
   {
     key: "order",
-    title: "Read as",
+    title: "Reading order",
     width: 70,
     number: true,
     item: { name: "place in the reading order", ...reading("item") },

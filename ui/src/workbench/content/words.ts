@@ -4,7 +4,7 @@ import { columnAt, readCell } from "./columns";
 
 /** The cell in focus, said in words. */
 export function cellSaid(doc: Doc, part: PartID | undefined, index: number, rows: number): string {
-  if (!part) return "Nothing is here yet: add an item, paste a table, or drop pictures.";
+  if (!part) return "Nothing here yet. Add an item, paste a table, or drop pictures.";
   const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
   if (rows > 1) return `${rows} rows. Ctrl+D fills down, Delete clears, Alt with an arrow moves items.`;
   const column = columnAt(index)!;

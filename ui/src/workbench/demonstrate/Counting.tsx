@@ -41,7 +41,7 @@ export function Counting({ shown, some, solution }: Props) {
         {said}
       </span>
       <Button disabled={!some} onClick={() => void count("another")}>
-        As another solution
+        Save as another solution
       </Button>
       <Popover
         align="end"
@@ -60,16 +60,16 @@ export function Counting({ shown, some, solution }: Props) {
             )}
             {asking?.exchange && (
               <Button kind="main" onClick={() => void count("either")}>
-                Either of these
+                Accept both
               </Button>
             )}
-            <Button onClick={() => void count("instead")}>Only as it is shown now</Button>
-            <Button onClick={() => void count("another")}>As another solution</Button>
+            <Button onClick={() => void count("instead")}>Only this arrangement</Button>
+            <Button onClick={() => void count("another")}>Save as another solution</Button>
           </div>
         }
       >
         <Button kind="main" disabled={!some} onClick={() => void begin()}>
-          Count this as right
+          Save as correct answer
         </Button>
       </Popover>
     </>

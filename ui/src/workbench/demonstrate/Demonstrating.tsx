@@ -112,9 +112,9 @@ function Live({ judge, opening, solution, onBegin }: LiveProps) {
           Undo
         </Button>
         <Button disabled={!some && shown.loose.length === 0} onClick={() => act({ do: "reset" })}>
-          All home
+          Reset pieces
         </Button>
-        {!some && <Button onClick={() => void begin()}>Begin with what is right</Button>}
+        {!some && <Button onClick={() => void begin()}>Start from the current answer key</Button>}
         <span className="ml-auto" />
         <Counting key={JSON.stringify(shown.targets)} shown={shown.targets} some={some} solution={solution} />
       </div>

@@ -40,7 +40,7 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
       open
       onClose={() => store.setState({ asking: "" })}
       title="Links to try the draft"
-      about="Whoever has a link plays the draft as it is when they open it. Nothing of that is kept."
+      about="Anyone with the link can try the current draft. Results aren’t saved."
     >
       {links.isSuccess && list.length === 0 && <p className="mb-4 text-slate">There is no link yet.</p>}
       <ul>

@@ -214,7 +214,7 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
     </label>
   );
   return (
-    <section aria-label="About it" className="flex flex-col gap-2">
+    <section aria-label="Details" className="flex flex-col gap-2">
       {m.type.startsWith("audio/") ? (
         <audio controls src={mediaURL(m.id)} className="w-full" />
       ) : (

@@ -41,13 +41,7 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
     close();
   };
   return (
-    <Dialog
-      open
-      wide
-      onClose={close}
-      title="Revisions"
-      about="Bringing one back is a change like any other: what came after it stays in this list."
-    >
+    <Dialog open wide onClose={close} title="Revisions" about="Restoring adds a new version; nothing is lost.">
       <div className="grid gap-5 md:grid-cols-2">
         <ol aria-label="Revisions" className="max-h-[60vh] overflow-auto">
           {list.isPending && <li className="text-slate">Looking…</li>}

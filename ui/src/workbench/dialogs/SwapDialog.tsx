@@ -73,7 +73,7 @@ export function SwapDialog() {
       wide
       onClose={close}
       title="Swap content"
-      about="One row for each item, then one for each target, in the order below: the words, and the name of a picture file in Media, if any."
+      about="One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col gap-2">
@@ -126,9 +126,7 @@ export function SwapDialog() {
             })}
           </ul>
           {table.length > parts.length && (
-            <p className="text-ember">
-              {table.length - parts.length} more rows than parts: the last ones have no place and are left out.
-            </p>
+            <p className="text-ember">{table.length - parts.length} more rows than parts; extra rows are ignored.</p>
           )}
           <div className="mt-auto flex justify-end gap-2">
             <Button onClick={close}>Cancel</Button>

@@ -87,7 +87,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
       wide
       onClose={close}
       title="Table"
-      about="Rows with the name of an item change that item; others make new ones. Nothing changes before you have seen it here."
+      about="Rows that match an item’s name update it; other rows add items. You’ll see a preview first."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col gap-2">
@@ -196,7 +196,7 @@ function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number,
             </span>
           </li>
         ))}
-        {told.length === 0 && <li className="px-3 py-1 text-slate">Every row is as it is here already.</li>}
+        {told.length === 0 && <li className="px-3 py-1 text-slate">No changes.</li>}
       </ul>
     </>
   );

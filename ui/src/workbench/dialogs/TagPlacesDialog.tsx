@@ -24,7 +24,7 @@ export function TagPlacesDialog() {
       open
       onClose={close}
       title="Everything with a tag is right in a target"
-      about="Later items with the tag follow by themselves. What is not right all the same becomes an exception in its cell."
+      about="Items tagged later are included automatically. Clear a single cell to make an exception."
     >
       {counts.size === 0 && (
         <p className="text-slate">
@@ -43,7 +43,7 @@ export function TagPlacesDialog() {
                 onChange={(e) => setChosen({ ...chosen, [t.id]: e.target.value })}
                 className="h-8 w-64 rounded-(--radius) border border-line bg-paper px-2"
               >
-                <option value="">nothing by a tag</option>
+                <option value="">no tag</option>
                 {[...counts].map(([tag, n]) => (
                   <option key={tag} value={tag}>
                     everything tagged {tag} ({n})

@@ -19,7 +19,7 @@ export function TagsDialog() {
       open
       onClose={close}
       title="Rename tags"
-      about="A tag is renamed wherever it stands: in items, in what is right, in who is let in, in replies."
+      about="Renames the tag everywhere: items, answer key, accepted items, feedback."
     >
       {counts.size === 0 && <p className="text-slate">No item has a tag yet.</p>}
       <ul className="flex flex-col gap-1.5">

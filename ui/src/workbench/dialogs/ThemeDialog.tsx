@@ -64,13 +64,7 @@ export function ThemeDialog() {
     await queries.invalidateQueries({ queryKey: ["themes"] });
   };
   return (
-    <Dialog
-      open
-      wide
-      onClose={close}
-      title="Theme of the board"
-      about="The board keeps its own copy, wherever it goes."
-    >
+    <Dialog open wide onClose={close} title="Theme of the board" about="The theme is copied into this activity.">
       <RadioGroup.Root
         aria-label="Themes"
         orientation="horizontal"
@@ -141,7 +135,7 @@ export function ThemeDialog() {
           <section aria-label="Contrast" className="flex flex-col gap-2">
             <h3 className="font-semibold">Contrast</h3>
             {weak.length === 0 ? (
-              <p className="text-teal">Everything can be told apart.</p>
+              <p className="text-teal">All contrasts are sufficient.</p>
             ) : (
               <ul className="flex flex-col gap-1">
                 {weak.map((p) => (

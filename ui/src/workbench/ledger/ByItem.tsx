@@ -129,10 +129,10 @@ export function ByItem({ solution, onByItem }: Props) {
           title="Items and targets in the order of the document: those selected, or all"
           onClick={() => pair(store, solution)}
         >
-          Pair in order
+          Match in order
         </Button>
         <span className="min-w-0 flex-1 text-[13px] text-slate">
-          {unread || "Type a name or a number. Ctrl+D fills down. Two columns pasted here: items and their places."}
+          {unread || "Type a target’s name or number. Ctrl+D fills down. You can paste two columns: items and targets."}
         </span>
       </div>
       <datalist id="targets-by-name">
@@ -194,7 +194,7 @@ export function ByItem({ solution, onByItem }: Props) {
               <input
                 list="targets-by-name"
                 aria-label={`${nameOf(item)} is right in`}
-                placeholder={rightIn(item).length === 0 ? "right in…" : ""}
+                placeholder={rightIn(item).length === 0 ? "belongs in…" : ""}
                 onFocus={() => select(row, false)}
                 onKeyDown={(e) => {
                   const field = e.currentTarget;

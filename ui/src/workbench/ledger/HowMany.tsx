@@ -8,7 +8,7 @@ const words: Record<Asking["how"], string> = {
   exactly: "exactly",
   atLeast: "at least",
   atMost: "at most",
-  may: "any number: they may stay",
+  may: "any number (optional)",
 };
 
 type Props = {

@@ -25,7 +25,7 @@ export function LaneStrip({ doc, solution, name }: Props) {
         <h3 className="flex-1 font-semibold">Order in {numbered(doc, lane.id)}</h3>
         {order ? (
           <Button kind="quiet" onClick={() => void set(null, "take the order away")}>
-            Any order
+            Remove order
           </Button>
         ) : (
           <Button
@@ -39,8 +39,8 @@ export function LaneStrip({ doc, solution, name }: Props) {
       {!order && (
         <p className="px-4 py-2 text-slate">
           {right.length === 0
-            ? "Mark what is right in this lane first."
-            : "Its pieces may stand in any order. Set one, or show it on the board with Demonstrate."}
+            ? "First mark which items belong in this target."
+            : "Pieces can be in any order. Set an order here or on the board."}
         </p>
       )}
       {order && <Lines order={order} name={name} onSet={(next, says) => void set(next, says)} />}
@@ -119,7 +119,7 @@ function Lines({ order, name, onSet }: LinesProps) {
                   onDragEnd={() => setDragged(undefined)}
                   onKeyDown={(e) => keys(e, id, line)}
                   aria-label={`${name(id)}, place ${line + 1}`}
-                  title="Drag it, or Alt with up and down; with left and right onto a neighbouring line"
+                  title="Drag, or Alt+↑/↓ to reorder, Alt+←/→ to share a step"
                   className="cursor-grab rounded-(--radius) border border-edge bg-card px-2.5 py-0.5"
                 >
                   {name(id)}

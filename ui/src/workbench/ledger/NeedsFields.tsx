@@ -23,8 +23,8 @@ export function NeedsFields({ doc, title, needs, onDone }: Props) {
       <p className="font-medium text-ink">{title}</p>
       {list.length === 0 && (
         <p className="text-slate">
-          No number: every piece of what is right here must be placed. Or drag over cells of this column and type how
-          many of them.
+          No limit set: every correct piece must be placed. To require fewer, select cells in this column and type a
+          number.
         </p>
       )}
       {list.map((n, k) => (
@@ -39,7 +39,7 @@ export function NeedsFields({ doc, title, needs, onDone }: Props) {
             onChange={(e) => change(k, { of: selectorOf(e.target.value, n) })}
             className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-1"
           >
-            <option value="all">all that is right here</option>
+            <option value="all">all correct items</option>
             {n.of.items.length > 0 && (
               <option value="items">{n.of.items.map((id) => nameOf(itemOf(doc, id))).join(", ")}</option>
             )}

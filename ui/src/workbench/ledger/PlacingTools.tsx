@@ -124,8 +124,8 @@ export function PlacingTools({
             />
           }
         >
-          <button type="button" className={tool} disabled={letting || items.length === 0} title="Or type the number">
-            How many…
+          <button type="button" className={tool} disabled={letting || items.length === 0} title="Or just type a number">
+            Required number…
           </button>
         </Popover>
         <button
@@ -138,7 +138,7 @@ export function PlacingTools({
         </button>
         <span className="ml-auto flex items-center gap-4 text-ink">
           <Toggle label="By item" on={byItem} onChange={onByItem} />
-          <Toggle label="Who is let in" on={letting} onChange={onLetting} disabled={byItem} />
+          <Toggle label="Accepted items" on={letting} onChange={onLetting} disabled={byItem} />
         </span>
       </div>
     </div>
@@ -194,11 +194,12 @@ export function useSaid(doc: Doc, solution: number, block: Block): string {
     const tag = block.tags[0]!;
     const by = doc.key.solutions[solution]?.right[target]?.tags.includes(tag);
     return tag
-      ? `Everything tagged ${tag} in ${numbered(doc, target)}: ${by ? "right, and so is what gets the tag later" : "not by the tag. Space says so at once"}.`
+      ? `Everything tagged ${tag} in ${numbered(doc, target)}: ${by ? "correct, including items tagged later" : "not set by tag. Press Space to set it."}.`
       : "Items without a tag.";
   }
   if (block.items.length > 0 && block.targets.length === 0) return `${count(block.items.length, "item")} selected.`;
-  if (block.items.length + block.tags.length + block.targets.length === 0) return "One row an item: where it is right.";
+  if (block.items.length + block.tags.length + block.targets.length === 0)
+    return "One row per item: the targets it belongs in.";
   if (block.items.length === 0 && block.tags.length === 0)
     return `${count(block.targets.length, "target")}: their needs and what they hold change together, below.`;
   return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears; a number says how many of them${targetOf(doc, target) ? ` ${nameOf(targetOf(doc, target))} needs` : " each target needs"}.`;

@@ -24,8 +24,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
       content={
         <div className="flex w-96 flex-col gap-2">
           <p className="text-slate">
-            Each is one whole way to be right, checked apart from the others. Its credit is what it counts of the
-            points.
+            Each solution is a complete correct answer, checked separately. Credit is the share of points it earns.
           </p>
           <ul className="flex flex-col gap-1">
             {solutions.map((s, k) => (
@@ -86,7 +85,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
             <Button
               onClick={() => void store.getState().edit("another solution", { act: "anotherSolution", solution })}
             >
-              Another, from this one
+              Duplicate solution
             </Button>
             {solutions.length > 1 && (
               <label className="flex items-center gap-2">

@@ -82,7 +82,7 @@ export function Examples() {
                   <button
                     type="button"
                     aria-label={`Rehearse: ${w.name}`}
-                    title="Show it on the board, with its trail"
+                    title="Replay on the board"
                     onClick={() => store.setState({ toRehearse: { moves: w.moves } })}
                     className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
                   >

@@ -110,5 +110,5 @@ export function MarksLens() {
 
 function sayCell(doc: Doc, { row, column }: GridCell, text: string): string {
   if (!column.key.startsWith("in ")) return `${row.name}, ${column.title.toLowerCase()}: ${text || "none"}`;
-  return `${row.name} in ${numbered(doc, column.key.slice(3))}: ${text || "as the item says"}`;
+  return `${row.name} in ${numbered(doc, column.key.slice(3))}: ${text || "same as item"}`;
 }

@@ -74,7 +74,7 @@ export function Hints() {
                   type="button"
                   className={tool}
                   aria-label={`Picture of hint ${i + 1}`}
-                  title={h.picture ? "Another picture; it stands before the words" : "Picture"}
+                  title={h.picture ? "Replace picture (shown above the text)" : "Picture"}
                   onClick={() => {
                     at.current = i;
                     file.current?.click();

@@ -13,7 +13,7 @@ export function Playing() {
           <Pick
             label="Order of the pieces"
             value={String(play.shuffle)}
-            options={{ false: "in the order of the ledger", true: "shuffled for each learner" }}
+            options={{ false: "in table order", true: "shuffled for each learner" }}
             onPick={(v) => set((p) => (p.shuffle = v === "true"))}
           />
           ,{" "}

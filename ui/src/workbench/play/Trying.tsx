@@ -25,7 +25,7 @@ export function Trying() {
               ask: "when they ask for it",
               full: "when nothing more can be placed",
               each: "at each placement",
-              none: "never: it is only handed in",
+              none: "never (submit only)",
             }}
             onPick={(v) => set((p) => (p.check = v))}
           />
@@ -115,7 +115,7 @@ export function Trying() {
             value={`${play.wrongPieces} ${play.rightPieces}`}
             options={{
               "stay stay": "every piece stays where it is",
-              "stay hold": "right pieces are held, wrong ones stay",
+              "stay hold": "correct pieces are locked, wrong ones stay",
               "stay home": "right pieces go home, wrong ones stay",
               "home stay": "wrong pieces go home, right ones stay",
               "home hold": "wrong pieces go home, right ones are held",
@@ -147,7 +147,7 @@ export function Trying() {
               own: "their own placements",
               key: "the answer",
               both: "both, with a switch between them",
-              none: "nothing but the score",
+              none: "score only",
             }}
             onPick={(v) => set((p) => (p.review = v))}
           />

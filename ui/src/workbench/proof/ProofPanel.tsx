@@ -57,7 +57,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
             <li className="text-slate">
               {solved?.state === "keyed"
                 ? "Nothing to look at."
-                : "Not done yet. What is wrong is said once something is right somewhere."}
+                : "Add an answer key first; issues are listed after that."}
             </li>
           )}
           {findings.map((f, i) => {
@@ -155,7 +155,7 @@ function WayFields({ total, count, exact }: { total: string; count: string; exac
             <ChevronRight size={15} />
           </Button>
           <Button kind="quiet" onClick={() => store.setState({ way: undefined })}>
-            Take them off the board
+            Clear the board
           </Button>
         </>
       )}

@@ -57,7 +57,7 @@ export function ProofStrip() {
           </>
         )}
         {solved && !started && (
-          <span className="text-slate">Not done yet: mark in the ledger which item is right in which target.</span>
+          <span className="text-slate">No answer key yet. Mark which items belong in which targets.</span>
         )}
         {started && (
           <>
@@ -111,7 +111,7 @@ export function ProofStrip() {
         )}
         {started && findings.length === 0 && !stale.has("replies") && (
           <span className="flex items-center gap-1.5 text-teal">
-            <CircleCheck size={16} aria-hidden /> nothing to look at
+            <CircleCheck size={16} aria-hidden /> no issues
           </span>
         )}
       </div>

@@ -11,7 +11,7 @@ import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
 
 /** What learners look at it on, in CSS pixels. */
 const screens: Record<string, { name: string; width?: number; height?: number }> = {
-  here: { name: "in this room" },
+  here: { name: "this window" },
   phone: { name: "on a phone", width: 360, height: 640 },
   tablet: { name: "on a tablet", width: 820, height: 1100 },
   screen: { name: "on a screen", width: 1366, height: 720 },
@@ -45,7 +45,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-feather bg-paper" data-rehearsing>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-t-[3px] bg-feather px-3 py-1 text-on-feather">
-        <span className="font-semibold">{rehearsal.setting ? "Setting up a situation" : "Rehearsing"}</span>
+        <span className="font-semibold">{rehearsal.setting ? "Set up the situation" : "Rehearsing"}</span>
         <select
           aria-label="As the learner sees it"
           value={screen}

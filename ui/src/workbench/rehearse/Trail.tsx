@@ -29,7 +29,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
         {steps.length > 0 && (
           <>
             <span className="truncate text-slate">
-              A line leads to what decided it. Changed there, the same moves are judged again.
+              Click a line to see the rule behind it. Change it there and the same moves are re-evaluated.
             </span>
             <button
               type="button"
@@ -64,7 +64,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
               <button
                 type="button"
                 aria-label={`Back to after move ${step.move.n}`}
-                title="Back to here, and on from there"
+                title="Continue from here"
                 onClick={() => rehearsal.back(at)}
                 className="grid size-7 shrink-0 place-items-center rounded-(--radius) text-slate hover:bg-shade"
               >

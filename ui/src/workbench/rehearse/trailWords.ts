@@ -39,7 +39,7 @@ const hits: Record<string, string> = {
 const wrongs: Record<string, string> = {
   noCell: "nothing says that it is right there",
   surplus: "there are more than are needed",
-  order: "it stands against the order",
+  order: "wrong position in the order",
 };
 
 /** A step of the trail as a sentence. */

@@ -15,7 +15,7 @@ export function AllReplies() {
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
         <NewReply />
         <Button className="h-7 px-2" onClick={() => store.setState({ toRehearse: { moves: [], setting: true } })}>
-          Set up a situation…
+          From a situation…
         </Button>
         <ForTargets />
         <Button
@@ -23,7 +23,7 @@ export function AllReplies() {
           title="One reply for each outcome, and for each when no attempt is left; what is there already stays"
           onClick={() => void store.getState().edit("add the usual replies", { act: "startingReplies" })}
         >
-          Usual replies
+          Add default feedback
         </Button>
         {silent > 0 && doc.replies.length > 0 && (
           <span className="text-slate">
@@ -38,8 +38,8 @@ export function AllReplies() {
       >
         {doc.replies.length === 0 && (
           <p className="px-4 py-4 text-slate">
-            Learners are told only which pieces are right. <b className="text-ink">Usual replies</b> makes one for each
-            outcome; or set up a situation on the board and say what is told then.
+            Learners are told only which pieces are right. <b className="text-ink">Add default feedback</b> makes one
+            for each outcome; or set up a situation on the board and say what is told then.
           </p>
         )}
         {moments.map(([moment, title]) => {
@@ -49,7 +49,7 @@ export function AllReplies() {
             <section key={moment} aria-label={`Replies: ${title}`}>
               <h2 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
                 {title}
-                {own.length > 1 && <span className="font-normal">: the first that fits is given</span>}
+                {own.length > 1 && <span className="font-normal">– the first match is shown</span>}
               </h2>
               <ol>
                 {own.map((r) => (
@@ -70,7 +70,7 @@ function NewReply() {
     <Menu
       trigger={
         <Button className="h-7 px-2" kind="main">
-          New reply <ChevronDown size={14} aria-hidden />
+          New feedback <ChevronDown size={14} aria-hidden />
         </Button>
       }
     >

@@ -22,7 +22,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
         {one
           ? `${when?.[doc.replies.indexOf(one)] ?? ""}.`
           : cells.length === 1
-            ? "Nothing is said here yet."
+            ? "No feedback yet."
             : `${cells.length} cells, ${replies.length} with a reply: what is set here is set in each.`}
       </p>
       <SaidFields

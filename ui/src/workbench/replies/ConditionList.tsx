@@ -44,7 +44,7 @@ export function ConditionList({ moment, list, onChange, join = "all", depth = 0 
               )}
               <button
                 type="button"
-                aria-label="Take this condition away"
+                aria-label="Remove condition"
                 onClick={() => onChange(list.filter((_, k) => k !== i))}
                 className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
               >

@@ -87,7 +87,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
         </Button>
         <Button onClick={() => store.setState({ situation: undefined })}>Leave it</Button>
         <span className="text-slate">
-          {chosen.length === 0 ? "Always at this moment." : `When ${chosen.map((f) => f.said).join(" and ")}.`}
+          {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said).join(" and ")}.`}
         </span>
       </p>
     </section>

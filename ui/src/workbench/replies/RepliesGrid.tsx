@@ -59,7 +59,7 @@ export function RepliesGrid() {
             <option value="checked">when it is checked</option>
           </select>
         </label>
-        <span className="text-slate">{said || "Type into a cell; Enter goes on to the next item."}</span>
+        <span className="text-slate">{said || "Type in a cell; Enter moves to the next item."}</span>
       </div>
       <TextGrid
         label="Replies by item"

@@ -71,7 +71,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           </span>
           <span className={`block truncate font-medium ${reply.off ? "line-through" : ""}`}>
             {reply.say.text ||
-              (reply.say.picture ? "a picture" : <i className="font-normal text-slate">says nothing yet</i>)}
+              (reply.say.picture ? "a picture" : <i className="font-normal text-slate">no text yet</i>)}
           </span>
           {never && <span className="block text-brass">{said || neverWords(called, covered.shadowed)}</span>}
           {!never && said && <span className="block text-slate">{said}</span>}
@@ -95,7 +95,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`Try: ${reply.say.text || reply.id}`}
-          title="Show on the board when this one comes"
+          title="Preview when this is shown"
           onClick={tryIt}
         >
           <Play size={15} aria-hidden />
@@ -113,7 +113,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`${reply.off ? "Switch on" : "Switch off"}: ${reply.say.text || reply.id}`}
-          title={reply.off ? "Switch on" : "Switch off without deleting"}
+          title={reply.off ? "Switch on" : "Disable"}
           onClick={() =>
             change(store, reply.id, reply.off ? "switch a reply on" : "switch a reply off", (r) => (r.off = !r.off))
           }

@@ -87,8 +87,8 @@ export function SaidFields({ replies, onSay }: Props) {
         maxLength={4000}
         placeholder={
           same === undefined
-            ? "They differ; what is typed here is said by each."
-            : "What learners read. *Stress*, **strong**, lists with a dash."
+            ? "Mixed. Typing replaces all of them."
+            : "Text for learners. *Italic*, **bold**, lists with a dash."
         }
         {...(onSay
           ? {
@@ -143,7 +143,7 @@ export function SaidFields({ replies, onSay }: Props) {
           label="points out"
           values={[""]}
           options={[
-            ["", points.length === 0 ? "nothing" : "one more …"],
+            ["", points.length === 0 ? "nothing" : "Add…"],
             ["wrong", "what is wrong"],
             ["right", "what is right"],
             ["missing", "what is missing"],
@@ -165,7 +165,7 @@ export function SaidFields({ replies, onSay }: Props) {
             <button
               key={id}
               type="button"
-              title="Do not point it out"
+              title="Remove highlight"
               onClick={() => set("point out less", (r) => (r.point = r.point.filter((x) => x !== id)))}
               className="rounded-(--radius) border border-edge px-2"
             >

@@ -30,7 +30,7 @@ export const forms: Record<Form, { title: string; make: Making; placed?: boolean
   piece: { title: "which piece it is", placed: true, make: (d, s) => ({ piece: selector([firstItem(d, s)]) }) },
   onto: { title: "where it is put", placed: true, make: (d, s) => ({ onto: [firstTarget(d, s)] }) },
   result: { title: "whether it is right there", placed: true, make: () => ({ result: "wrong" }) },
-  outcome: { title: "how it came out as a whole", make: () => ({ outcome: "part" }) },
+  outcome: { title: "overall result", make: () => ({ outcome: "part" }) },
   target: { title: "how a target stands", make: (d, s) => ({ target: firstTarget(d, s), is: "right" }) },
   item: { title: "how an item stands, or where", make: (d, s) => ({ item: firstItem(d, s), is: "wrong" }) },
   left: { title: "attempts left", make: () => ({ left: { max: 0 } }) },

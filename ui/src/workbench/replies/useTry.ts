@@ -7,7 +7,7 @@ import { useDraft, useDraftStore } from "../draft";
 export const neverWords = (called: Record<string, string> | undefined, shadowed: string | undefined) =>
   shadowed
     ? `It can never come: ${called?.[shadowed] ?? shadowed} stands before it and is given in its place.`
-    : "It can never come: no situation was found in which all of its conditions hold.";
+    : "Never shown: its conditions can’t all be true.";
 
 /** Shows a reply on the board in a situation in which it is given, or says of this draft why it can never come. */
 export function useTry(id: string) {
@@ -18,7 +18,7 @@ export function useTry(id: string) {
     const { doc, known } = store.getState();
     const say = (text: string) => setSaid({ of: doc, text });
     if (doc.replies.find((r) => r.id === id)?.off) return say("It is switched off.");
-    say("Looking for a situation…");
+    say("Searching…");
     try {
       const { moves, shadowed } = await prover.tryReply(doc, id);
       say(moves ? "" : neverWords(known?.called, shadowed));

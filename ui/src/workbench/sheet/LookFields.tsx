@@ -196,7 +196,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
             })
           }
         >
-          As the theme has it
+          Reset to theme
         </button>
       </Group>
     </>

@@ -57,7 +57,7 @@ export function Sheet() {
       <div className="min-h-0 flex-1 overflow-auto">
         {n === 0 && (
           <p className="px-4 py-3 text-slate">
-            Select parts on the board or rows in the table; what is set here is set for all of them.
+            Select parts on the board or rows in the table; changes apply to all selected parts.
           </p>
         )}
         {n > 0 && <PlaceFields chosen={chosen} set={set} />}

@@ -40,7 +40,7 @@ export function SoundField({ sound, of = "", onDone }: Props) {
       recorder.start();
       setRecording({ recorder, stop, level });
     } catch {
-      setFault("The browser did not give the microphone. Allow it for this page, or take a file.");
+      setFault("Microphone access was blocked. Allow it for this page or choose a file.");
     }
   };
   const keep = async (blob: Blob, name: string) => {

@@ -110,7 +110,7 @@ export function TargetFields({ targets, set }: Props) {
         />
         {targets.length === 1 && targets[0]!.shape === "polygon" && <CornersField target={targets[0]!} />}
         <CheckField
-          label="lane: order matters"
+          label="Ordered"
           values={one((t) => t.ordered)}
           onDone={(on) => set(on ? "make lanes" : "make it no lane", ["targets"], (t) => (t.ordered = on))}
         />
@@ -165,7 +165,7 @@ export function TargetFields({ targets, set }: Props) {
         />
         {targets.some((t) => t.arrange.as === "pile") && (
           <NumberField
-            label="step of the pile"
+            label="Stack offset"
             values={one((t) => t.arrange.step)}
             low={-1000}
             high={1000}
@@ -183,7 +183,7 @@ function CornersField({ target }: { target: Target }) {
   const store = useDraftStore();
   return (
     <TextField
-      label="corners: x,y x,y …"
+      label="Corners (x,y …)"
       wide
       values={[(target.points ?? []).map((p) => p!.join(",")).join(" ")]}
       onDone={(text) => {
