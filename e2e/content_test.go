@@ -124,7 +124,7 @@ func TestPicturesAllAtOnce(t *testing.T) {
 	ana.sees("3 new items in the tray. 2 items have their files. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
 	ana.sees("8 items")
 	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
-	ana.sees(contentCell("Rotor", "Sound") + "has one")
+	ana.sees(contentCell("Rotor", "Sound") + "yes")
 	ana.until("the new ones in the order of their names", `(() => { const names = [...document.querySelectorAll('[role=rowheader]')].map((e) => e.textContent);
 		return names.indexOf('Brake lever') < names.indexOf('Tyre lever 2') && names.indexOf('Tyre lever 2') < names.indexOf('Tyre lever 10') })()`)
 	ana.until("their pictures", `document.images.length >= 4 && [...document.images].every((i) => i.complete && i.naturalWidth > 0)`)
@@ -161,13 +161,13 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.sees("3 targets")
 
 	ana.click("Item Bell")
-	ana.click("Make into")
+	ana.click("Convert to")
 	ana.click("Scenery")
 	ana.sees("4 pieces")
 	// Scenery is pinned: it is selected by pressing it, and made an item again.
 	ana.sees("Scenery Bell")
 	ana.shot("recast")
-	ana.click("Make into")
+	ana.click("Convert to")
 	ana.click("Items")
 	ana.sees("5 pieces")
 	ana.sees("Item Bell")

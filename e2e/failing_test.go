@@ -37,7 +37,7 @@ func TestEveryLensOfANewActivity(t *testing.T) {
 		ana.click("New activity")
 		ana.fill("Title", "A new "+kind)
 		eval[any](ana, `[...document.querySelectorAll('input[name=kind]')].find((e) => e.closest('label').textContent.startsWith(`+js(kind)+`)).click()`)
-		ana.click("Make it")
+		ana.click("Create")
 		ana.sees("Proof")
 		for _, with := range []string{"nothing in it", "an item"} {
 			for _, lens := range []string{"Content", "Replies", "Marks", "Play settings", "Placing"} {

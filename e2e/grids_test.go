@@ -99,7 +99,7 @@ func TestGridsAfterAClick(t *testing.T) {
 
 	// The field beside the table shows what the document says: pasted, and undone.
 	ana.click("Replies")
-	ana.click("By item")
+	ana.click("As list")
 	ana.click("Chain, when right: ")
 	said := `document.querySelector('textarea[aria-label="What is said"]').value`
 	ana.paste("It drives.")

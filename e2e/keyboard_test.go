@@ -52,7 +52,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.types("Signs and causes")
 	ana.press(kb.Tab)
 	for range 8 {
-		if eval[string](ana, `document.activeElement.value`) == "match" {
+		if eval[string](ana, `document.activeElement.value`) == "Match" {
 			break
 		}
 		ana.press(kb.ArrowDown)
@@ -91,7 +91,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.saved()
 
 	command("replies lens")
-	on("By item")
+	on("As list")
 	ana.press(kb.Enter)
 	on("Replies by item")
 	ana.press(kb.ArrowRight)

@@ -70,8 +70,8 @@ func TestActsToSetTheKey(t *testing.T) {
 		ana := w.person(t)
 		ana.openDocument(doc)
 		ana.click("Placing")
-		if doc.Kind != "sort" && doc.Kind != "build" {
-			ana.click("By item")
+		if doc.Kind != "Sort" && doc.Kind != "build" {
+			ana.click("As list")
 		}
 		ana.sees(cell(doc.Items[0].Name, doc.Targets[0].Name))
 		ana.acts = 0
@@ -85,7 +85,7 @@ func TestActsToSetTheKey(t *testing.T) {
 		}
 		return ana.document()
 	}
-	six := arranged("sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre, Hub; drive: Chain, Crank; seat: Saddle, Post; steering: Stem, Bar; light: Lamp, Dynamo",
+	six := arranged("Sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre, Hub; drive: Chain, Crank; seat: Saddle, Post; steering: Stem, Bar; light: Lamp, Dynamo",
 		"Drawer A", "Drawer B", "Drawer C", "Drawer D", "Drawer E", "Drawer F")
 	tag := func(tag, target string) string { return "Everything tagged " + tag + " in " + target + ": " }
 	tags := []string{"brakes", "wheels", "drive", "seat", "steering", "light"}
@@ -100,13 +100,13 @@ func TestActsToSetTheKey(t *testing.T) {
 			t.Errorf("%s: %v", done.Targets[i].Name, got)
 		}
 	}
-	named := arranged("sort", "brakes: Pad, Lever; wheels: Rim, Tyre; drive: Chain; seat: Saddle; steering: Stem; light: Lamp",
+	named := arranged("Sort", "brakes: Pad, Lever; wheels: Rim, Tyre; drive: Chain; seat: Saddle; steering: Stem; light: Lamp",
 		"Brakes", "Wheels", "Drive", "Seat", "Steering", "Light")
 	count("six targets called as their tags", 8, named, "1", func(ana *person) {
 		ana.click("By tag…")
-		ana.click("Make it right")
+		ana.click("Apply")
 	})
-	two := arranged("sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook", "Shelf")
+	two := arranged("Sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook", "Shelf")
 	done = count("two pieces interchangeable between two targets", 4, two, "2", func(ana *person) {
 		ana.over(cell("Front lamp", "Left hook"), cell("Rear lamp", "Right hook"))
 		ana.press("1")
@@ -128,7 +128,7 @@ func TestActsToSetTheKey(t *testing.T) {
 	if count, _ := proof.New(t.Context(), done).Count(); count != "6" {
 		t.Errorf("%s ways", count)
 	}
-	second := arranged("sort", ": Lamp, Dynamo, Reflector", "Front", "Back")
+	second := arranged("Sort", ": Lamp, Dynamo, Reflector", "Front", "Back")
 	second, _ = edit.RightIn(second, 0, []edit.Row{{Item: "lamp", Targets: []string{"front"}}, {Item: "reflector", Targets: []string{"back"}}})
 	done = count("a second whole solution of two pieces", 5+2, second, "2", func(ana *person) {
 		ana.click("Demonstrate")
@@ -136,7 +136,7 @@ func TestActsToSetTheKey(t *testing.T) {
 		ana.place("Reflector", "Back")
 		ana.click("Save as another solution")
 		ana.sees("2 pieces count as right in Way 2")
-		ana.click("Back to editing")
+		ana.click("Done")
 	})
 	if got := rightIn(done, 1); got != "front: dynamo; back: reflector" || rightIn(done, 0) != "front: lamp; back: reflector" {
 		t.Errorf("%s, then %s", rightIn(done, 0), got)
@@ -148,7 +148,7 @@ func TestActsToSetTheKey(t *testing.T) {
 func TestThePlacingLens(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	doc := arranged("sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre; : Bell", "Brakes", "Wheels", "Steps")
+	doc := arranged("Sort", "brakes: Pad, Lever, Cable; wheels: Rim, Tyre; : Bell", "Brakes", "Wheels", "Steps")
 	doc.Targets[2].Ordered = true
 	ana.openDocument(doc)
 	ana.click("Placing")
@@ -189,8 +189,8 @@ func TestThePlacingLens(t *testing.T) {
 	ana.sees("Brakes holds 3")
 	ana.sees("Wheels holds 3")
 	ana.click("Needs of Wheels")
-	ana.click("Add a need")
-	ana.sees("Take this need away")
+	ana.click("Add a requirement")
+	ana.sees("Remove requirement")
 	ana.shot("placing-needs")
 	ana.press(kb.Escape)
 	ana.sees("Needs of Brakes: 1")
@@ -260,7 +260,7 @@ func TestThePlacingLens(t *testing.T) {
 func TestPlacingByItem(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.openDocument(arranged("match", ": Squeak, Rattle, Skip, Wobble", "Dry chain", "Loose bolt", "Worn teeth", "Bent rim"))
+	ana.openDocument(arranged("Match", ": Squeak, Rattle, Skip, Wobble", "Dry chain", "Loose bolt", "Worn teeth", "Bent rim"))
 	ana.click("Placing")
 	ana.click("Match in order")
 	ana.sees("Wobble is not right in Bent rim")
@@ -306,7 +306,7 @@ func TestPlacingByItem(t *testing.T) {
 func TestDemonstrating(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.openDocument(arranged("sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook"))
+	ana.openDocument(arranged("Sort", ": Front lamp, Rear lamp, Bell", "Left hook", "Right hook"))
 	ana.click("Demonstrate")
 	ana.place("Front lamp", "Left hook")
 	ana.place("Rear lamp", "Right hook")
@@ -330,10 +330,10 @@ func TestDemonstrating(t *testing.T) {
 	ana.drag(bell, spot{(left.X + right.X) / 2, left.Y})
 	ana.sees("Make a target here")
 	ana.shot("demonstrating-loose")
-	ana.click("Unseen")
+	ana.click("Hidden target")
 	ana.sees(piece("Bell") + "in Spot 3")
 	ana.ways("2")
-	ana.click("Back to editing")
+	ana.click("Done")
 	d := ana.document()
 	spot := d.Target("spot-3")
 	if spot == nil || spot.Shows != "never" || spot.Frame.W != d.Item("bell").Size.W {
@@ -348,7 +348,7 @@ func TestDemonstrating(t *testing.T) {
 func TestProof(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	doc := arranged("sort", ": Pad, Lever, Cable", "Brakes", "Wheels")
+	doc := arranged("Sort", ": Pad, Lever, Cable", "Brakes", "Wheels")
 	edit.PutRight(doc, 0, []edit.Row{{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes", "wheels"}}, {Item: "cable", Targets: []string{"brakes"}}})
 	doc.Targets[0].Holds = 1
 	ana.openDocument(doc)
@@ -379,16 +379,16 @@ func TestProof(t *testing.T) {
 	ana.click("The next one")
 	ana.sees("2 of 2")
 	ana.sees("By guessing, everything comes out right with a chance of")
-	ana.click("Let them play")
+	ana.click("Run simulation")
 	ana.sees("% on average")
-	ana.sees("where guessed pieces ended up")
+	ana.sees("Where guessed pieces went")
 	if title := eval[string](ana, `document.querySelector('[data-class] figure').ariaLabel`); !strings.Contains(title, "scores: ") || !strings.Contains(title, "100%: ") {
 		t.Errorf("the chart of scores: %s", title)
 	}
 	ana.shot("proof-class")
 	// A large class says how far it is, and can be stopped.
 	ana.fill("Learners", "100000")
-	ana.click("Let them play")
+	ana.click("Run simulation")
 	ana.until("progress", `document.querySelector('[data-class] progress')?.value > 200`)
 	ana.click("Stop")
 	ana.until("stopped", `!document.querySelector('[data-class] progress')`)
@@ -405,7 +405,7 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 	for i := range n {
 		names, targets = append(names, fmt.Sprintf("P%d", i)), append(targets, fmt.Sprintf("T%d", i))
 	}
-	doc := arranged("sort", ": "+strings.Join(names, ", "), targets...)
+	doc := arranged("Sort", ": "+strings.Join(names, ", "), targets...)
 	var rows []edit.Row
 	for i := range n { // each right in places that no other has all of
 		r := edit.Row{Item: doc.Items[i].ID}
@@ -423,8 +423,8 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 	ana.click(cell("P0", "T0"))
 	ana.press(kb.ArrowRight)
 	ana.sees("P0 in 2 T1: ") // the ledger answers all the while
-	ana.click("Leave it")
-	ana.sees("left uncounted")
+	ana.click("Cancel")
+	ana.sees("not counted")
 	ana.shot("proof-left")
 }
 
@@ -433,7 +433,7 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 func TestDemonstratingByKeyboard(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.openDocument(arranged("sort", ": Lamp, Bell", "Hook", "Shelf"))
+	ana.openDocument(arranged("Sort", ": Lamp, Bell", "Hook", "Shelf"))
 	eval[any](ana, "void "+find("Demonstrate")+".focus()")
 	ana.press(kb.Enter)
 	ana.sees(piece("Lamp") + "not placed")
@@ -454,7 +454,7 @@ func TestDemonstratingByKeyboard(t *testing.T) {
 		ana.do(chromedp.EmulateViewport(width, 800))
 		ana.sees("to be right")
 		ana.click("Proof: what is known")
-		ana.sees("What is known before anyone plays")
+		ana.sees("Proof")
 		ana.shot(fmt.Sprintf("placing-%d", width))
 		ana.click("Close the proof")
 	}

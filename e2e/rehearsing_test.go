@@ -74,7 +74,7 @@ func TestRehearsingByItself(t *testing.T) {
 	ana.shot("rehearsed-by-itself")
 	tray := `[...document.querySelectorAll('[data-tray] [data-piece]')].map((e) => e.dataset.piece).join(' ')`
 	ana.click("Keep the seed")
-	ana.click("Next learner")
+	ana.click("Restart as new learner")
 	// begun waits until the board is set up for a learner with the seed.
 	begun := func(seed string) {
 		t.Helper()
@@ -83,7 +83,7 @@ func TestRehearsingByItself(t *testing.T) {
 	begun("2")
 	same := eval[string](ana, tray)
 	ana.place("Bell", "Brakes") // so that the next board is another
-	ana.click("Next learner")
+	ana.click("Restart as new learner")
 	begun("2")
 	if again := eval[string](ana, tray); again != same {
 		t.Errorf("by the same seed %s, then %s", same, again)
@@ -91,7 +91,7 @@ func TestRehearsingByItself(t *testing.T) {
 	ana.click("Keep the seed")
 	seen := map[string]bool{same: true}
 	for _, seed := range []string{"3", "4", "5"} {
-		ana.click("Next learner")
+		ana.click("Restart as new learner")
 		begun(seed)
 		seen[eval[string](ana, tray)] = true
 	}
@@ -149,31 +149,31 @@ func TestKeepingASituation(t *testing.T) {
 	ana.place("Bell", "Brakes")
 	ana.place("Chain", "Drivetrain")
 	ana.click("Check")
-	ana.click("Keep this")
-	ana.click("As the situation of a new reply")
+	ana.click("Save as…")
+	ana.click("Feedback condition")
 	ana.sees("When Bell is in Brakes.")
-	ana.click("Write the reply")
+	ana.click("Create feedback")
 	ana.fill("What is said", "Ring elsewhere.")
 	ana.sees("When it is checked and Bell is in Brakes.")
 
 	ana.click("Rehearse")
 	ana.place("Bell", "Drivetrain")
-	ana.click("Keep this")
-	ana.click("As a demonstration of what is right")
-	ana.sees("Demonstrating")
+	ana.click("Save as…")
+	ana.click("Answer key")
+	ana.sees("Setting the answer key")
 	ana.sees("Bell, in Drivetrain")
 	ana.click("Save as correct answer")
 	ana.sees("1 piece counts as right")
-	ana.click("Back to editing")
+	ana.click("Done")
 
 	ana.click("Rehearse")
 	ana.place("Lever", "Brakes")
 	ana.click("Check")
 	ana.sees("Checked: 1 right")
-	ana.click("Keep this")
-	ana.click("As a worked example of its score")
+	ana.click("Save as…")
+	ana.click("Scoring example")
 	ana.sees("Rehearsal 1")
-	ana.click("Back to editing")
+	ana.click("Done")
 	ana.until("its score", `document.querySelector('[data-example="Rehearsal 1"]')?.textContent.includes('1 of 5')`)
 	ana.shot("example-kept")
 	d := ana.document()
@@ -221,7 +221,7 @@ func TestPlaySettings(t *testing.T) {
 	ana.fill("Attempts", "4")
 	ana.click("Add a hint")
 	ana.fill("Hint 1", "Look at the teeth.")
-	ana.click("Add “place one piece for me”")
+	ana.click("Add a “place one piece” hint")
 	ana.fill("Cost of a hint in percent", "15")
 	ana.press(kb.Enter)
 	ana.shot("play-settings")
@@ -243,7 +243,7 @@ func TestPlaySettings(t *testing.T) {
 	ana.choose("Refusals", "count")
 	ana.click("assessment")
 	ana.sees("Set for assessment: one attempt; checked once everything is placed; right and wrong never show")
-	if p := ana.document().Play; p.Attempts != 1 || p.Show != "never" || p.Check != "ask" || p.TimeLimit != 150000 || p.Review != "none" {
+	if p := ana.document().Play; p.Attempts != 1 || p.Show != "never" || p.Check != "ask" || p.TimeLimit != 150000 || p.Review != "not placed" {
 		t.Errorf("for assessment: %+v", p)
 	}
 	ana.click("Undo")
@@ -251,7 +251,7 @@ func TestPlaySettings(t *testing.T) {
 
 	// Words for learners: this activity's, over the workspace's, over the language's.
 	ana.choose("Language", "de")
-	ana.click("Change words…")
+	ana.click("Customise texts…")
 	ana.fill("In the workspace, in place of: Prüfen", "Kontrollieren")
 	ana.press(kb.Enter)
 	ana.fill("In place of: Abgeben", "Fertig machen")
@@ -261,7 +261,7 @@ func TestPlaySettings(t *testing.T) {
 	ana.choose("Checked", "ask")
 	ana.click("Rehearse")
 	ana.sees("Kontrollieren")
-	ana.choose("Checked", "none")
+	ana.choose("Checked", "not placed")
 	ana.sees("Fertig machen")
 }
 

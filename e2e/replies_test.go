@@ -21,7 +21,7 @@ import (
 // keyed is an arranged sort with its key: Chain and Crank in Drivetrain, Pad and
 // Lever in Brakes, Bell nowhere. It says nothing, and has one attempt.
 func keyed() *activity.Doc {
-	doc := arranged("sort", ": Chain, Crank, Pad, Lever, Bell", "Drivetrain", "Brakes")
+	doc := arranged("Sort", ": Chain, Crank, Pad, Lever, Bell", "Drivetrain", "Brakes")
 	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "chain", Targets: []string{"drivetrain"}}, {Item: "crank", Targets: []string{"drivetrain"}},
 		{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes"}}})
 	doc.Replies = nil
@@ -70,7 +70,7 @@ func TestActsToTell(t *testing.T) {
 		ana.fill("Attempts", "3")
 		ana.click("Replies")
 		ana.click("Add default feedback")
-		ana.click("By item")
+		ana.click("As list")
 		ana.click("Chain, when wrong")
 		for i, text := range []string{"A chain drives.", "A crank turns.", "A pad rubs.", "A lever pulls.", "A bell rings."} {
 			ana.types(text)
@@ -138,7 +138,7 @@ func TestRepliesByItem(t *testing.T) {
 	ana := w.person(t)
 	ana.openDocument(keyed())
 	ana.click("Replies")
-	ana.click("By item")
+	ana.click("As list")
 	ana.choose("told", "placed")
 	ana.click("Chain, when right")
 	ana.paste("It drives.\tNot the chain.\nIt turns.\tNot the crank.\n\"A pad,\nof rubber.\"\tNot the pad.")
@@ -154,7 +154,7 @@ func TestRepliesByItem(t *testing.T) {
 	ana.do(chromedp.KeyEvent(kb.Tab))
 	ana.sees("2 cells, 2 with a reply")
 	ana.choose("stands", "card")
-	ana.click("can be opened again from its piece")
+	ana.click("Can be reopened from the piece")
 	ana.sees("Bell, when right: One of these two.")
 	ana.shot("replies-by-item")
 	ana.click("Bell, in 1 Drivetrain")
@@ -214,7 +214,7 @@ func TestAllReplies(t *testing.T) {
 	ana.shot("situation")
 	ana.click("an attempt is left")
 	ana.sees("When Bell is in Brakes and an attempt is left.")
-	ana.click("Write the reply")
+	ana.click("Create feedback")
 	ana.fill("What is said", "Bells do not brake, {left} left.")
 	ana.sees("Bells do not brake")
 
@@ -223,13 +223,13 @@ func TestAllReplies(t *testing.T) {
 	ana.click("When it is checked")
 	ana.until("the new reply alone", `!document.querySelector('[role=menu]') && document.querySelector('textarea[aria-label="What is said"]')?.value === ''`)
 	ana.click("Add a condition")
-	ana.click("how a target stands")
+	ana.click("state of a target")
 	ana.choose("Target is", "right")
 	ana.click("Add a condition")
-	ana.click("one of several …")
+	ana.click("any of …")
 	ana.until("the group", `document.querySelectorAll('[aria-label="Group"]').length === 1`)
 	ana.sees("When it is checked and Drivetrain is right and everything is right.")
-	ana.choose("Group", "none")
+	ana.choose("Group", "not placed")
 	ana.sees("When it is checked and Drivetrain is right and not everything is right.")
 	ana.fill("What is said", "The drivetrain is done.")
 	ana.shot("reply-conditions")
@@ -243,7 +243,7 @@ func TestAllReplies(t *testing.T) {
 	ana.until("it on the board", `document.querySelector('[data-rehearsing] [data-reply]')?.textContent.includes('The drivetrain is done.')`)
 	ana.pictures()
 	ana.shot("reply-tried")
-	ana.click("Back to editing")
+	ana.click("Done")
 
 	// A duplicate stands in the shadow of what it was made from, and says so.
 	ana.click("Duplicate: The drivetrain is done.")
@@ -411,7 +411,7 @@ func TestRepliesByKeyboard(t *testing.T) {
 		ana.shot("failed")
 		t.Fatalf("%s is not reached by Tab", name)
 	}
-	on("By item")
+	on("As list")
 	ana.press(kb.Enter)
 	on("Replies by item")
 	ana.press(kb.ArrowRight)
@@ -420,9 +420,9 @@ func TestRepliesByKeyboard(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("Crank, when wrong: A crank turns.")
 	ana.press(kb.ArrowUp)
-	on("not right") // the tones of the pane: Tab comes to the one that is chosen
+	on("incorrect") // the tones of the pane: Tab comes to the one that is chosen
 	ana.press(kb.ArrowLeft)
-	on("nearly")
+	on("almost")
 	ana.press(kb.ArrowRight)
 	on("What is said")
 	on("All replies")

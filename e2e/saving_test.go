@@ -200,12 +200,12 @@ func TestQuickChangesOfARoster(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	ana.makeSort("Small parts")
 	ana.release()
-	ana.click("See its sittings")
-	ana.click("Change who may begin…")
+	ana.click("View sessions")
+	ana.click("Access settings…")
 	ana.choose("Who may begin", "new")
 	ana.fill("Names to add", "Lea Brandt\nTom Ek\nIda Moe")
 	ana.click("Done")
-	ana.click("Names and codes")
+	ana.click("Edit roster")
 	// Three changes, each made before the one before was answered.
 	field := func(name string) string {
 		return `[...document.querySelectorAll('[aria-label^="Name of learner"]')].find((e) => e.value === ` + js(name) + `)`

@@ -136,7 +136,7 @@ func TestALargerView(t *testing.T) {
 	const at = `[document.querySelector('[data-window]').scrollLeft, document.querySelector('[data-window]').scrollTop]`
 	before := eval[float64](lea, wide)
 	for range 3 {
-		lea.click("Larger")
+		lea.click("Zoom in")
 	}
 	if now := eval[float64](lea, wide); now < 1.95*before {
 		t.Errorf("the board is %v wide, and was %v", now, before)

@@ -49,7 +49,7 @@ func TestASeries(t *testing.T) {
 	w := newWorld(t)
 	first, second := keyed(), keyed()
 	first.Title, second.Title = "Sort the parts", "Sort them again"
-	first.Replies = []activity.Reply{{ID: "look", Moment: "done", Tone: "plain", Spot: "edge", Say: activity.Say{Text: "Read up on it."}, Offer: []string{"page:page-1"},
+	first.Replies = []activity.Reply{{ID: "look", Moment: "done", Tone: "neutral", Spot: "Border colour", Say: activity.Say{Text: "Read up on it."}, Offer: []string{"page:page-1"},
 		When: &activity.Condition{Outcome: "part"}}}
 	w.shelved(t, first)
 	w.shelved(t, second)
@@ -96,7 +96,7 @@ func TestASeries(t *testing.T) {
 	ana.click("Back")
 	ana.sees("Chain, in Drivetrain")
 	ana.shot("series-rehearsing")
-	ana.click("Back to editing")
+	ana.click("Done")
 
 	ana.click("Release…")
 	ana.sees("2 activities, 1 page")
@@ -157,8 +157,8 @@ func TestASeries(t *testing.T) {
 // roster makes one for what was just released, and gives Lea half as much time again.
 func (p *person) roster(names, add string) {
 	p.t.Helper()
-	p.click("See its sittings")
-	p.click("Change who may begin…")
+	p.click("View sessions")
+	p.click("Access settings…")
 	p.choose("Who may begin", "new")
 	p.fill("Name of the roster", "Tuesday evening")
 	p.fill("Names to add", names)
@@ -208,7 +208,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	// The window closes: nobody else begins.
 	ana.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
 	ana.sees("The roster Tuesday evening may begin")
-	ana.click("Change who may begin…")
+	ana.click("Access settings…")
 	ana.choose("Who may begin", "")
 	ana.until("it is open", `!document.querySelector('[aria-label="Sittings of each learner"]')`)
 	eval[any](ana, `(() => { const e = document.querySelector('[aria-label="Closes"]'); e.focus(); e.value = '2020-01-01T10:00'; e.blur(); })()`)
@@ -228,8 +228,8 @@ func TestTryingADraft(t *testing.T) {
 	ana.openDocument(keyed())
 	id := eval[string](ana, `location.pathname.split('/').pop()`)
 	ana.click("Activity")
-	ana.click("Links to try the draft")
-	ana.click("Make a link")
+	ana.click("Preview links")
+	ana.click("Create link")
 	link := eval[string](ana, func() string { ana.until("the link", find("Link to try 1")); return find("Link to try 1") }()+".value")
 	ana.shot("draft-links")
 	kim := w.person(t)
@@ -240,9 +240,9 @@ func TestTryingADraft(t *testing.T) {
 	kim.place("Pad", "Drivetrain")
 	kim.click("Check")
 	kim.sees("One piece is right, one is not.")
-	kim.click("Next learner")
+	kim.click("Restart as new learner")
 	kim.sees("Chain, not placed")
-	ana.click("Withdraw")
+	ana.click("Revoke")
 	ana.sees("There is no link yet")
 	kim.open(link)
 	kim.sees("it may have been withdrawn")
@@ -250,9 +250,9 @@ func TestTryingADraft(t *testing.T) {
 	ana.open("/activity/" + id + "/room")
 	ana.place("Chain", "Drivetrain")
 	ana.shot("room")
-	ana.click("Next learner")
+	ana.click("Restart as new learner")
 	ana.sees("Chain, not placed")
-	ana.click("Leave")
+	ana.click("Close")
 	ana.sees("Rehearse")
 	if a, err := w.store.In(ana.workspace()).Activity(context.Background(), id); err != nil || a.Sittings != 0 {
 		t.Errorf("something was kept: %+v %v", a.Sittings, err)
@@ -265,6 +265,6 @@ func TestTryingADraft(t *testing.T) {
 	hall.place("Chain", "Drivetrain")
 	hall.click("Check")
 	hall.sees("Score")
-	hall.click("Next learner")
+	hall.click("Restart as new learner")
 	hall.sees("Chain, not placed")
 }

@@ -21,13 +21,13 @@ const rows = "Chain\tDrivetrain\nCassette\tDrivetrain\n\tBrakes\nInner cable\tDr
 // makeSort makes a small sort of pasted rows, of which one cannot be read.
 func (p *person) makeSort(title string) {
 	p.t.Helper()
-	p.click("New sort from a table")
+	p.click("New sorting activity from a table")
 	p.fill("Title", title)
 	p.fill("Rows", rows)
 	p.sees("1 row cannot be read")
 	p.sees("the first cell, for the item, is empty")
 	p.shot("table")
-	p.click("Leave out")
+	p.click("Skip")
 	p.sees("All rows read or skipped")
 	p.sees("5 items, 2 targets")
 	p.click("Create activity")
@@ -83,7 +83,7 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.click("Try again")
 	ana.sees("Rotor goes home: wrong pieces go home after a failed check")
 	ana.sees("Chain is held in place: it is right")
-	ana.click("Back to editing")
+	ana.click("Done")
 
 	link := ana.release()
 	ana.shot("released")
@@ -115,7 +115,7 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.open(link)
 	lea.sees("Score 7.5 of 10 (75%)")
 
-	ana.click("See its sittings")
+	ana.click("View sessions")
 	ana.click("Sittings")
 	ana.sees("Lea Brandt")
 	ana.until("the row", `[...document.querySelectorAll('tr')].some((r) => ['Lea Brandt', 'finished', '2', '7.5 (75 %)'].every((x) => [...r.cells].some((c) => c.textContent === x)))`)

@@ -83,7 +83,7 @@ func TestTheLedger(t *testing.T) {
 
 	// Who leaves at once and comes straight back finds it saved, and no conflict.
 	p.click("Shelf /")
-	p.sees("New sort from a table")
+	p.sees("New sorting activity from a table")
 	p.click("Small parts")
 	p.sees("Target 2 Stopping")
 	p.saved()

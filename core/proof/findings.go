@@ -314,8 +314,8 @@ func (f *finder) bouncing() {
 		}
 	}
 	if away {
-		f.add("all-by-bouncing", warn, about{}, "Every target lets in only what is right in it: refusals tell the answer to those who just try.",
-			"Let everything in everywhere", func(d *activity.Doc) {
+		f.add("all-by-bouncing", warn, about{}, "Targets accept only correct pieces, so rejections reveal the answer.",
+			"Accept everything", func(d *activity.Doc) {
 				for t := range d.Targets {
 					d.Targets[t].Lets = all
 				}
@@ -394,8 +394,8 @@ func (f *finder) playing() {
 			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = "open" })
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {
-		f.add("no-extension", warn, about{}, "There is a time limit, and nobody can be given more time.",
-			"Allow twice the time", func(d *activity.Doc) { d.Play.Extension = 200 })
+		f.add("no-extension", warn, about{}, "The time limit allows no extra time.",
+			"Allow up to double time", func(d *activity.Doc) { d.Play.Extension = 200 })
 	}
 	for i := range f.doc.Replies {
 		r := &f.doc.Replies[i]

@@ -70,7 +70,7 @@ func (f *finder) words() {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
 					fmt.Sprintf("Without a label, whoever listens hears the target called “%s”: that gives away what belongs there.", target.Name),
-					"Call it by its number", func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) })
+					"Use its number", func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) })
 			}
 		}
 	}

@@ -53,7 +53,7 @@ export function App() {
                 <main className="p-8">
                   <h1 className="text-xl">Page not found</h1>
                   <Link to="/" className="text-feather underline">
-                    Go to the shelf
+                    Back to the shelf
                   </Link>
                 </main>
               }

@@ -67,7 +67,7 @@ function Room({ id, doc }: { id: string; doc: Doc }) {
           Next learner
         </Button>
         <Link to={`/activity/${id}`} className="px-2 text-slate hover:text-ink">
-          Leave
+          Close
         </Link>
       </>
     ),

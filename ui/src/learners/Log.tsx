@@ -51,7 +51,7 @@ export function Log() {
       )}
       {log.hasNextPage && (
         <Button className="mt-3" onClick={() => void log.fetchNextPage()}>
-          Show earlier
+          Load older
         </Button>
       )}
     </>

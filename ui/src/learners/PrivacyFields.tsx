@@ -8,7 +8,7 @@ import { Said } from "../shared/Said";
 const whoever: Record<Privacy["namesFor"], string> = {
   members: "every member",
   designers: "designers",
-  owner: "the owner alone",
+  owner: "owner only",
 };
 
 /** Who sees names, how long they are kept, and how few sittings are too few; what that takes away is said before. */
@@ -100,7 +100,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
           {goes > 0 && !same ? `Save, and take ${goes.toLocaleString("en")} names away` : "Save"}
         </Button>
         <span role="status" className="text-slate">
-          {saved && same ? "Saved" : !same && goes > 0 ? "They do not come back." : ""}
+          {saved && same ? "Saved" : !same && goes > 0 ? "This can’t be undone." : ""}
         </span>
       </div>
     </form>

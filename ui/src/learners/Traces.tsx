@@ -7,7 +7,7 @@ import { Button } from "../shared/Button";
 import { Said } from "../shared/Said";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
-const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Line of a roster" };
+const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Roster entry" };
 
 const words = (t: Trace) =>
   `${kinds[t.kind]}: ${t.where}${t.number ? `, release ${t.number}` : ""}, ${day.format(new Date(t.at!))}`;
@@ -28,8 +28,8 @@ export function Traces() {
   const going = list.filter((t) => !kept.includes(keyOf(t)));
   return (
     <>
-      <h2 className="text-base">Delete what is kept of a learner</h2>
-      <p className="mb-3 text-slate">Write the whole name, as it was given; capitals do not matter.</p>
+      <h2 className="text-base">Delete a learner’s data</h2>
+      <p className="mb-3 text-slate">Enter the full name exactly as given (upper/lower case ignored).</p>
       <form
         className="flex gap-2"
         onSubmit={(e) => {

@@ -16,7 +16,7 @@ export function Outcomes({ release, activity, me, step }: Props) {
   const [view, setView] = useState<Which>("first");
   const { outcomes, doc, right } = useOutcomes(release.id, step);
   if (outcomes.isError) return <Said problem={problemOf(outcomes.error)} />;
-  if (!outcomes.data || !doc) return <p className="text-slate">Working it out…</p>;
+  if (!outcomes.data || !doc) return <p className="text-slate">Loading…</p>;
   const { figures, behind, least } = outcomes.data;
   const now = figures[view];
   const series = step !== undefined;

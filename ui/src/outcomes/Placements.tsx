@@ -17,7 +17,7 @@ type Props = {
 };
 
 const orders = {
-  doubtful: "most doubtful first",
+  doubtful: "Least reliable first",
   hard: "hardest first",
   document: "as in the activity",
 };
@@ -65,9 +65,9 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
           ))}
         </select>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={shares} onChange={(e) => setShares(e.target.checked)} /> as shares
+          <input type="checkbox" checked={shares} onChange={(e) => setShares(e.target.checked)} /> as percentages
         </label>
-        <span className="ml-auto text-slate">framed: right there</span>
+        <span className="ml-auto text-slate">outlined = correct</span>
       </div>
       <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
         <table className="w-full border-collapse">

@@ -14,7 +14,7 @@ type Props = {
   onClose: () => void;
 };
 
-const heads = ["Learner", "Old score", "New score", "New band", "Moves that come out differently"];
+const heads = ["Learner", "Old score", "New score", "New band", "Moves judged differently"];
 
 /** What a re-mark changes for whom: before it is applied, and afterwards as its record. */
 export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
@@ -27,7 +27,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       open
       wide
       onClose={onClose}
-      title={applied ? "What this re-mark changed" : "Re-mark under the draft as it is now"}
+      title={applied ? "What this re-mark changed" : "Re-mark with the current draft"}
       about={
         applied
           ? "Scores before, and as this re-mark made them."
@@ -39,7 +39,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
         {look.changes.map((c, i) => (
           <li key={i}>{c}</li>
         ))}
-        {look.changes.length === 0 && <li>Not at all.</li>}
+        {look.changes.length === 0 && <li>No differences</li>}
       </ul>
       <p className="mb-3">
         Of {sittings(look.sittings)}, <b>{look.better}</b> {applied ? "scored" : "would score"} more,{" "}

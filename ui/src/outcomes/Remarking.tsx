@@ -96,11 +96,11 @@ export function Remarking({ release, designer, step: of }: Props) {
               </span>
               {k.revertedAt && <span className="text-slate">reverted {day.format(new Date(k.revertedAt))}</span>}
               <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>
-                What it changed
+                View changes
               </Button>
               {designer && k === latest && (
                 <Button disabled={busy} onClick={() => void revert(k)}>
-                  Take it back
+                  Revert
                 </Button>
               )}
             </li>

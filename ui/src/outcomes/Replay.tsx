@@ -94,7 +94,7 @@ export function Replay() {
             <button
               type="button"
               className={tool}
-              aria-label="Move before"
+              aria-label="Previous move"
               disabled={at === 0}
               onClick={() => go(at - 1)}
             >

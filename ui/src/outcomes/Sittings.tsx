@@ -64,7 +64,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           <input
             type="search"
             aria-label={s.names ? "Find a learner" : "Find a sitting by its number"}
-            placeholder={s.names ? "Find a learner" : "Number of a sitting"}
+            placeholder={s.names ? "Find a learner" : "Sitting number"}
             value={text}
             onChange={(e) => (setText(e.target.value), anew())}
             className={`${field} w-52 pl-7`}
@@ -76,7 +76,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           onChange={(e) => (setPhase(e.target.value as Phase | ""), anew())}
           className={field}
         >
-          <option value="">every state</option>
+          <option value="">All states</option>
           {Object.entries(phases).map(([id, name]) => (
             <option key={id} value={id}>
               {name}
@@ -116,7 +116,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           onChosen={me.owner ? setChosen : undefined}
           replay={replay}
         />
-        {s.found === 0 && <p className="p-6 text-slate">No sitting is like that.</p>}
+        {s.found === 0 && <p className="p-6 text-slate">No matches</p>}
       </div>
       {pages > 1 && (
         <nav aria-label="Pages" className="mt-2 flex items-center justify-end gap-2 text-slate tabular-nums">

@@ -7,7 +7,7 @@ import { calledSo } from "./useOutcomes";
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
 /** The states of a sitting, in words. */
-export const phases = { placing: "playing", paused: "between attempts", done: "finished" } as const;
+export const phases = { placing: "playing", paused: "paused", done: "finished" } as const;
 export type Phase = keyof typeof phases;
 
 const columns = [
@@ -60,7 +60,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
             <th className={`${head} w-8`}>
               <input
                 type="checkbox"
-                aria-label="Choose all on this page"
+                aria-label="Select all on this page"
                 checked={list.length > 0 && list.every((x) => x.id in chosen)}
                 onChange={(e) => onChosen(e.target.checked ? all : {})}
               />

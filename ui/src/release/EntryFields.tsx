@@ -110,7 +110,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
       <section aria-label="Entry" className="mt-3">
         <div className="flex flex-wrap items-center gap-x-3">
           {summary(entry, chosen?.name)}
-          <Button onClick={() => setOpen(true)}>Change who may begin…</Button>
+          <Button onClick={() => setOpen(true)}>Access settings…</Button>
         </div>
         {tooLittle}
       </section>
@@ -135,7 +135,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           <option value="new">A new roster…</option>
         </select>
         <span>may begin{entry.roster ? ", each by a code" : ", giving a name"}.</span>
-        {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Names and codes</Button>}
+        {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Edit roster</Button>}
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
         <Moment words="From" label="Opens" at={entry.opensAt} onAt={(opensAt) => void set({ opensAt })} />

@@ -60,7 +60,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
               to={`/activity/${id}/releases`}
               className="inline-flex h-8 items-center rounded-(--radius) border border-line px-3 font-medium hover:bg-shade"
             >
-              See its sittings
+              View sittings
             </Link>
             <Button kind="main" onClick={onClose}>
               Done

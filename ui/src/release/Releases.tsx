@@ -74,7 +74,7 @@ export function Releases({ me }: { me: Me }) {
                 <Runs key={current.id} release={current} activity={id} me={me} />
               ) : (
                 <>
-                  <div role="tablist" aria-label="What to see" className="mt-5 mb-3 flex gap-1 border-b border-line">
+                  <div role="tablist" aria-label="View" className="mt-5 mb-3 flex gap-1 border-b border-line">
                     {(["outcomes", "sittings"] as const).map((what) => (
                       <button
                         key={what}

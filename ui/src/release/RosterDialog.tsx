@@ -241,7 +241,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
               disabled={roster.learners.length === 0}
               onClick={() => printCodes(roster.name, url, roster.learners)}
             >
-              <Printer size={15} aria-hidden /> Print slips
+              <Printer size={15} aria-hidden /> Print access codes
             </Button>
           </>
         )}

@@ -33,7 +33,7 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
             onChange={(e) => setStep(e.target.value === "" ? undefined : Number(e.target.value))}
             className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
           >
-            <option value="">the series as a whole</option>
+            <option value="">Whole series</option>
             {steps.map((s) => (
               <option key={s.step} value={s.step}>
                 {s.step + 1}. {s.title}
@@ -43,8 +43,7 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
         </label>
         {step !== undefined && (
           <label className="flex items-center gap-1.5">
-            <input type="checkbox" checked={listed} onChange={(e) => setListed(e.target.checked)} /> as a list of
-            sittings
+            <input type="checkbox" checked={listed} onChange={(e) => setListed(e.target.checked)} /> List of sittings
           </label>
         )}
         {step === undefined && !least && list.length > 0 && (

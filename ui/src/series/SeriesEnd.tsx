@@ -13,8 +13,11 @@ export function SeriesEnd({ series, cards }: Props) {
   const own = doc.steps.filter((s) => s.activity && s.counts);
   const points = own.map((s) => s.points ?? cards.get(s.activity!)?.scene?.points ?? 0).reduce((a, b) => a + b, 0);
   return (
-    <section aria-label="All of it" className="rounded-(--radius) border border-line bg-paper shadow-(--shadow-card)">
-      <h2 className="border-b border-line px-4 py-2 text-base">All of it</h2>
+    <section
+      aria-label="Series settings"
+      className="rounded-(--radius) border border-line bg-paper shadow-(--shadow-card)"
+    >
+      <h2 className="border-b border-line px-4 py-2 text-base">Series settings</h2>
       <div className="flex flex-col gap-2 px-4 py-3 leading-8">
         <p>
           Learners{" "}
@@ -53,7 +56,7 @@ export function SeriesEnd({ series, cards }: Props) {
             className={choice}
           >
             <option value="none">nothing again</option>
-            <option value="wrong">what was not right again</option>
+            <option value="wrong">repeat incorrect steps</option>
             <option value="all">all of it again</option>
           </select>
           .

@@ -34,7 +34,7 @@ export class LocalWalk implements Walk {
   go = async (to: Going): Promise<View> => {
     const walked = await this.ask(to);
     const { gone } = walked;
-    if (!gone) throw new Error("That step cannot be gone to yet.");
+    if (!gone) throw new Error("That step isn’t available yet.");
     this.place = { at: gone.at, reached: gone.reached };
     for (const step of gone.redo) this.sittings[step] = null;
     const view: View = {

@@ -24,7 +24,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
   };
   const at = { params: { path: { id: draft.id } } };
   const state =
-    draft.releases === 0 ? "Draft" : draft.releases === 1 ? "Released once" : `Released ${draft.releases} times`;
+    draft.releases === 0 ? "Draft" : draft.releases === 1 ? "1 release" : `${draft.releases} releases`;
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
   return (
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
@@ -53,7 +53,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
             className="z-50 min-w-44 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
           >
             <DropdownMenu.Item asChild className={entry}>
-              <Link to={`/activity/${draft.id}/releases`}>See releases and sittings</Link>
+              <Link to={`/activity/${draft.id}/releases`}>Releases and sittings</Link>
             </DropdownMenu.Item>
             <DropdownMenu.Item asChild className={entry}>
               <a href={`/api/activities/${draft.id}/bundle`} download>

@@ -56,7 +56,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
           className="mt-1 mb-4 h-9 w-full rounded-(--radius) border border-edge bg-paper px-2"
         />
         <fieldset className="grid gap-1.5 sm:grid-cols-2">
-          <legend className="mb-1 font-medium">Kind</legend>
+          <legend className="mb-1 font-medium">Type</legend>
           {kinds.map(([k, name, about]) => (
             <label
               key={k}
@@ -74,7 +74,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button kind="main" type="submit">
-            Make it
+            Create
           </Button>
         </div>
       </form>

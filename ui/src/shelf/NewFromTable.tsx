@@ -166,7 +166,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
                   kind="quiet"
                   onClick={() => onEdit({ row: r.number, leaveOut: !r.leftOut, text: r.leftOut ? r.text : "" })}
                 >
-                  {r.leftOut ? "Take it in" : "Leave out"}
+                  {r.leftOut ? "Include" : "Skip"}
                 </Button>
                 {r.fault && <span className="w-full pl-16 text-ember">{r.fault}</span>}
               </li>

@@ -57,7 +57,7 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
             {many(series.length, "activity", "activities")}, {many(series.pages, "page", "pages")} ·{" "}
             {series.releases === 0
               ? "Draft"
-              : `Released ${series.releases === 1 ? "once" : `${series.releases} times`}`}
+              : many(series.releases, "release", "releases")}
             {series.sittings > 0 && ` · ${many(series.sittings, "sitting", "sittings")}`}
           </p>
           {series.missing > 0 && (
@@ -78,7 +78,7 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
         }
       >
         <MenuItem asChild className="block">
-          <Link to={`/activity/${series.id}/releases`}>See releases and sittings</Link>
+          <Link to={`/activity/${series.id}/releases`}>Releases and sittings</Link>
         </MenuItem>
         {designer && (
           <>

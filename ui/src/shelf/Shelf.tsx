@@ -87,7 +87,7 @@ export function Shelf({ me }: { me: Me }) {
               <Plus size={16} aria-hidden /> New activity
             </Button>
             <Button onClick={() => setMaking("table")}>
-              <Table2 size={16} aria-hidden /> New sort from a table
+              <Table2 size={16} aria-hidden /> New sorting activity from a table
             </Button>
             <Button onClick={() => void newSeries()}>
               <ListOrdered size={16} aria-hidden /> New series
@@ -105,11 +105,11 @@ export function Shelf({ me }: { me: Me }) {
               onChange={(e) => void importBundle(e.target.files?.[0])}
             />
             <Button kind="quiet" onClick={() => setMaking("deleted")}>
-              <Trash2 size={16} aria-hidden /> Deleted
+              <Trash2 size={16} aria-hidden /> Recently deleted
             </Button>
             <input
               aria-label="Find on the shelf"
-              placeholder="Find"
+              placeholder="Search activities"
               value={find}
               onChange={(e) => setFind(e.target.value)}
               className="ml-auto h-8 w-40 rounded-(--radius) border border-line bg-paper px-2"

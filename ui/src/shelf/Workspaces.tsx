@@ -45,7 +45,7 @@ export function Workspaces({ me }: { me: Me }) {
                 <DropdownMenu.Item asChild className={entry}>
                   <Link to="/learners">
                     <span className="w-5" />
-                    Learners’ data
+                    Learner data
                   </Link>
                 </DropdownMenu.Item>
               </>
@@ -78,7 +78,7 @@ export function Workspaces({ me }: { me: Me }) {
             className="h-9 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
           />
           <Button kind="main" type="submit" disabled={!name.trim()} className="h-9">
-            Make it
+            Create
           </Button>
         </form>
       </Dialog>

@@ -11,10 +11,10 @@ import { NameField } from "./NameField";
 
 const asks = [
   ["revisions", "Revisions"],
-  ["table", "Table: take in or export"],
+  ["table", "Import or export a table"],
   ["swap", "Swap content"],
   ["media", "Media"],
-  ["theme", "Theme of the board"],
+  ["theme", "Board theme"],
   ["tags", "Rename tags"],
 ] as const;
 
@@ -38,7 +38,7 @@ function ActivityMenu({ id }: { id: string }) {
       <MenuItem asChild className="block">
         <Link to={`/activity/${id}/room`}>Present the draft (shared screen)</Link>
       </MenuItem>
-      <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Links to try the draft</MenuItem>
+      <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Preview links</MenuItem>
       <MenuItem asChild className="block lg:hidden">
         <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
       </MenuItem>

@@ -21,15 +21,15 @@ export type Command = {
 /** Acts of the core on what is selected. */
 export const edges = [
   { act: "left", title: "Left edges" },
-  { act: "centre", title: "Middles across" },
+  { act: "centre", title: "Centre horizontally" },
   { act: "right", title: "Right edges" },
   { act: "top", title: "Top edges" },
-  { act: "middle", title: "Middles down" },
+  { act: "middle", title: "Centre vertically" },
   { act: "bottom", title: "Bottom edges" },
 ];
 export const gaps = [
-  { act: "across", title: "Equal gaps across" },
-  { act: "down", title: "Equal gaps down" },
+  { act: "across", title: "Distribute horizontally" },
+  { act: "down", title: "Distribute vertically" },
 ];
 export const shapes = [
   { act: "grid", title: "Into a grid" },
@@ -45,8 +45,8 @@ export const roles = [
 
 export const stacking = [
   { act: "front", title: "To the front", keys: "Ctrl+Shift+]" },
-  { act: "forward", title: "One forward", keys: "Ctrl+]" },
-  { act: "backward", title: "One backward", keys: "Ctrl+[" },
+  { act: "forward", title: "Bring forward", keys: "Ctrl+]" },
+  { act: "backward", title: "Send backward", keys: "Ctrl+[" },
   { act: "back", title: "To the back", keys: "Ctrl+Shift+[" },
 ];
 
@@ -139,17 +139,17 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: "Work",
       run: () => store.setState({ lens: "replies", toRehearse: { moves: [], setting: true } }),
     },
-    { title: "Room: board large", group: "Work", keys: "Ctrl+1", run: () => store.setState({ divider: "board" }) },
+    { title: "Layout: large board", group: "Work", keys: "Ctrl+1", run: () => store.setState({ divider: "board" }) },
     {
-      title: "Room: board and ledger even",
+      title: "Layout: side by side",
       group: "Work",
       keys: "Ctrl+2",
       run: () => store.setState({ divider: "even" }),
     },
-    { title: "Room: ledger large", group: "Work", keys: "Ctrl+3", run: () => store.setState({ divider: "ledger" }) },
-    { title: "Board larger", group: "Work", run: () => zoomBy(store, 1.25) },
-    { title: "Board smaller", group: "Work", run: () => zoomBy(store, 1 / 1.25) },
-    { title: "Fit the board", group: "Work", run: () => store.setState({ zoom: 1 }) },
+    { title: "Layout: large table", group: "Work", keys: "Ctrl+3", run: () => store.setState({ divider: "ledger" }) },
+    { title: "Zoom in", group: "Work", run: () => zoomBy(store, 1.25) },
+    { title: "Zoom out", group: "Work", run: () => zoomBy(store, 1 / 1.25) },
+    { title: "Zoom to fit", group: "Work", run: () => store.setState({ zoom: 1 }) },
     { title: "Revisions", group: "Work", run: ask("revisions") },
     { title: "Theme of the board", group: "Work", run: ask("theme") },
     { title: "Show the keys", group: "Work", keys: "F1", run: () => store.setState({ asking: "keys" }) },
@@ -173,7 +173,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Table: take in or export", group: "Make", run: ask("table") },
     { title: "Media library", group: "Make", run: ask("media") },
     { title: "Swap content", group: "Make", run: ask("swap") },
-    { title: "Everything with a tag is right in a target", group: "What is right", run: ask("tagPlaces") },
+    { title: "Answer key by tag", group: "What is right", run: ask("tagPlaces") },
     {
       title: "Pair items with targets in order",
       group: "What is right",
@@ -200,8 +200,8 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
         }),
     },
     { title: "Rearrange targets", group: "Make", run: () => act(store, "lay out again", "layOut") },
-    { title: "Gaps of equal width", group: "Make", run: () => act(store, "make gaps equally wide", "equalGaps") },
-    { title: "Gaps as wide as their words", group: "Make", run: () => act(store, "fit gaps to words", "wordGaps") },
+    { title: "Equal gap widths", group: "Make", run: () => act(store, "make gaps equally wide", "equalGaps") },
+    { title: "Fit gaps to their words", group: "Make", run: () => act(store, "fit gaps to words", "wordGaps") },
     {
       title: "Reading order: show or hide",
       group: "Reading order",
@@ -225,7 +225,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       },
     },
     {
-      title: "Sheet of what is selected",
+      title: "Details of the selection",
       group: "Selection",
       keys: "Alt+Enter",
       run: () => store.setState({ sheet: true }),
@@ -269,7 +269,12 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       needs: 2,
       run: () => act(store, `tidy ${lower(a.title)}`, a.act),
     })),
-    { title: "One size, as the first", group: "Selection", needs: 2, run: () => act(store, "make one size", "size") },
+    {
+      title: "Match size to first selected",
+      group: "Selection",
+      needs: 2,
+      run: () => act(store, "make one size", "size"),
+    },
     ...roles.map((r) => ({
       title: `Make into ${lower(r.title)}`,
       group: "Selection",

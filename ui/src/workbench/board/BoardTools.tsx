@@ -25,7 +25,7 @@ export function BoardTools() {
   const none = parts.length === 0;
   const sheet = useDraft((s) => s.sheet);
   return (
-    <div role="toolbar" aria-label="With what is selected" className="-mx-2 flex flex-wrap items-center gap-1">
+    <div role="toolbar" aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-1">
       <Menu title="Line up" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
         <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
@@ -54,7 +54,7 @@ export function BoardTools() {
           />
         ))}
       </Menu>
-      <Menu title="Tidy" disabled={none} icon={<Grid2x2 size={15} aria-hidden />}>
+      <Menu title="Arrange" disabled={none} icon={<Grid2x2 size={15} aria-hidden />}>
         {shapes.map((a) => (
           <Entry
             key={a.act}
@@ -78,7 +78,7 @@ export function BoardTools() {
         <Entry title="Group" disabled={!many} onSelect={() => group(store, true)} />
         <Entry title="Ungroup" onSelect={() => group(store, false)} />
       </Menu>
-      <Menu title="Make into" disabled={none} icon={<Replace size={15} aria-hidden />}>
+      <Menu title="Convert to" disabled={none} icon={<Replace size={15} aria-hidden />}>
         {roles.map((r) => (
           <Entry
             key={r.to}
@@ -100,7 +100,7 @@ export function BoardTools() {
         title="All details of the selection (Alt+Enter)"
         onClick={() => store.setState({ sheet: !sheet })}
       >
-        <SlidersHorizontal size={15} aria-hidden /> Sheet
+        <SlidersHorizontal size={15} aria-hidden /> Details
       </Button>
       <Button
         kind="quiet"

@@ -134,7 +134,7 @@ export const TargetView = memo(function TargetView({
       </span>
       {t.shows !== "always" && (
         <span className="absolute right-0.5 bottom-0.5 rounded-sm bg-slate px-1 text-[10px] text-paper">
-          {t.shows === "never" ? "unseen" : "in hand only"}
+          {t.shows === "never" ? "hidden" : "shown while dragging"}
         </span>
       )}
     </Shell>

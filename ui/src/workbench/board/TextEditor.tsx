@@ -74,10 +74,10 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
           Make a gap
         </Button>
         <Button className="h-7 px-2" title="Ctrl+B" onClick={() => wrap("**", "**")}>
-          <strong>Strong</strong>
+          <strong>Bold</strong>
         </Button>
         <Button className="h-7 px-2" title="Ctrl+I" onClick={() => wrap("*", "*")}>
-          <em>Emphasis</em>
+          <em>Italic</em>
         </Button>
         <Button kind="main" className="h-7 px-2" title="Ctrl+Enter" onClick={() => done()}>
           Done

@@ -38,7 +38,7 @@ export function Zoom({ scroller, percent }: { scroller: RefObject<HTMLElement | 
   const button = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade";
   return (
     <span role="group" aria-label="Size of the board" className="flex items-center">
-      <button type="button" aria-label="Smaller" className={button} onClick={() => zoomBy(store, 1 / 1.25)}>
+      <button type="button" aria-label="Zoom out" className={button} onClick={() => zoomBy(store, 1 / 1.25)}>
         <ZoomOut size={15} />
       </button>
       <button
@@ -50,7 +50,7 @@ export function Zoom({ scroller, percent }: { scroller: RefObject<HTMLElement | 
       >
         {percent} %
       </button>
-      <button type="button" aria-label="Larger" className={button} onClick={() => zoomBy(store, 1.25)}>
+      <button type="button" aria-label="Zoom in" className={button} onClick={() => zoomBy(store, 1.25)}>
         <ZoomIn size={15} />
       </button>
     </span>

@@ -38,7 +38,7 @@ export function ContentRow(p: Props) {
         id={`content-${p.number}-${index}`}
         role={index < 0 ? "rowheader" : "gridcell"}
         aria-selected={ranged}
-        aria-label={`${name}, ${column[p.part.kind]?.name ?? column.title}: ${text === undefined ? "not there" : text || "empty"}`}
+        aria-label={`${name}, ${column[p.part.kind]?.name ?? column.title}: ${text === undefined ? "not applicable" : text || "empty"}`}
         onPointerDown={(e) => !editing && p.onDown(index, e.shiftKey)}
         onPointerEnter={() => p.onOver(index)}
         onDoubleClick={p.onEdit}

@@ -36,10 +36,10 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
           <Plus size={14} aria-hidden /> Target
         </Button>
         <Button className="px-2" onClick={() => files.current?.click()}>
-          <ImagePlus size={14} aria-hidden /> Files
+          <ImagePlus size={14} aria-hidden /> Add files
         </Button>
         <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "table" })}>
-          Table…
+          Import table…
         </Button>
         <input
           ref={files}
@@ -54,7 +54,7 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
           }}
         />
         <label className="ml-auto flex items-center gap-1.5 text-slate">
-          <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> By tag
+          <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> Group by tag
         </label>
         <input
           aria-label="Find in the content"

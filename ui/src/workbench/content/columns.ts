@@ -146,7 +146,7 @@ export const columns: Column[] = [
     title: "Sound",
     width: 70,
     item: {
-      read: (i) => (i.sound ? i.transcript || "has one" : ""),
+      read: (i) => (i.sound ? i.transcript || "yes" : ""),
       write: (i, text) => {
         if (text === "") {
           i.sound = "";

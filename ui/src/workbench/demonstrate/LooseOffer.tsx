@@ -38,8 +38,8 @@ export function LooseOffer({ pieces, onMake }: Props) {
       <Button kind="main" onClick={() => onMake("always")}>
         {many ? `Make ${pieces.length} targets here` : "Make a target here"}
       </Button>
-      <Button title="Learners do not see it" onClick={() => onMake("never")}>
-        Unseen
+      <Button title="Not visible to learners" onClick={() => onMake("never")}>
+        Hidden target
       </Button>
     </div>
   );

@@ -42,7 +42,7 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
       title="Links to try the draft"
       about="Anyone with the link can try the current draft. Results aren’t saved."
     >
-      {links.isSuccess && list.length === 0 && <p className="mb-4 text-slate">There is no link yet.</p>}
+      {links.isSuccess && list.length === 0 && <p className="mb-4 text-slate">No links yet.</p>}
       <ul>
         {list.map((link, i) => (
           <li key={link} className="mb-3 flex items-center gap-2">
@@ -61,14 +61,14 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
                 )
               }
             >
-              Withdraw
+              Revoke
             </Button>
           </li>
         ))}
       </ul>
       {(problem || links.isError) && <Said problem={problem ?? problemOf(links.error)} />}
       <Button kind="main" onClick={() => void act(ask(api.POST("/api/activities/{id}/draft-links", path)))}>
-        Make a link
+        Create link
       </Button>
     </Dialog>
   );

@@ -143,12 +143,12 @@ export function MediaDialog() {
                       <img src={mediaURL(x.id)} alt="" loading="lazy" className="size-full bg-picture object-contain" />
                     )}
                   </span>
-                  <span className="block truncate text-[12px]">{x.name || "without a name"}</span>
+                  <span className="block truncate text-[12px]">{x.name || "unnamed"}</span>
                 </button>
               </li>
             ))}
           </ul>
-          {media.data && list.length === 0 && <p className="text-slate">Nothing here is called that.</p>}
+          {media.data && list.length === 0 && <p className="text-slate">No matches</p>}
         </div>
         {m ? (
           <About key={m.id} medium={m}>
@@ -157,12 +157,12 @@ export function MediaDialog() {
                 ? `Use for ${items === 1 ? "the selected item" : `${items} selected items`}`
                 : picturing.length > 0
                   ? "Use for the selected picture"
-                  : "Make an item of it"}
+                  : "Create item"}
             </Button>
             {!sound && (
               <>
-                <Button onClick={asScenery}>Set on the board</Button>
-                <Button onClick={asGround}>Lay under the board</Button>
+                <Button onClick={asScenery}>Place on board</Button>
+                <Button onClick={asGround}>Use as background</Button>
                 {isDrawing(m.type) && (
                   <Button
                     onClick={() => {
@@ -170,7 +170,7 @@ export function MediaDialog() {
                       void takeNamedParts(store, m.id, m.name);
                     }}
                   >
-                    An item for each named part
+                    Create an item per named part
                   </Button>
                 )}
               </>
@@ -232,7 +232,7 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
       {field("Licence", "licence")}
       {field("Source", "source")}
       <p className="text-slate">
-        {m.usedIn.length === 0 ? "Used nowhere." : "Used in "}
+        {m.usedIn.length === 0 ? "Not used" : "Used in "}
         {m.usedIn.map((u, i) => (
           <span key={u.id}>
             {i > 0 && ", "}

@@ -41,10 +41,10 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
     close();
   };
   return (
-    <Dialog open wide onClose={close} title="Revisions" about="Restoring adds a new version; nothing is lost.">
+    <Dialog open wide onClose={close} title="Version history" about="Restoring adds a new version; nothing is lost.">
       <div className="grid gap-5 md:grid-cols-2">
-        <ol aria-label="Revisions" className="max-h-[60vh] overflow-auto">
-          {list.isPending && <li className="text-slate">Looking…</li>}
+        <ol aria-label="Version history" className="max-h-[60vh] overflow-auto">
+          {list.isPending && <li className="text-slate">Loading…</li>}
           {list.data?.revisions.map((r, i) => (
             <li key={r.revision}>
               <button
@@ -61,8 +61,8 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                   {r.changes.length > 0
                     ? r.changes.slice(0, 5).join("; ") + (r.changes.length > 5 ? "…" : "")
                     : i === list.data.revisions.length - 1 && !list.data.more
-                      ? "as it began"
-                      : "nothing that counts"}
+                      ? "first version"
+                      : "no visible changes"}
                 </span>
               </button>
             </li>
@@ -73,7 +73,7 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
             {look.data ? (
               <Miniature scene={look.data.scene} width={380} height={250} />
             ) : (
-              <span className="text-slate">Choose one to see it.</span>
+              <span className="text-slate">Select a version to preview it</span>
             )}
           </div>
           <div className="flex justify-end gap-2">
@@ -88,10 +88,10 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                 )
               }
             >
-              Keep it as a copy
+              Save as copy
             </Button>
             <Button kind="main" disabled={!look.data} onClick={bring}>
-              Bring it back
+              Restore
             </Button>
           </div>
         </section>

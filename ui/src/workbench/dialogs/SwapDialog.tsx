@@ -92,7 +92,7 @@ export function SwapDialog() {
             multiple
             onFiles={(files) => void takePictures(files)}
           >
-            <ImagePlus size={16} aria-hidden /> Picture files, one for each row
+            <ImagePlus size={16} aria-hidden /> Pictures, one per row
           </FilePick>
         </div>
         <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
@@ -118,7 +118,7 @@ export function SwapDialog() {
                         </span>
                       </>
                     ) : (
-                      <span className="text-slate">stays</span>
+                      <span className="text-slate">unchanged</span>
                     )}
                   </span>
                 </li>

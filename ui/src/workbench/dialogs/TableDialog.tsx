@@ -13,7 +13,7 @@ import { useDraft, useDraftStore } from "../draft";
 import type { Saver } from "../../document/saver";
 
 const meanings: [string, string][] = [
-  ["", "left out"],
+  ["", "ignore"],
   ["name", "item"],
   ["text", "text"],
   ["alt", "alternative text"],
@@ -23,8 +23,8 @@ const meanings: [string, string][] = [
   ["penalty", "penalty"],
   ["picture", "picture file"],
   ["sound", "sound file"],
-  ["right", "right in"],
-  ["whenRight", "reply when right"],
+  ["right", "belongs in"],
+  ["whenRight", "feedback if correct"],
   ["whenWrong", "reply when wrong"],
 ];
 
@@ -143,7 +143,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
               disabled={!merged || merged.made + merged.changed === 0 || look.isPlaceholderData}
               onClick={take}
             >
-              {merged && merged.faults > 0 ? `Take in the other ${merged.made + merged.changed}` : "Take it in"}
+              {merged && merged.faults > 0 ? `Take in the other ${merged.made + merged.changed}` : "Import"}
             </Button>
           </div>
         </section>

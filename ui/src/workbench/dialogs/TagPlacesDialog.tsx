@@ -23,7 +23,7 @@ export function TagPlacesDialog() {
     <Dialog
       open
       onClose={close}
-      title="Everything with a tag is right in a target"
+      title="Answer key by tag"
       about="Items tagged later are included automatically. Clear a single cell to make an exception."
     >
       {counts.size === 0 && (
@@ -54,7 +54,7 @@ export function TagPlacesDialog() {
           ))}
       </ul>
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={close}>Leave it</Button>
+        <Button onClick={close}>Cancel</Button>
         <Button
           kind="main"
           disabled={pairs.length === 0}
@@ -63,7 +63,7 @@ export function TagPlacesDialog() {
             close();
           }}
         >
-          Make it right
+          Apply
         </Button>
       </div>
     </Dialog>

@@ -76,9 +76,9 @@ export function ThemeDialog() {
         }}
         className="mb-4 flex gap-3 overflow-x-auto pb-1"
       >
-        <Choice name="As the application" theme={undefined} />
+        <Choice name="Default" theme={undefined} />
         {themes.data?.themes.map((t) => (
-          <Choice key={t.id ?? t.theme.name} name={t.theme.name || "Without a name"} theme={t.theme} />
+          <Choice key={t.id ?? t.theme.name} name={t.theme.name || "Unnamed"} theme={t.theme} />
         ))}
       </RadioGroup.Root>
       {theme && (
@@ -90,9 +90,9 @@ export function ThemeDialog() {
               values={[theme.font]}
               options={[
                 ["text", "plain, easily read"],
-                ["heading", "wide"],
-                ["serif", "with serifs"],
-                ["fixed", "typewriter"],
+                ["heading", "Headline"],
+                ["serif", "Serif"],
+                ["fixed", "Monospace"],
               ]}
               onDone={(font) => change("change the type", { font: font as Theme["font"] })}
             />
@@ -115,8 +115,8 @@ export function ThemeDialog() {
               values={[theme.piece]}
               options={[
                 ["cut", "cut at a corner"],
-                ["notch", "notched above"],
-                ["round", "rounded but for a corner"],
+                ["notch", "top notch"],
+                ["round", "one square corner"],
               ]}
               onDone={(piece) => change("change the form of pieces", { piece: piece as Theme["piece"] })}
             />
@@ -146,11 +146,11 @@ export function ThemeDialog() {
               </ul>
             )}
             <div className="mt-auto flex flex-col gap-2">
-              {own && <Button onClick={() => void keep(own)}>Change it in the workspace</Button>}
-              <Button onClick={() => void keep()}>Keep as a theme of the workspace</Button>
+              {own && <Button onClick={() => void keep(own)}>Update workspace theme</Button>}
+              <Button onClick={() => void keep()}>Save as workspace theme</Button>
               {own && (
                 <Button kind="quiet" onClick={() => void drop(own)}>
-                  Take it from the workspace
+                  Delete workspace theme
                 </Button>
               )}
             </div>

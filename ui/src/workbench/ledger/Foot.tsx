@@ -20,7 +20,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
     <div className="sticky bottom-0 z-20 mt-auto border-t border-line bg-shade text-[13px] text-slate">
       <div role="row" className="grid" style={{ gridTemplateColumns: columns }}>
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
-          needs
+          required
         </span>
         {doc.targets.map((t) => {
           const here = needs.filter((n) => n.target === t.id);
@@ -60,7 +60,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
       </div>
       <div role="row" className="grid border-t border-line/60" style={{ gridTemplateColumns: columns }}>
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
-          holds
+          capacity
         </span>
         {doc.targets.map((t) => {
           const some = together(t);
@@ -94,9 +94,9 @@ export function Foot({ doc, columns, solution, selected }: Props) {
                       label="when full"
                       values={some.map((x) => x.whenFull)}
                       options={[
-                        ["refuse", "turn away"],
+                        ["refuse", "reject"],
                         ["oust", "earlier goes home"],
-                        ["trade", "trade places"],
+                        ["trade", "swap"],
                       ]}
                       onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}
                     />

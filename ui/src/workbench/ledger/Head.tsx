@@ -60,7 +60,7 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
         </div>
       ))}
       <span role="columnheader" className="px-3 pb-2 text-[13px] font-semibold text-slate">
-        must be placed
+        required
       </span>
     </div>
   );

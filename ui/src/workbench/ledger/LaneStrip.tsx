@@ -166,7 +166,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
             className="text-feather underline"
             onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, "take a pair away")}
           >
-            Take away
+            Remove
           </button>
         </p>
       ))}
@@ -191,7 +191,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
             )
           }
         >
-          {order.tiers.length > 1 ? "All on one line" : "Each on a line"}
+          {order.tiers.length > 1 ? "Any order" : "One step each"}
         </button>
       </p>
     </div>

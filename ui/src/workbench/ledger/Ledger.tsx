@@ -35,7 +35,7 @@ export function Ledger({ me }: { me: Me }) {
       className="flex min-h-0 flex-1 flex-col"
     >
       <div className="flex items-end border-b border-line px-3 pt-2">
-        <Tabs.List aria-label="Lens">
+        <Tabs.List aria-label="View">
           {[
             ["content", "Content"],
             ["placing", "Placing"],

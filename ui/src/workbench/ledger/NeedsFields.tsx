@@ -51,7 +51,7 @@ export function NeedsFields({ doc, title, needs, onDone }: Props) {
           </select>
           <button
             type="button"
-            aria-label="Take this need away"
+            aria-label="Remove requirement"
             onClick={() => put(list.filter((_, i) => i !== k))}
             className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
           >
@@ -64,7 +64,7 @@ export function NeedsFields({ doc, title, needs, onDone }: Props) {
         onClick={() => put([...list, { target: "", min: 1, max: 1, of: all }])}
         disabled={list.some((n) => n.of.all)}
       >
-        Add a need
+        Add a requirement
       </Button>
     </div>
   );

@@ -83,7 +83,7 @@ export function PlacingTools({
               title="Space sets, Delete clears"
               onClick={() => setBlock(store, letting ? -1 : solution, block, true)}
             >
-              {letting ? "Let in" : "Right"}
+              {letting ? "Accept" : "Correct"}
             </button>
             <button
               type="button"
@@ -91,7 +91,7 @@ export function PlacingTools({
               disabled={targets.length === 0 || items.length + block.tags.length === 0}
               onClick={() => setBlock(store, letting ? -1 : solution, block, false)}
             >
-              {letting ? "Turn away" : "Not right"}
+              {letting ? "Reject" : "Not correct"}
             </button>
           </>
         )}
@@ -137,7 +137,7 @@ export function PlacingTools({
           By tag…
         </button>
         <span className="ml-auto flex items-center gap-4 text-ink">
-          <Toggle label="By item" on={byItem} onChange={onByItem} />
+          <Toggle label="As list" on={byItem} onChange={onByItem} />
           <Toggle label="Accepted items" on={letting} onChange={onLetting} disabled={byItem} />
         </span>
       </div>

@@ -38,7 +38,7 @@ export function Examples() {
             <th className="pl-4!">Worked examples</th>
             <th className="text-right">score</th>
             <th className="text-right">%</th>
-            <th>how</th>
+            <th>Calculation</th>
             <td />
           </tr>
         </thead>

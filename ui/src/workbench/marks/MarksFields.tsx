@@ -34,10 +34,10 @@ export function MarksFields() {
               label="Measure of lanes"
               value={marks.measure}
               options={{
-                run: "the longest run in order",
-                position: "places that are right",
+                run: "longest correct run",
+                position: "correct positions",
                 pairs: "pairs in order",
-                neighbours: "right neighbours",
+                neighbours: "correct neighbours",
               }}
               onPick={(v) => set((m) => (m.measure = v))}
             />

@@ -48,7 +48,7 @@ export function Hints() {
           Add a hint
         </Button>{" "}
         <Button className="h-7 px-2" title="Puts one missing piece where it is right" onClick={() => add(true)}>
-          Add “place one piece for me”
+          Add a “place one piece” hint
         </Button>
       </p>
       <ol className="flex flex-col gap-1">
@@ -56,7 +56,7 @@ export function Hints() {
           <li key={i} className="flex items-center gap-1.5">
             <span className="w-5 text-right text-slate">{i + 1}</span>
             {h.place ? (
-              <span className="flex-1 font-medium">one missing piece is put in its place</span>
+              <span className="flex-1 font-medium">Places one missing piece</span>
             ) : (
               <>
                 {h.picture && (

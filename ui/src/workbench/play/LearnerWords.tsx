@@ -67,7 +67,9 @@ export function LearnerWords() {
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          {changed > 0 ? `${changed} ${changed === 1 ? "word is" : "words are"} the activity’s own` : "Change words…"}
+          {changed > 0
+            ? `${changed} ${changed === 1 ? "word is" : "words are"} the activity’s own`
+            : "Customise texts…"}
         </button>
       </p>
       {problem && <p className="text-ember">{problem}</p>}
@@ -75,9 +77,9 @@ export function LearnerWords() {
         <table ref={reveal} className="w-full scroll-mt-8 text-left leading-tight">
           <thead className="text-[13px] text-slate">
             <tr>
-              <th className="w-2/5 py-1 font-semibold">by itself</th>
-              <th className="font-semibold">in the workspace</th>
-              <th className="font-semibold">in this activity</th>
+              <th className="w-2/5 py-1 font-semibold">Default</th>
+              <th className="font-semibold">Workspace</th>
+              <th className="font-semibold">This activity</th>
             </tr>
           </thead>
           <tbody>

@@ -30,7 +30,7 @@ export function Playing() {
           <Pick
             label="Time limit"
             value={play.timeLimit > 0 ? "limit" : "none"}
-            options={{ none: "all the time they want", limit: "a limited time:" }}
+            options={{ none: "no time limit", limit: "a limited time:" }}
             onPick={(v) => set((p) => (p.timeLimit = v === "limit" ? 300000 : 0))}
           />
           {play.timeLimit > 0 && (
@@ -72,9 +72,9 @@ export function Playing() {
             label="Beckoning"
             value={play.beckon}
             options={{
-              none: "No target shows itself",
-              open: "Targets that let it in show themselves",
-              right: "Targets where it is right show themselves",
+              none: "No highlighting",
+              open: "Highlight accepting targets",
+              right: "Highlight correct targets",
             }}
             onPick={(v) => set((p) => (p.beckon = v))}
           />
@@ -88,10 +88,10 @@ export function Playing() {
             label="How exactly it must hit"
             value={typeof play.hit === "string" ? play.hit : "overlap"}
             options={{
-              centre: "its middle is inside",
+              centre: "its centre is inside",
               touch: "it touches it",
-              inside: "it lies wholly inside",
-              overlap: "enough of it lies over it:",
+              inside: "it is completely inside",
+              overlap: "it overlaps by at least",
             }}
             onPick={(v) => set((p) => (p.hit = v === "overlap" ? { overlap: 60 } : v))}
           />
@@ -115,7 +115,7 @@ export function Playing() {
           <Pick
             label="Beside all targets"
             value={play.offTarget}
-            options={{ home: "goes home", stay: "stays where it lies" }}
+            options={{ home: "goes home", stay: "stays there" }}
             onPick={(v) => set((p) => (p.offTarget = v))}
           />
           .

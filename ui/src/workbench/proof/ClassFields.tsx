@@ -52,7 +52,7 @@ export function ClassFields() {
             <Button onClick={() => prover.stop()}>Stop</Button>
           </>
         ) : (
-          <Button onClick={() => void play()}>Let them play</Button>
+          <Button onClick={() => void play()}>Run simulation</Button>
         )}
       </p>
       {problem && <p className="text-ember">{problem}</p>}
@@ -120,7 +120,7 @@ function Told({ of }: { of: Class }) {
   if (doc.replies.length === 0) return null;
   return (
     <table className="text-[13px]">
-      <caption className="mb-1 text-left text-slate">replies, and who was given them</caption>
+      <caption className="mb-1 text-left text-slate">Feedback shown</caption>
       <tbody>
         {doc.replies
           .filter((r) => !r.off)
@@ -131,7 +131,7 @@ function Told({ of }: { of: Class }) {
             <tr key={id} className="border-t border-line/70">
               <td className="max-w-64 truncate pr-3">{called?.[id] ?? id}</td>
               <td className={`text-right tabular-nums ${n === 0 ? "text-brass" : ""}`}>
-                {n === 0 ? "nobody" : share(n, of.number)}
+                {n === 0 ? "never" : share(n, of.number)}
               </td>
             </tr>
           ))}
@@ -153,7 +153,7 @@ function Guessed({ of }: { of: Class }) {
   if (rows.length === 0) return null;
   return (
     <table className="text-[13px]">
-      <caption className="mb-1 text-left text-slate">where guessed pieces ended up</caption>
+      <caption className="mb-1 text-left text-slate">Where guessed pieces went</caption>
       <tbody>
         {rows.map(({ item, all, most }) => (
           <tr key={item} className="border-t border-line/70">

@@ -12,9 +12,9 @@ import type { Proof } from "./useProof";
 import { chanceWords, proofRoom, waysWords } from "./words";
 
 const signs = {
-  stop: { Icon: OctagonX, word: "In the way", look: "text-ember" },
-  warn: { Icon: TriangleAlert, word: "Look at this", look: "text-brass" },
-  info: { Icon: Info, word: "For information", look: "text-slate" },
+  stop: { Icon: OctagonX, word: "Error", look: "text-ember" },
+  warn: { Icon: TriangleAlert, word: "Warning", look: "text-brass" },
+  info: { Icon: Info, word: "Info", look: "text-slate" },
 };
 
 type Props = { proof: Proof; findings: Finding[]; onClose: () => void };
@@ -41,7 +41,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
       className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
     >
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
-        <h2>What is known before anyone plays</h2>
+        <h2>Proof</h2>
         <button
           type="button"
           aria-label="Close the proof"

@@ -79,12 +79,12 @@ export function ProofStrip() {
                 blind guess <b>{chanceWords(chance)}</b>
               </span>
             )}
-            {left.size > 0 && !slow && <span className="text-slate">left uncounted</span>}
+            {left.size > 0 && !slow && <span className="text-slate">not counted</span>}
             {slow && (
               <span className="flex items-center gap-2 text-slate" role="status">
-                still counting…
+                counting…
                 <button type="button" className="text-feather underline" onClick={proof.leave}>
-                  Leave it
+                  Stop
                 </button>
               </span>
             )}

@@ -46,11 +46,11 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
       align="end"
       trigger={
         <Button disabled={!now || now.steps.length === 0}>
-          Keep this <ChevronDown size={14} aria-hidden />
+          Save as… <ChevronDown size={14} aria-hidden />
         </Button>
       }
     >
-      <MenuItem onSelect={reply}>As the situation of a new reply</MenuItem>
+      <MenuItem onSelect={reply}>Feedback condition</MenuItem>
       <MenuItem
         disabled={!some}
         onSelect={() => {
@@ -58,7 +58,7 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
           stop();
         }}
       >
-        As a demonstration of what is right
+        Answer key
       </MenuItem>
       <MenuItem
         onSelect={() => {
@@ -70,7 +70,7 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
           store.setState({ lens: "marks" });
         }}
       >
-        As a worked example of its score
+        Scoring example
       </MenuItem>
     </Menu>
   );

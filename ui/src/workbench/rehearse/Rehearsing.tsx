@@ -69,7 +69,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
         </label>
         <span className="ml-auto flex gap-3">
           <button type="button" onClick={next} className={link}>
-            Next learner
+            Restart as new learner
           </button>
           <button type="button" onClick={stop} className={link}>
             Back to editing

@@ -27,7 +27,7 @@ const settled: Record<string, string> = {
   again: "The next attempt begins",
   undone: "The last move is undone",
   reset: "All free pieces are back",
-  restarted: "Everything begins afresh",
+  restarted: "Restarted",
 };
 
 const hits: Record<string, string> = {

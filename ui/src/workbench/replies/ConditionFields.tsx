@@ -50,8 +50,8 @@ export function ConditionFields({ condition: c, onChange }: Props) {
         options={[
           ["right", "it is right there"],
           ["wrong", "it is wrong there"],
-          ["refused", "it is turned away"],
-          ["kept", "it stood there before"],
+          ["refused", "it is rejected"],
+          ["kept", "it was already there"],
         ]}
         onChange={(v) => onChange({ result: v as typeof c.result })}
       />
@@ -148,7 +148,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
           options={[
             ["right", "is right"],
             ["part", "is partly right"],
-            ["wrong", "has nothing right in it"],
+            ["wrong", "is all wrong"],
             ["empty", "is empty"],
           ]}
           onChange={(v) => onChange({ target: c.target, is: v as typeof c.is })}

@@ -83,9 +83,9 @@ export function FromSituation({ situation }: { situation: Situation }) {
       </div>
       <p className="mt-2 flex items-center gap-2">
         <Button kind="main" onClick={make} disabled={facts.length === 0}>
-          Write the reply
+          Create feedback
         </Button>
-        <Button onClick={() => store.setState({ situation: undefined })}>Leave it</Button>
+        <Button onClick={() => store.setState({ situation: undefined })}>Cancel</Button>
         <span className="text-slate">
           {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said).join(" and ")}.`}
         </span>

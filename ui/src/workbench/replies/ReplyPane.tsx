@@ -16,7 +16,7 @@ export function ReplyPane({ reply }: { reply: Reply }) {
       <div className="border-b border-line bg-shade px-4 py-2">
         <p className="flex flex-wrap items-center gap-2">
           <select
-            aria-label="Moment"
+            aria-label="When"
             value={reply.moment}
             onChange={(e) =>
               change(store, reply.id, "change when it is given", (r) => (r.moment = e.target.value as Reply["moment"]))
@@ -29,13 +29,13 @@ export function ReplyPane({ reply }: { reply: Reply }) {
               </option>
             ))}
           </select>
-          <label className="ml-auto flex items-center gap-1.5" title="Otherwise the first that fits is the only one">
+          <label className="ml-auto flex items-center gap-1.5" title="Otherwise only the first match is shown">
             <input
               type="checkbox"
               checked={reply.also}
               onChange={(e) => change(store, reply.id, "let others follow", (r) => (r.also = e.target.checked))}
             />
-            others may follow
+            also show later matches
           </label>
         </p>
         <ConditionList

@@ -85,7 +85,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
             store.getState().change(moveBy(doc, reply.id, own.indexOf(before) - own.indexOf(reply.id)));
           }}
         >
-          Put it before
+          Move before it
         </Button>
       )}
       <span

@@ -12,18 +12,18 @@ import { change } from "./changes";
 
 const tones: [Reply["tone"], string][] = [
   ["right", "right"],
-  ["near", "nearly"],
-  ["wrong", "not right"],
-  ["plain", "plain"],
+  ["near", "almost"],
+  ["wrong", "incorrect"],
+  ["plain", "neutral"],
 ];
 
 const fillIns = ["item", "target", "right", "total", "left", "attempt", "score", "points", "percent"];
 
 const offers: [string, string][] = [
   ["again", "try again"],
-  ["restart", "start over"],
-  ["next", "go on (in a series)"],
-  ["back", "one step back (in a series)"],
+  ["restart", "Start over"],
+  ["next", "Next step"],
+  ["back", "Previous step (series only)"],
 ];
 
 type Props = {
@@ -115,10 +115,10 @@ export function SaidFields({ replies, onSay }: Props) {
           values={of((r) => r.spot)}
           options={[
             ["edge", "at the edge"],
-            ["piece", "beside the piece"],
+            ["piece", "next to the piece"],
             ["target", "beside the target"],
-            ["card", "as a card"],
-            ["frame", "where it is put"],
+            ["card", "dialog"],
+            ["frame", "custom"],
           ]}
           onDone={(to) =>
             set("say where it stands", (r) => {
@@ -135,12 +135,12 @@ export function SaidFields({ replies, onSay }: Props) {
             ["move", "the next move"],
             ["check", "the next check"],
             ["closed", "it is closed"],
-            ["stays", "it stays"],
+            ["stays", "always"],
           ]}
           onDone={(to) => set("say how long it stands", (r) => (r.until = to as Reply["until"]))}
         />
         <ChoiceField
-          label="points out"
+          label="Highlight"
           values={[""]}
           options={[
             ["", points.length === 0 ? "nothing" : "Add…"],
@@ -154,7 +154,7 @@ export function SaidFields({ replies, onSay }: Props) {
           onDone={(id) => id && set("point something out", (r) => void (!r.point.includes(id) && r.point.push(id)))}
         />
         <CheckField
-          label="dims the rest"
+          label="Dim everything else"
           values={of((r) => r.dim)}
           onDone={(on) => set("dim the rest", (r) => (r.dim = on))}
         />
@@ -179,17 +179,17 @@ export function SaidFields({ replies, onSay }: Props) {
       )}
       <div className="flex flex-wrap gap-x-4">
         <CheckField
-          label="shows the answer"
+          label="Show the answer"
           values={of((r) => r.showKey)}
           onDone={(on) => set("show the answer", (r) => (r.showKey = on))}
         />
         <CheckField
-          label="ends the activity"
+          label="End the activity"
           values={of((r) => r.finish)}
           onDone={(on) => set("end the activity", (r) => (r.finish = on))}
         />
         <CheckField
-          label="can be opened again from its piece"
+          label="Can be reopened from the piece"
           values={of((r) => r.reopen)}
           onDone={(on) => set("let it be opened again", (r) => (r.reopen = on))}
         />

@@ -29,7 +29,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
           <img src={mediaURL(say.picture)} alt="" className="h-12 rounded-sm border border-line bg-picture" />
         )}
         <Button className="h-7 px-2" onClick={() => file.current?.click()}>
-          {say.picture ? "Another picture…" : "Picture…"}
+          {say.picture ? "Replace picture…" : "Picture…"}
         </Button>
         {say.picture && (
           <Button
@@ -37,7 +37,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
             className="h-7 px-2"
             onClick={() => tell("take the picture off", { picture: "", alt: "" })}
           >
-            Take the picture off
+            Remove picture
           </Button>
         )}
         <input
@@ -67,7 +67,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
       />
       {say.sound && (
         <TextField
-          label="what the sound says"
+          label="Transcript"
           values={[say.transcript]}
           onDone={(transcript) => tell("write a transcript", { transcript })}
         />

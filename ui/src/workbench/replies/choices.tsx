@@ -95,7 +95,7 @@ export function Several({
         <button
           key={v}
           type="button"
-          title="Take it out"
+          title="Remove"
           aria-label={`${label}: ${title(v)}, take it out`}
           onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
           className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
@@ -109,7 +109,7 @@ export function Several({
         onChange={(e) => onChange([...chosen, e.target.value])}
         className={`${box} w-20`}
       >
-        <option value="">or …</option>
+        <option value="">add…</option>
         {options
           .filter(([v]) => !chosen.includes(v))
           .map(([v, t]) => (

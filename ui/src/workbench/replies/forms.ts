@@ -31,8 +31,8 @@ export const forms: Record<Form, { title: string; make: Making; placed?: boolean
   onto: { title: "where it is put", placed: true, make: (d, s) => ({ onto: [firstTarget(d, s)] }) },
   result: { title: "whether it is right there", placed: true, make: () => ({ result: "wrong" }) },
   outcome: { title: "overall result", make: () => ({ outcome: "part" }) },
-  target: { title: "how a target stands", make: (d, s) => ({ target: firstTarget(d, s), is: "right" }) },
-  item: { title: "how an item stands, or where", make: (d, s) => ({ item: firstItem(d, s), is: "wrong" }) },
+  target: { title: "state of a target", make: (d, s) => ({ target: firstTarget(d, s), is: "right" }) },
+  item: { title: "state or place of an item", make: (d, s) => ({ item: firstItem(d, s), is: "wrong" }) },
   left: { title: "attempts left", make: () => ({ left: { max: 0 } }) },
   attempt: { title: "which attempt it is", make: () => ({ attempt: { min: 1, max: 1 } }) },
   percent: { title: "the score in percent", make: () => ({ percent: { min: 60 } }) },
@@ -41,9 +41,9 @@ export const forms: Record<Form, { title: string; make: Making; placed?: boolean
   missingCount: { title: "how many items are missing", make: () => ({ missingCount: { min: 1 } }) },
   homeCount: { title: "how many are not placed", make: () => ({ homeCount: { min: 1 } }) },
   solution: { title: "which solution it is closest to", make: () => ({ solution: 0 }) },
-  any: { title: "one of several …", make: () => ({ any: [{ outcome: "right" }] }) },
-  none: { title: "not …", make: (d, s) => ({ none: [{ target: firstTarget(d, s), is: "right" }] }) },
-  all: { title: "all of several …", make: () => ({ all: [{ outcome: "part" }] }) },
+  any: { title: "any of …", make: () => ({ any: [{ outcome: "right" }] }) },
+  none: { title: "none of …", make: (d, s) => ({ none: [{ target: firstTarget(d, s), is: "right" }] }) },
+  all: { title: "all of …", make: () => ({ all: [{ outcome: "part" }] }) },
 };
 
 export function formOf(c: Condition): Form {

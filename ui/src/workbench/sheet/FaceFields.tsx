@@ -68,7 +68,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
               className="h-7 px-2"
               onClick={() => set("take pictures off", ["items"], (i) => (i.picture = ""))}
             >
-              Take the picture off
+              Remove picture
             </Button>
           )}
           {one && (
@@ -97,13 +97,13 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
         {items.some((i) => i.sound) && (
           <>
             <TextField
-              label="what the sound says"
+              label="Transcript"
               wide
               values={items.map((i) => i.transcript)}
               onDone={(text) => set("write transcripts", ["items"], (i) => (i.transcript = text))}
             />
             <CheckField
-              label="plays when picked up"
+              label="Play on pick-up"
               values={items.map((i) => i.playSound === "pick")}
               onDone={(on) => set("say when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
             />
@@ -124,7 +124,7 @@ function Said({ items }: { items: Item[] }) {
   const replies = useDraft((s) => s.doc.replies);
   const one = items.length === 1;
   return (
-    <Group title="Replies to its placement">
+    <Group title="Feedback">
       {(["right", "wrong"] as const).map((result) => {
         const at = Object.entries(slots ?? {}).filter(([, s]) => s.moment === "placed" && s.result === result);
         const said = items.map((i) => {

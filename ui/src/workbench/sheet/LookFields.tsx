@@ -44,7 +44,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
         <section aria-label="Looks" className="border-b border-line px-4 py-2">
           <h3 className="mb-1 text-[13px] font-semibold">Looks</h3>
           <RadioGroup.Root
-            aria-label="Point of its way"
+            aria-label="State"
             orientation="horizontal"
             value={at}
             onValueChange={setAt}
@@ -61,17 +61,21 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
                 <Sample part={first} point={point} />
                 <span>{title}</span>
                 {/* Its room is kept, so that nothing moves away from under the pointer. */}
-                <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>set here</span>
+                <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>custom</span>
               </RadioGroup.Item>
             ))}
           </RadioGroup.Root>
         </section>
       )}
       <Group title={kind ? `Looks: ${known.find(([p]) => p === at)![1]}` : "Looks"}>
-        <ColourField label="tint" values={style((s) => s?.fill)} onDone={(c) => dress("tint", (s) => (s.fill = c))} />
-        <ColourField label="edge" values={style((s) => s?.edge?.color)} onDone={(c) => edge((e) => (e.color = c))} />
+        <ColourField label="Fill" values={style((s) => s?.fill)} onDone={(c) => dress("Fill", (s) => (s.fill = c))} />
+        <ColourField
+          label="Border colour"
+          values={style((s) => s?.edge?.color)}
+          onDone={(c) => edge((e) => (e.color = c))}
+        />
         <NumberField
-          label="edge, width"
+          label="Border width"
           values={style((s) => s?.edge?.width)}
           low={0}
           high={100}
@@ -79,7 +83,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           onDone={(n) => edge((e) => (n === undefined ? delete e.width : (e.width = n)))}
         />
         <NumberField
-          label="edge, dashes"
+          label="Border dashes"
           values={style((s) => s?.edge?.dash ?? 0)}
           low={0}
           high={100}
@@ -107,13 +111,13 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           options={[
             ["", "theme"],
             ["400", "plain"],
-            ["600", "half strong"],
+            ["600", "Semibold"],
             ["800", "strong"],
           ]}
           onDone={(w) => text((t) => (w ? (t.weight = Number(w)) : delete t.weight))}
         />
         <ChoiceField
-          label="text, set"
+          label="Text alignment"
           values={style((s) => s?.text?.align)}
           options={[
             ["", "theme"],
@@ -131,12 +135,12 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
         {pictures && (
           <>
             <CheckField
-              label="no card behind"
+              label="No card"
               values={style((s) => s?.card === false)}
               onDone={(on) => dress("take the card off", (s) => (s.card = !on))}
             />
             <CheckField
-              label="crop round"
+              label="Round crop"
               values={style((s) => s?.crop === "round")}
               onDone={(on) => dress("crop", (s) => (s.crop = on ? "round" : "none"))}
             />
@@ -174,11 +178,11 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               onDone={(n) => show("change the opacity", (l) => (l.opacity = n))}
             />
             <ChoiceField
-              label="short motion"
+              label="Animation"
               values={look((l) => l?.motion)}
               options={[
                 ["", "none"],
-                ["settle", "settle"],
+                ["settle", "Bounce"],
                 ["turn", "turn"],
                 ["fade", "fade"],
               ]}

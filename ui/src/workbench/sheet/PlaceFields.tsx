@@ -65,7 +65,7 @@ export function PlaceFields({ chosen, set }: Props) {
         )}
       {items.length > 0 && (
         <CheckField
-          label="starts in the tray"
+          label="Start in tray"
           values={items.map((i) => !i.home)}
           onDone={(on) =>
             on
@@ -90,13 +90,13 @@ export function PlaceFields({ chosen, set }: Props) {
       )}
       {items.length > 0 && (
         <CheckField
-          label="faint copy stays"
+          label="Leave a ghost"
           values={items.map((i) => i.ghost)}
           onDone={(on) => set("leave a faint copy", ["items"], (part) => (part.ghost = on))}
         />
       )}
       <CheckField label="pinned" values={all.map((p) => p.pinned)} onDone={flag("pinned", "pin")} />
-      <CheckField label="hidden here" values={all.map((p) => p.hidden)} onDone={flag("hidden", "hide")} />
+      <CheckField label="Hidden in editor" values={all.map((p) => p.hidden)} onDone={flag("hidden", "hide")} />
     </Group>
   );
 }

@@ -65,7 +65,7 @@ export function SoundField({ sound, of = "", onDone }: Props) {
         <>
           <audio controls src={taken.url} className="h-7" aria-label="What was recorded" />
           <Button kind="main" className={button} onClick={() => void keep(taken.blob, "Recording.webm")}>
-            Keep it
+            Use recording
           </Button>
           <Button className={button} onClick={() => setTaken(null)}>
             Discard
@@ -74,7 +74,7 @@ export function SoundField({ sound, of = "", onDone }: Props) {
       ) : (
         <>
           <Button className={button} onClick={() => void record()}>
-            <Mic size={14} aria-hidden /> {sound ? "Record anew" : `Record a sound${of}`}
+            <Mic size={14} aria-hidden /> {sound ? "Record again" : `Record a sound${of}`}
           </Button>
           <Button className={button} onClick={() => file.current?.click()}>
             Sound from a file…
@@ -85,7 +85,7 @@ export function SoundField({ sound, of = "", onDone }: Props) {
                 <Volume2 size={14} aria-hidden /> Listen
               </Button>
               <Button kind="quiet" className={button} onClick={() => onDone("")}>
-                Take the sound off
+                Remove sound
               </Button>
             </>
           )}

@@ -115,7 +115,7 @@ export function TargetFields({ targets, set }: Props) {
           onDone={(on) => set(on ? "make lanes" : "make it no lane", ["targets"], (t) => (t.ordered = on))}
         />
       </Group>
-      <Group title="How placed pieces stand">
+      <Group title="Piece layout">
         <ChoiceField
           label="as"
           values={one((t) => t.arrange.as)}
@@ -126,8 +126,8 @@ export function TargetFields({ targets, set }: Props) {
             ["column", "column"],
             ["pile", "pile"],
             ["ring", "ring"],
-            ["centre", "all in the middle"],
-            ["asDropped", "where they are dropped"],
+            ["centre", "Stacked in the centre"],
+            ["asDropped", "Where dropped"],
           ]}
           onDone={(as) =>
             arrange("change how pieces stand", (a) => {
@@ -254,7 +254,7 @@ function Hit() {
       />
       {typeof hit !== "string" && (
         <NumberField
-          label="of its area, %"
+          label="Minimum overlap, %"
           values={[hit.overlap]}
           low={1}
           high={100}
@@ -268,7 +268,7 @@ function Hit() {
         />
       )}
       <NumberField
-        label="reach around (all)"
+        label="Catch distance (all targets)"
         values={[reach]}
         low={0}
         high={1000}

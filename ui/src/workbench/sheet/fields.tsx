@@ -48,7 +48,7 @@ export function NumberField({ label, values, low, high, whole, empty, onDone }: 
           type="text"
           inputMode="decimal"
           defaultValue={value === undefined ? "" : String(value)}
-          placeholder={mixed ? "differ" : empty}
+          placeholder={mixed ? "mixed" : empty}
           onFocus={(e) => e.target.select()}
           onKeyDown={(e) => {
             if (e.key === "Enter") e.currentTarget.blur();
@@ -90,7 +90,7 @@ export function TextField({ label, values, wide, placeholder, onDone }: TextProp
           id={id}
           key={String(value)}
           defaultValue={value ?? ""}
-          placeholder={value === undefined ? "differ" : placeholder}
+          placeholder={value === undefined ? "mixed" : placeholder}
           maxLength={1000}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           onBlur={(e) => e.target.value !== (value ?? "") && onDone(e.target.value)}
@@ -120,7 +120,7 @@ export function ChoiceField({ label, values, options, onDone, wide }: ChoiceProp
           onChange={(e) => onDone(e.target.value)}
           className={`${box} w-full min-w-0 pr-0`}
         >
-          {value === undefined && <option value="?">differ</option>}
+          {value === undefined && <option value="?">mixed</option>}
           {options.map(([v, title]) => (
             <option key={v} value={v}>
               {title}
@@ -167,7 +167,7 @@ export function ColourField({ label, values, onDone }: ColourProps) {
             onChange={(e) => onDone(e.target.value === "#" ? "#7384a1" : e.target.value)}
             className={`${box} w-full min-w-0 pr-0`}
           >
-            {value === undefined && <option value="?">differ</option>}
+            {value === undefined && <option value="?">mixed</option>}
             <option value="">as the theme</option>
             {colourNames.map((name) => (
               <option key={name} value={name}>
