@@ -152,7 +152,7 @@ func TestATagIsRenamedEverywhere(t *testing.T) {
 	ana.sees("stopping · 5")
 	doc := ana.document()
 	if sel := doc.Key.Solutions[0].Right["brakes"]; strings.Join(sel.Tags, " ") != "stopping" || !doc.Key.Solutions[0].RightCell(doc.Target("brakes"), doc.Item("rotor")) {
-		t.Errorf("right in Brakes: %+v", sel)
+		t.Errorf("correct in Brakes: %+v", sel)
 	}
 }
 

@@ -298,7 +298,7 @@ func BenchmarkFirstPiece(b *testing.B) {
 	ana := w.person(b)
 	ana.signIn(demo.Accounts()[0])
 	ana.click("Parts drawers")
-	ana.sees("2 ways to be right")
+	ana.sees("2 correct arrangements")
 	link := ana.release()
 	var times []float64
 	for b.Loop() {

@@ -277,7 +277,7 @@ func TestSoundsAreRecorded(t *testing.T) {
 		t.Errorf("what is said: %+v", s)
 	}
 	ana.click("Rehearse")
-	ana.click("Hear Bell")
+	ana.click("Listen to Bell")
 }
 
 // A part dragged between two others comes to rest with equal gaps, and is shown why.

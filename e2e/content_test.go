@@ -61,7 +61,7 @@ func TestContentAsATable(t *testing.T) {
 	// A row taken away takes its cells with it, and comes back with them.
 	ana.click("Chain, Name: ")
 	ana.press(kb.Delete)
-	ana.sees("With it went 1 right cell. Undo brings all of it back.")
+	ana.sees("With it went 1 correct cell. Undo brings all of it back.")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.seesNot("With it went")
 	ana.sees("Chain, Name: ")
@@ -154,9 +154,9 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.click("Target 1 Drivetrain")
 	ana.click("Duplicate")
 	ana.sees("3 targets")
-	ana.sees("lets in everything; right here: Chain")
+	ana.sees("accepts everything; correct here: Chain")
 	ana.click("Delete")
-	ana.sees("With it went 3 right cells. Undo brings all of it back.")
+	ana.sees("With it went 3 correct cells. Undo brings all of it back.")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.sees("3 targets")
 

@@ -40,7 +40,7 @@ func TestEveryLensOfANewActivity(t *testing.T) {
 		ana.click("Create")
 		ana.sees("Proof")
 		for _, with := range []string{"nothing in it", "an item"} {
-			for _, lens := range []string{"Content", "Replies", "Marks", "Play settings", "Placing"} {
+			for _, lens := range []string{"Content", "Feedback", "Marks", "Settings for learners", "Placing"} {
 				ana.click(lens)
 				ana.until(kind+" with "+with+": "+lens, `document.querySelector('[data-zone=ledger] [role=tabpanel][data-state=active]')?.innerText.length > 20`)
 				if lens == "Marks" {
@@ -95,7 +95,7 @@ func TestPartsOfThePageThatAreGone(t *testing.T) {
 	ana.shot("engine-gone")
 	ana.block()
 	ana.do(chromedp.Reload())
-	ana.sees("ways to be right")
+	ana.sees("correct arrangements")
 	ana.seesNot("The engine could not be loaded")
 }
 
@@ -142,7 +142,7 @@ func TestDialogsAndTheFocus(t *testing.T) {
 	focus("what opened it", "New activity")
 
 	ana.click("Parts drawers")
-	ana.sees("ways to be right")
+	ana.sees("correct arrangements")
 	ana.click("Activity")
 	ana.click("Media")
 	focus("the field", "Find in Media")

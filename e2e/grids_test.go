@@ -98,7 +98,7 @@ func TestGridsAfterAClick(t *testing.T) {
 	ana.sees("Rotor, points: 5")
 
 	// The field beside the table shows what the document says: pasted, and undone.
-	ana.click("Replies")
+	ana.click("Feedback")
 	ana.click("As list")
 	ana.click("Chain, when right: ")
 	said := `document.querySelector('textarea[aria-label="What is said"]').value`

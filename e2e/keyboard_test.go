@@ -79,15 +79,15 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 		}
 		ana.press(kb.F6)
 	}
-	on("Answer 1 is right in")
+	on("Answer 1 is correct in")
 	ana.press(kb.Backspace)
 	ana.types("2")
 	ana.press(kb.Enter)
-	on("Answer 2 is right in")
+	on("Answer 2 is correct in")
 	ana.press(kb.Backspace)
 	ana.types("It skips")
 	ana.press(kb.Enter)
-	ana.sees("1 way to be right")
+	ana.sees("1 correct arrangement")
 	ana.saved()
 
 	command("replies lens")

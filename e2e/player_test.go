@@ -87,7 +87,7 @@ func TestTheListView(t *testing.T) {
 	lea := w.person(t)
 	lea.begin(link, "Lea")
 	lea.place("Pump", "Steps")
-	lea.click("As a list")
+	lea.click("List view")
 	lea.sees("Choose where each piece goes, then press Move.")
 	// Going through the choices moves nothing; Enter or the button does.
 	eval[any](lea, find("Move Lever to")+`.focus()`)
@@ -106,11 +106,11 @@ func TestTheListView(t *testing.T) {
 	lea.click("Move Bell")
 	lea.shot("list")
 	lea.click("Check")
-	lea.sees("2 pieces are right, one is not.")
+	lea.sees("2 pieces are correct, one is not.")
 	lea.until("marked", `document.querySelectorAll('[data-list] [aria-label="incorrect"]').length === 1`)
 	lea.shot("list-checked")
 	lea.click("Try again")
-	lea.click("As a board")
+	lea.click("Board view")
 	if got := lea.order("Steps"); !strings.HasPrefix(got, "Lever, Pump") {
 		t.Errorf("on the board: %s", got)
 	}
@@ -120,7 +120,7 @@ func TestTheListView(t *testing.T) {
 	lea.sees("Choose where each piece goes, then press Move.")
 	lea.until("it fits", `document.documentElement.scrollWidth <= 320`)
 	lea.shot("list-narrow")
-	lea.click("As a board")
+	lea.click("Board view")
 	lea.sees("Lever, in Steps")
 	lea.shot("board-narrow")
 }
@@ -140,7 +140,7 @@ func TestControlsAreLargeEnough(t *testing.T) {
 	lea.place("Pump", "Steps")
 	for _, size := range [][2]int64{{1280, 800}, {640, 400}, {320, 568}} {
 		lea.do(chromedp.EmulateViewport(size[0], size[1]))
-		for _, form := range []string{"As a list", "As a board"} {
+		for _, form := range []string{"List view", "Board view"} {
 			lea.open(link)
 			lea.sees("Pump")
 			eval[any](lea, `(() => { const b = [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === `+js(form)+`); b?.click() })()`)

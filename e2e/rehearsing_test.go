@@ -21,15 +21,15 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.click("Rehearse")
 	ana.place("Bell", "Brakes")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("Bell is not right in Brakes: nothing says that it is right there")
-	ana.click("Bell is not right in Brakes: nothing says that it is right there")
+	ana.sees("Bell is not correct in Brakes: nothing says that it is correct there")
+	ana.click("Bell is not correct in Brakes: nothing says that it is correct there")
 	ana.until("the cell in focus", `document.activeElement?.getAttribute('role') === 'grid' && document.querySelector('[aria-selected=true][aria-label^="Bell in Brakes"]') !== null`)
 	ana.until("a cell that nothing covers", `(() => {
 		const cell = document.getElementById(document.activeElement.getAttribute('aria-activedescendant') ?? '');
 		const r = cell?.getBoundingClientRect();
 		return r && cell.contains(document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2)) })()`)
 	ana.press(" ")
-	ana.sees("Bell is right in Brakes")
+	ana.sees("Bell is correct in Brakes")
 	ana.until("the focus stays in the cell", `document.activeElement?.getAttribute('role') === 'grid'`)
 	ana.sees("So far 2 right, 0 wrong")
 	ana.shot("trail-changed")
@@ -66,7 +66,7 @@ func TestRehearsingByItself(t *testing.T) {
 	doc.Play.Shuffle, doc.Play.Attempts = true, 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
-	for _, c := range [][2]string{{"all right", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
+	for _, c := range [][2]string{{"all correct", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
 		{"all wrong", "Checked: 0 right, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
 		ana.click(c[0])
 		ana.sees(c[1])
@@ -193,7 +193,7 @@ func TestPlaySettings(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.openDocument(keyed())
-	ana.click("Play settings")
+	ana.click("Settings for learners")
 	ana.sees("When they arrive")
 	picture := func(moment string) string {
 		return eval[string](ana, `document.querySelector('[data-effect=`+moment+`]').innerHTML`)

@@ -66,9 +66,9 @@ func TestActsToTell(t *testing.T) {
 		return ana.document()
 	}
 	doc := count("own reply for each of five wrong pieces, three attempts, out of attempts", 10, func(ana *person) {
-		ana.click("Play settings")
+		ana.click("Settings for learners")
 		ana.fill("Attempts", "3")
-		ana.click("Replies")
+		ana.click("Feedback")
 		ana.click("Add default feedback")
 		ana.click("As list")
 		ana.click("Chain, when wrong")
@@ -82,7 +82,7 @@ func TestActsToTell(t *testing.T) {
 	})
 	got := said(doc)
 	for _, want := range []string{"When it is checked and Chain is wrong: A chain drives.", "When it is checked and Bell is wrong: A bell rings.",
-		"When it is checked and some of it is right and no attempt is left: That was the last attempt. {right} of {total} are where they belong."} {
+		"When it is checked and some of it is correct and no attempt is left: That was the last attempt. {right} of {total} are where they belong."} {
 		if !strings.Contains(got, want) {
 			t.Errorf("nothing says %q in\n%s", want, got)
 		}
@@ -96,15 +96,15 @@ func TestActsToTell(t *testing.T) {
 		}
 	}
 	doc = count("four replies for two targets right, either right, neither", 16, func(ana *person) {
-		ana.click("Replies")
+		ana.click("Feedback")
 		ana.click("One for each combination of 2 targets")
-		ana.sees("Drivetrain is not right and Brakes is right")
+		ana.sees("Drivetrain is not correct and Brakes is correct")
 	})
-	if got := said(doc); len(doc.Replies) != 4 || !strings.HasPrefix(got, "When it is checked and Drivetrain is right and Brakes is right: ") {
+	if got := said(doc); len(doc.Replies) != 4 || !strings.HasPrefix(got, "When it is checked and Drivetrain is correct and Brakes is correct: ") {
 		t.Errorf("four replies:\n%s", got)
 	}
-	doc = count("only wrong pieces return, right ones held, two attempts", 3, func(ana *person) {
-		ana.click("Play settings")
+	doc = count("only wrong pieces return, correct ones held, two attempts", 3, func(ana *person) {
+		ana.click("Settings for learners")
 		ana.choose("After a failed check", "home hold")
 		ana.fill("Attempts", "2")
 		ana.do(chromedp.KeyEvent(kb.Enter)) // the end of the number
@@ -114,7 +114,7 @@ func TestActsToTell(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 	doc = count("the answer afterwards instead of own placements", 2, func(ana *person) {
-		ana.click("Play settings")
+		ana.click("Settings for learners")
 		ana.choose("Shown afterwards", "key")
 		ana.saved()
 	})
@@ -122,7 +122,7 @@ func TestActsToTell(t *testing.T) {
 		t.Errorf("shown afterwards: %s", doc.Play.Review)
 	}
 	doc = count("tick and arrow at each placement", 2, func(ana *person) {
-		ana.click("Play settings")
+		ana.click("Settings for learners")
 		ana.choose("Right and wrong show", "placement")
 		ana.saved()
 	})
@@ -137,7 +137,7 @@ func TestRepliesByItem(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.openDocument(keyed())
-	ana.click("Replies")
+	ana.click("Feedback")
 	ana.click("As list")
 	ana.choose("told", "placed")
 	ana.click("Chain, when right")
@@ -200,10 +200,10 @@ func TestAllReplies(t *testing.T) {
 	doc := keyed()
 	doc.Play.Attempts = 2
 	ana.openDocument(doc)
-	ana.click("Replies")
-	ana.sees("Learners are told only which pieces are right")
+	ana.click("Feedback")
+	ana.sees("Learners are told only which pieces are correct")
 	ana.click("Add default feedback")
-	ana.sees("Some of it is right and an attempt is left")
+	ana.sees("Some of it is correct and an attempt is left")
 
 	// A situation is set up on the board, and what stands out in it is proposed.
 	ana.click("From a situation…")
@@ -228,13 +228,13 @@ func TestAllReplies(t *testing.T) {
 	ana.click("Add a condition")
 	ana.click("any of …")
 	ana.until("the group", `document.querySelectorAll('[aria-label="Group"]').length === 1`)
-	ana.sees("When it is checked and Drivetrain is right and everything is right.")
+	ana.sees("When it is checked and Drivetrain is correct and everything is correct.")
 	ana.choose("Group", "not placed")
-	ana.sees("When it is checked and Drivetrain is right and not everything is right.")
+	ana.sees("When it is checked and Drivetrain is correct and not everything is correct.")
 	ana.fill("What is said", "The drivetrain is done.")
 	ana.shot("reply-conditions")
 	doc = ana.document()
-	if got := said(doc); !strings.Contains(got, "When it is checked and Drivetrain is right and not everything is right: The drivetrain is done.") {
+	if got := said(doc); !strings.Contains(got, "When it is checked and Drivetrain is correct and not everything is correct: The drivetrain is done.") {
 		t.Errorf("by chips:\n%s", got)
 	}
 
@@ -261,7 +261,7 @@ func TestAllReplies(t *testing.T) {
 		return strings.Join(out, " ")
 	}
 	before := order()
-	eval[any](ana, `[...document.querySelectorAll('[role=group][aria-label="All replies"] li button[aria-pressed]')].find((b) => b.textContent.includes('The drivetrain')).focus()`)
+	eval[any](ana, `[...document.querySelectorAll('[role=group][aria-label="All feedback"] li button[aria-pressed]')].find((b) => b.textContent.includes('The drivetrain')).focus()`)
 	ana.press(kb.ArrowDown, chromedp.ModifierAlt)
 	ana.saved()
 	if after := order(); after == before {
@@ -274,7 +274,7 @@ func TestAllReplies(t *testing.T) {
 	}
 	// And by drag: the last row onto the first.
 	row := func(which string) spot {
-		return eval[spot](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All replies"] li')]; const e = rows.at(`+which+`);
+		return eval[spot](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All feedback"] li')]; const e = rows.at(`+which+`);
 			e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return {X: r.x + 8, Y: r.y + 6} })()`)
 	}
 	ana.dragElement(row("-1"), row("0"))
@@ -295,7 +295,7 @@ func TestAllReplies(t *testing.T) {
 	}
 
 	// Composed where it stands: moved on the board, it has a frame of its own.
-	ana.click("Some of it is right and an attempt is left")
+	ana.click("Some of it is correct and an attempt is left")
 	at := ana.middle("The reply on the board")
 	ana.drag(at, spot{at.X - 60, at.Y - 90})
 	ana.saved()
@@ -396,9 +396,9 @@ func TestRepliesByKeyboard(t *testing.T) {
 	ana.sees("1 way")
 	ana.press("k", chromedp.ModifierCtrl)
 	ana.until("the finder", `document.activeElement?.tagName === 'INPUT'`)
-	ana.types("Show the Replies lens")
+	ana.types("Show the Feedback tab")
 	ana.press(kb.Enter)
-	ana.sees("All replies")
+	ana.sees("All feedback")
 	// on goes on with Tab until something has the focus.
 	on := func(name string) {
 		t.Helper()
@@ -425,7 +425,7 @@ func TestRepliesByKeyboard(t *testing.T) {
 	on("almost")
 	ana.press(kb.ArrowRight)
 	on("What is said")
-	on("All replies")
+	on("All feedback")
 	ana.press(kb.Enter)
 	on("Try: A crank turns.")
 	ana.press(kb.Enter)

@@ -46,7 +46,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.sees("Wheel out")
 	ana.until("one piece alone", `document.querySelectorAll('[data-piece]').length === 1`)
 	ana.drag(ana.middle(piece("Wheel out")), ana.middle("Later, ")) // from where it goes home again
-	ana.sees("Wheel out is not right in Later: nothing says that it is right there")
+	ana.sees("Wheel out is not correct in Later: nothing says that it is correct there")
 	ana.sees("“{item} is needed.” is given: it is wrong there, the target is Later")
 	ana.sees("Wheel out goes home: wrong pieces go home")
 	// Dropped at the left end of the lane, or at the right.
@@ -58,10 +58,10 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.sees("Wheel out is number 1 in Steps")
 	ana.sees("Tyre off appears")
 	into("Tyre off", true)
-	ana.sees("Tyre off is right in Steps")
+	ana.sees("Tyre off is correct in Steps")
 	ana.shot("rules-rehearsal")
 	into("Patch", false)
-	ana.sees("Patch is not right in Steps: wrong position in the order")
+	ana.sees("Patch is not correct in Steps: wrong position in the order")
 	into("Patch", true)
 	ana.sees("The sitting is done")
 	ana.sees("“When it is over” is given")

@@ -41,7 +41,7 @@ func (p *person) tries(ana *person, title string) {
 	p.click("Start")
 	p.until("it is drawn", `document.querySelector('[data-list], [data-piece]')`)
 	if eval[bool](p, `!!document.querySelector('[data-list]')`) {
-		p.click("As a board")
+		p.click("Board view")
 	}
 	p.until("the board", `document.querySelector('[data-window] [data-target], [data-window] [data-gap]')`)
 }

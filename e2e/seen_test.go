@@ -51,7 +51,7 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 			lea.click("Start")
 			lea.sees("One visitor after the other")
 			if eval[bool](lea, `!!document.querySelector('[data-list]')`) {
-				lea.click("As a board")
+				lea.click("Board view")
 			}
 			// The first ticket goes where it is wrong.
 			lea.until("the ticket", `document.querySelector('[data-piece]')`)
@@ -112,7 +112,7 @@ func TestLooksOverATargetShow(t *testing.T) {
 		p.t.Helper()
 		p.until("the pieces", find(piece("Chain")))
 		if well, card, scale := over(p, "Chain", "Left"); well != "rgb(255, 208, 208)" || card != "rgb(255, 224, 160)" || scale != "1.2" {
-			t.Errorf("%s, over one that turns it away: %s, %s, %s", who, well, card, scale)
+			t.Errorf("%s, over one that does not accept it: %s, %s, %s", who, well, card, scale)
 		}
 		if well, card, scale := over(p, "Bell", "Left"); well != "rgb(208, 255, 208)" || card == "rgb(255, 224, 160)" || scale != "1.2" {
 			t.Errorf("%s, over one that lets it in: %s, %s, %s", who, well, card, scale)
@@ -166,12 +166,12 @@ func TestWhatIsHeard(t *testing.T) {
 	lea.shot("where-all")
 	lea.press(kb.Escape)
 	lea.place("Chain", "Correct")
-	lea.click("As a list")
+	lea.click("List view")
 	lea.sees("The drawer under the window.")
 	lea.until("the picture of the board", `document.querySelector('[data-list] [aria-label^="The board. Its places"]')`)
 	lea.shot("list-picture")
 	lea.click("Check")
-	heard("All right. Score 10 of 10 (100%) Well done.")
+	heard("All correct. Score 10 of 10 (100%) Well done.")
 }
 
 // One sitting in two windows: the older one is told, and catches up.

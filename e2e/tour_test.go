@@ -74,15 +74,15 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.click("Rehearse")
 	ana.sees("Rehearsing")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("Chain is right in Drivetrain")
+	ana.sees("Chain is correct in Drivetrain")
 	ana.place("Rotor", "Drivetrain")
-	ana.sees("Rotor is not right in Drivetrain")
+	ana.sees("Rotor is not correct in Drivetrain")
 	ana.click("Check")
 	ana.sees("1 of 4 earned, × 100 % for this attempt, of 10 points: 2.50")
 	ana.shot("rehearsing")
 	ana.click("Try again")
 	ana.sees("Rotor goes home: wrong pieces go home after a failed check")
-	ana.sees("Chain is held in place: it is right")
+	ana.sees("Chain is held in place: it is correct")
 	ana.click("Done")
 
 	link := ana.release()
@@ -97,7 +97,7 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.place("Inner cable", "Brakes")
 	lea.place("Bell", "Brakes")
 	lea.click("Check")
-	lea.sees("3 pieces are right, one is not.")
+	lea.sees("3 pieces are correct, one is not.")
 	lea.shot("checked")
 	lea.click("Try again")
 	lea.sees("Bell, not placed")
@@ -107,7 +107,7 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.place("Rotor", "Brakes")
 	lea.sees("Chain, in Drivetrain, held in place")
 	lea.click("Check")
-	lea.sees("All right.")
+	lea.sees("All correct.")
 	// The first attempt, three of four right, is 7.5; the second, all right at its
 	// share of 50 %, is 5: the better counts.
 	lea.sees("Score 7.5 of 10 (75%)")
@@ -217,7 +217,7 @@ func TestEveryWayToPlay(t *testing.T) {
 		place("Rotor", "Brakes")
 		goTo(kb.Tab, "Check")
 		p.press(kb.Enter)
-		p.until("the announcement", heard+` === 'All right. Score 10 of 10 (100%)'`)
+		p.until("the announcement", heard+` === 'All correct. Score 10 of 10 (100%)'`)
 	})
 }
 

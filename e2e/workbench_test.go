@@ -40,29 +40,29 @@ func TestTheLedger(t *testing.T) {
 
 	// Arrow keys and ranges: Bell and Rotor are made right in Drivetrain in one act.
 	p.click(cell("Rotor", "Drivetrain"))
-	p.sees("Rotor in 1 Drivetrain: not right; let in by default")
+	p.sees("Rotor in 1 Drivetrain: not correct; accepted by default")
 	p.press(kb.ArrowDown, chromedp.ModifierShift)
 	p.sees("2 cells: 2 items × 1 target.")
 	p.press(" ")
 	p.sees(cell("Bell", "Drivetrain") + "right")
 	p.sees(cell("Rotor", "Drivetrain") + "right")
 	p.press(kb.ArrowUp)
-	p.sees("Rotor in 1 Drivetrain: right by itself")
+	p.sees("Rotor in 1 Drivetrain: correct by itself")
 	p.press("z", chromedp.ModifierCtrl)
-	p.sees(cell("Bell", "Drivetrain") + "let in")
-	p.sees(cell("Rotor", "Drivetrain") + "let in")
+	p.sees(cell("Bell", "Drivetrain") + "accepted")
+	p.sees(cell("Rotor", "Drivetrain") + "accepted")
 	p.press("y", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "right")
 	p.press("z", chromedp.ModifierCtrl)
-	p.sees(cell("Bell", "Drivetrain") + "let in")
+	p.sees(cell("Bell", "Drivetrain") + "accepted")
 
 	// Accepted items has a switch of its own.
 	p.click("Accepted items")
 	p.click(cell("Bell", "Brakes"))
 	p.press(kb.Delete)
-	p.sees(cell("Bell", "Brakes") + "turned away")
+	p.sees(cell("Bell", "Brakes") + "not accepted")
 	p.click("Accepted items")
-	p.sees("Bell in 2 Brakes: turned away, as an exception")
+	p.sees("Bell in 2 Brakes: not accepted, as an exception")
 
 	// Selecting on one side selects on the other.
 	p.until("the item on the board selected", find("Item Bell")+`.getAttribute('aria-pressed') === 'true'`)
@@ -91,7 +91,7 @@ func TestTheLedger(t *testing.T) {
 	// It was saved: a reload shows it.
 	p.open(eval[string](p, "location.href"))
 	p.sees("Target 2 Stopping")
-	p.sees(cell("Brass bell", "Stopping") + "turned away")
+	p.sees(cell("Brass bell", "Stopping") + "not accepted")
 	p.shot("ledger")
 }
 
@@ -171,7 +171,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	ana.saved()
 	ana.open(url)
 	ana.sees(cell("Rotor", "Drivetrain") + "right")
-	ana.sees(cell("Bell", "Brakes") + "let in")
+	ana.sees(cell("Bell", "Brakes") + "accepted")
 
 	// Tobi's page is now the older one; he goes on with hers, and his is kept too.
 	tobi.click(cell("Bell", "Drivetrain"))
@@ -180,7 +180,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	tobi.click("Go on with Ana Duarte")
 	tobi.seesNot("saved this activity in between")
 	tobi.sees(cell("Rotor", "Drivetrain") + "right")
-	tobi.sees(cell("Bell", "Drivetrain") + "let in")
+	tobi.sees(cell("Bell", "Drivetrain") + "accepted")
 	tobi.saved()
 	tobi.open("/")
 	tobi.click("Small parts (my changes)")
@@ -189,7 +189,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	ana.open("/")
 	ana.click("Small parts (as Tobi Lindqvist saved it)")
 	ana.sees(cell("Bell", "Brakes") + "right")
-	ana.sees(cell("Rotor", "Drivetrain") + "let in")
+	ana.sees(cell("Rotor", "Drivetrain") + "accepted")
 }
 
 // What is exported comes back equal; what is broken is refused with the reason.

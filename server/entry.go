@@ -13,7 +13,7 @@ import (
 // Entry says who may begin with a release, when, and how often. Whoever has begun may
 // finish.
 type Entry struct {
-	Roster   string     `json:"roster,omitempty" doc:"Its id; without one whoever has the link may"`
+	Roster   string     `json:"roster,omitempty" doc:"Its id; without one anyone who has the link may"`
 	OpensAt  *time.Time `json:"opensAt,omitempty"`
 	ClosesAt *time.Time `json:"closesAt,omitempty"`
 	MostEach int        `json:"mostEach,omitempty" minimum:"0" maximum:"1000" doc:"Sittings of each learner of the roster; 0 is no limit"`
@@ -76,7 +76,7 @@ func changedSince(err error) error {
 
 // entryWords is who may begin, for the log.
 func entryWords(e store.Entry) string {
-	words := []string{"whoever has the link"}
+	words := []string{"anyone with the link"}
 	if e.RosterID != nil {
 		words[0] = "by a roster"
 	}

@@ -90,7 +90,7 @@ func unready(doc *activity.Doc) *Problem {
 		}
 	}
 	if !right {
-		return p("nothing-right", "Nothing is right anywhere yet. Nothing was released.")
+		return p("nothing-right", "Nothing is correct anywhere yet. Nothing was released.")
 	}
 	_, err := play.New(doc)
 	var impossible *marks.Impossible

@@ -388,7 +388,7 @@ func TestLearnersNeverReceiveTheKey(t *testing.T) {
 	}
 	// Before a check nothing says what is right; the page has the scene alone.
 	if strings.Contains(text, `"shown"`) {
-		t.Error("before a check the traffic says what is right")
+		t.Error("before a check the traffic says the answer key")
 	}
 }
 

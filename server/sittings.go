@@ -49,7 +49,7 @@ type sittingsOutput struct {
 	Body struct {
 		Points   string       `json:"points" doc:"What the whole is worth"`
 		Bands    []string     `json:"bands" nullable:"false"`
-		Names    bool         `json:"names" doc:"Whoever asks may see the names"`
+		Names    bool         `json:"names" doc:"Anyone who asks may see the names"`
 		Least    int          `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
 		All      int          `json:"all"`
 		Found    int          `json:"found"`

@@ -53,8 +53,8 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	case "cells": // solution −1: who is let in
 		changed, out.Lost = edit.SetCells(doc, at, q.Parts.Items, q.Parts.Targets, q.On)
 		if n := rightCells(doc) - rightCells(changed); at < 0 && n > 0 {
-			out.Told = append(out.Told, map[bool]string{true: "One cell that was right does not count any more, since its item is turned away there.",
-				false: fmt.Sprintf("%d cells that were right do not count any more, since their items are turned away there.", n)}[n == 1])
+			out.Told = append(out.Told, map[bool]string{true: "One correct cell no longer counts, since its item is not accepted there.",
+				false: fmt.Sprintf("%d correct cells no longer count, since their items are not accepted there.", n)}[n == 1])
 		}
 	case "tagRight":
 		for _, id := range q.Parts.Targets {

@@ -91,7 +91,7 @@ func TestFaultsOfMeaning(t *testing.T) {
 		"in the tiers twice":   {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"],["x"]]}]`), "/key/solutions/0/orders/0/tiers/1/0", "twice"},
 		"copies in an order":   {solution(`"right":{"lane":{"items":["z"]}},"orders":[{"target":"lane","tiers":[["z"]]}]`), "/key/solutions/0/orders/0", "2 copies"},
 		"right elsewhere, too": {solution(`"right":{"lane":{"items":["x"]},"box":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "nowhere else"},
-		"not in its order":     {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", `"y" is right in "lane"`},
+		"not in its order":     {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", `"y" is correct in "lane"`},
 		"counted and ordered":  {solution(`"right":{"lane":{"items":["x"]}},"needs":[{"target":"lane","min":1}],"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "counted by a need"},
 		"three in a pair":      {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","before":[["x","y","z"]]}]`), "/key/solutions/0/orders/0/before/0", "two items"},
 		"two forms":            {reply(`"when":{"outcome":"right","solution":0}`), "/replies/0/when", "outcome, solution"},

@@ -151,12 +151,12 @@ func (c *checker) lane(path string, o *Order, rightIn [][]string, governed map[s
 		case governed[id]:
 			c.fault(path, "%q is counted by a need and cannot have a place in an order as well", id)
 		case !slices.Equal(rightIn[c.items[id]], []string{o.Target}):
-			c.fault(path, "%q must be right in %q and nowhere else, as it has a place in its order", id, o.Target)
+			c.fault(path, "%q must be correct in %q and nowhere else, as it has a place in its order", id, o.Target)
 		}
 	}
 	for i := range c.doc.Items {
 		if id := c.doc.Items[i].ID; !named[id] && slices.Contains(rightIn[i], o.Target) {
-			c.fault(path, "%q is right in %q and must have a place in its order", id, o.Target)
+			c.fault(path, "%q is correct in %q and must have a place in its order", id, o.Target)
 		}
 	}
 }

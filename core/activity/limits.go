@@ -79,7 +79,7 @@ func (c *checker) limits() (ok bool) {
 		c.fault("/replies", "conditions stand within each other %d deep; at most %d are possible", deepest, MostDepth)
 	}
 	if names > MostNames {
-		c.fault("/key", "%d items and tags are named in who is let in, what is right, needs and orders; at most %d are possible. Tags say the same with fewer", names, MostNames)
+		c.fault("/key", "%d items and tags are named in what is accepted, the answer key, needs and orders; at most %d are possible. Tags say the same with fewer", names, MostNames)
 	}
 	if selections > mostSelections {
 		c.fault("/key", "there are too many selections for so many items: %d to look at; at most %d are possible", selections, mostSelections)
@@ -136,6 +136,6 @@ func (c *checker) flow(n int, s *Solution, right map[string]func(*Item) bool) {
 		pieces += c.doc.Items[i].Copies
 	}
 	if c.work += pieces * cells; c.work > mostFlowWork && c.work-pieces*cells <= mostFlowWork {
-		c.fault(at("/key/solutions", n), "needs and full targets are too many to solve with %d pieces and %d right cells", pieces, cells)
+		c.fault(at("/key/solutions", n), "needs and full targets are too many to solve with %d pieces and %d correct cells", pieces, cells)
 	}
 }

@@ -38,7 +38,7 @@ func TestLimitsAreFaults(t *testing.T) {
 		"cells":              {items(500, 1) + "," + targets(200) + `,"key":{"solutions":[` + strings.TrimSuffix(strings.Repeat("{},", 6), ",") + `]}`, "/key/solutions", "600000 cells"},
 		"conditions":         {plain + "," + replies(10, many), "/replies", "910 conditions"},
 		"depth of them":      {plain + "," + replies(1, deep), "/replies", "10 deep"},
-		"needs with pieces":  {items(500, 4) + "," + targets(20) + `,"key":{"solutions":[{"right":{"t0":{"all":true},"t1":{"all":true},"t2":{"all":true}},"needs":[{"target":"t0","min":1}]}]}`, "/key/solutions/0", "1500 right cells"},
+		"needs with pieces":  {items(500, 4) + "," + targets(20) + `,"key":{"solutions":[{"right":{"t0":{"all":true},"t1":{"all":true},"t2":{"all":true}},"needs":[{"target":"t0","min":1}]}]}`, "/key/solutions/0", "1500 correct cells"},
 		"within all of them": {items(20, 99) + "," + targets(10) + "," + plain + "," + replies(8, many), "", ""},
 	} {
 		_, faults := Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"a",` + c.fields + `}`))

@@ -147,7 +147,7 @@ func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counte
 	if how == "either" {
 		x := FindExchange(d, solution, shown)
 		if x == nil {
-			return nil, errors.New("what is shown differs from what is right by more than an exchange")
+			return nil, errors.New("what is shown differs from the answer key by more than an exchange")
 		}
 		for _, t := range x.Targets {
 			if err := ask(x.Items, t, x.Each[t]); err != nil {

@@ -214,7 +214,7 @@ func SetOrder(d *activity.Doc, solution int, target string, order *activity.Orde
 		return nil, errors.New(why)
 	}
 	if len(names) == 0 {
-		return nil, fmt.Errorf("nothing is right in %s yet", cmp.Or(t.Name, t.ID))
+		return nil, fmt.Errorf("nothing is correct in %s yet", cmp.Or(t.Name, t.ID))
 	}
 	s.Orders = append(s.Orders, o)
 	settle(out)

@@ -62,10 +62,10 @@ func TestATagIsRightSomewhere(t *testing.T) {
 	if got := right(d, 0); got != "brakes: pad disc" {
 		t.Error(got)
 	}
-	if got := say.Target(d, 0, "brakes"); got != "Brakes lets in everything tagged brakes and Rim; right here: everything tagged brakes but Lever." {
+	if got := say.Target(d, 0, "brakes"); got != "Brakes accepts everything tagged brakes and Rim; correct here: everything tagged brakes but Lever." {
 		t.Error(got)
 	}
-	if got := say.Cell(d, 0, "lever", "brakes"); got != "not right, as an exception; let in by its tag brakes" {
+	if got := say.Cell(d, 0, "lever", "brakes"); got != "not correct, as an exception; accepted by its tag brakes" {
 		t.Error(got)
 	}
 	if d, _ = edit.TagRight(d, 0, "brakes", "brakes", false); right(d, 0) != "" {
@@ -122,7 +122,7 @@ func TestHowManyAreAsked(t *testing.T) {
 	// One taken out of a need leaves the others in it.
 	d, _, _ = edit.Ask(shed(t), 0, []string{"pad", "lever", "rim"}, []string{"brakes"}, edit.Asking{How: "exactly", N: 1})
 	d, _, _ = edit.Ask(d, 0, []string{"rim"}, nil, edit.Asking{How: "all"})
-	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "needs exactly 1 of Pad and Lever") {
+	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "required: exactly 1 of Pad and Lever") {
 		t.Error(got)
 	}
 }
@@ -132,7 +132,7 @@ func TestNeedsOfATarget(t *testing.T) {
 	one := 1
 	d = edit.SetNeeds(d, 0, "brakes", []activity.Need{{Of: activity.Selector{Items: []string{"pad"}}, Max: &one}, {Of: activity.Selector{All: true}, Min: 1}})
 	sound(t, d)
-	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "needs at most 1 of Pad and at least 1 of everything but Pad") {
+	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "required: at most 1 of Pad and at least 1 of everything but Pad") {
 		t.Error(got)
 	}
 	if d = edit.SetNeeds(d, 0, "brakes", nil); len(d.Key.Solutions[0].Needs) != 0 {
@@ -143,7 +143,7 @@ func TestNeedsOfATarget(t *testing.T) {
 func TestOrdersStaySound(t *testing.T) {
 	d, _ := edit.RightIn(shed(t), 0, []edit.Row{{"pad", []string{"steps"}}, {"first", []string{"steps"}}, {"second", []string{"steps"}}})
 	if _, err := edit.SetOrder(d, 0, "brakes", &activity.Order{}); err == nil {
-		t.Error("an order where nothing is right")
+		t.Error("an order where nothing is correct")
 	}
 	d, err := edit.SetOrder(d, 0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}}})
 	if err != nil {
@@ -216,14 +216,14 @@ func TestDemonstrations(t *testing.T) {
 		t.Errorf("order %v, holds %d, %v, %v", d.Key.Solutions[0].Orders, d.Target("wheels").Holds, first.Lost, first.Told)
 	}
 	if !d.Target("brakes").LetsIn(d.Item("pad")) {
-		t.Error("it is right, and turned away")
+		t.Error("it is correct, and not accepted")
 	}
 	sound(t, d)
 	if x := edit.FindExchange(d, 0, shown); x != nil || edit.Against(d, 0, shown) {
 		t.Errorf("the same is no exchange: %v", x)
 	}
 	if edit.Against(d, 0, edit.Shown{"wheels": {"rim", "bolt~2"}}) || !edit.Against(d, 0, edit.Shown{"wheels": {"pad"}}) {
-		t.Error("only what is right elsewhere speaks against it")
+		t.Error("only the answer key elsewhere speaks against it")
 	}
 	free := edit.Demonstrable(d)
 	if w := free.Target("wheels"); w.Holds != 0 || !w.LetsIn(free.Item("pad")) || free.Play.OffTarget != "stay" || free.Play.Check != "none" {
@@ -266,7 +266,7 @@ func TestDemonstrations(t *testing.T) {
 		t.Fatal(sel)
 	}
 	if got := right(made, 0); !strings.Contains(got, sel.Targets[1]+": rim") || !strings.Contains(got, "wheels: rim bolt") {
-		t.Errorf("what is right elsewhere stays so: %s", got)
+		t.Errorf("the answer key elsewhere stays so: %s", got)
 	}
 	sound(t, made)
 }
@@ -292,6 +292,6 @@ func TestSettingCellsKeepsTheRuleAndMakesExceptions(t *testing.T) {
 	}
 	away, _ := edit.SetCells(doc, -1, []string{"x"}, []string{"box"}, false)
 	if c := away.Cells(); strings.Join(c.Right[0]["box"], " ") != "y" {
-		t.Errorf("turned away, x is still right: %+v", c)
+		t.Errorf("not accepted, x is still right: %+v", c)
 	}
 }

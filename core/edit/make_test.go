@@ -44,11 +44,11 @@ func TestRemovingTakesWithItWhatNamesIt(t *testing.T) {
 		gone activity.Selection
 		lost string
 	}{
-		"an item":            {activity.Selection{Items: []string{"chain"}}, "1 right cell, 1 need or order, the marks of chain/box, 1 reply"},
-		"an item of a lane":  {activity.Selection{Items: []string{"bell"}}, "1 right cell"},
-		"a target":           {activity.Selection{Targets: []string{"lane"}}, "2 right cells, 1 need or order, 1 reply"},
+		"an item":            {activity.Selection{Items: []string{"chain"}}, "1 correct cell, 1 need or order, the marks of chain/box, 1 reply"},
+		"an item of a lane":  {activity.Selection{Items: []string{"bell"}}, "1 correct cell"},
+		"a target":           {activity.Selection{Targets: []string{"lane"}}, "2 correct cells, 1 need or order, 1 reply"},
 		"scenery":            {activity.Selection{Scenery: []string{"note"}}, ""},
-		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 right cells, 2 needs and orders, the marks of chain/box, 2 replies"},
+		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 correct cells, 2 needs and orders, the marks of chain/box, 2 replies"},
 		"nothing that there": {activity.Selection{Items: []string{"nobody"}}, ""},
 	} {
 		doc := workbench(t)

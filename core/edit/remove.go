@@ -81,7 +81,7 @@ func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []st
 		}
 	}
 	if cells > 0 {
-		lost = append([]string{say.Count(cells, "right cell", "right cells")}, lost...)
+		lost = append([]string{say.Count(cells, "correct cell", "correct cells")}, lost...)
 	}
 	for _, name := range slices.Sorted(maps.Keys(out.Marks.Cells)) {
 		it, t, _ := strings.Cut(name, "/")

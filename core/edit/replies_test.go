@@ -47,10 +47,10 @@ func ExampleRepliesForTargets() {
 	}
 	fmt.Println(len(made))
 	// Output:
-	// When it is checked and Upper is right and Lower is right
-	// When it is checked and Upper is right and Lower is not right
-	// When it is checked and Upper is not right and Lower is right
-	// When it is checked and Upper is not right and Lower is not right
-	// When it is checked and some of it is right
+	// When it is checked and Upper is correct and Lower is correct
+	// When it is checked and Upper is correct and Lower is not correct
+	// When it is checked and Upper is not correct and Lower is correct
+	// When it is checked and Upper is not correct and Lower is not correct
+	// When it is checked and some of it is correct
 	// 4
 }

@@ -20,7 +20,7 @@ func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (na
 		names = append(names, it.ID)
 		for j := range d.Targets {
 			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
-				return names, fmt.Sprintf("%s is right in %s as well, and with an order it can be right in its lane alone", cmp.Or(it.Name, it.ID), cmp.Or(t.Name, t.ID))
+				return names, fmt.Sprintf("%s is correct in %s as well, and with an order it can be correct in its lane alone", cmp.Or(it.Name, it.ID), cmp.Or(t.Name, t.ID))
 			}
 		}
 		switch {

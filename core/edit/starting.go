@@ -14,11 +14,11 @@ import (
 // nothing right.
 var startingWords = map[string][3]string{
 	"sort":     {"Everything is where it belongs.", "{right} of {total} are where they belong.", "None of them is where it belongs yet."},
-	"match":    {"Every pair is right.", "{right} of {total} pairs are right.", "None of the pairs is right yet."},
-	"sequence": {"That is the order.", "{right} of {total} stand in order.", "The order is not right yet."},
+	"match":    {"Every pair is correct.", "{right} of {total} pairs are correct.", "None of the pairs is correct yet."},
+	"sequence": {"That is the order.", "{right} of {total} stand in order.", "The order is not correct yet."},
 	"label":    {"Every label is where it belongs.", "{right} of {total} labels are where they belong.", "None of the labels is where it belongs yet."},
 	"gaps":     {"Every gap is filled rightly.", "{right} of {total} gaps are filled rightly.", "None of the gaps is filled rightly yet."},
-	"build":    {"Nothing is missing: that will do.", "{right} of {total} pieces are right.", "None of these pieces helps yet."},
+	"build":    {"Nothing is missing: that will do.", "{right} of {total} pieces are correct.", "None of these pieces helps yet."},
 }
 
 // AddStartingReplies gives the document what it lacks of a reply for each shape of
@@ -51,7 +51,7 @@ func AddStartingReplies(d *activity.Doc) (added int) {
 		add("checked", "It is handed in.", "plain")
 		return added
 	case "each":
-		add("placed", "Yes, that is right.", "right", activity.Condition{Result: "right"})
+		add("placed", "Yes, that is correct.", "right", activity.Condition{Result: "right"})
 		add("placed", "No, not there.", "wrong", activity.Condition{Result: "wrong"})
 		add("done", words[0], "right", activity.Condition{Outcome: "right"})
 		part, wrong := activity.Condition{Outcome: "part"}, activity.Condition{Outcome: "wrong"}
@@ -159,11 +159,11 @@ func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, ma
 		names := say.And(say.Targets(d, right), "and")
 		switch len(right) {
 		case len(targets):
-			r.Tone, r.Say.Text = "right", names+map[bool]string{true: " are right.", false: " is right."}[len(right) > 1]
+			r.Tone, r.Say.Text = "right", names+map[bool]string{true: " are correct.", false: " is correct."}[len(right) > 1]
 		case 0:
-			r.Tone, r.Say.Text = "wrong", "Not right yet: "+say.And(say.Targets(d, targets), "and")+"."
+			r.Tone, r.Say.Text = "wrong", "Not correct yet: "+say.And(say.Targets(d, targets), "and")+"."
 		default:
-			r.Tone, r.Say.Text = "near", names+map[bool]string{true: " are right, the rest is not yet.", false: " is right, the rest is not yet."}[len(right) > 1]
+			r.Tone, r.Say.Text = "near", names+map[bool]string{true: " are correct, the rest is not yet.", false: " is correct, the rest is not yet."}[len(right) > 1]
 		}
 		if slices.ContainsFunc(out.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
 			continue

@@ -69,8 +69,8 @@ func TestScoresByHand(t *testing.T) {
 		attempt int
 		want    string
 	}{
-		"all right: 5 of 5":                                {key, list{"1 a", "1 b", "1 c", "2 d"}, 1, "right 5 1 10.00"},
-		"all right at the second share, 50 %":              {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
+		"all correct: 5 of 5":                                {key, list{"1 a", "1 b", "1 c", "2 d"}, 1, "right 5 1 10.00"},
+		"all correct at the second share, 50 %":              {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
 		"the last share repeats":                           {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 9, "right 5 1 5.00"},
 		"a wrong piece costs its penalty: 1 + 1 − 2 of 5":  {key, list{"1 a", "1 b", "2 r"}, 1, "part 0 0 0.00"},
 		"below nothing is nothing: 1 − 2":                  {key, list{"1 a", "2 r"}, 1, "part -1 0 0.00"},

@@ -144,8 +144,8 @@ func TestWhoGivesWayInAFullTarget(t *testing.T) {
 	h.do("bell many")   // 6
 	h.do("bell~2 many") // 7
 	h.do("bell one")    // the lever would take its place, but many turns it away
-	expect("a trade that is turned away", "one", "chain@4 bell@8")
-	expect("a trade that is turned away", "many", "bell~2@7")
+	expect("a trade that is not accepted", "one", "chain@4 bell@8")
+	expect("a trade that is not accepted", "many", "bell~2@7")
 	h.do("bell~3 many")
 	h.do("bell~2 one") // the chain takes exactly its place, before bell~3
 	expect("a trade", "one", "bell@8 bell~2@10")

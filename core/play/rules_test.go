@@ -129,7 +129,7 @@ func TestPhasesByHand(t *testing.T) {
 			"check", "checked done#1 [a b] [] +thanks +good",
 			"undo", "rejected not-allowed done#1 [a b] []",
 		}},
-		"right pieces go home, wrong ones stay": {board(t, `,"play":{"attempts":3,"rightPieces":"home"}`), []string{
+		"correct pieces go home, wrong ones stay": {board(t, `,"play":{"attempts":3,"rightPieces":"home"}`), []string{
 			"place a box", "placed placing#1 [a] []",
 			"place c box", "placed placing#1 [a c] []",
 			"check", "checked paused#1 [a c] [] part 0.00",

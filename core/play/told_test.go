@@ -162,10 +162,10 @@ func TestFactsOfASituation(t *testing.T) {
 		placed       *reply.Placement
 		want         string
 	}{
-		{"all right", "checked", [2]int{0, 1}, 1, nil, "everything is right"},
-		{"one target right", "checked", [2]int{0, activity.Home}, 1, nil, "One is right, Two is not right"},
+		{"all correct", "checked", [2]int{0, 1}, 1, nil, "everything is correct"},
+		{"one target right", "checked", [2]int{0, activity.Home}, 1, nil, "One is correct, Two is not correct"},
 		{"one piece wrong", "checked", [2]int{1, activity.Home}, 1, nil, "Axle is in Two"},
-		{"nothing placed, at the last attempt", "checked", [2]int{activity.Home, activity.Home}, 2, nil, "nothing is right, no attempt is left"},
+		{"nothing placed, at the last attempt", "checked", [2]int{activity.Home, activity.Home}, 2, nil, "nothing is correct, no attempt is left"},
 		{"a placement", "placed", [2]int{1, activity.Home}, 1, &reply.Placement{Piece: 0, Target: 1, Result: "placed"}, "the piece is Axle, the target is Two"},
 	} {
 		a := placing.New(g.Parts)

@@ -124,7 +124,7 @@ func (p *Proof) CoverFindings() []Finding {
 
 // silent tells of checks after which nothing is said: all that come out so, or some.
 func (f *finder) silent(s Silence) {
-	outcome := map[string]string{"right": "all right", "part": "partly right", "wrong": "all wrong"}[s.Outcome]
+	outcome := map[string]string{"right": "all correct", "part": "partly correct", "wrong": "all wrong"}[s.Outcome]
 	code, severity, message := "outcome-silent", info, "After a check that is "+outcome+", no reply is given"
 	if s.Last {
 		code, message = "attempts-silent", "When the last attempt is "+outcome+", no reply is given"

@@ -161,7 +161,7 @@ func (f *finder) cells() {
 				continue
 			}
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
-				fmt.Sprintf("%s: right in %s by %s, but turned away there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
+				fmt.Sprintf("%s: correct in %s by %s, but not accepted there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
 				"Let it in", func(d *activity.Doc) {
 					out, _ := edit.SetCells(d, -1, items, []string{target.ID}, true)
 					*d = *out
@@ -223,12 +223,12 @@ func (f *finder) room() {
 // nowhere finds distractors, once, and targets where nothing is right.
 func (f *finder) nowhere() {
 	if items := answer.Nowhere(f.parts); len(items) > 0 {
-		f.add("distractor", info, about{items: items}, fmt.Sprintf("%s: right nowhere. Learners are to leave %s out.", f.itemNames(items), itThem(len(items))), "", nil)
+		f.add("distractor", info, about{items: items}, fmt.Sprintf("%s: a distractor: nowhere correct. Learners should leave %s in the tray.", f.itemNames(items), itThem(len(items))), "", nil)
 	}
 	for t := range f.doc.Targets {
 		if !slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return len(s.ItemsAt(t)) > 0 }) {
 			id := f.doc.Targets[t].ID
-			f.add("nothing-right-here", warn, about{targets: []string{id}}, f.targetName(id)+": nothing is right here in any solution.", "", nil)
+			f.add("nothing-right-here", warn, about{targets: []string{id}}, f.targetName(id)+": nothing is correct here in any solution.", "", nil)
 		}
 	}
 }
@@ -286,7 +286,7 @@ func (f *finder) lanes() {
 		}
 		for i, s := range f.solutions {
 			if s.Lane(t) == nil && len(s.ItemsAt(t)) > 1 {
-				f.add("any-order", info, about{targets: []string{target.ID}}, fmt.Sprintf("%s is a lane, but by %s any order is right.", f.targetName(target.ID), f.solutionName(i)), "", nil)
+				f.add("any-order", info, about{targets: []string{target.ID}}, fmt.Sprintf("%s is a lane, but by %s any order is correct.", f.targetName(target.ID), f.solutionName(i)), "", nil)
 			}
 		}
 	}
@@ -331,7 +331,7 @@ func (f *finder) everythingIn() {
 		return
 	}
 	if all.Valid {
-		f.add("everything-in", info, about{}, "Putting every piece in is all right, although some may be left out.", "", nil)
+		f.add("everything-in", info, about{}, "Putting every piece in is all correct, although some may be left out.", "", nil)
 		return
 	}
 	f.add("everything-in", info, about{}, "Putting every piece in earns full marks, although some should be left out: pieces that are not needed cost nothing.",
@@ -390,7 +390,7 @@ func (f *finder) tags() {
 func (f *finder) playing() {
 	play := &f.doc.Play
 	if play.Beckon == "right" {
-		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is right show themselves: the answer is given away.",
+		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is correct show themselves: the answer is given away.",
 			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = "open" })
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {

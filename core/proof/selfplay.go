@@ -21,12 +21,12 @@ func SelfPlay(game *play.Game, how string, seed uint64) ([]play.Move, error) {
 	case "oneWrong":
 		wrong, ok := w.oneWrong()
 		if !ok {
-			return nil, fmt.Errorf("no target lets in a piece that is wrong there")
+			return nil, fmt.Errorf("no target accepts a piece that is wrong there")
 		}
 		moves = append(wrong, play.Move{Do: "check"})
 	case "wrong":
 		if moves = w.placingAll(allWrong(w.game.Parts, w.game.Judge.Solutions)); len(moves) == 0 {
-			return nil, fmt.Errorf("no target lets in a piece that is wrong there")
+			return nil, fmt.Errorf("no target accepts a piece that is wrong there")
 		}
 		moves = append(moves, play.Move{Do: "check"})
 	case "random":

@@ -30,13 +30,13 @@ type Worked struct {
 func Examples(game *play.Game) []Worked {
 	w := worker{game: game, witness: game.Judge.Solutions[0].Witness()}
 	out := []Worked{
-		w.play("right", "All right at once", w.right(len(game.Parts.Pieces))),
+		w.play("right", "All correct at once", w.right(len(game.Parts.Pieces))),
 	}
 	wrong, ok := w.oneWrong()
 	if ok {
 		out = append(out, w.play("oneWrong", "One piece wrong", append(wrong, play.Move{Do: "check"})))
 	} else {
-		out = append(out, Worked{Code: "oneWrong", Name: "One piece wrong", Impossible: "No target lets in a piece that is wrong there."})
+		out = append(out, Worked{Code: "oneWrong", Name: "One piece wrong", Impossible: "No target accepts a piece that is wrong there."})
 	}
 	out = append(out, w.second(wrong, ok))
 	pieces := 0
@@ -189,7 +189,7 @@ func (w *worker) but(piece, target, without int) []play.Move {
 // second is right at the second attempt, after a check with one piece wrong, or with
 // one missing where none can be wrong.
 func (w *worker) second(wrong []play.Move, ok bool) Worked {
-	const code, name = "second", "All right at the second attempt"
+	const code, name = "second", "All correct at the second attempt"
 	doc := w.game.Doc
 	if doc.Play.Attempts == 1 {
 		return Worked{Code: code, Name: name, Impossible: "There is one attempt."}

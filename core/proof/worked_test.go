@@ -134,7 +134,7 @@ func TestAReplyIsTriedInTheShortestWay(t *testing.T) {
 
 // What has nothing in it, or nothing right yet, has examples that a reader can go through.
 func TestExamplesOfAnUnfinishedActivity(t *testing.T) {
-	for name, items := range map[string]string{"empty": `[]`, "nothing right": `[{"id":"pump"}]`} {
+	for name, items := range map[string]string{"empty": `[]`, "nothing correct": `[{"id":"pump"}]`} {
 		t.Run(name, func(t *testing.T) {
 			doc, err := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","items":` + items + `,
 				"targets":[{"id":"one","frame":{"x":0,"y":0,"w":90,"h":90}}],"key":{"solutions":[{"right":{}}]}}`))

@@ -237,7 +237,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	return "", "", false
 }
 
-var stateWords = map[string]string{"right": "right", "part": "partly right", "wrong": "nothing right in it", "empty": "empty"}
+var stateWords = map[string]string{"right": "correct", "part": "partly correct", "wrong": "nothing correct in it", "empty": "empty"}
 
 func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
 	p := l.s.Placement

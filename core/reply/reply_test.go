@@ -45,14 +45,14 @@ func Example() {
 	given := b.Given(s, func(t reply.Tried) { fmt.Println(t.Reply, t.Given, t.Facts) })
 	fmt.Println(given, b.Fill("Not in {target}; {left} left.", s))
 	// Output:
-	// well false [{ false result wrong true it is not right there}]
+	// well false [{ false result wrong true it is not correct there}]
 	// no true [{/all/0 true result wrong true it is wrong there} {/all/1 true left 2 true an attempt is left}]
 	// [1] Not in box; 2 left.
 }
 
 func TestLookingStopsWhereItIsDecided(t *testing.T) {
 	for when, want := range map[string]string{
-		`{"all":[{"outcome":"right"},{"solution":0}]}`:                     `false [{"at":"/all/0","holds":false,"form":"outcome","value":"wrong","decides":true,"said":"not everything is right"}]`,
+		`{"all":[{"outcome":"right"},{"solution":0}]}`:                     `false [{"at":"/all/0","holds":false,"form":"outcome","value":"wrong","decides":true,"said":"not everything is correct"}]`,
 		`{"any":[{"none":[{"solution":0}]},{"item":"bell","is":"wrong"}]}`: `true [{"at":"/any/0/none/0","holds":true,"form":"solution","value":"solution 1","decides":false,"said":"it is closest to solution 1"},{"at":"/any/1","holds":true,"form":"item","value":"wrong in box","decides":true,"said":"bell is wrong"}]`,
 		`{"item":"chain","in":"box"}`:                                      `false [{"at":"","holds":false,"form":"item","value":"at its start","decides":true,"said":"chain is not in box (at its start)"}]`,
 		`{"percent":{"min":0.01}}`:                                         `false [{"at":"","holds":false,"form":"percent","value":"0","decides":true,"said":"the score is not at least 0.01 % (0)"}]`,

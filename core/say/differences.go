@@ -86,7 +86,7 @@ func Differences(a, b *activity.Doc) []string {
 		cells += cellsChanged(a, b, &a.Key.Solutions[i], &b.Key.Solutions[i])
 	}
 	if cells > 0 {
-		say("what is right: %s", Count(cells, "cell", "cells"))
+		say("answer key: %s", Count(cells, "cell", "cells"))
 	}
 	for i := range min(len(a.Key.Solutions), len(b.Key.Solutions)) {
 		s, t := a.Key.Solutions[i], b.Key.Solutions[i]

@@ -20,10 +20,10 @@ func TestWhatChangedIsSaidInWords(t *testing.T) {
 		"an item gone": {func(d *activity.Doc) { out, _ := edit.Remove(d, activity.Selection{Items: []string{"hub"}}); *d = *out }, "1 item taken away: Hub; needs and orders"},
 		"items added":  {func(d *activity.Doc) { out, _ := edit.AddItems(d, []string{"A", "B", "C", "D", "E"}); *d = *out }, "5 items added: A, B, C and 2 more"},
 		"their order":  {func(d *activity.Doc) { d.Items[0], d.Items[1] = d.Items[1], d.Items[0] }, "order of items"},
-		"what is right": {func(d *activity.Doc) {
+		"the answer key": {func(d *activity.Doc) {
 			out, _ := edit.SetCells(d, 0, []string{"bell"}, []string{"box"}, true)
 			*d = *out
-		}, "Box: lets; what is right: 1 cell; needs and orders"},
+		}, "Box: lets; answer key: 1 cell; needs and orders"},
 		"play and marks": {func(d *activity.Doc) { d.Play.Attempts, d.Marks.Points = 3, 500 }, "play settings; marks"},
 		"a solution":     {func(d *activity.Doc) { d.Key.Solutions = append(d.Key.Solutions, activity.Solution{}) }, "2 solutions instead of 1"},
 		"scenery":        {func(d *activity.Doc) { d.Scenery[0].Alt = "Another" }, "Another: alt"},

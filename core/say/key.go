@@ -89,11 +89,11 @@ func Target(d *activity.Doc, solution int, id string) string {
 	}
 	s := &d.Key.Solutions[solution]
 	right, ok := s.Right[id]
-	said := cmp.Or(t.Name, id) + " lets in " + selected(d, t.Lets)
+	said := cmp.Or(t.Name, id) + " accepts " + selected(d, t.Lets)
 	if ok {
-		said += "; right here: " + selected(d, right)
+		said += "; correct here: " + selected(d, right)
 	} else {
-		said += "; nothing is right here"
+		said += "; nothing is correct here"
 	}
 	var needs []string
 	for i := range s.Needs {
@@ -102,7 +102,7 @@ func Target(d *activity.Doc, solution int, id string) string {
 		}
 	}
 	if len(needs) > 0 {
-		said += "; needs " + And(needs, "and")
+		said += "; required: " + And(needs, "and")
 	}
 	for i := range s.Orders {
 		if s.Orders[i].Target == id {
@@ -110,7 +110,7 @@ func Target(d *activity.Doc, solution int, id string) string {
 		}
 	}
 	if t.Holds > 0 {
-		full := map[string]string{"refuse": "turns further ones away", "oust": "sends the earlier one home when full", "trade": "trades places when full"}
+		full := map[string]string{"refuse": "rejects more", "oust": "returns the earlier piece when full", "trade": "swaps pieces when full"}
 		said += fmt.Sprintf("; holds %d, %s", t.Holds, full[t.WhenFull])
 	}
 	return said + "."
@@ -136,10 +136,10 @@ func Item(d *activity.Doc, solution int, id string) string {
 	name := cmp.Or(it.Name, id)
 	said := name + " belongs nowhere"
 	if len(right) > 0 {
-		said = name + " is right in " + And(right, "and") + "; " + Must(d, solution, it)
+		said = name + " is correct in " + And(right, "and") + "; " + Must(d, solution, it)
 	}
 	if len(away) > 0 && len(away) <= 4 {
-		said += "; turned away from " + And(away, "and")
+		said += "; not accepted in " + And(away, "and")
 	}
 	return said + "."
 }
@@ -153,22 +153,22 @@ func Cell(d *activity.Doc, solution int, item, target string) string {
 	}
 	s := &d.Key.Solutions[solution]
 	sel, ok := s.Right[target]
-	let := "let in" + why(t.Lets, it)
+	let := "accepted" + why(t.Lets, it)
 	if t.Lets.All && len(t.Lets.Except) == 0 {
-		let = "let in by default"
+		let = "accepted by default"
 	}
 	switch {
 	case !t.LetsIn(it) && ok && sel.Selects(it):
-		return "right" + why(sel, it) + ", but turned away" + why(t.Lets, it) + ", so it does not count"
+		return "correct" + why(sel, it) + ", but not accepted" + why(t.Lets, it) + ", so it does not count"
 	case !t.LetsIn(it):
-		return "turned away" + why(t.Lets, it)
+		return "not accepted" + why(t.Lets, it)
 	case !ok || !sel.Selects(it):
 		if ok && slices.Contains(sel.Except, item) {
-			return "not right, as an exception; " + let
+			return "not correct, as an exception; " + let
 		}
-		return "not right; " + let
+		return "not correct; " + let
 	}
-	said := "right" + why(sel, it)
+	said := "correct" + why(sel, it)
 	for i := range s.Needs {
 		if n := &s.Needs[i]; n.Target == target && n.Of.Selects(it) {
 			said += fmt.Sprintf(", counted by the need for %s of %s", amount(n), selected(d, n.Of))

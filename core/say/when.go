@@ -74,13 +74,13 @@ func placed(d *activity.Doc, facts []activity.Condition) (said string, rest []ac
 	}
 	switch result {
 	case "right":
-		to += " and is right there"
+		to += " and is correct there"
 	case "wrong":
 		to += " and is wrong there"
 	case "kept":
 		to += " where it stood before"
 	case "refused":
-		if to = " is turned away"; onto != "" {
+		if to = " is not accepted"; onto != "" {
 			to += " by " + onto
 		}
 	}
@@ -178,8 +178,8 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 	case c.Onto != nil:
 		return is("the target is ", "the target is not ") + And(Targets(d, c.Onto), "or")
 	case c.Result != "":
-		words := map[string][2]string{"right": {"it is right there", "it is not right there"}, "wrong": {"it is wrong there", "it is not wrong there"},
-			"refused": {"it is turned away", "it is not turned away"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
+		words := map[string][2]string{"right": {"it is correct there", "it is not correct there"}, "wrong": {"it is wrong there", "it is not wrong there"},
+			"refused": {"it is not accepted", "it is accepted"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
 		return is(words[0], words[1])
 	case c.Item != "" && c.In != "":
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
@@ -187,18 +187,18 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 		}
 		return names(d, []string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
 	case c.Item != "":
-		state := map[string]string{"home": "at its start", "right": "right", "wrong": "wrong"}[c.Is]
+		state := map[string]string{"home": "at its start", "right": "correct", "wrong": "wrong"}[c.Is]
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
 			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is " + state
 		}
 		return names(d, []string{c.Item}) + is(" is ", " is not ") + state
 	case c.Target != "":
-		words := map[string][2]string{"right": {" is right", " is not right"}, "part": {" is partly right", " is not partly right"},
-			"wrong": {" has nothing right in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
+		words := map[string][2]string{"right": {" is correct", " is not correct"}, "part": {" is partly correct", " is not partly correct"},
+			"wrong": {" has nothing correct in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
 		return target(c.Target) + is(words[0], words[1])
 	case c.Outcome != "":
-		words := map[string][2]string{"right": {"everything is right", "not everything is right"}, "part": {"some of it is right", "it is not partly right"},
-			"wrong": {"nothing is right", "something is right"}}[c.Outcome]
+		words := map[string][2]string{"right": {"everything is correct", "not everything is correct"}, "part": {"some of it is correct", "it is not partly correct"},
+			"wrong": {"nothing is correct", "something is correct"}}[c.Outcome]
 		return is(words[0], words[1])
 	case c.Solution != nil:
 		return is("it is closest to ", "it is not closest to ") + SolutionName(d, *c.Solution)
@@ -212,7 +212,7 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 		one, many string
 		is        [2]string
 	}{
-		{c.RightCount, "piece", "pieces", [2]string{"right", "right"}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", "wrong"}},
+		{c.RightCount, "piece", "pieces", [2]string{"correct", "correct"}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", "wrong"}},
 		{c.MissingCount, "item", "items", [2]string{"missing", "missing"}}, {c.HomeCount, "piece", "pieces", [2]string{"at its start", "at their start"}},
 	} {
 		if x.r == nil {

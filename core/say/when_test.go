@@ -25,19 +25,19 @@ func drawers(t *testing.T, more string) *activity.Doc {
 func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 	for _, c := range []struct{ moment, when, want string }{
 		{"opened", ``, "When it opens"},
-		{"checked", `{"outcome":"right"}`, "When it is checked and everything is right"},
-		{"checked", `{"all":[{"target":"upper","is":"right"},{"none":[{"target":"lower","is":"right"}]}]}`, "When it is checked and Upper is right and Lower is not right"},
+		{"checked", `{"outcome":"right"}`, "When it is checked and everything is correct"},
+		{"checked", `{"all":[{"target":"upper","is":"right"},{"none":[{"target":"lower","is":"right"}]}]}`, "When it is checked and Upper is correct and Lower is not correct"},
 		{"checked", `{"all":[{"outcome":"part"},{"left":{"max":0}},{"percent":{"min":40,"max":60}}]}`,
-			"When it is checked and some of it is right, no attempt is left and the score is 40 to 60 %"},
+			"When it is checked and some of it is correct, no attempt is left and the score is 40 to 60 %"},
 		{"placed", `{"all":[{"piece":{"items":["bell"]}},{"onto":["upper","lower"]},{"result":"wrong"}]}`, "When Bell is put into Upper or Lower and is wrong there"},
 		{"placed", `{"all":[{"piece":{"tags":["drive"]}},{"result":"refused"},{"onto":["lower"]},{"attempt":{"min":2}}]}`,
-			"When a piece tagged drive is turned away by Lower and it is attempt 2 or a later one"},
+			"When a piece tagged drive is not accepted by Lower and it is attempt 2 or a later one"},
 		{"placed", `{"result":"kept"}`, "When a piece is put down where it stood before"},
 		{"done", `{"any":[{"item":"bell","in":"upper"},{"all":[{"item":"chain","is":"home"},{"wrongCount":{"min":1,"max":1}}]}]}`,
 			"When it is over and Bell is in Upper or (Chain is at its start and 1 piece is wrong)"},
 		{"checked", `{"none":[{"any":[{"missingCount":{"max":2}},{"solution":0}]}]}`,
 			"When it is checked and not at most 2 items are missing and it is not closest to As built"},
-		{"checked", `{"rightCount":{"min":0,"max":0}}`, "When it is checked and no piece is right"},
+		{"checked", `{"rightCount":{"min":0,"max":0}}`, "When it is checked and no piece is correct"},
 		{"checked", `{"all":[{"attempt":{"min":1,"max":1}},{"left":{"min":1}},{"homeCount":{"min":2}}]}`,
 			"When it is checked and it is the first attempt, an attempt is left and at least 2 pieces are at their start"},
 	} {
@@ -84,10 +84,10 @@ func TestStartingReplies(t *testing.T) {
 		want int
 		says string
 	}{
-		{`{"attempts":1}`, 3, "When it is checked and some of it is right"},
-		{`{"attempts":0}`, 3, "When it is checked and nothing is right"},
-		{`{"attempts":3}`, 6, "When it is checked and nothing is right and no attempt is left"},
-		{`{"check":"each","attempts":0}`, 5, "When it is over and some of it is right"},
+		{`{"attempts":1}`, 3, "When it is checked and some of it is correct"},
+		{`{"attempts":0}`, 3, "When it is checked and nothing is correct"},
+		{`{"attempts":3}`, 6, "When it is checked and nothing is correct and no attempt is left"},
+		{`{"check":"each","attempts":0}`, 5, "When it is over and some of it is correct"},
 		{`{"check":"each","attempts":3}`, 7, "When a piece is put down and is wrong there"},
 		{`{"check":"none"}`, 1, "When it is checked"},
 	} {

@@ -63,7 +63,7 @@ func TestWhereALearnerMayGo(t *testing.T) {
 	}{
 		{"an activity that is not over keeps the learner", nil, series.Place{At: 1, Reached: 1}, nothing, -1, 0, false},
 		{"unless it may be left at any time", free, series.Place{At: 1, Reached: 1}, nothing, 2, 0, false},
-		{"over but not right, where right is asked for", right, series.Place{At: 1, Reached: 1}, partly, -1, 0, true},
+		{"over but not correct, where right is asked for", right, series.Place{At: 1, Reached: 1}, partly, -1, 0, true},
 		{"right, where right is asked for", right, series.Place{At: 1, Reached: 1}, wholly, 2, 0, false},
 		{"no way back", noBack, series.Place{At: 1, Reached: 1}, partly, 2, -1, false},
 		{"back at a page, forward again to where one was", nil, series.Place{At: 0, Reached: 2}, partly, 1, -1, false},
@@ -159,6 +159,6 @@ func TestDoingItOnceMore(t *testing.T) {
 	}
 	results[1] = done("right", 10)
 	if what := induction(func(s *activity.Series) { s.Again = "wrong" }).Now(at, results).Again; what != "" {
-		t.Errorf("all is right, and %q is offered", what)
+		t.Errorf("all is correct, and %q is offered", what)
 	}
 }

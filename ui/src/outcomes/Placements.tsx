@@ -37,7 +37,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
   // Beside the board they stand first, where they are seen.
   const figureHeads = (
     <>
-      <th className={`${head} text-right`} title="The share of sittings in which it is right">
+      <th className={`${head} text-right`} title="The share of sittings in which it is correct">
         facility
       </th>
       <th className={`${head} text-right`} title="Discrimination: correlation with the score on the other items">
@@ -149,7 +149,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                           <TriangleAlert
                             size={15}
                             role="img"
-                            aria-label="looks keyed wrong"
+                            aria-label="check the answer key"
                             className="shrink-0 text-brass"
                           />
                         ) : (

@@ -22,9 +22,9 @@ export function Suspects({ figures, doc, activity, designer }: Props) {
         >
           <TriangleAlert size={18} aria-hidden className="mt-0.5 shrink-0 text-brass" />
           <p className="flex-1">
-            <strong>{called(doc.items, item)} looks keyed wrong:</strong> of the {suspect!.of} who did best,{" "}
+            <strong>{called(doc.items, item)} may have a wrong answer key:</strong> of the {suspect!.of} who did best,{" "}
             {suspect!.there} put it into {called(doc.targets, suspect!.place)}, and {suspect!.right} where it counts as
-            right. Whoever gets it right does worse on the rest.
+            right. Anyone who gets it right does worse on the rest.
           </p>
           {designer && activity && (
             <Link

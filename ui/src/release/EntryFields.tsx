@@ -30,7 +30,7 @@ function summary(e: Entry, roster: string | undefined): string {
   ].filter(Boolean);
   const who = e.roster
     ? `The roster ${roster ?? ""} may begin, each by a code`
-    : "Whoever has the link may begin, giving a name";
+    : "Anyone with the link can start by entering a name";
   return [who, ...when].join(", ") + ".";
 }
 
@@ -126,7 +126,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           }
           className={choice}
         >
-          <option value="">Whoever has the link</option>
+          <option value="">Anyone with the link</option>
           {list.map((r) => (
             <option key={r.id} value={r.id}>
               The roster {r.name} ({r.learners})

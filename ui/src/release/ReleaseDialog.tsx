@@ -48,7 +48,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
       title={made ? `Release ${made.number} is out` : `Release ${title}`}
       about={
         made
-          ? "Whoever has this link can play it, without signing in."
+          ? "Anyone with this link can play it, without signing in."
           : (about ?? "A release is a frozen copy. Later changes need a new release.")
       }
     >

@@ -18,7 +18,7 @@ type Props = {
 export const titleOf = (leg: Leg, cards: Map<string, Card>) =>
   leg.page ? leg.page.title || "Untitled page" : (cards.get(leg.activity!)?.title ?? "Deleted activity");
 
-const movesOn = { free: "Continue any time", done: "goes on when it is over", right: "goes on when all is right" };
+const movesOn = { free: "Continue any time", done: "goes on when it is over", right: "goes on when all is correct" };
 
 /** The steps in their order, moved by drag or Alt with arrows. */
 export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehearse }: Props) {

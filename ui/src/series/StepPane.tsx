@@ -62,7 +62,7 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
         >
           <option value="free">move on when they like</option>
           <option value="done">when finished (correct or no attempts left)</option>
-          <option value="right">move on when all is right</option>
+          <option value="right">move on when all is correct</option>
         </select>
         . It{" "}
         <select

@@ -23,8 +23,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
     }
   };
   const at = { params: { path: { id: draft.id } } };
-  const state =
-    draft.releases === 0 ? "Draft" : draft.releases === 1 ? "1 release" : `${draft.releases} releases`;
+  const state = draft.releases === 0 ? "Draft" : draft.releases === 1 ? "1 release" : `${draft.releases} releases`;
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
   return (
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">

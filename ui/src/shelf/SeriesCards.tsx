@@ -55,9 +55,7 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
           <h3 className="truncate text-base">{series.title || "Untitled"}</h3>
           <p className="text-slate">
             {many(series.length, "activity", "activities")}, {many(series.pages, "page", "pages")} ·{" "}
-            {series.releases === 0
-              ? "Draft"
-              : many(series.releases, "release", "releases")}
+            {series.releases === 0 ? "Draft" : many(series.releases, "release", "releases")}
             {series.sittings > 0 && ` · ${many(series.sittings, "sitting", "sittings")}`}
           </p>
           {series.missing > 0 && (

@@ -47,7 +47,7 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
           <li>
             {attempts === 0 ? "Any number of attempts" : attempts === 1 ? "One attempt" : `${attempts} attempts`}
             {wrongPieces === "home" && ", wrong pieces go home"}
-            {rightPieces === "hold" && ", right ones are held"}
+            {rightPieces === "hold" && ", correct ones are held"}
           </li>
           <li>{doc.marks.points} points</li>
           {timeLimit > 0 && given > extension && (

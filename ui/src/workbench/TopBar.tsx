@@ -86,7 +86,7 @@ export function TopBar({ me }: { me: Me }) {
         onClick={() => store.setState({ lens: lens === "play" ? "placing" : "play" })}
         className={`shrink-0 rounded-(--radius) px-2 py-1 whitespace-nowrap ${lens === "play" ? "bg-feather-soft font-semibold text-ink" : "text-slate hover:bg-shade hover:text-ink"}`}
       >
-        Play settings
+        Settings for learners
       </button>
       <ActivityMenu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">

@@ -28,7 +28,7 @@ export function TagPlacesDialog() {
     >
       {counts.size === 0 && (
         <p className="text-slate">
-          No item has a tag yet: give tags to items in the Content lens, in the column “tags”.
+          No item has a tag yet: give tags to items in the Content tab, in the column “tags”.
         </p>
       )}
       <ul className="flex flex-col gap-1.5">
@@ -38,7 +38,7 @@ export function TagPlacesDialog() {
               <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
               <span className="min-w-0 flex-1 truncate">{nameOf(t)}</span>
               <select
-                aria-label={`What is right in ${nameOf(t)}`}
+                aria-label={`What is correct in ${nameOf(t)}`}
                 value={tagOf(t.id)}
                 onChange={(e) => setChosen({ ...chosen, [t.id]: e.target.value })}
                 className="h-8 w-64 rounded-(--radius) border border-line bg-paper px-2"

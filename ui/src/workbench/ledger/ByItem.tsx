@@ -144,7 +144,7 @@ export function ByItem({ solution, onByItem }: Props) {
         ref={scroller}
         className="min-h-0 flex-1 overflow-auto"
         role="grid"
-        aria-label="Items and where they are right"
+        aria-label="Items and where they are correct"
         onKeyDown={(e) => {
           if (e.key.toLowerCase() === "d" && (e.ctrlKey || e.metaKey)) {
             e.preventDefault();
@@ -182,7 +182,7 @@ export function ByItem({ solution, onByItem }: Props) {
                     <button
                       type="button"
                       tabIndex={-1}
-                      aria-label={`${nameOf(item)} is not right in ${nameOf(doc.targets[i])}`}
+                      aria-label={`${nameOf(item)} is not correct in ${nameOf(doc.targets[i])}`}
                       className="grid size-5 place-items-center text-slate hover:text-ink"
                       onClick={() => turn(item, id, false)}
                     >
@@ -193,7 +193,7 @@ export function ByItem({ solution, onByItem }: Props) {
               })}
               <input
                 list="targets-by-name"
-                aria-label={`${nameOf(item)} is right in`}
+                aria-label={`${nameOf(item)} is correct in`}
                 placeholder={rightIn(item).length === 0 ? "belongs in…" : ""}
                 onFocus={() => select(row, false)}
                 onKeyDown={(e) => {

@@ -95,7 +95,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
                       values={some.map((x) => x.whenFull)}
                       options={[
                         ["refuse", "reject"],
-                        ["oust", "earlier goes home"],
+                        ["oust", "return the earlier piece"],
                         ["trade", "swap"],
                       ]}
                       onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}

@@ -44,7 +44,7 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
         if (possible) onDone(asking);
       }}
     >
-      <p className="font-medium">{about} must be placed:</p>
+      <p className="font-medium">Required, {about}:</p>
       <div className="flex items-center gap-2">
         <select
           aria-label="How many"
@@ -74,9 +74,7 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
         </Button>
       </div>
       {isCounted && number > pieces && (
-        <p className="text-brass">
-          There {pieces === 1 ? "is 1 piece" : `are ${pieces} pieces`} of them: nobody could do that.
-        </p>
+        <p className="text-brass">There {pieces === 1 ? "is only 1 piece" : `are only ${pieces} pieces`}.</p>
       )}
     </form>
   );

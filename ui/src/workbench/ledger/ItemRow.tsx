@@ -42,7 +42,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
       ? "not known yet"
       : isRight
         ? `right, solution ${p.solution + 1}${rank ? `, place ${rank}` : ""}`
-        : (isIn ? "let in" : "turned away") + (excepted ? ", an exception" : "");
+        : (isIn ? "accepted" : "not accepted") + (excepted ? ", an exception" : "");
     cells.push(
       <div
         key={t.id}

@@ -39,7 +39,7 @@ export function Ledger({ me }: { me: Me }) {
           {[
             ["content", "Content"],
             ["placing", "Placing"],
-            ["replies", "Replies"],
+            ["replies", "Feedback"],
             ["marks", "Marks"],
             ...(released ? [["outcomes", "Outcomes"]] : []),
           ].map(([lens, title]) => (

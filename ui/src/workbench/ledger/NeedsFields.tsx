@@ -23,7 +23,7 @@ export function NeedsFields({ doc, title, needs, onDone }: Props) {
       <p className="font-medium text-ink">{title}</p>
       {list.length === 0 && (
         <p className="text-slate">
-          No limit set: every correct piece must be placed. To require fewer, select cells in this column and type a
+          No limit set: every correct piece is required. To require fewer, select cells in this column and type a
           number.
         </p>
       )}

@@ -171,7 +171,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         ref={grid}
         role="grid"
         tabIndex={0}
-        aria-label={letting ? "Items and targets: who is let in" : "Items and targets: what is right"}
+        aria-label={letting ? "Items and targets: what is accepted" : "Items and targets: the answer key"}
         aria-multiselectable
         aria-rowcount={rows.length + 1}
         aria-colcount={doc.targets.length + 2}

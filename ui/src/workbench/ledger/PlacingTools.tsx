@@ -63,7 +63,7 @@ export function PlacingTools({
           .filter((item) => !right.some((cells) => cells[target]?.includes(item)))
           .map((item) => ({ item, target, on: false })),
       ),
-      "turn away what is not right",
+      "reject what is not correct",
     );
   };
   const tool =
@@ -99,14 +99,14 @@ export function PlacingTools({
           <button
             type="button"
             className={tool}
-            title="Of what is selected, or of everything: each cell that is right in no solution"
+            title="Of what is selected, or of everything: each cell that is correct in no solution"
             onClick={turnAway}
           >
-            Turn away what is not right
+            Reject what is not correct
           </button>
         )}
         <Popover
-          label="How many must be placed"
+          label="How many is required"
           open={asked !== undefined}
           onClosed={onAnswered}
           onOpen={(open) => onAsked(open ? "" : undefined)}
@@ -131,7 +131,7 @@ export function PlacingTools({
         <button
           type="button"
           className={tool}
-          title="Everything with a tag is right in a target"
+          title="Everything with a tag is correct in a target"
           onClick={() => store.setState({ asking: "tagPlaces" })}
         >
           By tag…

@@ -13,7 +13,7 @@ export const solutionName = (doc: Doc, k: number) => doc.key.solutions[k]?.name 
 export function setBlock(store: DraftStore, solution: number, block: Block, on: boolean) {
   const { edit } = store.getState();
   const letting = solution < 0;
-  const what = letting ? (on ? "let in" : "turn away") : on ? "make right" : "make not right";
+  const what = letting ? (on ? "accept" : "reject") : on ? "mark as correct" : "mark as not correct";
   if (block.targets.length === 0) return;
   if (block.tags.length > 0) {
     const { doc } = store.getState();

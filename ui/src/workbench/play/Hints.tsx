@@ -47,7 +47,7 @@ export function Hints() {
         <Button className="h-7 px-2" onClick={() => add(false)}>
           Add a hint
         </Button>{" "}
-        <Button className="h-7 px-2" title="Puts one missing piece where it is right" onClick={() => add(true)}>
+        <Button className="h-7 px-2" title="Puts one missing piece where it is correct" onClick={() => add(true)}>
           Add a “place one piece” hint
         </Button>
       </p>

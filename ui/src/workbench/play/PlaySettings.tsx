@@ -9,7 +9,7 @@ import { Trying } from "./Trying";
 export function PlaySettings() {
   const store = useDraftStore();
   return (
-    <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Play settings">
+    <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Settings for learners">
       <div className="flex flex-wrap items-center gap-2 border-b border-line bg-shade px-4 py-2">
         <span>Set all of it for</span>
         {Object.entries(presets).map(([id, preset]) => (

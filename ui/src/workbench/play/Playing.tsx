@@ -139,7 +139,7 @@ export function Playing() {
           {play.check === "each" && (
             <>
               {" "}
-              Being turned away{" "}
+              A rejected placement{" "}
               <Pick
                 label="Refusals"
                 value={play.refusals}

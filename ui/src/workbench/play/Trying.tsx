@@ -40,7 +40,7 @@ export function Trying() {
               />
             </>
           )}
-          . Pieces show whether they are right{" "}
+          . Pieces show whether they are correct{" "}
           <Pick
             label="Right and wrong show"
             value={play.show}
@@ -116,9 +116,9 @@ export function Trying() {
             options={{
               "stay stay": "every piece stays where it is",
               "stay hold": "correct pieces are locked, wrong ones stay",
-              "stay home": "right pieces go home, wrong ones stay",
-              "home stay": "wrong pieces go home, right ones stay",
-              "home hold": "wrong pieces go home, right ones are held",
+              "stay home": "correct pieces go home, wrong ones stay",
+              "home stay": "wrong pieces go home, correct ones stay",
+              "home hold": "wrong pieces go home, correct ones are held",
               "home home": "every piece goes home",
             }}
             onPick={(v) =>

@@ -52,7 +52,7 @@ export function presetWords(p: Partial<Play>): string {
     p.attempts === 0 ? "as many attempts as they want" : p.attempts === 1 ? "one attempt" : `${p.attempts} attempts`,
     p.checkWhen === "allPlaced" ? "checked once everything is placed" : "checked when they ask",
     p.show === "never" ? "results never shown" : "right and wrong show at a check",
-    p.wrongPieces === "home" ? "wrong pieces go home, right ones are held" : "pieces stay in place",
+    p.wrongPieces === "home" ? "wrong pieces go home, correct ones are held" : "pieces stay in place",
     p.restart ? "they can start over" : "they cannot start over",
     p.review === "none" ? "afterwards they see the score alone" : "afterwards they see their own and the answer",
     "pieces are shuffled",

@@ -42,7 +42,7 @@ export function ClassFields() {
   return (
     <div data-class>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
-        {field("Learners", number, 100000, setNumber, "w-20")} made-up learners who know{" "}
+        {field("Learners", number, 100000, setNumber, "w-20")} simulated learners who know{" "}
         {field("Percent known", ability, 100, setAbility, "w-14")} % of the places, seed{" "}
         {field("Seed", seed, 1e9, setSeed, "w-14")}
         {done !== undefined ? (
@@ -64,7 +64,7 @@ export function ClassFields() {
             unit="%"
           />
           <Bars
-            title={`attempts: ${share(found.class.right, found.class.number)} ended all right`}
+            title={`attempts: ${share(found.class.right, found.class.number)} ended all correct`}
             bars={attemptBars(found.class.attempts)}
           />
           <Told of={found.class} />

@@ -64,7 +64,8 @@ export function ProofStrip() {
             {solved.solvable ? (
               count && (
                 <span className={grey("count")} data-figure="ways">
-                  <b>{waysWords(count)}</b> {count.count === "1" && count.exact ? "way" : "ways"} to be right
+                  <b>{waysWords(count)}</b> correct{" "}
+                  {count.count === "1" && count.exact ? "arrangement" : "arrangements"}
                 </span>
               )
             ) : (
@@ -76,7 +77,7 @@ export function ProofStrip() {
                 data-figure="chance"
                 title={`Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent} %`}
               >
-                blind guess <b>{chanceWords(chance)}</b>
+                chance by guessing <b>{chanceWords(chance)}</b>
               </span>
             )}
             {left.size > 0 && !slow && <span className="text-slate">not counted</span>}
@@ -96,7 +97,7 @@ export function ProofStrip() {
             onClick={() => store.setState({ lens: "replies", allReplies: true })}
             className={`text-slate ${grey("replies")}`}
           >
-            <b>{covers.silent.length}</b> {covers.silent.length === 1 ? "situation" : "situations"} without a reply
+            <b>{covers.silent.length}</b> {covers.silent.length === 1 ? "situation" : "situations"} without feedback
           </button>
         )}
         {solved && findings.length > 0 && (

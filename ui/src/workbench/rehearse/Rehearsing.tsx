@@ -19,7 +19,7 @@ const screens: Record<string, { name: string; width?: number; height?: number }>
 };
 
 const plays: [SelfPlay, string][] = [
-  ["right", "all right"],
+  ["right", "all correct"],
   ["oneWrong", "one wrong"],
   ["wrong", "all wrong"],
   ["random", "random"],

@@ -37,7 +37,7 @@ const hits: Record<string, string> = {
 };
 
 const wrongs: Record<string, string> = {
-  noCell: "nothing says that it is right there",
+  noCell: "nothing says that it is correct there",
   surplus: "there are more than are needed",
   order: "wrong position in the order",
 };
@@ -58,9 +58,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "letIn":
       return step.move.do === "drop" ? `${target} lets it in` : `${item} is put into ${target}, which lets it in`;
     case "turnedAway":
-      return `${target} turns it away: who is let in there leaves ${item} out`;
+      return `${target} does not accept it: what is accepted there leaves ${item} out`;
     case "full":
-      return `${target} turns it away: it holds ${t.holds}, and all places are taken`;
+      return `${target} does not accept it: it holds ${t.holds}, and all places are taken`;
     case "ousted":
       return `${item} goes home to make room: ${target} sends the earlier one home`;
     case "traded":
@@ -74,9 +74,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "loose":
       return `${item} stays where it lies, beside every target`;
     case "rightHere":
-      return `${item} is right in ${target}${way(doc, t)}`;
+      return `${item} is correct in ${target}${way(doc, t)}`;
     case "wrongHere":
-      return `${item} is not right in ${target}${way(doc, t)}: ${wrongs[t.why ?? ""] ?? ""}`;
+      return `${item} is not correct in ${target}${way(doc, t)}: ${wrongs[t.why ?? ""] ?? ""}`;
     case "becameRight":
       return `With it these became right: ${names}`;
     case "becameWrong":
@@ -87,10 +87,10 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
       return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
     case "goesHome":
       return t.why === "right"
-        ? `${item} goes home: right pieces do, too, after a failed check`
+        ? `${item} goes home: correct pieces do, too, after a failed check`
         : `${item} goes home: wrong pieces go home${step.move.do === "again" ? " after a failed check" : ""}`;
     case "heldInPlace":
-      return `${item} is held in place: it is right`;
+      return `${item} is held in place: it is correct`;
     case "dealt":
       return `${item} appears`;
     case "hinted":

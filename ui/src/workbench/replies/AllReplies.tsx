@@ -27,7 +27,7 @@ export function AllReplies() {
         </Button>
         {silent > 0 && doc.replies.length > 0 && (
           <span className="text-slate">
-            {silent} {silent === 1 ? "outcome" : "outcomes"} without a reply
+            {silent} {silent === 1 ? "outcome" : "outcomes"} without feedback
           </span>
         )}
       </div>
@@ -38,7 +38,7 @@ export function AllReplies() {
       >
         {doc.replies.length === 0 && (
           <p className="px-4 py-4 text-slate">
-            Learners are told only which pieces are right. <b className="text-ink">Add default feedback</b> makes one
+            Learners are told only which pieces are correct. <b className="text-ink">Add default feedback</b> makes one
             for each outcome; or set up a situation on the board and say what is told then.
           </p>
         )}

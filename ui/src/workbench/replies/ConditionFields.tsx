@@ -34,9 +34,9 @@ export function ConditionFields({ condition: c, onChange }: Props) {
         label="Outcome"
         value={c.outcome}
         options={[
-          ["right", "everything is right"],
-          ["part", "some of it is right"],
-          ["wrong", "nothing is right"],
+          ["right", "everything is correct"],
+          ["part", "some of it is correct"],
+          ["wrong", "nothing is correct"],
         ]}
         onChange={(v) => onChange({ outcome: v as typeof c.outcome })}
       />
@@ -48,7 +48,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
         label="Result"
         value={c.result}
         options={[
-          ["right", "it is right there"],
+          ["right", "it is correct there"],
           ["wrong", "it is wrong there"],
           ["refused", "it is rejected"],
           ["kept", "it was already there"],
@@ -117,7 +117,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
           label="Item is"
           value={where}
           options={[
-            ["right", "is right"],
+            ["right", "is correct"],
             ["wrong", "is wrong"],
             ["home", "is not placed"],
             ...targets(doc).map(([id, name]): [string, string] => [`in ${id}`, `is in ${name}`]),
@@ -146,8 +146,8 @@ export function ConditionFields({ condition: c, onChange }: Props) {
           label="Target is"
           value={c.is}
           options={[
-            ["right", "is right"],
-            ["part", "is partly right"],
+            ["right", "is correct"],
+            ["part", "is partly correct"],
             ["wrong", "is all wrong"],
             ["empty", "is empty"],
           ]}

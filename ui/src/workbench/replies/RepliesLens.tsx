@@ -16,10 +16,14 @@ export function RepliesLens() {
   const reply = useMemo(() => replyOf(doc, chosen), [doc, chosen]);
   return (
     <div className="flex min-h-0 flex-1 flex-col max-lg:overflow-auto">
-      <div className="flex items-center gap-1 border-b border-line px-3 py-1.5" role="group" aria-label="Replies shown">
+      <div
+        className="flex items-center gap-1 border-b border-line px-3 py-1.5"
+        role="group"
+        aria-label="Feedback shown"
+      >
         {(
           [
-            [true, "All replies"],
+            [true, "All feedback"],
             [false, "By item"],
           ] as const
         ).map(([on, name]) => (

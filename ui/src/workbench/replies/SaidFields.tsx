@@ -145,7 +145,7 @@ export function SaidFields({ replies, onSay }: Props) {
           options={[
             ["", points.length === 0 ? "nothing" : "Add…"],
             ["wrong", "what is wrong"],
-            ["right", "what is right"],
+            ["right", "correct pieces"],
             ["missing", "what is missing"],
             ...doc.targets.map((t): [string, string] => [t.id, nameOf(t)]),
             ...doc.items.map((i): [string, string] => [i.id, nameOf(i)]),
@@ -169,7 +169,7 @@ export function SaidFields({ replies, onSay }: Props) {
               onClick={() => set("point out less", (r) => (r.point = r.point.filter((x) => x !== id)))}
               className="rounded-(--radius) border border-edge px-2"
             >
-              {{ right: "what is right", wrong: "what is wrong", missing: "what is missing" }[id] ??
+              {{ right: "correct pieces", wrong: "wrong pieces", missing: "missing pieces" }[id] ??
                 nameOf(doc.targets.find((t) => t.id === id) ?? doc.items.find((i) => i.id === id)) ??
                 id}{" "}
               ✕

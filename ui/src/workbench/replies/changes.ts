@@ -4,7 +4,7 @@ import type { DraftStore } from "../draft";
 
 export const moments: [Reply["moment"], string, string][] = [
   ["opened", "When it opens", "before the first move"],
-  ["placed", "When a piece is put down", "also where it is turned away"],
+  ["placed", "When a piece is put down", "also where it is not accepted"],
   ["checked", "When it is checked", ""],
   ["hinted", "When a hint is given", ""],
   ["timeUp", "When the time is up", ""],

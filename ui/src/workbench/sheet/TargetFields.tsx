@@ -100,8 +100,8 @@ export function TargetFields({ targets, set }: Props) {
           label="when full"
           values={one((t) => t.whenFull)}
           options={[
-            ["refuse", "turn away"],
-            ["oust", "earlier goes home"],
+            ["refuse", "reject"],
+            ["oust", "return the earlier piece"],
             ["trade", "trade places"],
           ]}
           onDone={(to) =>

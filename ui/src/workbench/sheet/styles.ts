@@ -16,7 +16,7 @@ export const points = {
     ["rest", "at rest"],
     ["inHand", "in hand"],
     ["overOpen", "over a target that lets it in"],
-    ["overClosed", "over one that turns it away"],
+    ["overClosed", "over one that does not accept it"],
     ["placed", "placed"],
     ["heldInPlace", "held in place"],
     ["right", "right"],
@@ -25,10 +25,10 @@ export const points = {
   target: [
     ["rest", "at rest"],
     ["beckoning", "while a piece is in hand"],
-    ["overOpen", "under a piece that it lets in"],
+    ["overOpen", "under a piece that it accepts"],
     ["overClosed", "under one that it turns away"],
     ["right", "right"],
-    ["part", "partly right"],
+    ["part", "partly correct"],
     ["wrong", "wrong"],
   ],
 } satisfies Record<string, [string, string][]>;
