@@ -167,7 +167,7 @@ func TestTheSheet(t *testing.T) {
 	doc := ana.document()
 	for _, x := range doc.Targets[:3] {
 		if x.Arrange.Scale != 60 || x.Frame.H != 20000 || x.WhenFull != "trade" {
-			t.Errorf("%s has %d %%, is %v high, %s", x.ID, x.Arrange.Scale, x.Frame.H, x.WhenFull)
+			t.Errorf("%s has %d%%, is %v high, %s", x.ID, x.Arrange.Scale, x.Frame.H, x.WhenFull)
 		}
 	}
 	ana.press("z", chromedp.ModifierCtrl)

@@ -61,7 +61,7 @@ func TestContentAsATable(t *testing.T) {
 	// A row taken away takes its cells with it, and comes back with them.
 	ana.click("Chain, Name: ")
 	ana.press(kb.Delete)
-	ana.sees("With it went 1 correct cell. Undo brings all of it back.")
+	ana.sees("Also removed: 1 correct cell. Undo restores everything.")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.seesNot("With it went")
 	ana.sees("Chain, Name: ")
@@ -156,7 +156,7 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.sees("3 targets")
 	ana.sees("accepts everything; correct here: Chain")
 	ana.click("Delete")
-	ana.sees("With it went 3 correct cells. Undo brings all of it back.")
+	ana.sees("Also removed: 3 correct cells. Undo restores everything.")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.sees("3 targets")
 

@@ -57,7 +57,7 @@ func TestTheDemo(t *testing.T) {
 	ana.place("Rotor", "Brakes")
 	ana.click("Check")
 	// 22 pieces must be placed: two right are 2/22 of 24 points.
-	ana.sees("2 of 22 earned, × 100 % for this attempt, of 24 points: 2.18")
+	ana.sees("2 of 22 earned, × 100% for this attempt, of 24 points: 2.18")
 	ana.sees("The bell stays on its bicycle: there is no drawer for it.")
 	ana.pictures()
 	ana.shot("rehearsing")

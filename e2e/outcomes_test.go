@@ -134,10 +134,10 @@ func TestLearnersData(t *testing.T) {
 	learner := eval[string](mara, `document.querySelector('tbody a').innerText`)
 	ana.click("Cobble Lane Cycle Workshop")
 	ana.click("Learner data")
-	ana.choose("Learners’ names are seen by", "owner")
-	ana.fill("Only totals are shown of fewer than", "50")
+	ana.choose("Who can see learners’ names:", "owner")
+	ana.fill("Show totals only for fewer than", "50")
 	ana.fill("Names are kept for", "10")
-	ana.sees("Save, and take ")
+	ana.sees("Save and delete ")
 	ana.shot("learners-asked")
 	ana.fill("Names are kept for", "")
 	ana.click("Save")
@@ -167,7 +167,7 @@ func TestLearnersData(t *testing.T) {
 	mara.sees("39 sittings.")
 	// And names after their time.
 	ana.fill("Names are kept for", "10")
-	ana.click("Save, and take ")
+	ana.click("Save and delete ")
 	ana.sees("sittings and runs older than 10 days")
 	ana.seesNot(learner)
 }

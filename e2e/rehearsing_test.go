@@ -183,7 +183,7 @@ func TestKeepingASituation(t *testing.T) {
 	if !strings.Contains(said(d), "When it is checked and Bell is in Brakes: Ring elsewhere.") {
 		t.Errorf("said: %s", said(d))
 	}
-	ana.click("Take away: Rehearsal 1")
+	ana.click("Delete: Rehearsal 1")
 	ana.seesNot("Rehearsal 1")
 }
 
@@ -280,14 +280,14 @@ func TestTheMarksLens(t *testing.T) {
 	}
 	score("right", "10", "4 of 4")
 	score("oneWrong", "7.5", "3 of 4")
-	score("second", "7.5", "4 of 4 × 50 % × 10 points = 5; the best attempt is kept")
+	score("second", "7.5", "4 of 4 × 50% × 10 points = 5; the best attempt is kept")
 	score("half", "5", "2 of 4")
 	score("nothing", "0", "0 of 4")
 	ana.fill("Shares of the attempts in percent", "100, 60")
 	ana.press(kb.Enter)
 	score("second", "7.5", "the best attempt is kept")
 	ana.choose("Attempt that counts", "last")
-	score("second", "6", "4 of 4 × 60 %")
+	score("second", "6", "4 of 4 × 60%")
 	// Three points for the chain, and its place in the brakes costs two.
 	ana.click("Chain, points")
 	ana.types("3")
@@ -307,20 +307,20 @@ func TestTheMarksLens(t *testing.T) {
 	ana.sees("Target 1 Drivetrain")
 	// Bands: added, named, dragged, moved by key; the pass mark, too.
 	ana.click("Band")
-	ana.fill("Name of the band from 0 %", "Once more")
+	ana.fill("Name of the band from 0%", "Once more")
 	ana.press(kb.Enter)
 	ana.click("Band")
-	ana.fill("Name of the band from 50 %", "Ready")
+	ana.fill("Name of the band from 50%", "Ready")
 	ana.press(kb.Enter)
-	ana.sees("Ready begins at 50 %")
-	at := ana.middle("Ready begins at 50 %")
+	ana.sees("Ready begins at 50%")
+	at := ana.middle("Ready begins at 50%")
 	ana.drag(at, spot{at.X + 114, at.Y})
-	ana.seesNot("50 %")
+	ana.seesNot("50%")
 	eval[any](ana, `document.querySelector('[role=slider][aria-label^="Pass mark"]').focus()`)
 	for range 4 {
 		ana.press(kb.PageUp)
 	}
-	ana.sees("passed from 40 %")
+	ana.sees("passed from 40%")
 	ana.until("what is passed", `document.querySelector('[data-example=right]').textContent.includes('passed, Ready') && document.querySelector('[data-example=half]').textContent.includes('passed, Once more')`)
 	ana.shot("marks")
 	d := ana.document()

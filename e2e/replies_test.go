@@ -97,7 +97,7 @@ func TestActsToTell(t *testing.T) {
 	}
 	doc = count("four replies for two targets right, either right, neither", 16, func(ana *person) {
 		ana.click("Feedback")
-		ana.click("One for each combination of 2 targets")
+		ana.click("One per combination of 2 targets")
 		ana.sees("Drivetrain is not correct and Brakes is correct")
 	})
 	if got := said(doc); len(doc.Replies) != 4 || !strings.HasPrefix(got, "When it is checked and Drivetrain is correct and Brakes is correct: ") {

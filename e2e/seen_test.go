@@ -66,9 +66,9 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 			lea.still(wrong)
 			lea.shot(fmt.Sprintf("seen-%d", size[0]))
 			for _, m := range eval[[]measured](lea, uncovered) {
-				t.Logf("%d: %q: %d %% seen, %d pixels hidden", size[0], strings.ReplaceAll(m.Text, "\n", " "), m.Seen, m.Hides)
+				t.Logf("%d: %q: %d%% seen, %d pixels hidden", size[0], strings.ReplaceAll(m.Text, "\n", " "), m.Seen, m.Hides)
 				if m.Seen < 100 || m.Hides > 0 {
-					t.Errorf("%q: %d %% is seen, and it hides %d pixels", m.Text, m.Seen, m.Hides)
+					t.Errorf("%q: %d%% is seen, and it hides %d pixels", m.Text, m.Seen, m.Hides)
 				}
 			}
 		})

@@ -146,7 +146,7 @@ func TestASeries(t *testing.T) {
 	lea.sees("all correct")
 	ana.open("/activity/" + strings.Split(eval[string](ana, "location.pathname"), "/")[2] + "/releases")
 	ana.sees("Lea Brandt")
-	ana.sees("100 %")
+	ana.sees("100%")
 
 	// At 320 pixels nothing is cut off.
 	lea.do(chromedp.EmulateViewport(320, 640))

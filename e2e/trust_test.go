@@ -50,7 +50,7 @@ func TestExtraTimeIsToldAndAllowed(t *testing.T) {
 	ana.press(kb.Escape)
 	ana.saved()
 	if got := ana.document().Play.Extension; got != 150 {
-		t.Errorf("the draft allows %d %%", got)
+		t.Errorf("the draft allows %d%%", got)
 	}
 }
 

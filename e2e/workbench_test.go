@@ -198,7 +198,7 @@ func TestBundles(t *testing.T) {
 	p := w.person(t)
 	p.signIn(demo.Accounts()[0])
 	dir := p.downloads()
-	p.click("More about Parts drawers")
+	p.click("More actions for Parts drawers")
 	p.click("Export (.zip)")
 	body := waitForFile(t, dir, ".zip")
 

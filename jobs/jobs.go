@@ -46,6 +46,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 		hourly("drop what was deleted", st.DropDeleted),
 		hourly("drop old sessions", st.DropExpiredSessions),
 		hourly("drop old tries", st.DropTries),
+		hourly("drop old tickets", st.DropTickets),
 	}
 }
 

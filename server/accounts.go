@@ -5,9 +5,9 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/crypto/bcrypt"
 
 	"keenmagpie/store"
 )
@@ -52,11 +52,17 @@ type signInInput struct {
 	}
 }
 
-// HashPassword hashes a password for [store.Account]. bcrypt reads 72 bytes; a
-// longer password is an error.
-func HashPassword(password string) (string, error) {
-	h, err := bcrypt.GenerateFromPassword([]byte(password), bcrypt.DefaultCost)
-	return string(h), err
+type renameInput struct {
+	Body struct {
+		Name string `json:"name" minLength:"1" maxLength:"200"`
+	}
+}
+
+type passwordInput struct {
+	Body struct {
+		Old string `json:"old" maxLength:"400"`
+		New string `json:"new" maxLength:"400"`
+	}
 }
 
 func (s *Server) accountRoutes() {
@@ -76,16 +82,19 @@ func (s *Server) accountRoutes() {
 		} else if err != nil {
 			return nil, err
 		}
-		if bcrypt.CompareHashAndPassword([]byte(hash), []byte(in.Body.Password)) != nil || m.ID == "" {
+		is, err := s.isPassword(ctx, hash, in.Body.Password)
+		if err != nil {
+			return nil, err
+		}
+		if !is || m.ID == "" {
 			if err := s.tries.inVain(ctx, passwordTry, email); err != nil {
 				return nil, err
 			}
 			return nil, &Problem{Status: 401, Code: "wrong-sign-in", Detail: "No account has this address with this password. Check both and try again."}
 		}
-		if err := s.sessions.RenewToken(ctx); err != nil {
+		if err := s.enter(ctx, m, ""); err != nil {
 			return nil, err
 		}
-		s.sessions.Put(ctx, "account", m.ID)
 		return s.me(ctx, m)
 	})
 	member(s, operation(http.MethodGet, "/api/me", "me", "Who is signed in"),
@@ -112,11 +121,72 @@ func (s *Server) accountRoutes() {
 			}
 			return s.me(ctx, to)
 		})
+	member(s, operation(http.MethodPut, "/api/me", "rename", "Change one's own name"),
+		func(ctx context.Context, m store.Member, in *renameInput) (*meOutput, error) {
+			name := strings.Join(strings.Fields(in.Body.Name), " ")
+			if name == "" {
+				return nil, &Problem{Status: 422, Code: "no-name", Detail: "Give your name, so that others know who changed something. Nothing was changed."}
+			}
+			if err := s.store.Rename(ctx, m.ID, name); err != nil {
+				return nil, err
+			}
+			m.Name = name
+			return s.me(ctx, m)
+		})
+	password := operation(http.MethodPut, "/api/me/password", "setPassword", "Change one's own password; all other sessions end")
+	password.DefaultStatus = http.StatusNoContent
+	member(s, password, s.setPassword)
+	out := operation(http.MethodDelete, "/api/me/sessions", "signOutEverywhere", "End all sessions of one's own but this")
+	out.DefaultStatus = http.StatusNoContent
+	member(s, out, func(ctx context.Context, m store.Member, _ *struct{}) (*struct{}, error) {
+		if err := s.store.EndSessions(ctx, m.ID); err != nil {
+			return nil, err
+		}
+		return nil, s.enter(ctx, m, m.WorkspaceID)
+	})
 	signOut := operation(http.MethodDelete, "/api/session", "signOut", "Sign out")
 	signOut.DefaultStatus = http.StatusNoContent
 	open(s, signOut, func(ctx context.Context, _ *struct{}) (*struct{}, error) {
 		return nil, s.sessions.Destroy(ctx)
 	})
+}
+
+// enter begins a session, in a workspace or, with "", in any.
+func (s *Server) enter(ctx context.Context, m store.Member, workspace string) error {
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, "account", m.ID)
+	s.sessions.Put(ctx, "since", time.Now().UnixMilli())
+	if workspace != "" {
+		s.sessions.Put(ctx, "workspace", workspace)
+	}
+	return nil
+}
+
+func (s *Server) setPassword(ctx context.Context, m store.Member, in *passwordInput) (*struct{}, error) {
+	defer s.tries.oneByOne(ctx)()
+	if err := s.tries.may(ctx, passwordTry, m.Email); err != nil {
+		return nil, err
+	}
+	is, err := s.isPassword(ctx, m.PasswordHash, in.Body.Old)
+	if err != nil {
+		return nil, err
+	}
+	if !is {
+		if err := s.tries.inVain(ctx, passwordTry, m.Email); err != nil {
+			return nil, err
+		}
+		return nil, &Problem{Status: 403, Code: "wrong-password", Detail: "This is not your password now. Nothing was changed."}
+	}
+	hash, err := s.newPassword(ctx, in.Body.New, m.Email, m.Name)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.SetPassword(ctx, m.ID, hash); err != nil {
+		return nil, err
+	}
+	return nil, s.enter(ctx, m, m.WorkspaceID)
 }
 
 func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {

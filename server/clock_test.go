@@ -425,7 +425,7 @@ func TestExtraTimeIsTold(t *testing.T) {
 		return read[hosting.Begun](t, body).Sitting.Scene.TimeLimit
 	}
 	if r.AllowsTime != 100 {
-		t.Errorf("the release allows %d %%", r.AllowsTime)
+		t.Errorf("the release allows %d%%", r.AllowsTime)
 	}
 	if got := begin(); got != 60_000 {
 		t.Errorf("before it is allowed: %d ms", got)
@@ -442,7 +442,7 @@ func TestExtraTimeIsTold(t *testing.T) {
 		t.Errorf("once it is allowed: %d ms", got)
 	}
 	if doc := read[server.Draft](t, second(ana.ask("POST", "/api/activities/new", map[string]string{"kind": "sort", "title": "New"}))); !strings.Contains(string(doc.Document), `"extension":200`) {
-		t.Error("a new activity does not allow 200 %")
+		t.Error("a new activity does not allow 200%")
 	}
 }
 

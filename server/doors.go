@@ -151,7 +151,25 @@ func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
 	if errors.Is(err, store.ErrNotFound) {
 		return m, notSignedIn()
 	}
+	if err != nil {
+		return m, err
+	}
+	if ended(s.sessions.GetInt64(ctx, "since"), m.SessionsFrom) {
+		return store.Member{}, notSignedIn()
+	}
+	if m.SeenAt == nil || time.Since(*m.SeenAt) > time.Minute {
+		err = s.store.Seen(ctx, m.ID)
+	}
 	return m, err
+}
+
+// ended says whether a session began before all of its account's were ended. One without a
+// beginning is of an earlier version, in which none were.
+func ended(since int64, from time.Time) bool {
+	if since == 0 {
+		return from.Year() > 2000
+	}
+	return time.UnixMilli(since).Before(from)
 }
 
 // sessionLoaded marks a request whose session was read: without, the session

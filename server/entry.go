@@ -90,7 +90,7 @@ func entryWords(e store.Entry) string {
 	add(e.MostEach > 0, "each at most %d times", e.MostEach)
 	add(e.Most > 0, "at most %d in all", e.Most)
 	add(e.AllowanceMS != store.DefaultAllowance.Milliseconds(), "moves up to %d s late", e.AllowanceMS/1000)
-	add(e.Extension != nil, "up to %d %% of the time", value(e.Extension))
+	add(e.Extension != nil, "up to %d%% of the time", value(e.Extension))
 	return strings.Join(words, ", ")
 }
 

@@ -47,6 +47,7 @@ type Server struct {
 	tries    tries                        // wrong codes and passwords
 	begins   *limiter                     // by address
 	moves    *limiter                     // by address
+	hashes   chan struct{}                // passwords being compared: some at once
 	heavy    chan struct{}                // large bodies being taken
 	trying   chan struct{}                // the draft being opened
 	drawing  chan struct{}                // the picture being drawn anew
@@ -91,7 +92,7 @@ type Option func(*Server)
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
-	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
+	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
 	}
@@ -128,6 +129,8 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		r.Use(s.sessionsButNotForLearners)
 		s.api = humachi.New(r, cfg)
 		s.accountRoutes()
+		s.peopleRoutes()
+		s.ticketRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()
@@ -158,7 +161,8 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.Se
 func (s *Server) sessionsButNotForLearners(next http.Handler) http.Handler {
 	with := s.sessions.LoadAndSave(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if _, err := r.Cookie(s.sessions.Cookie.Name); err != nil && r.URL.Path != "/api/session" || isPlay(r.URL.Path) {
+		comes := r.URL.Path == "/api/session" || strings.HasPrefix(r.URL.Path, "/api/tickets/") // signs in
+		if _, err := r.Cookie(s.sessions.Cookie.Name); err != nil && !comes || isPlay(r.URL.Path) {
 			next.ServeHTTP(w, r)
 			return
 		}

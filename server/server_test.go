@@ -245,7 +245,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		Paths map[string]map[string]struct{ OperationID string }
 	}](t, string(api)).Paths
 	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true, "beckoning": true,
-		"go": true, "now": true, "try": true, "tryMoves": true, "tryBeckoning": true, "tryMedium": true}
+		"go": true, "now": true, "try": true, "tryMoves": true, "tryBeckoning": true, "tryMedium": true, "ticket": true, "useTicket": true}
 	bodies := map[string]any{
 		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
 		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"), "upload": []byte("x"),
@@ -254,6 +254,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
+		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "setPassword": map[string]string{"old": "x", "new": "y"},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked := 0
@@ -288,7 +289,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			if code, body := viewer.ask(method, url, bodies[op.OperationID]); code != 403 && slices.Contains([]string{"privacy", "traces", "records"}, op.OperationID) {
 				t.Errorf("%s %s by one who is not the owner: %d %s", method, path, code, body)
 			}
-			if code, body := viewer.ask(method, url, bodies[op.OperationID]); method != "GET" && code != 403 && op.OperationID != "goToWorkspace" && op.OperationID != "findSittings" { // a member may go, and look
+			if code, body := viewer.ask(method, url, bodies[op.OperationID]); method != "GET" && code != 403 && !slices.Contains([]string{"goToWorkspace", "findSittings", "rename", "setPassword", "signOutEverywhere"}, op.OperationID) { // a member may go, look, and see to their own
 				t.Errorf("%s %s by a viewer: %d %s", method, path, code, body)
 			}
 		}

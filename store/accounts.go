@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -12,6 +13,9 @@ type Account struct {
 	Email        string `db:"email"`
 	Name         string `db:"name"`
 	PasswordHash string `db:"password_hash"`
+	// SessionsFrom is before when all sessions are ended.
+	SessionsFrom time.Time  `db:"sessions_from"`
+	SeenAt       *time.Time `db:"seen_at"` // to the minute; nil: never
 }
 
 // Member is an account in a workspace, with what it may do there.
@@ -61,7 +65,7 @@ func (w Workspace) AddMember(ctx context.Context, a Account, role Role) (Member,
 	return Member{Account: a, WorkspaceID: w.id, Role: role}, err
 }
 
-const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, m.role, m.owner, m.workspace_id, w.name AS workspace_name, w.names_for, w.names_days, w.least_group
+const memberColumns = `SELECT a.id, a.email, a.name, a.password_hash, a.sessions_from, a.seen_at, m.role, m.owner, m.workspace_id, w.name AS workspace_name, w.names_for, w.names_days, w.least_group
 	FROM accounts a JOIN members m ON m.account_id = a.id JOIN workspaces w ON w.id = m.workspace_id `
 
 // MemberByEmail finds who signs in.

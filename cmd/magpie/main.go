@@ -3,6 +3,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -14,6 +15,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"sync"
 	"syscall"
 	"time"
@@ -37,6 +39,7 @@ type cli struct {
 	Prove   proveCmd   `cmd:"" help:"Say what can be known before anyone plays."`
 	Stats   statsCmd   `cmd:"" help:"Say what the learners of many sittings did."`
 	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
+	Account accountCmd `cmd:"" help:"Let people in: add an account, reset a password, list who there is."`
 	Schema  schemaCmd  `cmd:"" help:"Write the JSON Schema of the activity document, or of a series."`
 }
 
@@ -75,7 +78,11 @@ func (c *serveCmd) Run() error {
 		return err
 	}
 	defer st.Close()
-	fmt.Println("Keen Magpie answers at http://" + listener.Addr().String())
+	address := cmp.Or(strings.TrimSuffix(c.PublicURL, "/"), "http://"+listener.Addr().String())
+	fmt.Println("Keen Magpie answers at " + address)
+	if err := welcome(ctx, st, address); err != nil {
+		return err
+	}
 	return serve(ctx, listener, st, c.options()...)
 }
 

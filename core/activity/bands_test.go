@@ -15,7 +15,7 @@ func TestBandsInAnyOrder(t *testing.T) {
 	}
 	for percent, want := range map[U]string{-3000: "", -2000: "guessed", -1: "guessed", 0: "begun", 5999: "begun", 6000: "well", 10000: "well"} {
 		if got := BandAt(doc.Marks.Bands, percent); got != want {
-			t.Errorf("%s %%: %q, want %q", percent, got, want)
+			t.Errorf("%s%%: %q, want %q", percent, got, want)
 		}
 	}
 	if got := strings.Join(strings.Fields(string(doc.Write())), ""); !strings.Contains(got, `"bands":[{"from":-20,"name":"guessed"},{"from":0,"name":"begun"},{"from":60,"name":"well"}]`) {

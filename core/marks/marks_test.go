@@ -70,7 +70,7 @@ func TestScoresByHand(t *testing.T) {
 		want    string
 	}{
 		"all correct: 5 of 5":                                {key, list{"1 a", "1 b", "1 c", "2 d"}, 1, "right 5 1 10.00"},
-		"all correct at the second share, 50 %":              {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
+		"all correct at the second share, 50%":              {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
 		"the last share repeats":                           {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 9, "right 5 1 5.00"},
 		"a wrong piece costs its penalty: 1 + 1 − 2 of 5":  {key, list{"1 a", "1 b", "2 r"}, 1, "part 0 0 0.00"},
 		"below nothing is nothing: 1 − 2":                  {key, list{"1 a", "2 r"}, 1, "part -1 0 0.00"},
@@ -180,7 +180,7 @@ func TestSharesOfTriesByHand(t *testing.T) {
 		"and two hints: 9/10 − 2/10":                   {"item", all, list{"a/two"}, 0, 2, "5 7.00"},
 		"by target, of weight 1: 1 + 1/2 of 2":         {"target", all, list{"a/two"}, 0, 0, "2 7.50"},
 		"of the whole: at the second":                  {"whole", all, list{"a/two"}, 0, 0, "1 5.00"},
-		"of the whole, a charge is none: 0, less 10 %": {"whole", list{"1 a"}, list{"a/two"}, 0, 1, "0 -1.00"},
+		"of the whole, a charge is none: 0, less 10%": {"whole", list{"1 a"}, list{"a/two"}, 0, 1, "0 -1.00"},
 	} {
 		j := judge(t, settings(c.by))
 		tries := marks.NewTries(j.Parts)

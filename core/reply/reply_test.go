@@ -55,7 +55,7 @@ func TestLookingStopsWhereItIsDecided(t *testing.T) {
 		`{"all":[{"outcome":"right"},{"solution":0}]}`:                     `false [{"at":"/all/0","holds":false,"form":"outcome","value":"wrong","decides":true,"said":"not everything is correct"}]`,
 		`{"any":[{"none":[{"solution":0}]},{"item":"bell","is":"wrong"}]}`: `true [{"at":"/any/0/none/0","holds":true,"form":"solution","value":"solution 1","decides":false,"said":"it is closest to solution 1"},{"at":"/any/1","holds":true,"form":"item","value":"wrong in box","decides":true,"said":"bell is wrong"}]`,
 		`{"item":"chain","in":"box"}`:                                      `false [{"at":"","holds":false,"form":"item","value":"at its start","decides":true,"said":"chain is not in box (at its start)"}]`,
-		`{"percent":{"min":0.01}}`:                                         `false [{"at":"","holds":false,"form":"percent","value":"0","decides":true,"said":"the score is not at least 0.01 % (0)"}]`,
+		`{"percent":{"min":0.01}}`:                                         `false [{"at":"","holds":false,"form":"percent","value":"0","decides":true,"said":"the score is not at least 0.01% (0)"}]`,
 		`{"any":[]}`:                                                       `false []`,
 	} {
 		b, judge := book(t, `{"id":"r","moment":"placed","when":`+when+`}`)

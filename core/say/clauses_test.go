@@ -36,7 +36,7 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 		{`{"wrongCount":{"min":0,"max":0}}`, "no piece is wrong", "not 0 pieces are wrong"},
 		{`{"missingCount":{"min":2}}`, "at least 2 items are missing", "not at least 2 items are missing"},
 		{`{"homeCount":{"min":2,"max":4}}`, "2 to 4 pieces are at their start", "not 2 to 4 pieces are at their start"},
-		{`{"percent":{"min":60,"max":79.5}}`, "the score is 60 to 79.5 %", "the score is not 60 to 79.5 %"},
+		{`{"percent":{"min":60,"max":79.5}}`, "the score is 60 to 79.5%", "the score is not 60 to 79.5%"},
 		{`{"attempt":{"min":2,"max":2}}`, "it is the second attempt", "it is not the second attempt"},
 		{`{"attempt":{"min":4,"max":4}}`, "it is attempt 4", "it is not attempt 4"},
 		{`{"attempt":{"min":2,"max":3}}`, "it is attempt 2 to 3", "it is not attempt 2 to 3"},

@@ -226,7 +226,7 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 		return fmt.Sprintf("%s %s are %s", span(x.r, not), x.many, x.is[1])
 	}
 	if c.Percent != nil {
-		return "the score is " + span(c.Percent, not) + " %"
+		return "the score is " + span(c.Percent, not) + "%"
 	}
 	return ""
 }

@@ -28,7 +28,7 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 		{"checked", `{"outcome":"right"}`, "When it is checked and everything is correct"},
 		{"checked", `{"all":[{"target":"upper","is":"right"},{"none":[{"target":"lower","is":"right"}]}]}`, "When it is checked and Upper is correct and Lower is not correct"},
 		{"checked", `{"all":[{"outcome":"part"},{"left":{"max":0}},{"percent":{"min":40,"max":60}}]}`,
-			"When it is checked and some of it is correct, no attempt is left and the score is 40 to 60 %"},
+			"When it is checked and some of it is correct, no attempt is left and the score is 40 to 60%"},
 		{"placed", `{"all":[{"piece":{"items":["bell"]}},{"onto":["upper","lower"]},{"result":"wrong"}]}`, "When Bell is put into Upper or Lower and is wrong there"},
 		{"placed", `{"all":[{"piece":{"tags":["drive"]}},{"result":"refused"},{"onto":["lower"]},{"attempt":{"min":2}}]}`,
 			"When a piece tagged drive is not accepted by Lower and it is attempt 2 or a later one"},

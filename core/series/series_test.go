@@ -106,12 +106,12 @@ func TestTheTotal(t *testing.T) {
 		a, b   series.Result
 		want   string
 	}{
-		{"both", nil, done("part", 7), done("right", 20), "27.00 of 30: 90.00 %, passed"},
-		{"one as practice", practice, done("part", 7), done("right", 20), "7.00 of 10: 70.00 %, passed"},
-		{"other points here", worth, done("part", 3), done("right", 20), "23.00 of 25: 92.00 %, passed"},
-		{"one never begun", nil, done("part", 7), series.Result{}, "7.00 of 30: 23.33 %, passed"},
-		{"a band and a pass mark", bands, done("part", 7), done("right", 20), "27.00 of 30: 90.00 %, passed, Ready"},
-		{"below the pass mark", bands, done("part", 7), done("part", 13), "20.00 of 30: 66.67 %, not passed, Again"},
+		{"both", nil, done("part", 7), done("right", 20), "27.00 of 30: 90.00%, passed"},
+		{"one as practice", practice, done("part", 7), done("right", 20), "7.00 of 10: 70.00%, passed"},
+		{"other points here", worth, done("part", 3), done("right", 20), "23.00 of 25: 92.00%, passed"},
+		{"one never begun", nil, done("part", 7), series.Result{}, "7.00 of 30: 23.33%, passed"},
+		{"a band and a pass mark", bands, done("part", 7), done("right", 20), "27.00 of 30: 90.00%, passed, Ready"},
+		{"below the pass mark", bands, done("part", 7), done("part", 13), "20.00 of 30: 66.67%, not passed, Again"},
 		{"nothing counts", none, done("part", 7), done("right", 20), "no total"},
 	} {
 		run := induction(c.change)
@@ -119,7 +119,7 @@ func TestTheTotal(t *testing.T) {
 		got := "no total"
 		if x := n.Total; x != nil {
 			passed := map[bool]string{true: "passed", false: "not passed"}[x.Passed]
-			got = fmt.Sprintf("%s of %s: %s %%, %s", x.Score, x.Points, x.Percent, passed)
+			got = fmt.Sprintf("%s of %s: %s%%, %s", x.Score, x.Points, x.Percent, passed)
 			if x.Band != "" {
 				got += ", " + x.Band
 			}

@@ -324,9 +324,44 @@ export interface paths {
     };
     /** Who is signed in */
     get: operations["me"];
-    put?: never;
+    /** Change one's own name */
+    put: operations["rename"];
     post?: never;
     delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/me/password": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Change one's own password; all other sessions end */
+    put: operations["setPassword"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/me/sessions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** End all sessions of one's own but this */
+    delete: operations["signOutEverywhere"];
     options?: never;
     head?: never;
     patch?: never;
@@ -364,6 +399,92 @@ export interface paths {
     post?: never;
     /** Delete a medium that no draft uses; releases keep it */
     delete: operations["deleteMedium"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The members of the workspace, and who is invited */
+    get: operations["people"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/invitations": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Invite somebody into the workspace */
+    post: operations["invite"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/invitations/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Withdraw an invitation */
+    delete: operations["withdrawInvitation"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Change what a member may do */
+    put: operations["setRole"];
+    post?: never;
+    /** Remove a member; what they made stays */
+    delete: operations["removePerson"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/{id}/password": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A link by which a member sets a new password */
+    post: operations["passwordLink"];
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -1121,6 +1242,24 @@ export interface paths {
     post?: never;
     /** Forget a theme; boards that have it keep it */
     delete: operations["dropTheme"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tickets/{token}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a single-use address is for */
+    get: operations["ticket"];
+    put?: never;
+    /** Use a single-use address: found, join, or set a password; it signs in */
+    post: operations["useTicket"];
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -1947,7 +2086,7 @@ export interface components {
        * @description As it was read; where another has changed it since, nothing is
        */
       rev?: number;
-      /** @description Its id; without one whoever has the link may */
+      /** @description Its id; without one anyone who has the link may */
       roster?: string;
     };
     EraseInputBody: {
@@ -2026,7 +2165,7 @@ export interface components {
       again?: boolean;
       /** @description A page that may be seen; the step stays the same */
       page?: string;
-      /** @description Begin the step anew, where it asks for all right and is over */
+      /** @description Begin the step anew, where it asks for all correct and is over */
       retry?: boolean;
       /** Format: int64 */
       to?: number;
@@ -2035,6 +2174,24 @@ export interface components {
       alt: string;
       picture: string;
       rich: components["schemas"]["Node"][];
+    };
+    Invitation: {
+      /** @description Whom it is for; empty is whoever has the link */
+      email: string;
+      id: string;
+      link?: string;
+      madeBy: string;
+      owner: boolean;
+      /** @enum {string} */
+      role: "designer" | "viewer";
+      /** Format: date-time */
+      until: string;
+    };
+    InviteInputBody: {
+      email?: string;
+      owner?: boolean;
+      /** @enum {string} */
+      role: "designer" | "viewer";
     };
     Item: {
       name: string;
@@ -2071,6 +2228,12 @@ export interface components {
       side: string;
       text: string;
     };
+    LinkOutputBody: {
+      /** @description A path */
+      link: string;
+      /** Format: date-time */
+      until: string;
+    };
     Log: {
       band?: string;
       document: components["schemas"]["Doc"];
@@ -2091,6 +2254,11 @@ export interface components {
       edits?: components["schemas"]["Edit"][];
       text: string;
       title: string;
+    };
+    MayDo: {
+      owner?: boolean;
+      /** @enum {string} */
+      role: "designer" | "viewer";
     };
     Me: {
       email: string;
@@ -2277,6 +2445,28 @@ export interface components {
       ratio: number;
       under: string;
     };
+    PasswordInputBody: {
+      new: string;
+      old: string;
+    };
+    PeopleOutputBody: {
+      invitations: components["schemas"]["Invitation"][];
+      people: components["schemas"]["Person"][];
+    };
+    Person: {
+      email: string;
+      id: string;
+      me: boolean;
+      name: string;
+      owner: boolean;
+      /** @enum {string} */
+      role: "designer" | "viewer";
+      /**
+       * Format: date-time
+       * @description When they were last here
+       */
+      seenAt?: string;
+    };
     Point: {
       /** Format: double */
       x: number;
@@ -2460,6 +2650,9 @@ export interface components {
     };
     RemarksOutputBody: {
       remarks: components["schemas"]["Remark"][];
+    };
+    RenameInputBody: {
+      name: string;
     };
     RevisionEntry: {
       /** @description What it changed, in words */
@@ -2838,7 +3031,7 @@ export interface components {
        * @description The smallest group, where these are fewer: none is listed
        */
       least?: number;
-      /** @description Whoever asks may see the names */
+      /** @description Anyone who asks may see the names */
       names: boolean;
       /** Format: int64 */
       onPage: number;
@@ -2962,6 +3155,19 @@ export interface components {
     ThemesOutputBody: {
       themes: components["schemas"]["ThemeEntry"][];
     };
+    Ticket: {
+      /** @description Whom it is for; empty is whoever has it */
+      email: string;
+      /** @enum {string} */
+      kind: "owner" | "join" | "password";
+      known: boolean;
+      madeBy: string;
+      role: string;
+      /** Format: date-time */
+      until: string;
+      /** @description Its name; empty where there is none yet */
+      workspace: string;
+    };
     ToWorkspaceInputBody: {
       workspace: string;
     };
@@ -3058,6 +3264,14 @@ export interface components {
       id: string;
       series: boolean;
       title: string;
+    };
+    UseInputBody: {
+      email?: string;
+      name?: string;
+      /** @description A new one; of an account that there is, its own. Left out, whoever is signed in joins */
+      password?: string;
+      /** @description Of the first owner: its name */
+      workspace?: string;
     };
     View: {
       /**
@@ -3868,6 +4082,97 @@ export interface operations {
       };
     };
   };
+  rename: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RenameInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  setPassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PasswordInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  signOutEverywhere: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   media: {
     parameters: {
       query?: never;
@@ -4012,6 +4317,192 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  people: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PeopleOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  invite: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["InviteInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Invitation"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  withdrawInvitation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  setRole: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MayDo"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PeopleOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  removePerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  passwordLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LinkOutputBody"];
+        };
       };
       /** @description Error */
       default: {
@@ -5777,6 +6268,72 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  ticket: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        token: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Ticket"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  useTicket: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        token: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["UseInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
+        };
       };
       /** @description Error */
       default: {

@@ -62,3 +62,6 @@ export type Remark = S["Remark"];
 export type RemarkStep = { done: number; of: number; remark?: string; problem?: Problem };
 export type Privacy = S["Privacy"];
 export type Trace = S["Trace"];
+export type Person = S["Person"];
+export type Invitation = S["Invitation"];
+export type Ticket = S["Ticket"];

@@ -13,10 +13,32 @@ const SeriesView = lazy(() => import("../series/SeriesView").then((m) => ({ defa
 const RoomView = lazy(() => import("./RoomView").then((m) => ({ default: m.RoomView })));
 const Replay = lazy(() => import("../outcomes/Replay").then((m) => ({ default: m.Replay })));
 const LearnersData = lazy(() => import("../learners/LearnersData").then((m) => ({ default: m.LearnersData })));
+const People = lazy(() => import("../people/People").then((m) => ({ default: m.People })));
+const Account = lazy(() => import("../people/Account").then((m) => ({ default: m.Account })));
+const Join = lazy(() => import("../people/Join").then((m) => ({ default: m.Join })));
 const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
 
-/** The designer's side: who is signed in, and which view. */
+/** What single-use addresses lead to is for whoever has them, signed in or not. */
 export function App() {
+  return (
+    <Routes>
+      <Route
+        path="/join/:token"
+        element={
+          <Boundary what="This page">
+            <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
+              <Join />
+            </Suspense>
+          </Boundary>
+        }
+      />
+      <Route path="*" element={<Inside />} />
+    </Routes>
+  );
+}
+
+/** The designer's side: who is signed in, and which view. */
+function Inside() {
   const me = useQuery({ queryKey: ["me"], queryFn: () => ask(api.GET("/api/me")) });
   const queries = useQueryClient();
   const place = useLocation();
@@ -45,6 +67,8 @@ export function App() {
             <Route path="/activity/:id/releases" element={<Releases me={me.data} />} />
             <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
             <Route path="/activity/:id/room" element={<RoomView />} />
+            <Route path="/people" element={<People me={me.data} />} />
+            <Route path="/account" element={<Account me={me.data} />} />
             <Route path="/learners" element={<LearnersData me={me.data} />} />
             <Route path="/series/:id" element={<SeriesView me={me.data} />} />
             <Route

@@ -38,7 +38,7 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
   const mine = () =>
     choose(async () => {
       const document = theirs.document as unknown as D;
-      await copy({ ...document, title: `${document.title} (as ${theirs.savedBy} saved it)`.slice(0, 200) });
+      await copy({ ...document, title: `${document.title} (${theirs.savedBy}’s version)`.slice(0, 200) });
       await saver.overwrite(theirs.revision);
     });
   const others = () =>
@@ -56,7 +56,7 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
     >
       <div className="flex flex-col gap-3">
         <Button kind="main" disabled={busy} onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
-          Go on with mine; keep {theirs.savedBy}’s as a copy on the shelf
+          Continue with mine, and save {theirs.savedBy}’s as a copy
         </Button>
         <Button disabled={busy} onClick={() => void others()} className="h-auto py-2 whitespace-normal">
           Go on with {theirs.savedBy}’s; keep mine as a copy on the shelf

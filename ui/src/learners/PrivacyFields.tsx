@@ -54,7 +54,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
     >
       <h2 className="mb-3 text-base">Names</h2>
       <div className="grid items-center gap-x-4 gap-y-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
-        <label htmlFor="names-for">Learners’ names are seen by</label>
+        <label htmlFor="names-for">Who can see learners’ names:</label>
         <select
           id="names-for"
           value={now.namesFor}
@@ -81,7 +81,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
             {now.namesDays > 0 ? "days after the sitting began; what was done is kept without the name" : "no limit"}
           </span>
         </span>
-        <label htmlFor="least-group">Only totals are shown of fewer than</label>
+        <label htmlFor="least-group">Show totals only for fewer than</label>
         <span className="flex items-center gap-2">
           <input
             id="least-group"
@@ -97,7 +97,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex items-center gap-3">
         <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same}>
-          {goes > 0 && !same ? `Save, and take ${goes.toLocaleString("en")} names away` : "Save"}
+          {goes > 0 && !same ? `Save and delete ${goes.toLocaleString("en")} names` : "Save"}
         </Button>
         <span role="status" className="text-slate">
           {saved && same ? "Saved" : !same && goes > 0 ? "This can’t be undone." : ""}

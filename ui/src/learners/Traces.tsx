@@ -52,7 +52,7 @@ export function Traces() {
       {traces.isError && <Said problem={problemOf(traces.error)} />}
       {traces.data && list.length === 0 && (
         <p role="status" className="mt-3 text-slate">
-          Nothing is kept here of “{asked}”.
+          No data for “{asked}”.
         </p>
       )}
       {list.length > 0 && (

@@ -39,7 +39,7 @@ export function Outcomes({ release, activity, me, step }: Props) {
         </span>
         {behind > 0 && (
           <span role="status" className="text-slate">
-            Counting: {sittings(behind)} to come
+            {sittings(behind)} still being counted
           </span>
         )}
       </div>
@@ -60,7 +60,7 @@ export function TotalsOnly({ least, sittings, finished }: { least: number; sitti
         {finished !== undefined && `, ${finished} finished`}.
       </b>{" "}
       <span className="text-slate">
-        This workspace shows totals only of fewer than {least} sittings, so that figures never tell of single learners.
+        With fewer than {least} sittings only totals are shown, to protect individual learners.
       </span>
     </p>
   );

@@ -46,7 +46,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
         <b>{look.worse}</b> less{keeps && look.worse > 0 && ` (and ${applied ? "kept" : "keep"} their score)`}, and{" "}
         {look.sittings - changed} the same.
         {look.rows.length > 0 && look.rows.length < changed && ` The ${look.rows.length} most changed are listed.`}
-        {!!look.least && ` This workspace lists nobody of fewer than ${look.least} sittings.`}
+        {!!look.least && ` With fewer than ${look.least} sittings nobody is listed, to protect individual learners.`}
       </p>
       {look.rows.length > 0 && (
         <div className="max-h-72 overflow-auto rounded-(--radius) border border-line">
@@ -65,10 +65,10 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
                 <tr key={r.sitting} className="border-t border-line/70">
                   <td className="px-3 py-1 font-medium">{calledSo(r.learner, r.sitting)}</td>
                   <td className="px-3 py-1 whitespace-nowrap tabular-nums">
-                    {short(r.was.score)} ({short(r.was.percent)} %)
+                    {short(r.was.score)} ({short(r.was.percent)}%)
                   </td>
                   <td className="px-3 py-1 whitespace-nowrap tabular-nums">
-                    <b>{short(r.is.score)}</b> ({short(r.is.percent)} %)
+                    <b>{short(r.is.score)}</b> ({short(r.is.percent)}%)
                   </td>
                   <td className="px-3 py-1">
                     {r.is.band}

@@ -91,8 +91,8 @@ export function Remarking({ release, designer, step: of }: Props) {
           {list.map((k) => (
             <li key={k.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
               <span className={`flex-1 ${k.revertedAt ? "text-slate line-through" : ""}`}>
-                {day.format(new Date(k.appliedAt!))}, {k.madeBy}: {sittings(k.sittings)} scored again,{" "}
-                {k.better + k.worse} with another score
+                {day.format(new Date(k.appliedAt!))}, {k.madeBy}: {sittings(k.sittings)} re-marked, {k.better + k.worse}{" "}
+                with another score
               </span>
               {k.revertedAt && <span className="text-slate">reverted {day.format(new Date(k.revertedAt))}</span>}
               <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>

@@ -14,7 +14,7 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
       <div className="flex flex-wrap items-end gap-x-8 gap-y-4">
         <div
           role="img"
-          aria-label={`Scores: ${bars.map((b) => `${b.n} from ${b.from} %`).join(", ")}`}
+          aria-label={`Scores: ${bars.map((b) => `${b.n} from ${b.from}%`).join(", ")}`}
           className="min-w-72 flex-1"
         >
           <div className="flex h-28 items-end gap-1">
@@ -40,11 +40,11 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
         <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5">
           <dt className="text-slate">mean</dt>
           <dd className={fact}>
-            <b className="tabular-nums">{two(scores.mean)} %</b> (deviation {two(scores.sd)})
+            <b className="tabular-nums">{two(scores.mean)}%</b> (deviation {two(scores.sd)})
           </dd>
           <dt className="text-slate">quartiles</dt>
           <dd className={`${fact} tabular-nums`}>
-            {two(scores.q1)} · <b>{two(scores.median)}</b> · {two(scores.q3)} %
+            {two(scores.q1)} · <b>{two(scores.median)}</b> · {two(scores.q3)}%
           </dd>
           {alpha !== undefined && sem !== undefined && (
             <>
@@ -80,7 +80,7 @@ function Bands({ from, steps, bands }: { from: number; steps: number; bands: Doc
       {list.map((b, i) => (
         <span
           key={i}
-          title={`${b.name}: from ${b.from} %`}
+          title={`${b.name}: from ${b.from}%`}
           className="absolute inset-y-0 truncate border-l border-edge pl-1"
           style={{ left: at(b.from), right: `calc(100% - ${at(list[i + 1]?.from ?? from + 10 * steps)})` }}
         >

@@ -116,7 +116,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
             <td className={`${cell} whitespace-nowrap text-slate`}>{day.format(new Date(x.startedAt))}</td>
             <td className={`${cell} text-slate`}>{phases[x.phase as Phase] ?? x.phase}</td>
             <td className={figure}>{x.attempts}</td>
-            <td className={figure}>{x.attempts > 0 ? `${short(x.score)} (${short(x.percent)} %)` : "–"}</td>
+            <td className={figure}>{x.attempts > 0 ? `${short(x.score)} (${short(x.percent)}%)` : "–"}</td>
             <td className={cell}>{x.band}</td>
             <td className={figure}>{x.took > 0 ? clockWords(x.took) : "–"}</td>
           </tr>

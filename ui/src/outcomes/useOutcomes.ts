@@ -32,7 +32,7 @@ export type Right = Record<string, string[]>[];
 export const isRight = (right: Right | undefined, item: string, target: string) =>
   right?.some((s) => s[target]?.includes(item)) ?? false;
 
-export const percent = (share: number) => `${Math.round(100 * share)} %`;
+export const percent = (share: number) => `${Math.round(100 * share)}%`;
 
 /** The short form of a time for a table. */
 export const seconds = (ms: number) =>

@@ -144,7 +144,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
       <div className="flex flex-wrap items-center gap-x-2">
         {entry.roster && (
           <label className="flex items-center gap-2">
-            Each begins at most
+            Sittings for each learner: at most
             <TypedInput
               label="Sittings of each learner"
               inputMode="numeric"
@@ -157,7 +157,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
           </label>
         )}
         <label className="flex items-center gap-2">
-          {entry.roster ? "all together" : "All together begin"} at most
+          {entry.roster ? "in all" : "Sittings in all:"} at most
           <TypedInput
             label="Sittings in all"
             inputMode="numeric"

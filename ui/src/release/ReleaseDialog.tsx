@@ -45,7 +45,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
     <Dialog
       open
       onClose={onClose}
-      title={made ? `Release ${made.number} is out` : `Release ${title}`}
+      title={made ? `Release ${made.number} published` : `Release ${title}`}
       about={
         made
           ? "Anyone with this link can play it, without signing in."

@@ -173,7 +173,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                       <Button
                         kind="quiet"
                         className="px-2"
-                        aria-label={`Take ${l.name} out`}
+                        aria-label={`Remove ${l.name}`}
                         onClick={() => void keep((now) => ({ learners: now.learners.filter((x) => x.id !== l.id) }))}
                       >
                         <Trash2 size={15} aria-hidden />

@@ -126,7 +126,7 @@ function Table({ list, steps, to }: TableProps) {
                   </td>
                 );
               })}
-              <td className={`${cell} text-right tabular-nums`}>{r.done ? `${short(r.percent)} %` : "–"}</td>
+              <td className={`${cell} text-right tabular-nums`}>{r.done ? `${short(r.percent)}%` : "–"}</td>
               <td className={cell}>{r.band}</td>
             </tr>
           ))}

@@ -147,7 +147,7 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
               <Button
                 kind="quiet"
                 className="px-2"
-                aria-label={`Take step ${i + 1} out`}
+                aria-label={`Remove step ${i + 1}`}
                 title="Take it out"
                 onClick={() => remove(i)}
               >

@@ -32,7 +32,7 @@ export function SeriesEnd({ series, cards }: Props) {
           </select>
           , and have at most{" "}
           <TypedInput
-            label="Minutes for all of it"
+            label="Minutes in all"
             inputMode="decimal"
             placeholder="any"
             value={doc.timeLimit > 0 ? String(doc.timeLimit / 60000) : ""}
@@ -43,7 +43,7 @@ export function SeriesEnd({ series, cards }: Props) {
             }}
             className="w-16 text-right font-semibold text-feather"
           />{" "}
-          minutes for all of it.
+          minutes in all.
         </p>
         <p>
           It is worth <b className="tabular-nums">{Math.round(points * 100) / 100}</b> points. At the end they can do{" "}
@@ -55,7 +55,7 @@ export function SeriesEnd({ series, cards }: Props) {
             }
             className={choice}
           >
-            <option value="none">nothing again</option>
+            <option value="none">nothing more</option>
             <option value="wrong">repeat incorrect steps</option>
             <option value="all">all of it again</option>
           </select>

@@ -160,10 +160,10 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
               </li>
               {missing > 0 && (
                 <li className="text-ember">
-                  {missing === 1 ? "One activity is there no more" : `${missing} activities are there no more`}
+                  {missing === 1 ? "One activity no longer exists" : `${missing} activities no longer exist`}
                 </li>
               )}
-              <li>{doc.passMark > 0 ? `Passed from ${doc.passMark} %` : "No pass mark"}</li>
+              <li>{doc.passMark > 0 ? `Passed from ${doc.passMark}%` : "No pass mark"}</li>
             </>
           }
         />

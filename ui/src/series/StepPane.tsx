@@ -193,7 +193,7 @@ function PageFields({ series, at, page }: { series: SeriesEditing; at: number; p
         onChange={(e) => void take(e.target.files?.[0])}
       />
       <p className="mt-3 text-[13px] text-slate">
-        A reply of an activity leads here by offering <code>page:{page.id}</code>.
+        Feedback in an activity can lead here: choose this page under “Link to page”.
       </p>
     </div>
   );

@@ -89,7 +89,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
         {sorted.map((b) => (
           <span
             key={b.i}
-            {...handle(b.i, b.from, `${b.name || "Band"} begins at ${at(b.i, b.from)} %`)}
+            {...handle(b.i, b.from, `${b.name || "Band"} begins at ${at(b.i, b.from)}%`)}
             className="absolute -inset-y-0.5 w-3 -translate-x-1/2 cursor-ew-resize outline-offset-1"
             style={{ left: place(at(b.i, b.from)) }}
           >
@@ -97,7 +97,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
           </span>
         ))}
         <span
-          {...handle("pass", passMark, `Pass mark ${at("pass", passMark)} %`)}
+          {...handle("pass", passMark, `Pass mark ${at("pass", passMark)}%`)}
           className="absolute -top-1.5 -bottom-1.5 z-10 w-4 -translate-x-1/2 cursor-ew-resize"
           style={{ left: place(at("pass", passMark)) }}
         >
@@ -106,13 +106,13 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 leading-7">
         <span className="text-teal">
-          passed from <b className="tabular-nums">{at("pass", passMark)}</b> %
+          pass mark <b className="tabular-nums">{at("pass", passMark)}</b> %
         </span>
         {sorted.map((b) => (
           <span key={b.i} className="flex items-center gap-1">
-            <span className="text-slate tabular-nums">{at(b.i, b.from)} %</span>
+            <span className="text-slate tabular-nums">{at(b.i, b.from)}%</span>
             <TypedInput
-              label={`Name of the band from ${b.from} %`}
+              label={`Name of the band from ${b.from}%`}
               value={b.name}
               maxLength={200}
               onDone={(name) => set("name a band", (list) => (list[b.i]!.name = name))}
@@ -120,7 +120,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
             />
             <button
               type="button"
-              aria-label={`Take the band ${b.name} away`}
+              aria-label={`Delete band ${b.name}`}
               onClick={() => set("take a band away", (list) => void list.splice(b.i, 1))}
               className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
             >

@@ -42,7 +42,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-          aria-label={`More about ${draft.title}`}
+          aria-label={`More actions for ${draft.title}`}
         >
           <Ellipsis size={18} />
         </DropdownMenu.Trigger>

@@ -28,7 +28,7 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
             <span className="min-w-0 flex-1">
               <span className="block truncate font-medium">{a.title || "Untitled"}</span>
               <span className="text-slate">
-                {a.kind} · {a.deletedAt && `for ${days(a.deletedAt)} more days`}
+                {a.kind} · {a.deletedAt && `${days(a.deletedAt)} days left`}
               </span>
             </span>
             <Button onClick={() => void bring(a.id)}>Restore</Button>

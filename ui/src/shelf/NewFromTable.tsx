@@ -140,14 +140,14 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
           {count(table.items.length, "item")}, {count(table.targets.length, "target")}
         </strong>{" "}
         <span className="text-slate">
-          from cells separated by {table.separator}s{table.header && "; the first row was taken as headings"}
+          from cells separated by {table.separator}s{table.header && "; first row used as headings"}
         </span>
       </p>
       {faulty.length > 0 && (
         <div className="rounded-(--radius) border border-line">
           <p className="border-b border-line bg-shade px-3 py-1.5 font-medium">
             {table.faults > 0
-              ? `${count(table.faults, "row")} cannot be read: correct or leave out`
+              ? `${count(table.faults, "row")} can’t be read. Fix or skip them`
               : "All rows read or skipped"}
           </p>
           <ul className="max-h-44 overflow-auto">

@@ -59,7 +59,9 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
             {series.sittings > 0 && ` · ${many(series.sittings, "sitting", "sittings")}`}
           </p>
           {series.missing > 0 && (
-            <p className="text-ember">{many(series.missing, "activity is", "activities are")} there no more</p>
+            <p className="text-ember">
+              {many(series.missing, "activity no longer exists", "activities no longer exist")}
+            </p>
           )}
         </div>
       </Link>
@@ -69,7 +71,7 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
           <button
             type="button"
             className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-            aria-label={`More about ${series.title}`}
+            aria-label={`More actions for ${series.title}`}
           >
             <Ellipsis size={18} />
           </button>

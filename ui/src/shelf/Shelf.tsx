@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Draft, Me, Problem } from "../api/types";
@@ -49,7 +49,7 @@ export function Shelf({ me }: { me: Me }) {
     setProblem(null);
     try {
       if (chosen.size > largest) {
-        const detail = `${chosen.name} is larger than 64 MB, and no bundle is. Nothing was imported.`;
+        const detail = `${chosen.name} is larger than the 64 MB limit. Nothing was imported.`;
         setProblem({ status: 413, title: "", code: "too-large", detail });
         return;
       }
@@ -75,7 +75,9 @@ export function Shelf({ me }: { me: Me }) {
         <img src="/magpie.svg" alt="" className="size-6" />
         <h1 className="text-lg">Shelf</h1>
         <Workspaces me={me} />
-        <span className="ml-auto text-slate">{me.name}</span>
+        <Link to="/account" className="ml-auto text-slate hover:text-ink" title="Your account: name, password">
+          {me.name}
+        </Link>
         <Button kind="quiet" onClick={signOut}>
           Sign out
         </Button>

@@ -43,6 +43,12 @@ export function Workspaces({ me }: { me: Me }) {
               <>
                 <DropdownMenu.Separator className="my-1 border-t border-line" />
                 <DropdownMenu.Item asChild className={entry}>
+                  <Link to="/people">
+                    <span className="w-5" />
+                    People
+                  </Link>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item asChild className={entry}>
                   <Link to="/learners">
                     <span className="w-5" />
                     Learner data

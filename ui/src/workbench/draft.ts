@@ -102,7 +102,7 @@ export type DraftState = Session<Doc> & {
 
 export type DraftStore = StoreApi<DraftState>;
 
-export const lostWords = (lost: string[]) => `With it went ${lost.join(", ")}. Undo brings all of it back.`;
+export const lostWords = (lost: string[]) => `Also removed: ${lost.join(", ")}. Undo restores everything.`;
 
 /** Why an act could not be done, without the places in the document that nobody sees. */
 function reason(error: unknown): string {
@@ -136,7 +136,7 @@ export function createDraft(draft: Draft): DraftStore {
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
-      last = last.then(act).catch((error: unknown) => set({ remark: `That could not be done: ${reason(error)}` }));
+      last = last.then(act).catch((error: unknown) => set({ remark: `Couldn’t do that: ${reason(error)}` }));
       return last;
     },
     edit: async (says, edit, merge) => {

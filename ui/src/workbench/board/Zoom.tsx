@@ -48,7 +48,7 @@ export function Zoom({ scroller, percent }: { scroller: RefObject<HTMLElement | 
         className={`w-11 text-center text-[13px] ${zoom === 1 ? "text-slate" : "text-feather underline"}`}
         onClick={() => store.setState({ zoom: 1 })}
       >
-        {percent} %
+        {percent}%
       </button>
       <button type="button" aria-label="Zoom in" className={button} onClick={() => zoomBy(store, 1.25)}>
         <ZoomIn size={15} />

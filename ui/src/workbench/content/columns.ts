@@ -27,7 +27,7 @@ function number(text: string, low: number, high: number, whole = false): number 
   const n = Number(text.trim().replace(",", "."));
   if (text.trim() === "" || Number.isNaN(n)) return `${JSON.stringify(text)} is not a number`;
   if (whole && !Number.isInteger(n)) return `${text} should be a whole number`;
-  if (n < low || n > high) return `${text} is not possible: ${low} to ${high} is`;
+  if (n < low || n > high) return `${text} is not possible. Enter a number from ${low} to ${high}`;
   return Math.round(n * 100) / 100;
 }
 

@@ -37,7 +37,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
     .filter((f) => !tables.includes(f))
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   const say = (remark: string) => store.setState({ remark });
-  const { kept, refused } = await uploadAll(todo, (n) => say(`${n} of ${todo.length} files are here.`));
+  const { kept, refused } = await uploadAll(todo, (n) => say(`Uploaded ${n} of ${todo.length} files.`));
   const done = kept.map((k) => ({ ...k, name: nameOfFile(k.file.name) }));
 
   const merge = `files ${Date.now()}`;

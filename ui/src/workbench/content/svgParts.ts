@@ -90,7 +90,7 @@ function boxIn(drawing: SVGSVGElement, e: SVGGraphicsElement): Box {
 export async function takeNamedParts(store: DraftStore, medium: string, of: string): Promise<void> {
   const { parts, whole } = await partsOf(medium);
   if (parts.length === 0) {
-    store.setState({ remark: `${of} has no named parts: give them names, or titles, in the program that drew it.` });
+    store.setState({ remark: `${of} has no named parts. Name them in your drawing program first.` });
     return;
   }
   const kept = await Promise.all(

@@ -10,7 +10,7 @@ export function cellSaid(doc: Doc, part: PartID | undefined, index: number, rows
   const column = columnAt(index)!;
   const text = readCell(doc, part, column);
   const kind = part.kind === "item" ? "Item" : "Target";
-  if (index < 0) return `${kind} ${nameOf(found)}. Delete takes it away.`;
+  if (index < 0) return `${kind} “${nameOf(found)}”. Press Delete to remove it.`;
   const what = column[part.kind]?.name ?? column.title.toLowerCase();
   if (text === undefined) return `${kind} ${nameOf(found)} has no ${what}`;
   return `${nameOf(found)}, ${what}: ${text || (column.key === "copies" ? "any number" : column.key === "x" || column.key === "y" ? "in the tray" : "empty")}`;

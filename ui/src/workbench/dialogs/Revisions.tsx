@@ -37,7 +37,7 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
   const bring = () => {
     if (!look.data) return;
     store.getState().change(takeDocument(look.data.document, `bring back revision ${chosen}`));
-    store.setState({ remark: `Revision ${chosen} is back. Undo goes to where you were; nothing of it is lost.` });
+    store.setState({ remark: `Version ${chosen} restored. Undo takes you back.` });
     close();
   };
   return (

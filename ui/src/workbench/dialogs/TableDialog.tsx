@@ -143,7 +143,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
               disabled={!merged || merged.made + merged.changed === 0 || look.isPlaceholderData}
               onClick={take}
             >
-              {merged && merged.faults > 0 ? `Take in the other ${merged.made + merged.changed}` : "Import"}
+              {merged && merged.faults > 0 ? `Import the other ${merged.made + merged.changed}` : "Import"}
             </Button>
           </div>
         </section>
@@ -156,7 +156,7 @@ const words = (m: Merged) =>
   [
     `${m.made} made`,
     `${m.changed} changed`,
-    `${m.same} left alone`,
+    `${m.same} unchanged`,
     ...(m.faults > 0 ? [`${m.faults} with a fault left out`] : []),
   ].join(", ");
 

@@ -140,7 +140,7 @@ export function ThemeDialog() {
               <ul className="flex flex-col gap-1">
                 {weak.map((p) => (
                   <li key={p.over + p.under} className="text-ember">
-                    {p.meaning}: {p.ratio} to 1, and {p.needed} is needed
+                    {p.meaning}: {p.ratio}:1, needs {p.needed}:1
                   </li>
                 ))}
               </ul>

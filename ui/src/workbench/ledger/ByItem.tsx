@@ -83,7 +83,7 @@ export function ByItem({ solution, onByItem }: Props) {
     });
     setUnread(
       bad.length > 0
-        ? `${bad.length === 1 ? "Line" : "Lines"} ${bad.join(", ")} could not be read: no such item or target. The others were taken.`
+        ? `${bad.length === 1 ? "Line" : "Lines"} ${bad.join(", ")} skipped: unknown item or target. The others were imported.`
         : "",
     );
     if (rows.length > 0) put(`paste ${rows.length} places`, rows);

@@ -181,7 +181,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
         <button
           type="button"
           className="text-feather underline"
-          title="Only the pairs below count then"
+          title="Then only the pairs count"
           onClick={() =>
             onSet(
               order.tiers.length > 1

@@ -201,6 +201,6 @@ export function useSaid(doc: Doc, solution: number, block: Block): string {
   if (block.items.length + block.tags.length + block.targets.length === 0)
     return "One row per item: the targets it belongs in.";
   if (block.items.length === 0 && block.tags.length === 0)
-    return `${count(block.targets.length, "target")}: their needs and what they hold change together, below.`;
+    return `${count(block.targets.length, "target")} selected: edit their requirements and capacity below.`;
   return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears; a number says how many of them${targetOf(doc, target) ? ` ${nameOf(targetOf(doc, target))} needs` : " each target needs"}.`;
 }

@@ -34,7 +34,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
               >
                 <button
                   type="button"
-                  aria-label={`Look at ${solutionName(doc, k)}`}
+                  aria-label={`Show ${solutionName(doc, k)}`}
                   aria-pressed={k === solution}
                   onClick={() => go(k)}
                   className="grid size-7 place-items-center rounded-(--radius) border border-line bg-paper"
@@ -69,7 +69,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
                 <span aria-hidden>%</span>
                 <button
                   type="button"
-                  aria-label={`Take ${solutionName(doc, k)} away`}
+                  aria-label={`Delete ${solutionName(doc, k)}`}
                   disabled={solutions.length === 1}
                   onClick={() =>
                     void store.getState().edit("take a solution away", { act: "dropSolution", solution: k })

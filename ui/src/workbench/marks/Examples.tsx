@@ -63,7 +63,7 @@ export function Examples() {
                     {w.score?.verdict && short(w.score.verdict.score) !== short(w.final?.score) && (
                       <>
                         {" "}
-                        = {short(w.score.verdict.score)}; the {doc.marks.keep} attempt is kept
+                        = {short(w.score.verdict.score)}; the {doc.marks.keep} attempt counts
                       </>
                     )}
                     {w.final && (doc.marks.passMark > 0 || w.final.band) && (
@@ -92,7 +92,7 @@ export function Examples() {
                 {!w.code && (
                   <button
                     type="button"
-                    aria-label={`Take away: ${w.name}`}
+                    aria-label={`Delete: ${w.name}`}
                     onClick={() =>
                       store.getState().change({
                         says: "take a worked example away",

@@ -28,7 +28,7 @@ export function Hints() {
       <p>
         {hints.length === 0
           ? "There are no hints. "
-          : `They can ask for ${hints.length} ${hints.length === 1 ? "hint" : "hints"}, one after the other; each costs `}
+          : `They can ask for ${hints.length} ${hints.length === 1 ? "hint" : "hints"}, shown one at a time; each costs `}
         {hints.length > 0 && (
           <>
             <Num

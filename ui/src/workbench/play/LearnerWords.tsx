@@ -58,7 +58,7 @@ export function LearnerWords() {
               {l.name}
             </option>
           ))}
-          {!(base in languages) && <option value="other">{lang}: in English words</option>}
+          {!(base in languages) && <option value="other">{lang} (shown in English)</option>}
         </select>
         .{" "}
         <button
@@ -67,9 +67,7 @@ export function LearnerWords() {
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          {changed > 0
-            ? `${changed} ${changed === 1 ? "word is" : "words are"} the activity’s own`
-            : "Customise texts…"}
+          {changed > 0 ? `${changed} custom ${changed === 1 ? "text" : "texts"}` : "Customise texts…"}
         </button>
       </p>
       {problem && <p className="text-ember">{problem}</p>}

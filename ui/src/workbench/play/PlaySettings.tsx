@@ -11,7 +11,7 @@ export function PlaySettings() {
   return (
     <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Settings for learners">
       <div className="flex flex-wrap items-center gap-2 border-b border-line bg-shade px-4 py-2">
-        <span>Set all of it for</span>
+        <span>Preset:</span>
         {Object.entries(presets).map(([id, preset]) => (
           <Button
             key={id}

@@ -43,7 +43,7 @@ export function Playing() {
                 high={1440}
                 onDone={(n) => set((p) => (p.timeLimit = Math.round(n * 60000)))}
               />{" "}
-              minutes, and some may be given up to{" "}
+              minutes, with extra time of up to{" "}
               <Num
                 label="Extension"
                 value={play.extension}
@@ -55,7 +55,7 @@ export function Playing() {
               % of that
             </>
           )}
-          . Coming back, they{" "}
+          . On return they{" "}
           <Pick
             label="Coming back"
             value={play.reenter}
@@ -111,7 +111,7 @@ export function Playing() {
           )}
           ; targets reach{" "}
           <Num label="Reach" value={play.reach} low={0} high={1000} onDone={(n) => set((p) => (p.reach = n))} /> units
-          beyond their edge. Beside them all, it{" "}
+          beyond their edge. Dropped outside all targets, it{" "}
           <Pick
             label="Beside all targets"
             value={play.offTarget}

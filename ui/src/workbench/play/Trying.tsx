@@ -70,7 +70,7 @@ export function Trying() {
               />
             </>
           )}
-          . The button for it stands{" "}
+          . The check button is{" "}
           <Pick
             label="Where Check stands"
             value={frame ? "board" : "bar"}

@@ -54,7 +54,9 @@ export function presetWords(p: Partial<Play>): string {
     p.show === "never" ? "results never shown" : "right and wrong show at a check",
     p.wrongPieces === "home" ? "wrong pieces go home, correct ones are held" : "pieces stay in place",
     p.restart ? "they can start over" : "they cannot start over",
-    p.review === "none" ? "afterwards they see the score alone" : "afterwards they see their own and the answer",
+    p.review === "none"
+      ? "afterwards they see only their score"
+      : "afterwards they see their answer and the correct one",
     "pieces are shuffled",
   ].join("; ");
 }

@@ -43,7 +43,7 @@ export function ClassFields() {
     <div data-class>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
         {field("Learners", number, 100000, setNumber, "w-20")} simulated learners who know{" "}
-        {field("Percent known", ability, 100, setAbility, "w-14")} % of the places, seed{" "}
+        {field("Percent known", ability, 100, setAbility, "w-14")}% of the places, seed{" "}
         {field("Seed", seed, 1e9, setSeed, "w-14")}
         {done !== undefined ? (
           <>
@@ -59,7 +59,7 @@ export function ClassFields() {
       {found && (
         <div className={`mt-2 flex flex-wrap items-start gap-x-8 gap-y-3 ${found.of === doc ? "" : "opacity-50"}`}>
           <Bars
-            title={`scores: ${found.class.meanPercent} % on average, ${share(found.class.passed, found.class.number)} passed`}
+            title={`scores: ${found.class.meanPercent}% on average, ${share(found.class.passed, found.class.number)} passed`}
             bars={found.class.scores.map((n, i) => ({ label: i === 10 ? "100" : String(10 * i), n }))}
             unit="%"
           />
@@ -70,7 +70,7 @@ export function ClassFields() {
           <Told of={found.class} />
           <Guessed of={found.class} />
           <p className="basis-full text-slate">
-            {found.class.moves[2]} moves in the middle ({found.class.moves[0]} to {found.class.moves[4]}). It took{" "}
+            Median {found.class.moves[2]} moves (range {found.class.moves[0]} to {found.class.moves[4]}). It took{" "}
             {(found.took / 1000).toFixed(1)} s.
           </p>
         </div>
@@ -79,7 +79,7 @@ export function ClassFields() {
   );
 }
 
-const share = (n: number, of: number) => `${of > 0 ? Math.round((100 * n) / of) : 0} %`;
+const share = (n: number, of: number) => `${of > 0 ? Math.round((100 * n) / of) : 0}%`;
 
 function attemptBars(attempts: Record<string, number>): Bar[] {
   const all = Object.entries(attempts).sort((a, b) => Number(a[0]) - Number(b[0]));

@@ -84,7 +84,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         <div className="flex flex-col gap-3">
           {conflict && (
             <p>
-              {solutionName(doc, conflict.solution)} cannot be met.{" "}
+              {solutionName(doc, conflict.solution)} can’t be solved.{" "}
               <button
                 type="button"
                 className="text-feather underline"
@@ -100,16 +100,16 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           {chance && solved?.state === "keyed" && solved.solvable && (
             <p>
               By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean score
-              is <b>{chance.meanPercent} %</b>
+              is <b>{chance.meanPercent}%</b>
               {chance.interval
-                ? `, from 20,000 draws: 95 % sure between ${chance.interval.meanPercent[0]} and ${chance.interval.meanPercent[1]} %`
+                ? `, from 20,000 simulated guesses (95% confidence: ${chance.interval.meanPercent[0]} to ${chance.interval.meanPercent[1]}%)`
                 : ""}
               .
             </p>
           )}
           {solved?.everythingIn && solved.state === "keyed" && (
             <p>
-              Putting every piece into a target scores at most <b>{solved.everythingIn.percent} %</b>.
+              Putting every piece into a target scores at most <b>{solved.everythingIn.percent}%</b>.
             </p>
           )}
           {solved?.state === "keyed" && solved.solvable && <ClassFields />}

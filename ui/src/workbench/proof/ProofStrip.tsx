@@ -75,7 +75,7 @@ export function ProofStrip() {
               <span
                 className={grey("chance")}
                 data-figure="chance"
-                title={`Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent} %`}
+                title={`Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent}%`}
               >
                 chance by guessing <b>{chanceWords(chance)}</b>
               </span>

@@ -65,7 +65,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
             onChange={(e) => rehearsal.setFixed(e.target.checked)}
             aria-label="Keep the seed"
           />
-          keep seed {rehearsal.seed}
+          same shuffle
         </label>
         <span className="ml-auto flex gap-3">
           <button type="button" onClick={next} className={link}>
@@ -79,7 +79,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
       {problem && <p className="border-b border-line px-4 py-2 text-ember">{problem}</p>}
       {setup && <Live key={setup.turn} setup={setup} screen={screen} />}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-shade px-3 py-1.5">
-        <span className="text-slate">plays itself:</span>
+        <span className="text-slate">Autoplay:</span>
         {plays.map(([how, name]) => (
           <button
             key={how}

@@ -139,7 +139,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
         const own = how === "random" && !fixed ? seed + 1 : seed;
         engine.selfPlay(doc, how, own).then(
           (moves) => begin(moves, own),
-          (error: unknown) => begin([], own, false, `It cannot be played like that: ${reason(error)}.`),
+          (error: unknown) => begin([], own, false, `Can’t play this: ${reason(error)}.`),
         );
       },
       play: (moves, setting) => begin(moves, seed, setting),

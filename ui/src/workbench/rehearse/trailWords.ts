@@ -52,9 +52,9 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "rejected":
       return `This cannot be done: ${rejections[t.why ?? ""] ?? "it names what is not there"}`;
     case "hit":
-      return `${item} is let go over ${target}: ${hits[t.why ?? ""] ?? "its middle is inside"}`;
+      return `${item} is dropped on ${target}: ${hits[t.why ?? ""] ?? "its centre is inside"}`;
     case "beside":
-      return `${item} is let go beside every target`;
+      return `${item} is dropped outside all targets`;
     case "letIn":
       return step.move.do === "drop" ? `${target} lets it in` : `${item} is put into ${target}, which lets it in`;
     case "turnedAway":
@@ -119,9 +119,9 @@ export function scoreWords(doc: Doc, t: TrailStep): string {
   const credit = by?.credit ?? 100;
   const parts = [
     `${earnedWords(t)}${sumWords(t)}`,
-    credit !== 100 ? `× ${credit} % for ${by?.name || `solution ${v.scoredBy + 1}`}` : "",
-    t.share ? `× ${t.share} % for this attempt` : "",
-    t.hints && doc.marks.hintCost ? `− ${t.hints * doc.marks.hintCost} % for hints` : "",
+    credit !== 100 ? `× ${credit}% for ${by?.name || `solution ${v.scoredBy + 1}`}` : "",
+    t.share ? `× ${t.share}% for this attempt` : "",
+    t.hints && doc.marks.hintCost ? `− ${t.hints * doc.marks.hintCost}% for hints` : "",
     `of ${doc.marks.points} points: ${v.score}`,
   ];
   return `${countWords(t)}. ${parts.filter(Boolean).join(", ")}`;
@@ -129,7 +129,7 @@ export function scoreWords(doc: Doc, t: TrailStep): string {
 
 /** How many pieces are right and wrong, and how many are still to come for all to be right. */
 const countWords = (t: TrailStep) =>
-  `${t.verdict!.right.length} right, ${t.verdict!.wrong.length} wrong, ${t.lacking ?? 0} still to come`;
+  `${t.verdict!.right.length} correct, ${t.verdict!.wrong.length} wrong, ${t.lacking ?? 0} still to come`;
 
 /** What was earned of what could be, in whole numbers: 13/17 of 1 is 13 of 17. */
 export function earnedWords(t: TrailStep): string {
@@ -141,8 +141,8 @@ export function earnedWords(t: TrailStep): string {
 /** The same in short, for a table: 22 of 22 × 50 % = 12. */
 export function shortScoreWords(doc: Doc, t: TrailStep): string {
   const v = t.verdict!;
-  const share = t.share && t.share !== 100 ? ` × ${t.share} %` : "";
-  const hints = t.hints && doc.marks.hintCost ? ` − ${t.hints * doc.marks.hintCost} % for hints` : "";
+  const share = t.share && t.share !== 100 ? ` × ${t.share}%` : "";
+  const hints = t.hints && doc.marks.hintCost ? ` − ${t.hints * doc.marks.hintCost}% for hints` : "";
   const sum = (t.entries?.length ?? 0) < 6 ? sumWords(t) : "";
   const credit =
     doc.key.solutions.length > 1 ? `, by ${doc.key.solutions[v.solution]?.name || `solution ${v.solution + 1}`}` : "";
@@ -157,7 +157,7 @@ function sumWords(t: TrailStep): string {
 }
 
 const entryWords = (e: Entry) =>
-  `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share} %` : ""}`;
+  `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share}%` : ""}`;
 
 /** A reply that was looked at: why it was given, or what it lacked. */
 function replyWords(called: Record<string, string>, t: TrailStep): string {

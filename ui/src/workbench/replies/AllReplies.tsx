@@ -99,7 +99,7 @@ function ForTargets() {
       title={
         n > 4
           ? "Select up to four targets first"
-          : `Makes ${2 ** n} replies: both or all of them right, each right alone, none right`
+          : `Creates ${2 ** n} replies, one for each combination of correct targets`
       }
       onClick={() =>
         void store.getState().edit(`add ${2 ** n} replies`, {
@@ -108,7 +108,7 @@ function ForTargets() {
         })
       }
     >
-      One for each combination of {of}
+      One per combination of {of}
     </Button>
   );
 }

@@ -23,7 +23,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
           ? `${when?.[doc.replies.indexOf(one)] ?? ""}.`
           : cells.length === 1
             ? "No feedback yet."
-            : `${cells.length} cells, ${replies.length} with a reply: what is set here is set in each.`}
+            : `${cells.length} cells, ${replies.length} with feedback. Changes apply to all.`}
       </p>
       <SaidFields
         key={cells.map((c) => Object.values(c.slot).join(" ")).join()}

@@ -45,7 +45,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
       className="max-h-[60%] max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper px-4 py-2"
     >
       <p className="mb-1 flex flex-wrap items-center gap-2">
-        <b>A reply for this situation,</b>
+        <b>Feedback for this situation,</b>
         <select
           aria-label="Moment"
           value={moment}

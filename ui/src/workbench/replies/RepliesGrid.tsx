@@ -43,7 +43,7 @@ export function RepliesGrid() {
     target: column.key.startsWith("in ") ? column.key.slice(3) : "",
     moment: now,
   });
-  const said = chosen.length > 1 ? `${chosen.length} cells: what is typed or set goes to each.` : "";
+  const said = chosen.length > 1 ? `${chosen.length} cells selected. Changes apply to all.` : "";
   const cells = chosen.map((cell) => ({ slot: slotOf(cell), reply: replyAt(cell)?.id }));
   return (
     <>

@@ -6,7 +6,7 @@ import { useDraft, useDraftStore } from "../draft";
 /** Why a reply never comes: another takes its place, or nothing fits. */
 export const neverWords = (called: Record<string, string> | undefined, shadowed: string | undefined) =>
   shadowed
-    ? `It can never come: ${called?.[shadowed] ?? shadowed} stands before it and is given in its place.`
+    ? `Never shown: ${called?.[shadowed] ?? shadowed} comes first and is shown instead.`
     : "Never shown: its conditions can’t all be true.";
 
 /** Shows a reply on the board in a situation in which it is given, or says of this draft why it can never come. */

@@ -39,7 +39,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
           onDone={(n) => set("change copies", ["items"], (i) => (i.copies = n!))}
         />
         <ChoiceField
-          label="let go beside targets"
+          label="Dropped outside targets"
           values={items.map((i) => i.offTarget)}
           options={[
             ["", "as the activity says"],
@@ -140,7 +140,7 @@ function Said({ items }: { items: Item[] }) {
         return (
           <Fragment key={result}>
             <TextField
-              label={`said when ${result}`}
+              label={result === "right" ? "Feedback if correct" : "Feedback if wrong"}
               wide
               values={said.map((s) => s.text)}
               onDone={(text) => say({ text })}

@@ -154,7 +154,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
         {kind && (
           <>
             <TextField
-              label="another text"
+              label="Different text"
               values={look((l) => l?.text ?? "")}
               placeholder="the same"
               onDone={(t) => show("show another text", (l) => (l.text = t || undefined))}

@@ -76,6 +76,6 @@ function words({ items, targets, scenery }: Chosen) {
   return [
     ...count(items.length, "item", "items"),
     ...count(targets.length, "target", "targets"),
-    ...count(scenery.length, "part of the scenery", "parts of the scenery"),
+    ...count(scenery.length, "scenery object", "scenery objects"),
   ].join(", ");
 }

@@ -36,7 +36,7 @@ export function TargetFields({ targets, set }: Props) {
           onDone={(text) => set("change labels", ["targets"], (t) => setLabel(t, text))}
         />
         <ChoiceField
-          label="label stands"
+          label="Label position"
           values={one((t) => t.label.side)}
           options={[
             ["above", "above"],
@@ -71,7 +71,7 @@ export function TargetFields({ targets, set }: Props) {
           }
         />
         <ChoiceField
-          label="learners see it"
+          label="Visible to learners"
           values={one((t) => t.shows)}
           options={[
             ["always", "always"],
@@ -120,7 +120,7 @@ export function TargetFields({ targets, set }: Props) {
           label="as"
           values={one((t) => t.arrange.as)}
           options={[
-            ["", "as usual"],
+            ["", "default"],
             ["grid", "grid"],
             ["row", "row"],
             ["column", "column"],
@@ -237,7 +237,7 @@ function Hit() {
   return (
     <>
       <ChoiceField
-        label="a piece hits (all targets)"
+        label="Hit rule (all targets)"
         values={[value]}
         options={[
           ["centre", "with its middle"],

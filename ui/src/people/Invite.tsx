@@ -1,0 +1,96 @@
+import { useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../api/client";
+import { LinkField } from "../release/LinkField";
+import { Button } from "../shared/Button";
+import { Dialog } from "../shared/Dialog";
+import { Said } from "../shared/Said";
+import { Field } from "./Field";
+import { roles } from "./roles";
+
+type Props = { workspace: string; onClose: () => void; onMade: () => unknown };
+
+/** Makes an invitation: a link that is sent by whoever invites. */
+export function Invite({ workspace, onClose, onMade }: Props) {
+  const [email, setEmail] = useState("");
+  const [key, setKey] = useState("designer");
+  const make = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/people/invitations", {
+          body: { email: email.trim() || undefined, ...roles.find((r) => r.key === key)!.may },
+        }),
+      ),
+    onSuccess: () => void onMade(),
+  });
+  const made = make.data;
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={made ? "Invitation created" : `Invite to ${workspace}`}
+      about={
+        made
+          ? `Send this link to ${made.email || "one person"}. It works once, for seven days, and is not shown again.`
+          : "You get a link to send. It works once, for seven days."
+      }
+    >
+      {made ? (
+        <>
+          <LinkField path={made.link!} label="Invitation link" />
+          <div className="mt-4 flex justify-end gap-2">
+            <Button onClick={() => (make.reset(), setEmail(""))}>Invite another</Button>
+            <Button kind="main" onClick={onClose}>
+              Done
+            </Button>
+          </div>
+        </>
+      ) : (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            make.mutate();
+          }}
+        >
+          <Field
+            label="Email (optional)"
+            type="email"
+            autoFocus
+            value={email}
+            onText={setEmail}
+            hint="With an address, only an account of that address can be made or used. Without, anyone who gets the link."
+          />
+          <fieldset className="mb-4">
+            <legend className="mb-1 font-medium">Role</legend>
+            {roles.map((r) => (
+              <label key={r.key} className="flex cursor-pointer items-start gap-2 rounded-(--radius) px-1 py-1.5">
+                <input
+                  type="radio"
+                  name="role"
+                  className="mt-1"
+                  checked={key === r.key}
+                  onChange={() => setKey(r.key)}
+                />
+                <span>
+                  <span className="block font-medium">{r.title}</span>
+                  <span className="text-slate">{r.about}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+          {make.error && (
+            <div className="mb-3">
+              <Said problem={problemOf(make.error)} />
+            </div>
+          )}
+          <div className="flex justify-end gap-2">
+            <Button onClick={onClose}>Cancel</Button>
+            <Button kind="main" type="submit" disabled={make.isPending}>
+              Create link
+            </Button>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,30 @@
+import type { Person } from "../api/types";
+
+export type May = { role: Person["role"]; owner: boolean };
+
+/** What members may do, the most first. */
+export const roles: { key: string; title: string; about: string; may: May }[] = [
+  {
+    key: "owner",
+    title: "Owner",
+    about: "Everything a designer can, and sees to people and learner data.",
+    may: { role: "designer", owner: true },
+  },
+  {
+    key: "designer",
+    title: "Designer",
+    about: "Makes, releases and changes activities, and sees outcomes.",
+    may: { role: "designer", owner: false },
+  },
+  {
+    key: "viewer",
+    title: "Viewer",
+    about: "Sees activities and outcomes, and changes nothing.",
+    may: { role: "viewer", owner: false },
+  },
+];
+
+export function roleOf(p: { role: string; owner: boolean }) {
+  const now = roles.find((r) => r.may.role === p.role && r.may.owner === p.owner) ?? roles[1]!;
+  return { ...now, others: roles.filter((r) => r !== now) };
+}
