@@ -112,7 +112,7 @@ func TestActsToBuild(t *testing.T) {
 		ana.click("Content")
 		ana.files("Picture and sound files", drawings(t, names...)...)
 		ana.sees("30 items have their files")
-		ana.sees("to be right")
+		ana.sees("correct arrangement")
 		doc := ana.document()
 		for _, it := range doc.Items {
 			if it.Picture == "" {
@@ -133,7 +133,7 @@ func TestActsToBuild(t *testing.T) {
 		ana.press("a", chromedp.ModifierCtrl)
 		ana.press(kb.Delete)
 		ana.sees("0 targets")
-		ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="not placed" stroke="#141a24"/></svg>`)
+		ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="none" stroke="#141a24"/></svg>`)
 		ana.until("the picture", `document.querySelector('[data-part="scenery-picture"] img')`)
 		ana.click("Draw a target")
 		for i := range 8 {
@@ -150,7 +150,7 @@ func TestActsToBuild(t *testing.T) {
 		ana.click("Convert to")
 		ana.click("Create a matching piece for each target")
 		ana.sees("8 items")
-		ana.sees("to be right")
+		ana.sees("correct arrangement")
 		ana.shot("labelled")
 		if doc := ana.document(); len(doc.Items) != 8 || doc.Items[7].Name != "Chain" || !doc.Key.Solutions[0].RightCell(&doc.Targets[7], &doc.Items[7]) || doc.Scenery[0].Picture == "" {
 			t.Errorf("made %+v", doc.Items)
@@ -169,8 +169,8 @@ func TestActsToBuild(t *testing.T) {
 		ana.click("Import table…")
 		ana.fill("Rows of the table", "mudguards\nsaddle\npump\nbasket")
 		ana.click("Include")
-		ana.sees("to be right")
-		ana.sees("to be right")
+		ana.sees("correct arrangement")
+		ana.sees("correct arrangement")
 		ana.shot("safety-note")
 		if doc := ana.document(); len(doc.Items) != 12 || len(doc.Targets) != 8 {
 			t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))

@@ -25,7 +25,7 @@ func TestNewActivitiesOfEveryKind(t *testing.T) {
 			ana.shot("new-activity")
 		}
 		ana.click("Create")
-		ana.sees("to be right")
+		ana.sees("correct arrangement")
 		ana.shot("new-" + strings.ToLower(kind[:3]))
 		ana.click("Rehearse")
 		ana.sees("Rehearsing")
@@ -46,7 +46,7 @@ func TestTheShelfKeepsWhatIsDeleted(t *testing.T) {
 	ana.click("Delete")
 	ana.seesNot("Copy of Parts drawers")
 	ana.click("Recently deleted")
-	ana.sees("for 30 more days")
+	ana.sees("30 days left")
 	ana.shot("deleted")
 	ana.click("Restore")
 	ana.click("Close")
@@ -57,7 +57,7 @@ func TestTheShelfKeepsWhatIsDeleted(t *testing.T) {
 	ana.click("New workspace…")
 	ana.fill("Name of the workspace", "Saturday class")
 	ana.click("Create")
-	ana.sees("Nothing is here yet.")
+	ana.sees("No activities yet")
 	ana.click("Saturday class")
 	ana.click("Cobble Lane Cycle Workshop")
 	ana.sees("Copy of Parts drawers")
@@ -127,14 +127,14 @@ func TestContentIsSwapped(t *testing.T) {
 	ana.click("Swap content")
 	ana.fill("Rows of the new content", "Flour\nSugar\tchain.svg\nButter\nMilk\nSpoon\nDry\nFrom the fridge")
 	ana.shot("swap")
-	ana.click("Swap 7")
-	ana.sees("Flour in 1 Dry: right")
+	ana.click("Replace 7")
+	ana.sees("Flour in 1 Dry: correct")
 	doc := ana.document()
 	if doc.Items[1].Name != "Sugar" || doc.Items[1].Picture == "" || doc.Targets[1].Label.Text != "From the fridge" || doc.Targets[1].ID != "brakes" {
 		t.Errorf("swapped: %+v", doc.Items[1])
 	}
 	ana.press("z", chromedp.ModifierCtrl)
-	ana.sees("Chain in 1 Drivetrain: right")
+	ana.sees("Chain in 1 Drivetrain: correct")
 }
 
 // A tag renamed once is renamed in what is right, too.

@@ -126,7 +126,7 @@ func TestDesignersViewsAreAccessible(t *testing.T) {
 		at("demonstrating")
 		ana.click("Done")
 		ana.click("Release…")
-		ana.sees("A release is frozen")
+		ana.sees("A release is a frozen copy")
 		at("release")
 		ana.press(kb.Escape)
 		ana.open(eval[string](ana, `location.pathname`) + "/releases")

@@ -31,7 +31,7 @@ import (
 
 // many is an activity of so many items and targets.
 func many(items, targets int, onBoard bool) *activity.Doc {
-	doc := layout.New("Sort", fmt.Sprintf("%d items, %d targets", items, targets))
+	doc := layout.New("sort", fmt.Sprintf("%d items, %d targets", items, targets))
 	names := func(word string, n int) (out []string) {
 		for i := range n {
 			out = append(out, fmt.Sprintf("%s %d", word, i+1))
@@ -240,12 +240,12 @@ func BenchmarkClassInTheBrowser(b *testing.B) {
 
 // provedBoards are the demo's activity and a few of other kinds.
 func provedBoards() map[string]*activity.Doc {
-	match := arranged("Match", ": A, B, C, D, E, F, G, H", "P", "Q", "R", "S", "T", "U")
+	match := arranged("match", ": A, B, C, D, E, F, G, H", "P", "Q", "R", "S", "T", "U")
 	for i := range match.Targets {
 		match.Targets[i].Holds = 1
 		edit.PutRight(match, 0, []edit.Row{{Item: match.Items[i].ID, Targets: []string{match.Targets[i].ID}}})
 	}
-	lane := arranged("Sequence", ": A, B, C, D, E, F, G, H, I", "Steps")
+	lane := arranged("sequence", ": A, B, C, D, E, F, G, H, I", "Steps")
 	lane.Targets[0].Ordered, lane.Marks.By, lane.Marks.Measure = true, "order", "pairs"
 	var order activity.Order
 	for _, it := range lane.Items {

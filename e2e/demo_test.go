@@ -24,7 +24,7 @@ func TestTheDemo(t *testing.T) {
 	ana.click("New sorting activity from a table")
 	ana.fill("Title", "Tools on the wall")
 	ana.fill("Rows", "Item\tTarget\nPedal spanner\tSpanners\nCone spanner\tSpanners\n\tPliers\nCable cutter\tPliers\nChain tool\tSpanners\tPliers\nFloor pump")
-	ana.sees("1 row cannot be read")
+	ana.sees("1 row can’t be read")
 	ana.shot("table")
 	ana.press("\x1b")
 	ana.click("Parts drawers")
@@ -89,7 +89,7 @@ func TestTheDemo(t *testing.T) {
 	lea.sees("Score 7.64 of 24 (31.82%)")
 	lea.sees("Come back for another evening")
 
-	ana.click("View sessions")
+	ana.click("View sittings")
 	ana.click("Sittings")
 	ana.sees("Lea Brandt")
 	ana.sees("finished")
@@ -184,7 +184,7 @@ func TestTheSeriesOfTheDemo(t *testing.T) {
 	lea.click("Close")
 	lea.place("Brake calliper", "7")
 	lea.click("Close")
-	lea.click("Read again about Rim brake")
+	lea.click("Reopen the message about Rim brake")
 	lea.sees("It presses two pads against the rim.")
 	lea.click("Close")
 	// An unseen place is found on the drawing itself.

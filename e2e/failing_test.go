@@ -75,7 +75,7 @@ func TestPartsOfThePageThatAreGone(t *testing.T) {
 	ana.click("Reload")
 	ana.sees("Nothing is released yet")
 	eval[any](ana, `history.back()`)
-	ana.sees("to be right")
+	ana.sees("correct arrangement")
 
 	// A worker that fails is told of, and the next act finds another.
 	ana.until("a worker", `engines.length > 0`)

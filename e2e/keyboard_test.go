@@ -52,7 +52,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.types("Signs and causes")
 	ana.press(kb.Tab)
 	for range 8 {
-		if eval[string](ana, `document.activeElement.value`) == "Match" {
+		if eval[string](ana, `document.activeElement.value`) == "match" {
 			break
 		}
 		ana.press(kb.ArrowDown)
@@ -107,7 +107,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.saved()
 
 	command("release")
-	ana.sees("A release is frozen")
+	ana.sees("A release is a frozen copy")
 	on("Release")
 	ana.press(kb.Enter)
 	ana.sees("is out")

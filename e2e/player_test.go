@@ -22,7 +22,7 @@ func (p *person) order(target string) string {
 
 // lane is a lane of three steps and one piece that belongs nowhere.
 func lane() *activity.Doc {
-	doc := arranged("Sequence", ": Lever, Patch, Pump, Bell", "Steps")
+	doc := arranged("sequence", ": Lever, Patch, Pump, Bell", "Steps")
 	doc.Targets[0].Ordered = true
 	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "lever", Targets: []string{"steps"}}, {Item: "patch", Targets: []string{"steps"}}, {Item: "pump", Targets: []string{"steps"}}})
 	doc.Key.Solutions[0].Orders = []activity.Order{{Target: "steps", Tiers: [][]string{{"lever"}, {"patch"}, {"pump"}}}}
@@ -107,7 +107,7 @@ func TestTheListView(t *testing.T) {
 	lea.shot("list")
 	lea.click("Check")
 	lea.sees("2 pieces are correct, one is not.")
-	lea.until("marked", `document.querySelectorAll('[data-list] [aria-label="incorrect"]').length === 1`)
+	lea.until("marked", `document.querySelectorAll('[data-list] [aria-label="not correct"]').length === 1`)
 	lea.shot("list-checked")
 	lea.click("Try again")
 	lea.click("Board view")

@@ -31,7 +31,7 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.press(" ")
 	ana.sees("Bell is correct in Brakes")
 	ana.until("the focus stays in the cell", `document.activeElement?.getAttribute('role') === 'grid'`)
-	ana.sees("So far 2 right, 0 wrong")
+	ana.sees("So far 2 correct, 0 wrong")
 	ana.shot("trail-changed")
 	if got := rightIn(ana.document(), 0); !strings.Contains(got, "brakes: pad lever bell") {
 		t.Errorf("right: %s", got)
@@ -45,7 +45,7 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.sees("Chain, not placed")
 	ana.place("Chain", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 1 right, 1 wrong, 4 still to come")
+	ana.sees("Checked: 1 correct, 1 wrong, 4 still to come")
 	ana.click("Try again")
 	ana.sees("Chain goes home: wrong pieces go home after a failed check")
 	ana.click("Chain goes home: wrong pieces go home after a failed check")
@@ -109,7 +109,7 @@ func TestRehearsingByItself(t *testing.T) {
 	ana.shot("rehearsed-tablet")
 	ana.choose("As the learner sees it", "screen")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("So far 3 right")
+	ana.sees("So far 3 correct")
 	ana.press(kb.Escape)
 	ana.sees("Drag parts to move them")
 }
@@ -129,11 +129,11 @@ func TestTheTimeRunsOut(t *testing.T) {
 	ana.click("Rehearse")
 	ana.sees("0:0")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("Time is up, with 1 right.")
+	ana.sees("Time is up, with 1 correct.")
 	ana.sees("Score 2.5 of 10")
 	lea := w.person(t)
 	lea.begin(link, "Lea")
-	lea.sees("Time is up, with 0 right.")
+	lea.sees("Time is up, with 0 correct.")
 	lea.sees("Score 0 of 10")
 }
 
@@ -163,13 +163,13 @@ func TestKeepingASituation(t *testing.T) {
 	ana.sees("Setting the answer key")
 	ana.sees("Bell, in Drivetrain")
 	ana.click("Save as correct answer")
-	ana.sees("1 piece counts as right")
+	ana.sees("1 piece counts as correct")
 	ana.click("Done")
 
 	ana.click("Rehearse")
 	ana.place("Lever", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 1 right")
+	ana.sees("Checked: 1 correct")
 	ana.click("Save as…")
 	ana.click("Scoring example")
 	ana.sees("Rehearsal 1")
@@ -242,8 +242,8 @@ func TestPlaySettings(t *testing.T) {
 	ana.choose("Checked", "each")
 	ana.choose("Refusals", "count")
 	ana.click("assessment")
-	ana.sees("Set for assessment: one attempt; checked once everything is placed; right and wrong never show")
-	if p := ana.document().Play; p.Attempts != 1 || p.Show != "never" || p.Check != "ask" || p.TimeLimit != 150000 || p.Review != "not placed" {
+	ana.sees("Set for assessment: one attempt; checked once everything is placed; results never shown")
+	if p := ana.document().Play; p.Attempts != 1 || p.Show != "never" || p.Check != "ask" || p.TimeLimit != 150000 || p.Review != "none" {
 		t.Errorf("for assessment: %+v", p)
 	}
 	ana.click("Undo")
@@ -256,12 +256,12 @@ func TestPlaySettings(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.fill("In place of: Abgeben", "Fertig machen")
 	ana.press(kb.Enter)
-	ana.sees("1 word is the activity’s own")
+	ana.sees("1 custom text")
 	ana.shot("learner-words")
 	ana.choose("Checked", "ask")
 	ana.click("Rehearse")
 	ana.sees("Kontrollieren")
-	ana.choose("Checked", "not placed")
+	ana.choose("Checked", "none")
 	ana.sees("Fertig machen")
 }
 
@@ -320,7 +320,7 @@ func TestTheMarksLens(t *testing.T) {
 	for range 4 {
 		ana.press(kb.PageUp)
 	}
-	ana.sees("passed from 40%")
+	ana.sees("pass mark 40%")
 	ana.until("what is passed", `document.querySelector('[data-example=right]').textContent.includes('passed, Ready') && document.querySelector('[data-example=half]').textContent.includes('passed, Once more')`)
 	ana.shot("marks")
 	d := ana.document()

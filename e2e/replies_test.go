@@ -21,7 +21,7 @@ import (
 // keyed is an arranged sort with its key: Chain and Crank in Drivetrain, Pad and
 // Lever in Brakes, Bell nowhere. It says nothing, and has one attempt.
 func keyed() *activity.Doc {
-	doc := arranged("Sort", ": Chain, Crank, Pad, Lever, Bell", "Drivetrain", "Brakes")
+	doc := arranged("sort", ": Chain, Crank, Pad, Lever, Bell", "Drivetrain", "Brakes")
 	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "chain", Targets: []string{"drivetrain"}}, {Item: "crank", Targets: []string{"drivetrain"}},
 		{Item: "pad", Targets: []string{"brakes"}}, {Item: "lever", Targets: []string{"brakes"}}})
 	doc.Replies = nil
@@ -56,7 +56,7 @@ func TestActsToTell(t *testing.T) {
 	count := func(name string, most int, set func(ana *person)) *activity.Doc {
 		ana := w.person(t)
 		ana.openDocument(keyed())
-		ana.sees("1 way")
+		ana.sees("1 correct arrangement")
 		ana.acts = 0
 		set(ana)
 		t.Logf("acts: %s: %d (aim: at most %d)", name, ana.acts, most)
@@ -149,10 +149,10 @@ func TestRepliesByItem(t *testing.T) {
 	}
 	// What is set for a range is set in each; cells that were empty get a reply by a text.
 	ana.over("Lever, when right", "Bell, when right")
-	ana.sees("2 cells, 0 with a reply")
+	ana.sees("2 cells, 0 with feedback")
 	ana.fill("What is said", "One of these two.")
 	ana.do(chromedp.KeyEvent(kb.Tab))
-	ana.sees("2 cells, 2 with a reply")
+	ana.sees("2 cells, 2 with feedback")
 	ana.choose("stands", "card")
 	ana.click("Can be reopened from the piece")
 	ana.sees("Bell, when right: One of these two.")
@@ -186,7 +186,7 @@ func TestRepliesByItem(t *testing.T) {
 	ana.shot("reply-card")
 	ana.click("Close")
 	ana.until("the card closed", `!document.querySelector('[data-reply]')`)
-	ana.click("Read again about Lever")
+	ana.click("Reopen the message about Lever")
 	ana.until("the card again", `!!document.querySelector('[data-reply]')`)
 	ana.press(kb.Escape)
 	ana.until("the card closed by key", `!document.querySelector('[data-reply]')`)
@@ -229,7 +229,7 @@ func TestAllReplies(t *testing.T) {
 	ana.click("any of …")
 	ana.until("the group", `document.querySelectorAll('[aria-label="Group"]').length === 1`)
 	ana.sees("When it is checked and Drivetrain is correct and everything is correct.")
-	ana.choose("Group", "not placed")
+	ana.choose("Group", "none")
 	ana.sees("When it is checked and Drivetrain is correct and not everything is correct.")
 	ana.fill("What is said", "The drivetrain is done.")
 	ana.shot("reply-conditions")
@@ -248,9 +248,9 @@ func TestAllReplies(t *testing.T) {
 	// A duplicate stands in the shadow of what it was made from, and says so.
 	ana.click("Duplicate: The drivetrain is done.")
 	ana.sees("It can never come")
-	ana.sees("“The drivetrain is done.” stands before it and is given in its place.")
+	ana.sees("“The drivetrain is done.” comes first and is shown instead.")
 	eval[any](ana, `[...document.querySelectorAll('[aria-label="Delete: The drivetrain is done."]')].at(-1).click()`)
-	ana.seesNot("stands before it")
+	ana.seesNot("comes first and is shown")
 
 	// Order by key, and switched off.
 	order := func() string {
@@ -393,7 +393,7 @@ func TestRepliesByKeyboard(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.openDocument(keyed())
-	ana.sees("1 way")
+	ana.sees("1 correct arrangement")
 	ana.press("k", chromedp.ModifierCtrl)
 	ana.until("the finder", `document.activeElement?.tagName === 'INPUT'`)
 	ana.types("Show the Feedback tab")

@@ -14,11 +14,11 @@ import (
 // by them all the same: a lane with an order, placements judged one by one, pieces
 // that appear one after the other, replies, and a bin with slanting sides.
 func TestARehearsalKeepsEveryRule(t *testing.T) {
-	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"puncture","kind":"Sequence","title":"Mend a puncture",
-		"background":[{"id":"way","type":"arrow","from":{"x":60,"y":60},"to":{"x":1140,"y":60}}],
+	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"puncture","kind":"sequence","title":"Mend a puncture",
+		"scenery":[{"id":"way","type":"arrow","from":{"x":60,"y":60},"to":{"x":1140,"y":60}}],
 		"items":[{"id":"wheel-out","name":"Wheel out","text":"Wheel out"},{"id":"tyre-off","name":"Tyre off","text":"Tyre off"},{"id":"patch","name":"Patch","text":"Patch"},{"id":"cup-of-tea","name":"Cup of tea","text":"Cup of tea","penalty":1}],
-		"target":[{"id":"steps","name":"Steps","Label":{"text":"Steps"},"frame":{"x":60,"y":120,"w":1080,"h":160},"ordered":true},
-			{"id":"later","name":"Later","Label":{"text":"Later"},"shape":"polygon","points":[[420,380],[780,380],[720,640],[480,640]],"weight":2}],
+		"targets":[{"id":"steps","name":"Steps","label":{"text":"Steps"},"frame":{"x":60,"y":120,"w":1080,"h":160},"ordered":true},
+			{"id":"later","name":"Later","label":{"text":"Later"},"shape":"polygon","points":[[420,380],[780,380],[720,640],[480,640]],"weight":2}],
 		"key":{"solutions":[{"right":{"steps":{"items":["wheel-out","tyre-off","patch"]}},"orders":[{"target":"steps","tiers":[["wheel-out"],["tyre-off"],["patch"]]}]}]},
 		"play":{"check":"each","attempts":0,"deal":"one","wrongPieces":"home"},
 		"replies":[{"id":"well","moment":"placed","when":{"result":"right"},"say":{"text":"Good."}},{"id":"not-yet","moment":"placed","when":{"all":[{"result":"wrong"},{"onto":["later"]}]},"say":{"text":"{item} is needed."}},{"id":"end","moment":"done"}]}`))
@@ -40,7 +40,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana := newWorld(t).person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.upload("Bundle to import", file)
-	ana.sees("to be right")
+	ana.sees("correct arrangement")
 	ana.shot("rules-workbench")
 	ana.click("Rehearse")
 	ana.sees("Wheel out")

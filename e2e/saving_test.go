@@ -128,12 +128,12 @@ func TestTwoChangeASeries(t *testing.T) {
 	tobi.fill("Title", "Induction, by Tobi")
 	tobi.press(kb.Enter)
 	tobi.sees("Someone else saved a newer version")
-	tobi.click("Go on with mine")
+	tobi.click("Continue with mine")
 	tobi.seesNot("Someone else saved a newer version")
 	tobi.saved()
 	tobi.click("Shelf /")
 	tobi.sees("Induction, by Tobi")
-	tobi.sees("Induction, by Ana (as")
+	tobi.sees("Induction, by Ana (Tobi")
 }
 
 // Two pages of one person keep each what is theirs, and a browser that keeps nothing
@@ -200,7 +200,7 @@ func TestQuickChangesOfARoster(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	ana.makeSort("Small parts")
 	ana.release()
-	ana.click("View sessions")
+	ana.click("View sittings")
 	ana.click("Access settings…")
 	ana.choose("Who may begin", "new")
 	ana.fill("Names to add", "Lea Brandt\nTom Ek\nIda Moe")

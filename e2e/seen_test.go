@@ -23,7 +23,7 @@ const uncovered = `(() => {
 	const view = {left: 0, top: 0, right: innerWidth, bottom: Math.min(innerHeight, bar.top)};
 	return [...document.querySelectorAll('[data-reply]')].map((e) => {
 		const r = box(e);
-		const hidden = [...document.querySelectorAll('[data-piece][aria-label*="incorrect"], [data-label]')].reduce((sum, x) => sum + over(r, box(x)), 0);
+		const hidden = [...document.querySelectorAll('[data-piece][aria-label*="not correct"], [data-label]')].reduce((sum, x) => sum + over(r, box(x)), 0);
 		return {seen: Math.round(100 * over(r, view) / (r.width * r.height)), hides: Math.round(hidden), text: e.innerText.slice(0, 40)};
 	});
 })()`
@@ -39,7 +39,7 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.click("Front desk")
-	ana.sees("to be right")
+	ana.sees("correct arrangement")
 	link := ana.release()
 	for _, size := range [][2]int{{1280, 800}, {768, 1024}, {390, 844}} {
 		t.Run(fmt.Sprint(size[0]), func(t *testing.T) {
@@ -79,11 +79,11 @@ func TestRepliesAreSeenWhole(t *testing.T) {
 // samples, in a rehearsal, and for a learner, who is told no more than that.
 func TestLooksOverATargetShow(t *testing.T) {
 	w := newWorld(t)
-	doc := arranged("Sort", ": Bell, Chain", "Left", "Correct")
+	doc := arranged("sort", ": Bell, Chain", "Left", "Right")
 	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
 	doc.Targets[0].Lets = activity.Selector{Items: []string{"bell"}}
 	tint := func(c string) *activity.Look {
-		return &activity.Look{Style: &activity.Style{Card: true, Crop: "not placed", Fill: c}}
+		return &activity.Look{Style: &activity.Style{Card: true, Crop: "none", Fill: c}}
 	}
 	doc.Targets[0].Looks = &activity.TargetLooks{OverOpen: tint("#d0ffd0"), OverClosed: tint("#ffd0d0")}
 	for i := range doc.Items {
@@ -130,7 +130,7 @@ func TestLooksOverATargetShow(t *testing.T) {
 // request, the score at the end; and places that an author described, in the list as well.
 func TestWhatIsHeard(t *testing.T) {
 	w := newWorld(t)
-	doc := arranged("Label", ": Bell, Chain", "Left", "Correct")
+	doc := arranged("label", ": Bell, Chain", "Left", "Right")
 	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "bell", Targets: []string{doc.Targets[0].ID}}, {Item: "chain", Targets: []string{doc.Targets[1].ID}}})
 	doc.Targets[0].Holds, doc.Targets[0].WhenFull, doc.Targets[0].Alt = 1, "oust", "The drawer under the window."
 	doc.Replies, doc.Play.Shuffle, doc.Play.Undo, doc.Play.Attempts = nil, false, true, 2
@@ -165,7 +165,7 @@ func TestWhatIsHeard(t *testing.T) {
 	lea.sees("Still to place: Chain")
 	lea.shot("where-all")
 	lea.press(kb.Escape)
-	lea.place("Chain", "Correct")
+	lea.place("Chain", "Right")
 	lea.click("List view")
 	lea.sees("The drawer under the window.")
 	lea.until("the picture of the board", `document.querySelector('[data-list] [aria-label^="The board. Its places"]')`)

@@ -49,14 +49,14 @@ func TestASeries(t *testing.T) {
 	w := newWorld(t)
 	first, second := keyed(), keyed()
 	first.Title, second.Title = "Sort the parts", "Sort them again"
-	first.Replies = []activity.Reply{{ID: "look", Moment: "done", Tone: "neutral", Spot: "Border colour", Say: activity.Say{Text: "Read up on it."}, Offer: []string{"page:page-1"},
+	first.Replies = []activity.Reply{{ID: "look", Moment: "done", Tone: "plain", Spot: "edge", Say: activity.Say{Text: "Read up on it."}, Offer: []string{"page:page-1"},
 		When: &activity.Condition{Outcome: "part"}}}
 	w.shelved(t, first)
 	w.shelved(t, second)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.click("New series")
-	ana.sees("Nothing is in this series yet")
+	ana.sees("This series is empty")
 	ana.fill("Title", "A first evening")
 	ana.press(kb.Enter)
 	ana.click("Add activities")
@@ -66,7 +66,7 @@ func TestASeries(t *testing.T) {
 	ana.click("Add a page")
 	ana.fill("Title of the page", "What goes where")
 	ana.fill("Text", "Chains *drive*, pads brake.")
-	ana.sees("A reply of an activity leads here by offering page:page-1")
+	ana.sees("Feedback in an activity can lead here")
 	// To the front, by keyboard alone.
 	ana.click("3")
 	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
@@ -157,7 +157,7 @@ func TestASeries(t *testing.T) {
 // roster makes one for what was just released, and gives Lea half as much time again.
 func (p *person) roster(names, add string) {
 	p.t.Helper()
-	p.click("View sessions")
+	p.click("View sittings")
 	p.click("Access settings…")
 	p.choose("Who may begin", "new")
 	p.fill("Name of the roster", "Tuesday evening")
@@ -235,7 +235,7 @@ func TestTryingADraft(t *testing.T) {
 	kim := w.person(t)
 	kim.open(link)
 	kim.click("Start")
-	kim.sees("Nothing of this is kept")
+	kim.sees("Preview. Nothing is saved.")
 	kim.place("Chain", "Drivetrain")
 	kim.place("Pad", "Drivetrain")
 	kim.click("Check")
@@ -243,7 +243,7 @@ func TestTryingADraft(t *testing.T) {
 	kim.click("Restart as new learner")
 	kim.sees("Chain, not placed")
 	ana.click("Revoke")
-	ana.sees("There is no link yet")
+	ana.sees("No links yet.")
 	kim.open(link)
 	kim.sees("it may have been withdrawn")
 

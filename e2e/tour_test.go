@@ -24,21 +24,21 @@ func (p *person) makeSort(title string) {
 	p.click("New sorting activity from a table")
 	p.fill("Title", title)
 	p.fill("Rows", rows)
-	p.sees("1 row cannot be read")
+	p.sees("1 row can’t be read")
 	p.sees("the first cell, for the item, is empty")
 	p.shot("table")
 	p.click("Skip")
 	p.sees("All rows read or skipped")
 	p.sees("5 items, 2 targets")
 	p.click("Create activity")
-	p.sees("to be right")
+	p.sees("correct arrangement")
 }
 
 // releases the open draft and gives its link.
 func (p *person) release() string {
 	p.t.Helper()
 	p.click("Release…")
-	p.sees("A release is frozen")
+	p.sees("A release is a frozen copy")
 	p.click("Release")
 	p.sees("is out")
 	return eval[string](p, find("Link for learners")+".value")
@@ -68,7 +68,7 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.shot("shelf")
 
 	ana.makeSort("Small parts")
-	ana.sees("Inner cable in Brakes: right")
+	ana.sees("Inner cable in Brakes: correct")
 
 	// Rehearse: the trail says what was decided.
 	ana.click("Rehearse")
@@ -91,7 +91,7 @@ func TestFromATableToAScore(t *testing.T) {
 	// A learner who is not signed in.
 	lea := w.person(t)
 	lea.begin(link, "Lea Brandt")
-	lea.sees("2 checks left")
+	lea.sees("2 attempts left")
 	lea.place("Chain", "Drivetrain")
 	lea.place("Cassette", "Drivetrain")
 	lea.place("Inner cable", "Brakes")
@@ -115,7 +115,7 @@ func TestFromATableToAScore(t *testing.T) {
 	lea.open(link)
 	lea.sees("Score 7.5 of 10 (75%)")
 
-	ana.click("View sessions")
+	ana.click("View sittings")
 	ana.click("Sittings")
 	ana.sees("Lea Brandt")
 	ana.until("the row", `[...document.querySelectorAll('tr')].some((r) => ['Lea Brandt', 'finished', '2', '7.5 (75%)'].every((x) => [...r.cells].some((c) => c.textContent === x)))`)
@@ -260,7 +260,7 @@ func TestALostConnectionAndAReloadLoseNothing(t *testing.T) {
 	lea.drag(lea.middle(piece("Cassette")), lea.middle("Drivetrain, "))
 	lea.sees("No connection. One move is kept here")
 	lea.drag(lea.middle(piece("Rotor")), lea.middle("Brakes, "))
-	lea.sees("No connection. 2 moves are kept here")
+	lea.sees("You’re offline. 2 moves are saved here")
 	lea.shot("offline")
 	lea.offline(false)
 	lea.open(link) // a reload with moves that were never sent

@@ -54,7 +54,7 @@ func TestExtraTimeIsToldAndAllowed(t *testing.T) {
 	}
 }
 
-// Where right and wrong never show, a piece that is held looks fixed and not right: on the
+// Where results never shown, a piece that is held looks fixed and not right: on the
 // board, in the list, and at the end.
 func TestHeldPiecesTellNothingWhereNothingShows(t *testing.T) {
 	w := newWorld(t)
@@ -104,7 +104,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.click("New series")
-	ana.sees("Nothing is in this series yet")
+	ana.sees("This series is empty")
 	ana.fill("Title", "A short evening")
 	ana.press(kb.Enter)
 	ana.click("Add activities")
@@ -112,7 +112,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.click("Add")
 	ana.saved()
 	ana.click("Release…")
-	ana.sees("is frozen whole")
+	ana.sees("freezes the series")
 	ana.click("Release")
 	ana.sees("is out")
 	link := eval[string](ana, find("Link for learners")+".value")
@@ -120,7 +120,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	lea.begin(link, "Lea")
 	lea.place("Chain", "Drivetrain")
 	lea.click("Check")
-	ana.click("View sessions")
+	ana.click("View sittings")
 	ana.until("the step's score", `[...document.querySelectorAll('td a')].length > 0`)
 	ana.shot("runs")
 	ana.choose("View", "0")
@@ -128,7 +128,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.sees("the same")
 	ana.shot("remark-step")
 	ana.click("Re-mark one sitting")
-	ana.sees("one sitting scored again")
+	ana.sees("one sitting re-marked")
 	ana.click("Revert")
 	ana.sees("reverted")
 	ana.choose("View", "")

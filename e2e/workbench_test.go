@@ -166,7 +166,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	ana.press(" ")
 	ana.sees("Tobi Lindqvist has saved this activity in between")
 	ana.shot("conflict")
-	ana.click("Go on with mine")
+	ana.click("Continue with mine")
 	ana.seesNot("saved this activity in between")
 	ana.saved()
 	ana.open(url)
@@ -187,7 +187,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	tobi.sees(cell("Bell", "Drivetrain") + "right")
 
 	ana.open("/")
-	ana.click("Small parts (as Tobi Lindqvist saved it)")
+	ana.click("Small parts (Tobi Lindqvist’s version)")
 	ana.sees(cell("Bell", "Brakes") + "right")
 	ana.sees(cell("Rotor", "Drivetrain") + "accepted")
 }
@@ -212,7 +212,7 @@ func TestBundles(t *testing.T) {
 
 	files, _ := filepath.Glob(filepath.Join(dir, "*.zip"))
 	p.upload("Bundle to import", files[0])
-	p.sees("to be right")
+	p.sees("correct arrangement")
 	p.open("/")
 	p.until("one card more", fmt.Sprintf(`document.querySelectorAll('li h2').length === %d`, len(demo.Activities)+1))
 	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)

@@ -195,7 +195,7 @@ func (f *finder) room() {
 			told[target.ID] = true
 			f.add("too-few-places", stop, about{targets: []string{target.ID}},
 				fmt.Sprintf("%s holds %d, but %d pieces belong there by %s.", f.targetName(target.ID), target.Holds, n, f.solutionName(i)),
-				fmt.Sprintf("Let it hold %d", n), func(d *activity.Doc) { d.Target(target.ID).Holds = n })
+				fmt.Sprintf("Set capacity to %d", n), func(d *activity.Doc) { d.Target(target.ID).Holds = n })
 		}
 		for k, n := range s.Needs() {
 			pieces := 0
@@ -214,7 +214,7 @@ func (f *finder) room() {
 			case holds > 0 && n.Least > holds:
 				f.add("need-beyond", stop, about{targets: []string{id}},
 					fmt.Sprintf("%s needs at least %d pieces by %s, and holds %d.", f.targetName(id), n.Least, f.solutionName(i), holds),
-					fmt.Sprintf("Let it hold %d", n.Least), func(d *activity.Doc) { d.Target(id).Holds = n.Least })
+					fmt.Sprintf("Set capacity to %d", n.Least), func(d *activity.Doc) { d.Target(id).Holds = n.Least })
 			}
 		}
 	}

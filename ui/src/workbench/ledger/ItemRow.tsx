@@ -132,7 +132,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
           data-must={item.id}
           tabIndex={-1}
           title={`${p.must} (change)`}
-          aria-label={`Must be placed: ${p.must}`}
+          aria-label={`Required: ${p.must}`}
           className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
         >
           {p.known && p.must}
