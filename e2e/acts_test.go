@@ -168,7 +168,7 @@ func TestActsToBuild(t *testing.T) {
 		ana.click("Content")
 		ana.click("Import table…")
 		ana.fill("Rows of the table", "mudguards\nsaddle\npump\nbasket")
-		ana.click("Include")
+		ana.click("Import")
 		ana.sees("correct arrangement")
 		ana.sees("correct arrangement")
 		ana.shot("safety-note")

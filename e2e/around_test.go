@@ -124,7 +124,7 @@ func TestContentIsSwapped(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	ana.makeSort("Small parts")
 	ana.click("Activity")
-	ana.click("Swap content")
+	ana.click("Replace content")
 	ana.fill("Rows of the new content", "Flour\nSugar\tchain.svg\nButter\nMilk\nSpoon\nDry\nFrom the fridge")
 	ana.shot("swap")
 	ana.click("Replace 7")

@@ -96,7 +96,7 @@ func TestDesignersViewsAreAccessible(t *testing.T) {
 		ana.click("Some of it is correct and an attempt is left")
 		ana.sees("also show later matches")
 		at("replies")
-		ana.click("As list")
+		ana.click("By item")
 		at("replies by item")
 		ana.click("Marks")
 		ana.sees("All correct at the second attempt")

@@ -80,7 +80,7 @@ func TestDrawingOnTheBoard(t *testing.T) {
 	ana.until("the board is larger than its room", `(() => { const r = document.querySelector('[data-ground]').closest('.overflow-auto'); return r.scrollWidth > r.clientWidth + 20 })()`)
 	ana.shot("zoomed")
 	ana.press("k", chromedp.ModifierCtrl)
-	ana.press("fit the board")
+	ana.press("zoom to fit")
 	ana.press(kb.Enter)
 	ana.until("it fits", `(() => { const r = document.querySelector('[data-ground]').closest('.overflow-auto'); return r.scrollWidth <= r.clientWidth + 2 })()`)
 }
@@ -181,7 +181,7 @@ func TestTheSheet(t *testing.T) {
 	ana.sees("2 items")
 	ana.choose("Fill", "well")
 	ana.click("right")
-	ana.fill("another text", "Yes")
+	ana.fill("Different text", "Yes")
 	ana.press(kb.Enter)
 	ana.shot("sheet-items")
 	doc = ana.document()
@@ -232,7 +232,7 @@ func TestGroupsAndCopies(t *testing.T) {
 		t.Errorf("pasted %+v", got)
 	}
 	ana.press("k", chromedp.ModifierCtrl)
-	ana.press("reading order by place")
+	ana.press("reading order from positions")
 	ana.press(kb.Enter)
 	ana.until("numbers on the board", `document.querySelector('[data-part="target-brakes"]').textContent.includes('2')`)
 	ana.shot("reading-order")
@@ -268,7 +268,7 @@ func TestSoundsAreRecorded(t *testing.T) {
 	ana.press(kb.Enter)
 	record("Record a sound when wrong")
 	ana.click("Use recording")
-	ana.until("it is there", `[...document.querySelectorAll('button')].filter((b) => b.textContent.includes('Record anew')).length === 2`)
+	ana.until("it is there", `[...document.querySelectorAll('button')].filter((b) => b.textContent.includes('Record again')).length === 2`)
 	doc := ana.document()
 	if it := doc.Item("bell"); it.Sound == "" || it.Transcript != "Ding" {
 		t.Errorf("the bell: %+v", it)

@@ -66,7 +66,7 @@ func TestContentAsATable(t *testing.T) {
 	ana.seesNot("Also removed")
 	ana.sees("Chain, Name: ")
 	ana.click("Placing")
-	ana.sees(cell("Chain", "Drivetrain") + "right")
+	ana.sees(cell("Chain", "Drivetrain") + "correct")
 	ana.click("Content")
 
 	// The last row taken away: the focus is on the one that is last now.
@@ -74,7 +74,7 @@ func TestContentAsATable(t *testing.T) {
 	ana.press(kb.Delete)
 	ana.sees("1 target")
 	ana.press(kb.ArrowLeft)
-	ana.sees("Target Drivetrain. Delete takes it away.")
+	ana.sees("Target “Drivetrain”. Press Delete to remove it.")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.sees("Brakes, Name: ")
 
@@ -83,7 +83,7 @@ func TestContentAsATable(t *testing.T) {
 	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
 	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
 	ana.until("it is first", `[...document.querySelectorAll('[role=rowheader]')][0].textContent === 'Cassette'`)
-	ana.sees("Item Cassette. Delete takes it away.")
+	ana.sees("Item “Cassette”. Press Delete to remove it.")
 
 	// Found by a word; targets have their own rows.
 	ana.fill("Find in the content", "brakes")
@@ -124,7 +124,7 @@ func TestPicturesAllAtOnce(t *testing.T) {
 	ana.sees("3 new items in the tray. 2 items have their files. 1 refused: pump.svg: This file was refused: this is not a picture of a known kind")
 	ana.sees("8 items")
 	ana.sees(contentCell("Tyre lever 10", "Alternative text") + "Tyre lever 10")
-	ana.sees(contentCell("Rotor", "Sound") + "has one")
+	ana.sees(contentCell("Rotor", "Sound") + "yes")
 	ana.until("the new ones in the order of their names", `(() => { const names = [...document.querySelectorAll('[role=rowheader]')].map((e) => e.textContent);
 		return names.indexOf('Brake lever') < names.indexOf('Tyre lever 2') && names.indexOf('Tyre lever 2') < names.indexOf('Tyre lever 10') })()`)
 	ana.until("their pictures", `document.images.length >= 4 && [...document.images].every((i) => i.complete && i.naturalWidth > 0)`)

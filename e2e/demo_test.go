@@ -154,7 +154,7 @@ func TestTheSeriesOfTheDemo(t *testing.T) {
 	ana.shot("series")
 	ana.click("Release…")
 	ana.click("Release")
-	ana.sees("is out")
+	ana.sees("published")
 	link := eval[string](ana, find("Link for learners")+".value")
 
 	lea := w.person(t)

@@ -67,9 +67,9 @@ func TestGridsAfterAClick(t *testing.T) {
 	copied("c", "1\n1\n1")
 	ana.click(cell("Chain", "Brakes"))
 	ana.paste("1\n1\n0")
-	ana.sees(cell("Chain", "Brakes") + "right")
-	ana.sees(cell("Cassette", "Brakes") + "right")
-	ana.seesNot(cell("Inner cable", "Brakes") + "right")
+	ana.sees(cell("Chain", "Brakes") + "correct")
+	ana.sees(cell("Cassette", "Brakes") + "correct")
+	ana.seesNot(cell("Inner cable", "Brakes") + "correct")
 	// A number typed on a range is kept where one presses elsewhere.
 	ana.click(cell("Cassette", "Drivetrain"))
 	ana.press(kb.ArrowUp, chromedp.ModifierShift)
@@ -99,8 +99,8 @@ func TestGridsAfterAClick(t *testing.T) {
 
 	// The field beside the table shows what the document says: pasted, and undone.
 	ana.click("Feedback")
-	ana.click("As list")
-	ana.click("Chain, when right: ")
+	ana.click("By item")
+	ana.click("Chain, when correct: ")
 	said := `document.querySelector('textarea[aria-label="What is said"]').value`
 	ana.paste("It drives.")
 	ana.until("it is in the field", said+` === 'It drives.'`)
@@ -111,6 +111,6 @@ func TestGridsAfterAClick(t *testing.T) {
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.until("nothing is said", said+` === ''`)
 	ana.click("Chain, when wrong: ")
-	ana.click("Chain, when right: ")
-	ana.sees("Chain, when right: nothing is said")
+	ana.click("Chain, when correct: ")
+	ana.sees("Chain, when correct: nothing is said")
 }

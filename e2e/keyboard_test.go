@@ -61,7 +61,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.sees("Signs and causes")
 	ana.sees("4 targets")
 
-	command("content lens")
+	command("content tab")
 	inGrid("Content")
 	ana.press(kb.Home, chromedp.ModifierCtrl)
 	ana.press(kb.Home)
@@ -72,7 +72,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.saved()
 
 	// The first two are the other way round.
-	command("placing lens")
+	command("placing tab")
 	for range 6 {
 		if eval[bool](ana, `!!document.activeElement?.closest('[data-zone=ledger] [role=grid]')`) {
 			break
@@ -90,8 +90,8 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.sees("1 correct arrangement")
 	ana.saved()
 
-	command("replies lens")
-	on("As list")
+	command("feedback tab")
+	on("By item")
 	ana.press(kb.Enter)
 	on("Replies by item")
 	ana.press(kb.ArrowRight)
@@ -99,7 +99,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.saved()
 
-	command("marks lens")
+	command("marks tab")
 	on("Points")
 	ana.press("a", chromedp.ModifierCtrl)
 	ana.types("8")
@@ -110,7 +110,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.sees("A release is a frozen copy")
 	on("Release")
 	ana.press(kb.Enter)
-	ana.sees("is out")
+	ana.sees("published")
 
 	doc := ana.document()
 	t.Logf("keys and texts: %d", ana.acts)

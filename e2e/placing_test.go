@@ -55,9 +55,9 @@ func (p *person) over(from, to string) {
 // ways waits until the proof strip says how many ways there are.
 func (p *person) ways(n string) {
 	p.t.Helper()
-	word := " ways"
+	word := " correct arrangements"
 	if n == "1" {
-		word = " way"
+		word = " correct arrangement"
 	}
 	p.until(n+word, `document.querySelector('[data-figure=ways]:not(.opacity-45)')?.textContent.startsWith(`+js(n+word)+`)`)
 }
@@ -92,7 +92,7 @@ func TestActsToSetTheKey(t *testing.T) {
 	done := count("six targets by tag", 8, six, "1", func(ana *person) {
 		for i, name := range tags {
 			ana.doubleClick(tag(name, six.Targets[i].Name))
-			ana.sees(tag(name, six.Targets[i].Name) + "right")
+			ana.sees(tag(name, six.Targets[i].Name) + "correct")
 		}
 	})
 	for i, name := range tags {
@@ -154,7 +154,7 @@ func TestThePlacingLens(t *testing.T) {
 	ana.click("Placing")
 	ana.sees("No answer key yet.")
 	ana.doubleClick("Everything tagged brakes in Brakes: ")
-	ana.sees(cell("Lever", "Brakes") + "right, solution 1")
+	ana.sees(cell("Lever", "Brakes") + "correct, solution 1")
 	ana.click(cell("Lever", "Brakes"))
 	ana.sees("Lever in 1 Brakes: correct by its tag brakes; accepted by default")
 	ana.press(kb.Delete)
@@ -200,7 +200,7 @@ func TestThePlacingLens(t *testing.T) {
 	ana.press(" ")
 	ana.click(cell("Tyre", "Steps"))
 	ana.press(" ")
-	ana.sees(cell("Tyre", "Steps") + "right")
+	ana.sees(cell("Tyre", "Steps") + "correct")
 	ana.sees("Order in 3 Steps")
 	ana.click("Set an order")
 	ana.sees("Tyre is correct in Wheels as well, and with an order it can be correct in its lane alone")
@@ -245,7 +245,7 @@ func TestThePlacingLens(t *testing.T) {
 	ana.press(kb.Escape)
 	ana.click(cell("Lever", "Brakes"))
 	ana.press(" ")
-	ana.sees(cell("Lever", "Brakes") + "right, solution 2")
+	ana.sees(cell("Lever", "Brakes") + "correct, solution 2")
 	ana.until("one cell that differs", `document.querySelectorAll('[data-differs]').length === 1`)
 	ana.shot("placing-compared")
 	d = ana.document()
@@ -423,7 +423,7 @@ func TestAHeavyCountCanBeLeft(t *testing.T) {
 	ana.click(cell("P0", "T0"))
 	ana.press(kb.ArrowRight)
 	ana.sees("P0 in 2 T1: ") // the ledger answers all the while
-	ana.click("Cancel")
+	ana.click("Stop")
 	ana.sees("not counted")
 	ana.shot("proof-left")
 }
@@ -449,7 +449,7 @@ func TestDemonstratingByKeyboard(t *testing.T) {
 	ana.sees("Drag parts to move them")
 	ana.document()
 	ana.open(eval[string](ana, "location.href"))
-	ana.sees(cell("Lamp", "Hook") + "right")
+	ana.sees(cell("Lamp", "Hook") + "correct")
 	for _, width := range []int64{800, 360} {
 		ana.do(chromedp.EmulateViewport(width, 800))
 		ana.sees("correct arrangement")

@@ -39,7 +39,7 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	// Play goes on from there; then back to after the first move, and on from that.
 	ana.place("Pad", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 3 right, 0 wrong, 2 still to come")
+	ana.sees("Checked: 3 correct, 0 wrong, 2 still to come")
 	ana.click("Back to after move 1")
 	ana.until("one move", `document.querySelectorAll('[aria-label="Trail"] li').length === 1`)
 	ana.sees("Chain, not placed")
@@ -66,8 +66,8 @@ func TestRehearsingByItself(t *testing.T) {
 	doc.Play.Shuffle, doc.Play.Attempts = true, 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
-	for _, c := range [][2]string{{"all correct", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 right, 1 wrong, 1 still to come"},
-		{"all wrong", "Checked: 0 right, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
+	for _, c := range [][2]string{{"all correct", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 correct, 1 wrong, 1 still to come"},
+		{"all wrong", "Checked: 0 correct, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
 		ana.click(c[0])
 		ana.sees(c[1])
 	}
@@ -129,11 +129,11 @@ func TestTheTimeRunsOut(t *testing.T) {
 	ana.click("Rehearse")
 	ana.sees("0:0")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("Time is up, with 1 correct.")
+	ana.sees("Time is up, with 1 right.")
 	ana.sees("Score 2.5 of 10")
 	lea := w.person(t)
 	lea.begin(link, "Lea")
-	lea.sees("Time is up, with 0 correct.")
+	lea.sees("Time is up, with 0 right.")
 	lea.sees("Score 0 of 10")
 }
 
@@ -280,12 +280,12 @@ func TestTheMarksLens(t *testing.T) {
 	}
 	score("right", "10", "4 of 4")
 	score("oneWrong", "7.5", "3 of 4")
-	score("second", "7.5", "4 of 4 × 50% × 10 points = 5; the best attempt is kept")
+	score("second", "7.5", "4 of 4 × 50% × 10 points = 5; the best attempt counts")
 	score("half", "5", "2 of 4")
 	score("nothing", "0", "0 of 4")
 	ana.fill("Shares of the attempts in percent", "100, 60")
 	ana.press(kb.Enter)
-	score("second", "7.5", "the best attempt is kept")
+	score("second", "7.5", "the best attempt counts")
 	ana.choose("Attempt that counts", "last")
 	score("second", "6", "4 of 4 × 60%")
 	// Three points for the chain, and its place in the brakes costs two.

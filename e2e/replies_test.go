@@ -70,7 +70,7 @@ func TestActsToTell(t *testing.T) {
 		ana.fill("Attempts", "3")
 		ana.click("Feedback")
 		ana.click("Add default feedback")
-		ana.click("As list")
+		ana.click("By item")
 		ana.click("Chain, when wrong")
 		for i, text := range []string{"A chain drives.", "A crank turns.", "A pad rubs.", "A lever pulls.", "A bell rings."} {
 			ana.types(text)
@@ -138,24 +138,24 @@ func TestRepliesByItem(t *testing.T) {
 	ana := w.person(t)
 	ana.openDocument(keyed())
 	ana.click("Feedback")
-	ana.click("As list")
+	ana.click("By item")
 	ana.choose("told", "placed")
-	ana.click("Chain, when right")
+	ana.click("Chain, when correct")
 	ana.paste("It drives.\tNot the chain.\nIt turns.\tNot the crank.\n\"A pad,\nof rubber.\"\tNot the pad.")
-	ana.sees("Pad, when right: A pad,")
+	ana.sees("Pad, when correct: A pad,")
 	doc := ana.document()
 	if got := edit.SaidOf(doc, "crank", "wrong").Text; len(doc.Replies) != 6 || got != "Not the crank." || edit.SaidAt(doc, edit.Slot{Item: "crank", Result: "wrong", Moment: "placed"}).Tone != "wrong" {
 		t.Errorf("pasted: %s", said(doc))
 	}
 	// What is set for a range is set in each; cells that were empty get a reply by a text.
-	ana.over("Lever, when right", "Bell, when right")
+	ana.over("Lever, when correct", "Bell, when correct")
 	ana.sees("2 cells, 0 with feedback")
 	ana.fill("What is said", "One of these two.")
 	ana.do(chromedp.KeyEvent(kb.Tab))
 	ana.sees("2 cells, 2 with feedback")
 	ana.choose("stands", "card")
 	ana.click("Can be reopened from the piece")
-	ana.sees("Bell, when right: One of these two.")
+	ana.sees("Bell, when correct: One of these two.")
 	ana.shot("replies-by-item")
 	ana.click("Bell, in 1 Drivetrain")
 	ana.types("No bell among the chains.")
@@ -171,7 +171,7 @@ func TestRepliesByItem(t *testing.T) {
 	}
 	ana.click("Undo")
 	ana.sees("Bell, in 1 Drivetrain: nothing is said")
-	ana.over("Chain, when right", "Pad, when wrong")
+	ana.over("Chain, when correct", "Pad, when wrong")
 	ana.press(kb.Delete)
 	ana.sees("Chain, when wrong: nothing is said")
 	if doc = ana.document(); len(doc.Replies) != 2 {
@@ -247,7 +247,7 @@ func TestAllReplies(t *testing.T) {
 
 	// A duplicate stands in the shadow of what it was made from, and says so.
 	ana.click("Duplicate: The drivetrain is done.")
-	ana.sees("It can never come")
+	ana.sees("Never shown")
 	ana.sees("“The drivetrain is done.” comes first and is shown instead.")
 	eval[any](ana, `[...document.querySelectorAll('[aria-label="Delete: The drivetrain is done."]')].at(-1).click()`)
 	ana.seesNot("comes first and is shown")
@@ -411,7 +411,7 @@ func TestRepliesByKeyboard(t *testing.T) {
 		ana.shot("failed")
 		t.Fatalf("%s is not reached by Tab", name)
 	}
-	on("As list")
+	on("By item")
 	ana.press(kb.Enter)
 	on("Replies by item")
 	ana.press(kb.ArrowRight)

@@ -133,7 +133,7 @@ func TestTwoChangeASeries(t *testing.T) {
 	tobi.saved()
 	tobi.click("Shelf /")
 	tobi.sees("Induction, by Tobi")
-	tobi.sees("Induction, by Ana (Tobi")
+	tobi.sees("Induction, by Ana (Ana")
 }
 
 // Two pages of one person keep each what is theirs, and a browser that keeps nothing

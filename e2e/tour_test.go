@@ -40,7 +40,7 @@ func (p *person) release() string {
 	p.click("Release…")
 	p.sees("A release is a frozen copy")
 	p.click("Release")
-	p.sees("is out")
+	p.sees("published")
 	return eval[string](p, find("Link for learners")+".value")
 }
 

@@ -114,7 +114,7 @@ func TestRunsLeadToWhatWasDone(t *testing.T) {
 	ana.click("Release…")
 	ana.sees("freezes the series")
 	ana.click("Release")
-	ana.sees("is out")
+	ana.sees("published")
 	link := eval[string](ana, find("Link for learners")+".value")
 	lea := w.person(t)
 	lea.begin(link, "Lea")

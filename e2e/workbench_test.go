@@ -44,15 +44,15 @@ func TestTheLedger(t *testing.T) {
 	p.press(kb.ArrowDown, chromedp.ModifierShift)
 	p.sees("2 cells: 2 items × 1 target.")
 	p.press(" ")
-	p.sees(cell("Bell", "Drivetrain") + "right")
-	p.sees(cell("Rotor", "Drivetrain") + "right")
+	p.sees(cell("Bell", "Drivetrain") + "correct")
+	p.sees(cell("Rotor", "Drivetrain") + "correct")
 	p.press(kb.ArrowUp)
 	p.sees("Rotor in 1 Drivetrain: correct by itself")
 	p.press("z", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "accepted")
 	p.sees(cell("Rotor", "Drivetrain") + "accepted")
 	p.press("y", chromedp.ModifierCtrl)
-	p.sees(cell("Bell", "Drivetrain") + "right")
+	p.sees(cell("Bell", "Drivetrain") + "correct")
 	p.press("z", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "accepted")
 
@@ -159,7 +159,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	tobi.open(url)
 	tobi.click(cell("Bell", "Brakes"))
 	tobi.press(" ")
-	tobi.sees(cell("Bell", "Brakes") + "right")
+	tobi.sees(cell("Bell", "Brakes") + "correct")
 	tobi.saved()
 
 	ana.click(cell("Rotor", "Drivetrain"))
@@ -170,7 +170,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	ana.seesNot("saved this activity in between")
 	ana.saved()
 	ana.open(url)
-	ana.sees(cell("Rotor", "Drivetrain") + "right")
+	ana.sees(cell("Rotor", "Drivetrain") + "correct")
 	ana.sees(cell("Bell", "Brakes") + "accepted")
 
 	// Tobi's page is now the older one; he goes on with hers, and his is kept too.
@@ -179,16 +179,16 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	tobi.sees("Ana Duarte has saved this activity in between")
 	tobi.click("Go on with Ana Duarte")
 	tobi.seesNot("saved this activity in between")
-	tobi.sees(cell("Rotor", "Drivetrain") + "right")
+	tobi.sees(cell("Rotor", "Drivetrain") + "correct")
 	tobi.sees(cell("Bell", "Drivetrain") + "accepted")
 	tobi.saved()
 	tobi.open("/")
 	tobi.click("Small parts (my changes)")
-	tobi.sees(cell("Bell", "Drivetrain") + "right")
+	tobi.sees(cell("Bell", "Drivetrain") + "correct")
 
 	ana.open("/")
 	ana.click("Small parts (Tobi Lindqvist’s version)")
-	ana.sees(cell("Bell", "Brakes") + "right")
+	ana.sees(cell("Bell", "Brakes") + "correct")
 	ana.sees(cell("Rotor", "Drivetrain") + "accepted")
 }
 

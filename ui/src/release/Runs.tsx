@@ -27,7 +27,7 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
     <>
       <div className="mt-5 mb-3 flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
-          <span className="text-slate">What to see</span>
+          <span className="text-slate">View</span>
           <select
             value={step ?? ""}
             onChange={(e) => setStep(e.target.value === "" ? undefined : Number(e.target.value))}

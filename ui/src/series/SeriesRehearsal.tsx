@@ -58,10 +58,10 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
         </label>
         <span className="ml-auto flex gap-4">
           <button type="button" className={link} onClick={() => setLearner((n) => n + 1)}>
-            Next learner
+            Restart as new learner
           </button>
           <button type="button" className={link} onClick={onLeave}>
-            Back to editing
+            Done
           </button>
         </span>
       </div>
@@ -69,7 +69,7 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
         {problem && (
           <div className="p-4">
             <Said problem={problem} />
-            <Button onClick={onLeave}>Back to editing</Button>
+            <Button onClick={onLeave}>Done</Button>
           </div>
         )}
         {walk && <SeriesRun key={learner} walk={walk} title={doc.title} lang={doc.lang} words={words} />}

@@ -12,7 +12,7 @@ import { NameField } from "./NameField";
 const asks = [
   ["revisions", "Revisions"],
   ["table", "Import or export a table"],
-  ["swap", "Swap content"],
+  ["swap", "Replace content"],
   ["media", "Media"],
   ["theme", "Board theme"],
   ["tags", "Rename tags"],

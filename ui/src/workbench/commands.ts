@@ -188,7 +188,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Paste parts", group: "Insert", keys: "Ctrl+V", run: () => pasteParts(store) },
     { title: "Table: take in or export", group: "Insert", run: ask("table") },
     { title: "Media library", group: "Insert", run: ask("media") },
-    { title: "Swap content", group: "Insert", run: ask("swap") },
+    { title: "Replace content", group: "Insert", run: ask("swap") },
     { title: "Answer key by tag", group: "Answer key", run: ask("tagPlaces") },
     {
       title: "Pair items with targets in order",
@@ -196,7 +196,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => pair(store, state().solution),
     },
     {
-      title: "Duplicate this solution",
+      title: "New solution, a copy of this one",
       group: "Answer key",
       run: () => void state().edit("another solution", { act: "anotherSolution", solution: state().solution }),
     },

@@ -72,7 +72,7 @@ export function SwapDialog() {
       open
       wide
       onClose={close}
-      title="Swap content"
+      title="Replace content"
       about="One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media."
     >
       <div className="grid gap-5 md:grid-cols-2">
@@ -131,7 +131,7 @@ export function SwapDialog() {
           <div className="mt-auto flex justify-end gap-2">
             <Button onClick={close}>Cancel</Button>
             <Button kind="main" disabled={many === 0 || faults > 0} onClick={take}>
-              Swap {many > 0 ? many : ""}
+              Replace {many > 0 ? many : ""}
             </Button>
           </div>
         </section>

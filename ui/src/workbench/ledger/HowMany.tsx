@@ -12,7 +12,7 @@ const words: Record<Asking["how"], string> = {
 };
 
 type Props = {
-  /** What it is about, as a sentence's beginning: "Of 3 pieces in 2 Brakes". */
+  /** What it is about, as what comes after “Required”: "of 3 pieces in 2 Brakes". */
   about: string;
   /** How many pieces there are. */
   pieces: number;

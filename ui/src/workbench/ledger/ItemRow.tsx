@@ -41,7 +41,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
     const state = !p.known
       ? "not known yet"
       : isRight
-        ? `right, solution ${p.solution + 1}${rank ? `, place ${rank}` : ""}`
+        ? `correct, solution ${p.solution + 1}${rank ? `, place ${rank}` : ""}`
         : (isIn ? "accepted" : "not accepted") + (excepted ? ", an exception" : "");
     cells.push(
       <div

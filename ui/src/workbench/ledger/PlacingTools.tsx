@@ -113,7 +113,7 @@ export function PlacingTools({
           onPressElsewhere={() => asking.current && ask(store, solution, items, targets, asking.current)}
           content={
             <HowMany
-              about={`Of ${count(pieces, "piece")}${where}`}
+              about={`of ${count(pieces, "piece")}${where}`}
               pieces={pieces}
               typed={asked || undefined}
               now={asking}

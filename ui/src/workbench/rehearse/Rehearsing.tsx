@@ -72,7 +72,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
             Restart as new learner
           </button>
           <button type="button" onClick={stop} className={link}>
-            Back to editing
+            Done
           </button>
         </span>
       </div>

@@ -13,7 +13,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   const doc = useDraft((s) => s.doc);
   const counts: [keyof Condition & string, string, string][] = [];
   for (const [key, of, unit] of [
-    ["rightCount", "right", "pieces"],
+    ["rightCount", "correct", "pieces"],
     ["wrongCount", "wrong", "pieces"],
     ["missingCount", "missing", "items"],
     ["homeCount", "not placed", "pieces"],

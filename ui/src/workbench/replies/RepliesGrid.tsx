@@ -29,7 +29,7 @@ export function RepliesGrid() {
   }, [slots, doc.replies, now]);
   const columns = useMemo<GridColumn[]>(
     () => [
-      { key: "right", title: "When right", width: 150 },
+      { key: "right", title: "When correct", width: 150 },
       { key: "wrong", title: "When wrong", width: 150 },
       ...doc.targets.map((t) => ({ key: `in ${t.id}`, title: `In ${numbered(doc, t.id)}`, width: 110 })),
     ],
