@@ -197,7 +197,7 @@ func TestWithoutAMouse(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("3 targets")
 	ana.press("k", chromedp.ModifierCtrl)
-	ana.press("content lens")
+	ana.press("content tab")
 	ana.press(kb.Enter)
 	ana.sees(contentCell("Chain", "text") + "Chain")
 

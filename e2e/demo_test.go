@@ -83,7 +83,7 @@ func TestTheDemo(t *testing.T) {
 	lea.click("Check")
 	lea.sees("7 of 22 are where they belong. Try again.")
 	lea.click("Try again")
-	lea.sees("One check left")
+	lea.sees("One attempt left")
 	lea.click("Check")
 	// Seven right, at the second attempt's half share, is less than at the first.
 	lea.sees("Score 7.64 of 24 (31.82%)")

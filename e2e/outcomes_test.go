@@ -104,7 +104,7 @@ func TestTheOutcomesLens(t *testing.T) {
 	ana.shot("outcomes-lens-all")
 	ana.click("Jockey wheel")
 	ana.sees("where learners put Jockey wheel")
-	ana.until("where it counts as right, and where it does not", `(() => { const h = [...document.querySelectorAll('[data-heat]')].map((e) => e.innerText); return h.some((x) => x.endsWith('right')) && h.some((x) => x.endsWith('wrong')) && h.every((x) => /^\d+ here, \d+ %/.test(x)); })()`)
+	ana.until("where it counts as right, and where it does not", `(() => { const h = [...document.querySelectorAll('[data-heat]')].map((e) => e.innerText); return h.some((x) => x.endsWith('correct')) && h.some((x) => x.endsWith('wrong')) && h.every((x) => /^\d+ here, \d+%/.test(x)); })()`)
 	ana.shot("outcomes-lens")
 	ana.click("Final")
 	ana.sees("180 of 180 sittings")

@@ -169,7 +169,7 @@ func (p *person) until(what, script string) {
 	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
 	defer cancel()
 	poll := func() error {
-		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(7*time.Second)))
+		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(45*time.Second)))
 		return err
 	}
 	err := poll()

@@ -58,7 +58,7 @@ export function Invite({ workspace, onClose, onMade }: Props) {
             autoFocus
             value={email}
             onText={setEmail}
-            hint="With an address, only an account of that address can be made or used. Without, anyone who gets the link."
+            hint="With an address, only that person can use the link. Without one, anyone who gets it."
           />
           <fieldset className="mb-4">
             <legend className="mb-1 font-medium">Role</legend>

@@ -121,6 +121,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           {fresh && (
             <Field
               label="Your name"
+              autoFocus={ticket.kind === "join"}
               autoComplete="name"
               required
               maxLength={200}

@@ -106,7 +106,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 leading-7">
         <span className="text-teal">
-          pass mark <b className="tabular-nums">{at("pass", passMark)}</b> %
+          pass mark <b className="tabular-nums">{at("pass", passMark)}</b>%
         </span>
         {sorted.map((b) => (
           <span key={b.i} className="flex items-center gap-1">

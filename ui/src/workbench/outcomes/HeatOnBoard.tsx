@@ -52,7 +52,7 @@ function Heat() {
               style={{ fontSize: "max(12px, calc(15px * var(--s)))" }}
             >
               {some
-                ? `${put} here, ${percent(share)}${good === put ? ", right" : good > 0 ? "" : ", wrong"}`
+                ? `${put} here, ${percent(share)}${good === put ? ", correct" : good > 0 ? "" : ", wrong"}`
                 : `${percent(wrong)} of ${put} wrong`}
             </span>
           </div>

@@ -34,7 +34,7 @@ export function AllReplies() {
       <div
         className="min-h-24 flex-1 overflow-auto max-lg:min-h-64 max-lg:flex-none"
         role="group"
-        aria-label="All replies"
+        aria-label="All feedback"
       >
         {doc.replies.length === 0 && (
           <p className="px-4 py-4 text-slate">
@@ -46,7 +46,7 @@ export function AllReplies() {
           const own = doc.replies.filter((r) => r.moment === moment);
           if (own.length === 0) return null;
           return (
-            <section key={moment} aria-label={`Replies: ${title}`}>
+            <section key={moment} aria-label={`Feedback: ${title}`}>
               <h2 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
                 {title}
                 {own.length > 1 && <span className="font-normal">– the first match is shown</span>}
