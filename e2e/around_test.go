@@ -78,7 +78,7 @@ func TestRevisionsAreBroughtBack(t *testing.T) {
 	ana.click("Activity")
 	ana.click("Version history")
 	ana.sees("1 target taken away: Seat")
-	eval[any](ana, `[...document.querySelectorAll('ol[aria-label=Revisions] button')].at(-1).click()`)
+	eval[any](ana, `[...document.querySelectorAll('ol[aria-label="Version history"] button')].at(-1).click()`)
 	ana.until("the board as it was", `document.querySelector('section[aria-label="As it was"] [data-form], section[aria-label="As it was"] [inert]')`)
 	ana.shot("revisions")
 	ana.click("Restore")

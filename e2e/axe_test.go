@@ -106,7 +106,7 @@ func TestDesignersViewsAreAccessible(t *testing.T) {
 		at("play settings")
 		ana.click("Placing")
 		ana.click("Target 1 Drivetrain")
-		if !eval[bool](ana, `document.body.innerText.includes('How placed pieces stand')`) {
+		if !eval[bool](ana, `document.body.innerText.includes('Piece layout')`) {
 			ana.click("Details")
 		}
 		ana.sees("Piece layout")

@@ -110,7 +110,7 @@ func TestWhatIsRightByHand(t *testing.T) {
 		"a need of nothing there": {bulbs, two, `"right":{"a":{"items":["oil"]}},"needs":[{"target":"b","min":1}]`, "a: oil", "oil /  /  / right empty"},
 		// The bulb is governed in a; in b it is right without being needed there.
 		"governed elsewhere, too":  {bulbs, two, `"right":{"a":{"items":["bulb"]},"b":{"items":["bulb"]}},"needs":[{"target":"a","min":1}]`, "a: bulb; b: bulb~2", "bulb bulb~2 /  /  / right right / valid"},
-		"not accepted is no cell":   {bulbs, `{"id":"a","lets":{"items":["oil"]}},{"id":"b"}`, `"right":{"a":{"items":["bulb","oil"]}}`, "a: oil bulb", "oil / bulb /  / part empty"},
+		"not accepted is no cell":  {bulbs, `{"id":"a","lets":{"items":["oil"]}},{"id":"b"}`, `"right":{"a":{"items":["bulb","oil"]}}`, "a: oil bulb", "oil / bulb /  / part empty"},
 		"in order":                 {steps, lane, first3, "l: one two three", "one two three /  /  / right empty / valid"},
 		"one left out":             {steps, lane, first3, "l: one three", "one three /  / two / part empty"},
 		"a rag between":            {steps, lane, first3, "l: one rag two three", "one two three / rag /  / part empty"},

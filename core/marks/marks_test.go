@@ -69,8 +69,8 @@ func TestScoresByHand(t *testing.T) {
 		attempt int
 		want    string
 	}{
-		"all correct: 5 of 5":                                {key, list{"1 a", "1 b", "1 c", "2 d"}, 1, "right 5 1 10.00"},
-		"all correct at the second share, 50%":              {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
+		"all correct: 5 of 5":                              {key, list{"1 a", "1 b", "1 c", "2 d"}, 1, "right 5 1 10.00"},
+		"all correct at the second share, 50%":             {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 2, "right 5 1 5.00"},
 		"the last share repeats":                           {`"marks":{"shares":[100,50]},` + key, list{"1 a", "1 b", "1 c", "2 d"}, 9, "right 5 1 5.00"},
 		"a wrong piece costs its penalty: 1 + 1 − 2 of 5":  {key, list{"1 a", "1 b", "2 r"}, 1, "part 0 0 0.00"},
 		"below nothing is nothing: 1 − 2":                  {key, list{"1 a", "2 r"}, 1, "part -1 0 0.00"},
@@ -173,13 +173,13 @@ func TestSharesOfTriesByHand(t *testing.T) {
 		hints int
 		want  string // earned, score
 	}{
-		"no wrong ones: 5 of 5":                        {"item", all, nil, 0, 0, "5 10.00"},
-		"a at its second try: 4 1/2 of 5":              {"item", all, list{"a/two"}, 0, 0, "5 9.00"},
-		"c (weight 2) at its fourth: 3 + 2 × 1/5":      {"item", all, list{"c/two", "c/two", "c/two"}, 0, 0, "5 6.80"},
-		"charges are not softened: 1/2 − 2 of 5":       {"item", list{"1 a"}, list{"a/two"}, 2, 0, "-1 -3.00"},
-		"and two hints: 9/10 − 2/10":                   {"item", all, list{"a/two"}, 0, 2, "5 7.00"},
-		"by target, of weight 1: 1 + 1/2 of 2":         {"target", all, list{"a/two"}, 0, 0, "2 7.50"},
-		"of the whole: at the second":                  {"whole", all, list{"a/two"}, 0, 0, "1 5.00"},
+		"no wrong ones: 5 of 5":                       {"item", all, nil, 0, 0, "5 10.00"},
+		"a at its second try: 4 1/2 of 5":             {"item", all, list{"a/two"}, 0, 0, "5 9.00"},
+		"c (weight 2) at its fourth: 3 + 2 × 1/5":     {"item", all, list{"c/two", "c/two", "c/two"}, 0, 0, "5 6.80"},
+		"charges are not softened: 1/2 − 2 of 5":      {"item", list{"1 a"}, list{"a/two"}, 2, 0, "-1 -3.00"},
+		"and two hints: 9/10 − 2/10":                  {"item", all, list{"a/two"}, 0, 2, "5 7.00"},
+		"by target, of weight 1: 1 + 1/2 of 2":        {"target", all, list{"a/two"}, 0, 0, "2 7.50"},
+		"of the whole: at the second":                 {"whole", all, list{"a/two"}, 0, 0, "1 5.00"},
 		"of the whole, a charge is none: 0, less 10%": {"whole", list{"1 a"}, list{"a/two"}, 0, 1, "0 -1.00"},
 	} {
 		j := judge(t, settings(c.by))

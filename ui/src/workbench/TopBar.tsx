@@ -10,7 +10,7 @@ import { useDraft, useDraftStore } from "./draft";
 import { NameField } from "./NameField";
 
 const asks = [
-  ["revisions", "Revisions"],
+  ["revisions", "Version history"],
   ["table", "Import or export a table"],
   ["swap", "Replace content"],
   ["media", "Media"],

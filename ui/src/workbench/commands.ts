@@ -166,7 +166,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Zoom in", group: "View and edit", run: () => zoomBy(store, 1.25) },
     { title: "Zoom out", group: "View and edit", run: () => zoomBy(store, 1 / 1.25) },
     { title: "Zoom to fit", group: "View and edit", run: () => store.setState({ zoom: 1 }) },
-    { title: "Revisions", group: "View and edit", run: ask("revisions") },
+    { title: "Version history", group: "View and edit", run: ask("revisions") },
     { title: "Theme of the board", group: "View and edit", run: ask("theme") },
     { title: "Show the keys", group: "View and edit", keys: "F1", run: () => store.setState({ asking: "keys" }) },
     {

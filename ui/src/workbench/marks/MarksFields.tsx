@@ -21,7 +21,7 @@ export function MarksFields() {
           value={marks.by}
           options={{
             item: "shared by what each piece is worth",
-            target: "shared by targets that are correct",
+            target: "per correct target",
             order: "by how well lanes are in order",
             whole: "for the whole alone",
           }}
