@@ -143,7 +143,7 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.click("Target 1 Drivetrain")
 	ana.shift("Target 2 Brakes")
 	ana.sees("2 selected")
-	ana.click("Line up")
+	ana.click("Align")
 	ana.sees("Left edges")
 	ana.shot("line-up")
 	ana.click("Left edges")

@@ -153,7 +153,7 @@ func TestRepliesByItem(t *testing.T) {
 	ana.fill("What is said", "One of these two.")
 	ana.do(chromedp.KeyEvent(kb.Tab))
 	ana.sees("2 cells, 2 with feedback")
-	ana.choose("stands", "card")
+	ana.choose("Position", "card")
 	ana.click("Can be reopened from the piece")
 	ana.sees("Bell, when correct: One of these two.")
 	ana.shot("replies-by-item")

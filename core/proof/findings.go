@@ -223,7 +223,7 @@ func (f *finder) room() {
 // nowhere finds distractors, once, and targets where nothing is right.
 func (f *finder) nowhere() {
 	if items := answer.Nowhere(f.parts); len(items) > 0 {
-		f.add("distractor", info, about{items: items}, fmt.Sprintf("%s: a distractor: nowhere correct. Learners should leave %s in the tray.", f.itemNames(items), itThem(len(items))), "", nil)
+		f.add("distractor", info, about{items: items}, fmt.Sprintf("Correct nowhere: %s. Learners should leave %s in the tray.", f.itemNames(items), itThem(len(items))), "", nil)
 	}
 	for t := range f.doc.Targets {
 		if !slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return len(s.ItemsAt(t)) > 0 }) {

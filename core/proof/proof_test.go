@@ -110,7 +110,7 @@ func TestFindings(t *testing.T) {
 			"need-beyond", "[upper]", "and holds 1", true},
 		{"right, but not accepted", "targets: [" + drawers + `,"lets":{"items":["pump"]}},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
 			"right-not-let-in", "[chain upper]", "not accepted there, so it does not count", true},
-		{"a distractor", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"tags":["none"]}}}]}`, "distractor", "[pump]", "Pump: a distractor", false},
+		{"a distractor", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"tags":["none"]}}}]}`, "distractor", "[pump]", "Correct nowhere: Pump.", false},
 		{"a tag that nobody has", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"],"tags":["none"]}}}]}`, "tag-unknown", "[lower]", "by the tag none", true},
 		{"nothing correct here", `key: {"solutions":[{"right":{"upper":{"all":true}}}]}`, "nothing-right-here", "[lower]", "Lower: nothing is correct here", false},
 		{"nothing requires it", `key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"]}},"needs":[{"target":"lower","min":0}]}]}`,

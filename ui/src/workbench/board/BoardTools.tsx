@@ -26,7 +26,7 @@ export function BoardTools() {
   const sheet = useDraft((s) => s.sheet);
   return (
     <div role="toolbar" aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-1">
-      <Menu title="Line up" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
+      <Menu title="Align" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
         <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
           {[
@@ -70,7 +70,7 @@ export function BoardTools() {
           onSelect={() => act("lay out again", "layOut")}
         />
       </Menu>
-      <Menu title="Order" disabled={none} icon={<Layers size={15} aria-hidden />}>
+      <Menu title="Layer" disabled={none} icon={<Layers size={15} aria-hidden />}>
         {stacking.map((a) => (
           <Entry key={a.act} title={a.title} onSelect={() => act(a.title.toLowerCase(), a.act)} />
         ))}

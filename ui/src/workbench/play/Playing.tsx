@@ -81,7 +81,7 @@ export function Playing() {
           .
         </p>
       </Chapter>
-      <Chapter title="When it is let go" moment="drop" doc={doc}>
+      <Chapter title="When it is dropped" moment="drop" doc={doc}>
         <p>
           It hits a target when{" "}
           <Pick
@@ -115,7 +115,7 @@ export function Playing() {
           <Pick
             label="Beside all targets"
             value={play.offTarget}
-            options={{ home: "goes home", stay: "stays there" }}
+            options={{ home: "returns to its start", stay: "stays there" }}
             onPick={(v) => set((p) => (p.offTarget = v))}
           />
           .

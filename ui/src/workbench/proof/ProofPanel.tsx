@@ -55,18 +55,20 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         <ul className="flex flex-col gap-1">
           {findings.length === 0 && (
             <li className="text-slate">
-              {solved?.state === "keyed"
-                ? "Nothing to look at."
-                : "Add an answer key first; issues are listed after that."}
+              {solved?.state === "keyed" ? "No issues." : "Add an answer key first; issues are listed after that."}
             </li>
           )}
           {findings.map((f, i) => {
             const { Icon, word, look } = signs[f.severity];
             const parts = f.at.items.length + f.at.targets.length + f.at.scenery.length;
             return (
-              <li key={i} data-finding={f.code} className="flex items-start gap-2 border-b border-line/60 py-1">
+              <li
+                key={i}
+                data-finding={f.code}
+                className="flex flex-wrap items-start gap-x-2 gap-y-1 border-b border-line/60 py-1"
+              >
                 <Icon size={16} className={`mt-0.5 shrink-0 ${look}`} aria-label={word} />
-                <span className="min-w-0 flex-1">{f.message}</span>
+                <span className="min-w-56 flex-1 basis-56">{f.message}</span>
                 {parts > 0 && (
                   <Button kind="quiet" className="!h-7" onClick={() => show(f.at)}>
                     Show

@@ -56,7 +56,7 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "beside":
       return `${item} is dropped outside all targets`;
     case "letIn":
-      return step.move.do === "drop" ? `${target} lets it in` : `${item} is put into ${target}, which lets it in`;
+      return step.move.do === "drop" ? `${target} accepts it` : `${item} is put into ${target}, which accepts it`;
     case "turnedAway":
       return `${target} does not accept it: what is accepted there leaves ${item} out`;
     case "full":

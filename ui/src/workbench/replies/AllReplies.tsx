@@ -49,7 +49,7 @@ export function AllReplies() {
             <section key={moment} aria-label={`Feedback: ${title}`}>
               <h2 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
                 {title}
-                {own.length > 1 && <span className="font-normal">– the first match is shown</span>}
+                {own.length > 1 && <span className="font-normal"> – the first match is shown</span>}
               </h2>
               <ol>
                 {own.map((r) => (

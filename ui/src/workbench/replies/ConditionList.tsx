@@ -27,7 +27,7 @@ export function ConditionList({ moment, list, onChange, join = "all", depth = 0 
         return (
           <div key={i} className="flex flex-col py-0.5">
             <div className="flex flex-wrap items-center gap-1.5">
-              <span className="w-8 text-right text-slate">{i > 0 ? joins[join] : depth === 0 ? "and" : ""}</span>
+              <span className="w-8 text-right text-slate">{i > 0 ? joins[join] : depth === 0 ? "if" : ""}</span>
               {group ? (
                 <select
                   aria-label="Group"

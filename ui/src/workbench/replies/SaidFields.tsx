@@ -11,7 +11,7 @@ import { SaidMedia } from "./SaidMedia";
 import { change } from "./changes";
 
 const tones: [Reply["tone"], string][] = [
-  ["right", "right"],
+  ["right", "correct"],
   ["near", "almost"],
   ["wrong", "incorrect"],
   ["plain", "neutral"],
@@ -20,7 +20,7 @@ const tones: [Reply["tone"], string][] = [
 const fillIns = ["item", "target", "right", "total", "left", "attempt", "score", "points", "percent"];
 
 const offers: [string, string][] = [
-  ["again", "try again"],
+  ["again", "Try again"],
   ["restart", "Start over"],
   ["next", "Next step"],
   ["back", "Previous step (series only)"],
@@ -102,7 +102,7 @@ export function SaidFields({ replies, onSay }: Props) {
         className="rounded-(--radius) border border-line bg-paper px-2 py-1.5"
       />
       <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-slate">
-        put in
+        Insert
         {fillIns.map((name) => (
           <button key={name} type="button" onClick={() => fill(name)} className="text-feather hover:underline">
             {`{${name}}`}
@@ -111,10 +111,10 @@ export function SaidFields({ replies, onSay }: Props) {
       </p>
       <div className="grid grid-cols-4 items-end gap-2">
         <ChoiceField
-          label="stands"
+          label="Position"
           values={of((r) => r.spot)}
           options={[
-            ["edge", "at the edge"],
+            ["edge", "edge"],
             ["piece", "next to the piece"],
             ["target", "beside the target"],
             ["card", "dialog"],
@@ -129,7 +129,7 @@ export function SaidFields({ replies, onSay }: Props) {
           }
         />
         <ChoiceField
-          label="until"
+          label="Visible until"
           values={of((r) => r.until ?? (r.spot === "card" ? "closed" : "check"))}
           options={[
             ["move", "the next move"],
@@ -195,7 +195,7 @@ export function SaidFields({ replies, onSay }: Props) {
         />
       </div>
       <div className="flex flex-wrap items-center gap-x-4" role="group" aria-label="Offers">
-        <span className="text-slate">offers to</span>
+        <span className="text-slate">Buttons</span>
         {offers.map(([id, name]) => (
           <CheckField
             key={id}

@@ -15,7 +15,7 @@ export const points = {
   item: [
     ["rest", "at rest"],
     ["inHand", "in hand"],
-    ["overOpen", "over a target that lets it in"],
+    ["overOpen", "over a target that accepts it"],
     ["overClosed", "over one that does not accept it"],
     ["placed", "placed"],
     ["heldInPlace", "held in place"],
