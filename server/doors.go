@@ -36,6 +36,20 @@ const heavyWait = 30 * time.Second
 
 type memberKey struct{}
 
+// Who may ask for an operation. Each is said in the API's description, as x-who, so that one
+// list tells it and a test asks for every operation as each of them.
+const (
+	Anybody        = "anybody"
+	AnyMember      = "member"
+	DesignersAlone = "designer"
+	OwnersAlone    = "owner"
+)
+
+func forWhom(op huma.Operation, who string) huma.Operation {
+	op.Extensions = map[string]any{"x-who": who}
+	return op
+}
+
 // door registers an operation behind a check of who asks.
 func door[I, O any](s *Server, op huma.Operation, who func(context.Context) (store.Member, error), f func(context.Context, store.Member, *I) (*O, error)) {
 	op.Middlewares = append(op.Middlewares, func(c huma.Context, next func(huma.Context)) {
@@ -107,18 +121,18 @@ func (s *Server) refuse(c huma.Context, p *Problem) {
 
 // open registers an operation that anybody may ask for.
 func open[I, O any](s *Server, op huma.Operation, f func(context.Context, *I) (*O, error)) {
-	door(s, op, func(context.Context) (store.Member, error) { return store.Member{}, nil },
+	door(s, forWhom(op, Anybody), func(context.Context) (store.Member, error) { return store.Member{}, nil },
 		func(ctx context.Context, _ store.Member, in *I) (*O, error) { return f(ctx, in) })
 }
 
 // member registers an operation for members of a workspace.
 func member[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	door(s, op, s.signedIn, f)
+	door(s, forWhom(op, AnyMember), s.signedIn, f)
 }
 
 // owner registers an operation for those who answer for a workspace.
 func owner[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	door(s, op, func(ctx context.Context) (store.Member, error) {
+	door(s, forWhom(op, OwnersAlone), func(ctx context.Context) (store.Member, error) {
 		m, err := s.signedIn(ctx)
 		if err == nil && !m.Owner {
 			err = &Problem{Status: 403, Code: "not-the-owner", Detail: "Only the owner of this workspace can do this."}
@@ -129,7 +143,7 @@ func owner[I, O any](s *Server, op huma.Operation, f func(context.Context, store
 
 // designer registers an operation for those who may change things.
 func designer[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
-	door(s, op, func(ctx context.Context) (store.Member, error) {
+	door(s, forWhom(op, DesignersAlone), func(ctx context.Context) (store.Member, error) {
 		m, err := s.signedIn(ctx)
 		if err == nil && m.Role != store.Designer {
 			err = &Problem{Status: 403, Code: "not-a-designer", Detail: "You can look at this workspace, and a designer can change it."}

@@ -242,10 +242,11 @@ func TestWhoMayAskWhat(t *testing.T) {
 		t.Fatal(err)
 	}
 	paths := read[struct {
-		Paths map[string]map[string]struct{ OperationID string }
+		Paths map[string]map[string]struct {
+			OperationID string
+			Who         string `json:"x-who"`
+		}
 	}](t, string(api)).Paths
-	openOnes := map[string]bool{"signIn": true, "signOut": true, "opening": true, "begin": true, "move": true, "leave": true, "playMedium": true, "beckoning": true,
-		"go": true, "now": true, "try": true, "tryMoves": true, "tryBeckoning": true, "tryMedium": true, "ticket": true, "useTicket": true}
 	bodies := map[string]any{
 		"save": json.RawMessage(draft.Document), "keepCopy": json.RawMessage(draft.Document), "release": map[string]int{"revision": 1},
 		"lookAtTable": map[string]string{"text": "a"}, "makeSort": map[string]string{"text": "a", "title": "b"}, "importBundle": []byte("x"), "upload": []byte("x"),
@@ -257,10 +258,12 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "setPassword": map[string]string{"old": "x", "new": "y"},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
-	asked := 0
+	asked, open := 0, []string{}
+	tobi := s.signedIn(demo.Accounts()[1].Email, demo.Accounts()[1].Password) // a designer, and no owner
 	for path, methods := range paths {
 		for method, op := range methods {
-			if openOnes[op.OperationID] {
+			if op.Who == server.Anybody {
+				open = append(open, op.OperationID)
 				continue
 			}
 			asked++
@@ -285,14 +288,21 @@ func TestWhoMayAskWhat(t *testing.T) {
 					t.Errorf("%s %s from another workspace: %d %s", method, path, code, body)
 				}
 			}
-			// What concerns learners' data is the owner's.
-			if code, body := viewer.ask(method, url, bodies[op.OperationID]); code != 403 && slices.Contains([]string{"privacy", "traces", "records"}, op.OperationID) {
-				t.Errorf("%s %s by one who is not the owner: %d %s", method, path, code, body)
-			}
-			if code, body := viewer.ask(method, url, bodies[op.OperationID]); method != "GET" && code != 403 && !slices.Contains([]string{"goToWorkspace", "findSittings", "rename", "setPassword", "signOutEverywhere"}, op.OperationID) { // a member may go, look, and see to their own
-				t.Errorf("%s %s by a viewer: %d %s", method, path, code, body)
+			// Who may is what the description says, for each of those who are members.
+			refused := func(b *browser) bool { code, _ := b.ask(method, url, bodies[op.OperationID]); return code == 403 }
+			if !slices.Contains([]string{"setPassword", "signOutEverywhere"}, op.OperationID) { // by one's own password, and oneself goes
+				if want := op.Who != server.AnyMember; refused(viewer) != want {
+					t.Errorf("%s %s is for %s: a viewer is refused: %t", method, path, op.Who, !want)
+				}
+				if want := op.Who == server.OwnersAlone; refused(tobi) != want {
+					t.Errorf("%s %s is for %s: a designer is refused: %t", method, path, op.Who, !want)
+				}
 			}
 		}
+	}
+	slices.Sort(open)
+	if got := strings.Join(open, " "); got != "beckoning begin go leave move now opening playMedium signIn signOut ticket try tryBeckoning tryMedium tryMoves useTicket" {
+		t.Errorf("open to anybody: %s", got)
 	}
 	if asked < 12 {
 		t.Errorf("only %d operations were asked", asked)

@@ -48,12 +48,24 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 		return nil, err
 	}
 	db := sqlx.NewDb(sql.OpenDB(connector), "mysql")
-	db.SetMaxOpenConns(32)
-	db.SetMaxIdleConns(32)
+	s := &Store{db, make(chan struct{}, 3)}
+	s.SetPool(DefaultConnections, 0)
 	if err := db.PingContext(ctx); err != nil {
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	return &Store{db, make(chan struct{}, 3)}, nil
+	return s, nil
+}
+
+// DefaultConnections is how many connections a store has at most unless it is told otherwise.
+const DefaultConnections = 32
+
+// SetPool sets how many connections there are at most, and for how long one is used: a
+// database behind a balancer, or one that ends connections itself, wants less than its own
+// limit. 0 is for good.
+func (s *Store) SetPool(most int, lifetime time.Duration) {
+	s.db.SetMaxOpenConns(most)
+	s.db.SetMaxIdleConns(most)
+	s.db.SetConnMaxLifetime(lifetime)
 }
 
 // Close closes all connections.

@@ -61,6 +61,8 @@ type serveCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	DSN  string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name." required:""`
 	webFlags
+	DBConnections int           `help:"Connections to the database at most." name:"db-connections" default:"32"`
+	DBLifetime    time.Duration `help:"For how long a connection is used, as 5m; 0 is for good." name:"db-lifetime" default:"5m"`
 	// OlderProgram lets a program serve on a schema that it does not know.
 	OlderProgram bool `help:"Start although a newer program has changed the database's schema."`
 }
@@ -78,6 +80,10 @@ func (c *serveCmd) Run() error {
 		return err
 	}
 	defer st.Close()
+	if c.DBConnections < 2 {
+		return errors.New("--db-connections must be 2 or more: some acts need a second one")
+	}
+	st.SetPool(c.DBConnections, c.DBLifetime)
 	address := cmp.Or(strings.TrimSuffix(c.PublicURL, "/"), "http://"+listener.Addr().String())
 	fmt.Println("Keen Magpie answers at " + address)
 	if err := welcome(ctx, st, address); err != nil {
