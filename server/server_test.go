@@ -290,7 +290,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			}
 			// Who may is what the description says, for each of those who are members.
 			refused := func(b *browser) bool { code, _ := b.ask(method, url, bodies[op.OperationID]); return code == 403 }
-			if !slices.Contains([]string{"setPassword", "signOutEverywhere"}, op.OperationID) { // by one's own password, and oneself goes
+			if !slices.Contains([]string{"setPassword", "signOutEverywhere", "foundWorkspace"}, op.OperationID) { // by one's own password; oneself goes; one owns what one founds
 				if want := op.Who != server.AnyMember; refused(viewer) != want {
 					t.Errorf("%s %s is for %s: a viewer is refused: %t", method, path, op.Who, !want)
 				}

@@ -15,10 +15,6 @@ CREATE TABLE IF NOT EXISTS tickets (
   FOREIGN KEY (workspace_id) REFERENCES workspaces (id),
   FOREIGN KEY (account_id) REFERENCES accounts (id)
 ) ENGINE=InnoDB CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
-ALTER TABLE accounts
-  ADD COLUMN IF NOT EXISTS seen_at DATETIME(3) NULL,
-  ADD COLUMN IF NOT EXISTS sessions_from DATETIME(3) NOT NULL DEFAULT '2000-01-01';
 
 -- +goose Down
 DROP TABLE IF EXISTS tickets;
-ALTER TABLE accounts DROP COLUMN IF EXISTS seen_at, DROP COLUMN IF EXISTS sessions_from;

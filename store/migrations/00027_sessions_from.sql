@@ -1,0 +1,7 @@
+-- +goose Up
+ALTER TABLE accounts
+  ADD COLUMN IF NOT EXISTS seen_at DATETIME(3) NULL,
+  ADD COLUMN IF NOT EXISTS sessions_from DATETIME(3) NOT NULL DEFAULT '2000-01-01';
+
+-- +goose Down
+ALTER TABLE accounts DROP COLUMN IF EXISTS seen_at, DROP COLUMN IF EXISTS sessions_from;
