@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"net/mail"
+	"slices"
 	"strings"
 	"time"
 
@@ -119,11 +120,34 @@ func (s *Server) peopleRoutes() {
 			if err != nil {
 				return nil, err
 			}
+			if err := s.mayReset(ctx, m, p.ID); err != nil {
+				return nil, err
+			}
 			token, err := s.store.AddTicket(ctx, store.Ticket{Kind: store.ForPassword, AccountID: &p.ID, Email: p.Email, MadeBy: m.Name}, PasswordTicketHolds)
 			out := &linkOutput{}
 			out.Body.Link, out.Body.Until = TicketPath(token), s.clock().Add(PasswordTicketHolds)
 			return out, err
 		})
+}
+
+// mayReset says whether an owner may make a link to somebody's account: only where that leads
+// nowhere that the owner does not own, or one could get into others' workspaces by inviting
+// their people.
+func (s *Server) mayReset(ctx context.Context, m store.Member, account string) error {
+	own, err := s.store.Memberships(ctx, m.ID)
+	if err != nil {
+		return err
+	}
+	theirs, err := s.store.Memberships(ctx, account)
+	if err != nil {
+		return err
+	}
+	for _, w := range theirs {
+		if !slices.ContainsFunc(own, func(x store.Member) bool { return x.Owner && x.WorkspaceID == w.WorkspaceID }) {
+			return &Problem{Status: 403, Code: "in-others-workspaces", Detail: "They are also in a workspace that you do not own, so their password is not yours to reset. Whoever runs this server can make a link: magpie account reset."}
+		}
+	}
+	return nil
 }
 
 // TicketPath is where a ticket is used.

@@ -142,8 +142,19 @@ func TestJoiningWithAnAccount(t *testing.T) {
 	if code, body := s.browser(0).ask("POST", use, map[string]string{"password": "another-bell"}); code != 200 {
 		t.Errorf("with its own: %d %s", code, body)
 	}
+	// Nobody gets into another workspace by a new password for somebody whom they invited.
+	_, body := ana.ask("GET", "/api/people", nil)
+	for _, p := range read[people](t, body).People {
+		want := 201
+		if p.Email == "else@where.example" {
+			want = 403
+		}
+		if code, body := ana.ask("POST", "/api/people/"+p.ID+"/password", nil); code != want {
+			t.Errorf("a new password for %s: %d %s", p.Email, code, body)
+		}
+	}
 	// Withdrawn, it is gone; and an invitation makes nobody less.
-	_, body := ana.ask("POST", "/api/people/invitations", map[string]any{"role": "viewer"})
+	_, body = ana.ask("POST", "/api/people/invitations", map[string]any{"role": "viewer"})
 	one := read[server.Invitation](t, body)
 	if code, _ := ana.ask("DELETE", "/api/people/invitations/"+one.ID, nil); code != 204 {
 		t.Errorf("withdrawn: %d", code)
