@@ -33,7 +33,7 @@ type Tried struct {
 }
 
 // Try opens a draft by its link. A draft can be as large as one may be, and is laid out
-// anew for each who opens it.
+// again for each person who opens it.
 func (s *Service) Try(ctx context.Context, link string) (*Trying, error) {
 	d, err := s.store.DraftByLink(ctx, link)
 	if errors.Is(err, store.ErrNotFound) {

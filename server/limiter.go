@@ -15,7 +15,7 @@ type limiter struct {
 }
 
 // addressesKept is of how many addresses it is known what they did: of more, those that came
-// last, and the others begin anew.
+// last; the others start with a clean slate.
 const addressesKept = 100_000
 
 func perMinute(n int) *limiter {

@@ -76,7 +76,6 @@ type personInput struct {
 }
 
 type roleInput struct {
-	personInput
 	ID   string `path:"id" maxLength:"40"`
 	Body MayDo
 }

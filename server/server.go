@@ -50,7 +50,7 @@ type Server struct {
 	hashes   chan struct{}                // passwords being compared: some at once
 	heavy    chan struct{}                // large bodies being taken
 	trying   chan struct{}                // the draft being opened
-	drawing  chan struct{}                // the picture being drawn anew
+	drawing  chan struct{}                // the picture being redrawn
 	making   singleflight.Group           // of figures, once for all who ask
 	figures  *lru.Cache[string, gathered] // by what was played, and the stage
 }

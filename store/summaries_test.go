@@ -72,7 +72,7 @@ func TestASummaryIsOfOneRevision(t *testing.T) {
 	if c := card(); c.IsSummed() || c.Document != `{"b":2}` {
 		t.Errorf("saved without one: %+v", c)
 	}
-	h.ok(h.KeepSummary(ctx, h.activity, 1, x)) // late, and of what is there no more
+	h.ok(h.KeepSummary(ctx, h.activity, 1, x)) // late: of a revision that has been replaced
 	if c := card(); c.IsSummed() {
 		t.Errorf("a late one is taken: %+v", c)
 	}

@@ -11,7 +11,7 @@ import (
 type Going struct {
 	To    *int   `json:"to,omitempty" minimum:"0" maximum:"200"`
 	Page  string `json:"page,omitempty" maxLength:"64" doc:"A page that may be seen; the step stays the same"`
-	Retry bool   `json:"retry,omitempty" doc:"Begin the step anew, where it asks for all correct and is over"`
+	Retry bool   `json:"retry,omitempty" doc:"Start the step again, where all must be correct and it is over"`
 	Again bool   `json:"again,omitempty" doc:"From the result, do once more what it offers"`
 }
 

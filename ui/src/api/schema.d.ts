@@ -2165,7 +2165,7 @@ export interface components {
       again?: boolean;
       /** @description A page that may be seen; the step stays the same */
       page?: string;
-      /** @description Begin the step anew, where it asks for all correct and is over */
+      /** @description Start the step again, where all must be correct and it is over */
       retry?: boolean;
       /** Format: int64 */
       to?: number;
