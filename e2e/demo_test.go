@@ -17,7 +17,7 @@ import (
 func TestTheDemo(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
+	ana.signInByHand(demo.Accounts()[0])
 	ana.sees("Parts drawers")
 	ana.pictures()
 	ana.shot("shelf")

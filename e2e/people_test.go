@@ -14,7 +14,7 @@ import (
 func TestPeopleOfAWorkspace(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
+	ana.signInByHand(demo.Accounts()[0])
 	ana.click("Cobble Lane Cycle Workshop")
 	ana.click("People")
 	ana.sees("Tobi")

@@ -3,8 +3,10 @@ package e2e
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"log"
 	"log/slog"
+	"net/http"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
@@ -173,16 +175,18 @@ func (p *person) until(what, script string) {
 		return err
 	}
 	err := poll()
-	gone := func(err error) bool {
-		return err != nil && (strings.Contains(err.Error(), "navigated") || strings.Contains(err.Error(), "Cannot find context"))
-	}
-	for gone(err) && ctx.Err() == nil {
+	for wentElsewhere(err) && ctx.Err() == nil {
 		err = poll() // the page went elsewhere meanwhile: it may come there
 	}
 	if err != nil {
 		p.shot("failed")
 		p.t.Fatalf("%s did not come: %v\nthe page says:\n%s", what, err, eval[string](p, `document.body.innerText.slice(0, 2000)`))
 	}
+}
+
+// wentElsewhere says whether a script ended because its page did.
+func wentElsewhere(err error) bool {
+	return err != nil && (strings.Contains(err.Error(), "navigated") || strings.Contains(err.Error(), "Cannot find context") || strings.Contains(err.Error(), "context was destroyed"))
 }
 
 // untilAnswered asks the server again and again, by a script that promises whether it is so.
@@ -226,24 +230,56 @@ type spot struct{ X, Y float64 }
 
 func (p *person) middle(name string) spot {
 	p.t.Helper()
-	p.until(name, find(name))
-	return eval[spot](p, `(() => { const e = `+find(name)+`; e.scrollIntoView({block: 'nearest', inline: 'nearest'});
-		const r = e.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`)
+	return p.findsRest(name, 1)
 }
 
 func (p *person) click(name string) {
 	p.t.Helper()
 	p.acts++
-	p.until(name+", enabled", `(() => { const e = `+find(name)+`; return e && !e.disabled })()`)
-	// What has just come may be laid out again: it is waited for a little, until it
-	// stands where it stood.
-	p.until(name+", at rest", `(() => { const e = `+find(name)+`; const r = e?.getBoundingClientRect(); const at = r ? [r.x, r.y].join() : '';
-		const s = window.rested ??= {tries: 0}; const same = s.at === at; s.at = at;
-		if (!same && ++s.tries < 12) return false;
-		window.rested = undefined;
-		return true })()`)
-	m := p.middle(name)
+	m := p.findsRest(name, 2)
 	p.do(chromedp.MouseClickXY(m.X, m.Y))
+}
+
+// findsRest gives the middle of what is called so, once it is there, can be used and
+// has stood at one place for so many looks: what has just come may be laid out again.
+// What never rests is taken where it is in the end.
+func (p *person) findsRest(name string, looks int) spot {
+	p.t.Helper()
+	script := fmt.Sprintf(`(async () => {
+		const end = performance.now() + 45000;
+		for (let same = 0, tries = 0, was; performance.now() < end; await new Promise((r) => setTimeout(r, 20))) {
+			const e = %s;
+			if (!e || e.disabled && %[2]d > 1) continue;
+			e.scrollIntoView({block: 'nearest', inline: 'nearest'});
+			const r = e.getBoundingClientRect(), at = {X: r.x + r.width / 2, Y: r.y + r.height / 2};
+			same = was && at.X === was.X && at.Y === was.Y ? same + 1 : 1;
+			if (same >= %[2]d || ++tries > 24) return at;
+			was = at;
+		}
+		return null })()`, find(name), looks)
+	at := p.answered(script)
+	if at == nil {
+		p.shot("failed")
+		p.t.Fatalf("%s did not come\nthe page says:\n%s", name, eval[string](p, `document.body.innerText.slice(0, 2000)`))
+	}
+	return *at
+}
+
+// answered runs a script that waits, again where the page has gone elsewhere meanwhile.
+func (p *person) answered(script string) *spot {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
+	defer cancel()
+	for {
+		at, err := chromedp.Run(ctx, chromedp.Evaluate[*spot](script, chromedp.EvalAwaitPromise))
+		if err == nil {
+			return at
+		}
+		if !wentElsewhere(err) || ctx.Err() != nil {
+			p.shot("failed")
+			p.t.Fatalf("%v\nin %.600s", err, script)
+		}
+	}
 }
 
 func (p *person) doubleClick(name string) {
@@ -384,7 +420,32 @@ func (p *person) seesNot(text string) {
 	p.until("the going of "+text, `!document.body.innerText.includes(`+js(text)+`)`)
 }
 
+// signIn has the browser signed in, and on the shelf.
 func (p *person) signIn(a demo.Account) {
+	p.t.Helper()
+	answer, err := http.Post(p.w.url+"/api/session", "application/json", strings.NewReader(fmt.Sprintf(`{"email":%s,"password":%s}`, js(a.Email), js(a.Password))))
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	cookies := answer.Cookies()
+	if answer.StatusCode >= 300 || len(cookies) == 0 {
+		p.t.Fatalf("%s cannot sign in: %s", a.Email, answer.Status)
+	}
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, c := range cookies {
+			if _, err := cdp.Call(ctx, t, network.SetCookie, network.SetCookieParams{Name: c.Name, Value: c.Value, URL: p.w.url, HTTPOnly: &c.HttpOnly}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	p.open("/")
+	p.sees("Shelf")
+}
+
+// signInByHand does it as people do.
+func (p *person) signInByHand(a demo.Account) {
 	p.t.Helper()
 	p.open("/")
 	p.fill("Email", a.Email)

@@ -19,11 +19,11 @@ type Props<D> = {
 
 /** Another has saved in between: go on with one of the two, and the other is kept as a copy. */
 export function Conflict<D extends { title: string }>({ store, saver, copy, reload }: Props<D>) {
-  const { doc, problem, saving } = useStore(store);
+  const problem = useStore(store, (s) => (s.saving === "conflict" ? s.problem : undefined));
   const [busy, setBusy] = useState(false);
   const [failed, setFailed] = useState<Problem | null>(null);
   const theirs = problem?.current;
-  if (saving !== "conflict" || !theirs) return null;
+  if (!problem || !theirs) return null;
 
   const choose = async (act: () => Promise<void>) => {
     setBusy(true);
@@ -43,6 +43,7 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
     });
   const others = () =>
     choose(async () => {
+      const { doc } = store.getState();
       await copy({ ...doc, title: `${doc.title} (my changes)`.slice(0, 200) });
       saver.unsaved.forget();
       await reload();

@@ -1,5 +1,6 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useStore, type StoreApi } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import type { Session } from "./history";
 
 const words = {
@@ -12,7 +13,18 @@ const words = {
 
 /** How a document stands with saving, and its undo and redo. */
 export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
-  const { saving, problem, past, future, undone, undo, redo } = useStore(store);
+  const { saving, problem, undone, undo, redo, back, forth } = useStore(
+    store,
+    useShallow(({ saving, problem, undone, undo, redo, past, future }) => ({
+      saving,
+      problem,
+      undone,
+      undo,
+      redo,
+      back: past.at(-1)?.says,
+      forth: future.at(-1)?.says,
+    })),
+  );
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
   return (
     <>
@@ -27,20 +39,20 @@ export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
       <button
         type="button"
         className={tool}
-        disabled={past.length === 0}
+        disabled={back === undefined}
         onClick={undo}
         aria-label="Undo"
-        title={past.length ? `Undo: ${past.at(-1)!.says} (Ctrl+Z)` : "Nothing to undo"}
+        title={back === undefined ? "Nothing to undo" : `Undo: ${back} (Ctrl+Z)`}
       >
         <Undo2 size={18} />
       </button>
       <button
         type="button"
         className={tool}
-        disabled={future.length === 0}
+        disabled={forth === undefined}
         onClick={redo}
         aria-label="Redo"
-        title={future.length ? `Redo: ${future.at(-1)!.says} (Ctrl+Y)` : "Nothing to redo"}
+        title={forth === undefined ? "Nothing to redo" : `Redo: ${forth} (Ctrl+Y)`}
       >
         <Redo2 size={18} />
       </button>

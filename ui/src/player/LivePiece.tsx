@@ -1,22 +1,35 @@
-import type { CSSProperties, HTMLAttributes, KeyboardEvent } from "react";
+import { memo, type CSSProperties, type KeyboardEvent, type PointerEvent } from "react";
 import { BookOpen } from "lucide-react";
 import type { Look, ScenePiece } from "../api/types";
 import { PieceCard, type Mark } from "../shared/PieceCard";
+import { placed } from "../shared/TargetWell";
 import { Sound } from "./Sound";
 import { useWords } from "./words";
 
-type Common = {
-  piece: ScenePiece;
-  style: CSSProperties;
-  mediaURL: (id: string) => string;
-  /** Opens again what was said of it, where something was. */
-  onReopen?: () => void;
+/** What is done to a piece. It stays the same object, and pieces are not drawn again for it. */
+export type PieceEvents = {
+  onDown: (piece: ScenePiece, e: PointerEvent<HTMLElement>) => void;
+  onMove: (e: PointerEvent<HTMLElement>) => void;
+  onUp: (e: PointerEvent<HTMLElement>) => void;
+  onCancel: () => void;
+  onFocus: (piece: string) => void;
+  onKey: (piece: ScenePiece, e: KeyboardEvent) => void;
+  onPress: (piece: string) => void;
+  onHear: (sound: string) => void;
+  onReopen: (reply: string) => void;
 };
 
-type Props = Common & {
+type Props = {
+  piece: ScenePiece;
+  /** Where it stands on the board; in the tray, nowhere. */
+  x?: number;
+  y?: number;
+  w: number;
+  h: number;
+  z?: number;
+  opacity?: number;
   /** What a screen reader calls it, with where it is and what it is. */
   label: string;
-  size: { w: number; h: number };
   look: Look | undefined;
   mark: Mark;
   /** It is in hand, by press or key, or under the pointer; or another piece is. */
@@ -25,11 +38,10 @@ type Props = Common & {
   focusable: boolean;
   /** How it is pointed out, or faded. */
   stress: string;
-  handlers: HTMLAttributes<HTMLElement>;
-  onFocus: () => void;
-  onKeyDown: (e: KeyboardEvent) => void;
-  onPress: () => void;
-  onHear: () => void;
+  /** The reply that was given for it and can be read again. */
+  reopens: string | undefined;
+  on: PieceEvents;
+  mediaURL: (id: string) => string;
 };
 
 /** However small a piece is drawn, it can be hit: the button is no less than this, in pixels, around its middle. */
@@ -37,47 +49,56 @@ const least = 24;
 const reach = (size: number) => `min(0px, calc((${size}px * var(--s) - ${least}px) / 2))`;
 
 /** A piece that can be picked up, on the board or in the tray. */
-export function LivePiece(p: Props) {
-  const { piece, size, hand, mediaURL } = p;
+export const LivePiece = memo(function LivePiece(p: Props) {
+  const { piece, x, y, w, h, hand, on, mediaURL } = p;
+  const place: CSSProperties = x === undefined || y === undefined ? {} : placed({ x, y, w, h });
   return (
     // While another is in hand, a press goes to the place beneath.
-    <div className={`relative ${p.stress} ${hand === "other" ? "pointer-events-none" : ""}`} style={p.style}>
+    <div
+      className={`relative ${p.stress} ${hand === "other" ? "pointer-events-none" : ""}`}
+      style={{ ...place, zIndex: p.z, opacity: p.opacity }}
+    >
       <button
         type="button"
         data-piece={piece.id}
         aria-label={p.label}
         aria-pressed={hand === "taken" || hand === "dragged"}
         tabIndex={p.focusable ? 0 : -1}
-        onFocus={p.onFocus}
-        onKeyDown={p.onKeyDown}
+        onFocus={() => on.onFocus(piece.id)}
+        onKeyDown={(e) => on.onKey(piece, e)}
         onClick={(e) => {
           if (hand === "other") return; // the place beneath takes it
           e.stopPropagation();
-          p.onPress();
+          on.onPress(piece.id);
         }}
-        {...p.handlers}
+        onPointerDown={(e) => on.onDown(piece, e)}
+        onPointerMove={on.onMove}
+        onPointerUp={on.onUp}
+        onPointerCancel={on.onCancel}
         className={`touch-none ${p.free ? "cursor-grab" : "cursor-default"} ${hand === "dragged" ? "opacity-30" : ""} ${hand === "other" ? "pointer-events-none" : ""} grid place-items-center`}
-        style={{ minWidth: least, minHeight: least, margin: `${reach(size.h)} ${reach(size.w)}` }}
+        style={{ minWidth: least, minHeight: least, margin: `${reach(h)} ${reach(w)}` }}
       >
         <PieceCard
           look={p.look}
           mediaURL={mediaURL}
           text={piece.text}
           picture={piece.picture && mediaURL(piece.picture)}
-          w={size.w}
-          h={size.h}
+          w={w}
+          h={h}
           mark={p.mark}
           selected={hand === "taken"}
         />
       </button>
-      {piece.sound && <Sound of={piece.spoken} transcript={piece.transcript} onHear={p.onHear} />}
-      {p.onReopen && <ReadAgain of={piece.spoken} onPress={p.onReopen} />}
+      {piece.sound && <Sound of={piece.spoken} transcript={piece.transcript} onHear={() => on.onHear(piece.sound)} />}
+      <ReadAgain of={piece.spoken} reply={p.reopens} on={on} />
     </div>
   );
-}
+});
+
+type GhostProps = Pick<Props, "piece" | "mediaURL" | "reopens" | "on"> & { style: CSSProperties };
 
 /** A faint copy at home, of a piece that is elsewhere. */
-export function Ghost({ piece, style, mediaURL, onReopen }: Common) {
+export function Ghost({ piece, style, mediaURL, reopens, on }: GhostProps) {
   return (
     <div className="relative" style={style}>
       <span aria-hidden className="pointer-events-none block opacity-30">
@@ -90,14 +111,15 @@ export function Ghost({ piece, style, mediaURL, onReopen }: Common) {
           mediaURL={mediaURL}
         />
       </span>
-      {onReopen && <ReadAgain of={piece.spoken} onPress={onReopen} />}
+      <ReadAgain of={piece.spoken} reply={reopens} on={on} />
     </div>
   );
 }
 
-/** Opens the reply again that a piece brought. */
-function ReadAgain({ of, onPress }: { of: string; onPress: () => void }) {
+/** Opens the reply again that a piece brought, where one did. */
+function ReadAgain({ of, reply, on }: { of: string; reply: string | undefined; on: PieceEvents }) {
   const w = useWords();
+  if (!reply) return null;
   return (
     <button
       type="button"
@@ -106,7 +128,7 @@ function ReadAgain({ of, onPress }: { of: string; onPress: () => void }) {
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => {
         e.stopPropagation();
-        onPress();
+        on.onReopen(reply);
       }}
       className="absolute -right-1.5 -bottom-1.5 grid size-6 place-items-center rounded-[50%] border border-edge bg-paper text-ink"
     >

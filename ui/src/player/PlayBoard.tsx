@@ -1,11 +1,13 @@
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
 import type { Act, Beckoning, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { fit, type Fit } from "../shared/fit";
 import { Ground } from "../shared/Ground";
 import type { Mark } from "../shared/PieceCard";
 import { placed, TargetWell } from "../shared/TargetWell";
+import { useEvent } from "../shared/useEvent";
+import { useSame } from "../shared/useSame";
 import { InHandCard } from "./InHandCard";
-import { Ghost, LivePiece } from "./LivePiece";
+import { Ghost, LivePiece, type PieceEvents } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
 import { BoardWindow } from "./BoardWindow";
 import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
@@ -102,7 +104,7 @@ export function PlayBoard({
   const settled = useSpots(scene, standing, queue);
   const dealt = scene.pieces.slice(0, standing.dealt);
   const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
-  const { hand, setHand, press, putInto, putHome, pieceHandlers } = usePieceInHand({
+  const { hand, setHand, position, press, putInto, putHome, pointer } = usePieceInHand({
     width: scene.width,
     judged,
     board,
@@ -113,7 +115,7 @@ export function PlayBoard({
     isHome: (id) => !settled.has(id),
   });
   const { beckons, opens } = useBeckons(scene, hand?.piece, p.beckon);
-  const under = useOver(scene, standing, hand?.at, hand ? pieces.get(hand.piece) : undefined, board);
+  const under = useOver(scene, standing, position, hand?.dragged ? pieces.get(hand.piece) : undefined, board);
   const over = under?.target ?? null;
   const spots = useParted(settled, standing, under, hand?.piece);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
@@ -147,7 +149,7 @@ export function PlayBoard({
     dealt,
     free,
     onFocus: setCurrent,
-    onTake: (piece) => setHand({ piece }),
+    onTake: (piece) => setHand({ piece, dragged: false }),
     onBack: (piece) => settled.has(piece) && act({ do: "lift", piece }),
   });
 
@@ -155,7 +157,7 @@ export function PlayBoard({
     const m = mark(p.id);
     if (m === "right" || m === "wrong") return p.looks[m];
     if (m === "held") return p.looks.heldInPlace;
-    if (hand?.piece === p.id && !hand.at) return p.looks.inHand;
+    if (hand?.piece === p.id && !hand.dragged) return p.looks.inHand;
     return standing.stands[p.id] ? p.looks.placed : p.looks.rest;
   };
   const wellLook = (t: SceneTarget) => {
@@ -167,24 +169,30 @@ export function PlayBoard({
   const wellState = (id: string) => {
     if (over === id) return "over";
     if (hand && beckons) return beckons.has(id) ? "open" : "rest";
-    return hand && !hand.at ? "open" : "rest";
+    return hand && !hand.dragged ? "open" : "rest";
   };
   const handLook = (p: ScenePiece) =>
     !over ? p.looks.inHand : opens && !opens.has(over) ? p.looks.overClosed : p.looks.overOpen;
-  const again = (piece: string) => {
-    const reply = p.reopens?.(piece);
-    return reply ? () => p.onReopen?.(reply) : undefined;
-  };
   const handOf = (id: string) => {
     if (!hand) return "none";
-    return hand.piece !== id ? "other" : hand.at ? "dragged" : "taken";
+    return hand.piece !== id ? "other" : hand.dragged ? "dragged" : "taken";
   };
-  const button = (x: ScenePiece, size: { w: number; h: number }, style: CSSProperties) => (
+  const on: PieceEvents = useSame({
+    ...pointer,
+    onFocus: setCurrent,
+    onKey: useEvent((piece: ScenePiece, e: KeyboardEvent) => pieceKeys(e, piece)),
+    onPress: useEvent(press),
+    onHear: hear,
+    onReopen: useEvent((reply: string) => p.onReopen?.(reply)),
+  });
+  const button = (
+    x: ScenePiece,
+    where: { w: number; h: number; x?: number; y?: number; z?: number; opacity?: number },
+  ) => (
     <LivePiece
       key={x.id}
       piece={x}
-      size={size}
-      style={style}
+      {...where}
       label={called(x)}
       look={lookOf(x)}
       mark={mark(x.id)}
@@ -192,21 +200,17 @@ export function PlayBoard({
       free={free(x.id)}
       focusable={x.id === current}
       stress={stress(x.id)}
-      handlers={pieceHandlers(x)}
-      onFocus={() => setCurrent(x.id)}
-      onKeyDown={(e) => pieceKeys(e, x)}
-      onPress={() => press(x.id)}
-      onHear={() => hear(x.sound)}
+      reopens={p.reopens?.(x.id)}
+      on={on}
       mediaURL={mediaURL}
-      onReopen={again(x.id)}
     />
   );
   const ghost = (x: ScenePiece, style: CSSProperties) => (
-    <Ghost key={`ghost-${x.id}`} piece={x} style={style} mediaURL={mediaURL} onReopen={again(x.id)} />
+    <Ghost key={`ghost-${x.id}`} piece={x} style={style} mediaURL={mediaURL} reopens={p.reopens?.(x.id)} on={on} />
   );
   const opacity = (id: string) => {
     const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
-    return t && t.opacity < 100 ? { opacity: t.opacity / 100 } : {};
+    return t && t.opacity < 100 ? t.opacity / 100 : undefined;
   };
   const gap = (id: string) => {
     const t = plain.targets.find((x) => x.id === id);
@@ -216,7 +220,7 @@ export function PlayBoard({
   const rank = (id: string) => (scene.order.includes(id) ? scene.order.indexOf(id) : scene.order.length);
   const inOrder = <T extends { id: string }>(list: T[]) => [...list].sort((a, b) => rank(a.id) - rank(b.id));
 
-  const inHand = hand?.at ? pieces.get(hand.piece) : undefined;
+  const inHand = hand?.dragged ? pieces.get(hand.piece) : undefined;
   return (
     <div
       ref={root}
@@ -248,7 +252,7 @@ export function PlayBoard({
                 tabIndex={hand ? 0 : -1}
                 onClick={() => putInto(t.id)}
                 onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
-                className={`${hand && !hand.at ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
+                className={`${hand && !hand.dragged ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
                 style={{ ...placed(t.frame), zIndex: t.z || undefined }}
               >
                 {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
@@ -276,14 +280,14 @@ export function PlayBoard({
                 style={{ ...placed(under.opening.gap), zIndex: 1 }}
               />
             )}
-            {hand && !hand.at && (
+            {hand && !hand.dragged && (
               <LaneSlots scene={scene} standing={standing} piece={hand.piece} onPut={putInto} onKeyDown={placeKeys} />
             )}
             {inOrder(scene.pieces).map((p) => {
               const spot = spots.get(p.id);
               // What is placed lies over all that is not; the rest in its order.
               const z = standing.stands[p.id] ? 2000 : 1 + p.z;
-              return spot && button(p, spot, { ...placed(spot), zIndex: z, ...opacity(p.id) });
+              return spot && button(p, { ...spot, z, opacity: opacity(p.id) });
             })}
           </div>
           <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.()}</div>
@@ -294,22 +298,23 @@ export function PlayBoard({
         scene={scene}
         fit={shared}
         scale={trayScale}
-        takes={!!hand && !hand.at}
+        takes={!!hand && !hand.dragged}
         holds={!!hand}
         dim={!!p.dim}
         onPut={putHome}
         onKeyDown={(e) => placeKeys(e, putHome)}
       >
-        {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size, {})))}
+        {dealt.map((p) => (spots.has(p.id) ? p.ghost && !p.home && ghost(p, {}) : button(p, p.size)))}
         {dealt.every((p) => spots.has(p.id)) && <span className="px-2 py-1 text-slate">{w("trayEmpty")}</span>}
       </Tray>
       <span role="status" className="sr-only">
-        {hand && !hand.at && w("saidTaken", { piece: pieces.get(hand.piece)?.spoken ?? "" })}
+        {hand && !hand.dragged && w("saidTaken", { piece: pieces.get(hand.piece)?.spoken ?? "" })}
       </span>
-      {inHand && hand?.at && (
+      {inHand && (
         <InHandCard
           piece={inHand}
-          at={hand.at}
+          position={position}
+          view={view}
           look={handLook(inHand)}
           scale={(board.current?.getBoundingClientRect().width ?? 0) / scene.width}
           theme={scene.theme}

@@ -1,6 +1,8 @@
-import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
+import { replaceEqualDeep } from "@tanstack/react-query";
+import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Beckoning, Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
 import { engine, type LaneOpening } from "../engine/engine";
+import type { Position } from "./usePieceInHand";
 
 /** A place on the screen in board units, to the hundredth that the core reads; also where the board is drawn smaller as a whole. */
 export function onBoard(board: HTMLElement, width: number, at: { x: number; y: number }) {
@@ -40,20 +42,18 @@ export type Over = { target: string; opening?: LaneOpening };
 export function useOver(
   scene: Scene,
   standing: Standing,
-  at: { x: number; y: number } | undefined,
+  position: Position,
   piece: ScenePiece | undefined,
   board: RefObject<HTMLElement | null>,
 ): Over | null {
   const [over, setOver] = useState<Over | null>(null);
-  const asked = useRef(0);
   useEffect(() => {
-    const turn = ++asked.current;
-    if (!at || !piece || !board.current) {
+    if (!piece) {
       setOver(null);
       return;
     }
-    const { x, y } = onBoard(board.current, scene.width, at);
-    const find = async () => {
+    let asked = 0;
+    const find = async (x: number, y: number) => {
       const target = scene.targets[await engine.hit(scene, piece.size, x, y)];
       if (!target) return null;
       const lane = (standing.targets[target.id] ?? []).filter((id) => standing.stands[id]);
@@ -63,11 +63,22 @@ export function useOver(
       const opening = await engine.opens(target, stands, sizes, lane.indexOf(piece.id), piece.size, x, y);
       return { target: target.id, opening };
     };
-    find().then(
-      (found) => turn === asked.current && setOver(found),
-      () => {}, // without the engine nothing shows itself; the judge still says where it lands
-    );
-  }, [scene, standing, at, piece, board]);
+    const look = () => {
+      const turn = ++asked;
+      if (!board.current) return;
+      const { x, y } = onBoard(board.current, scene.width, position.getState());
+      find(x, y).then(
+        (found) => turn === asked && setOver((over) => replaceEqualDeep(over, found)),
+        () => {}, // without the engine nothing shows itself; the judge still says where it lands
+      );
+    };
+    look();
+    const leave = position.subscribe(look);
+    return () => {
+      leave();
+      asked = -1; // what was asked last is not heard any more
+    };
+  }, [scene, standing, position, piece, board]);
   return over;
 }
 

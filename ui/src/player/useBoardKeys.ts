@@ -48,7 +48,7 @@ export function useBoardKeys({ root, hand, dealt, free, onFocus, onTake, onBack 
   // Taken up by key, the places come into reach and the first takes the focus; put
   // down or put back, the piece has it again.
   const byKey = useRef<string | null>(null);
-  const inReach = hand !== null && !hand.at;
+  const inReach = hand !== null && !hand.dragged;
   useEffect(() => {
     const id = byKey.current;
     if (!id) return;

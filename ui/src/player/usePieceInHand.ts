@@ -1,12 +1,14 @@
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import { createStore, type StoreApi } from "zustand";
 import type { Act, ScenePiece } from "../api/types";
+import { useEvent } from "../shared/useEvent";
 import { onBoard } from "./boardHooks";
 
-export type InHand = {
-  piece: string;
-  /** By pointer: where its middle is on the screen. By press or key: absent. */
-  at?: { x: number; y: number };
-};
+/** A piece in hand: dragged, or taken up by press or key. */
+export type InHand = { piece: string; dragged: boolean };
+
+/** Where the middle of a piece that is dragged is on the screen. Apart from what is in hand: it changes with each step of the pointer, and few need it. */
+export type Position = StoreApi<{ x: number; y: number }>;
 
 type Options = {
   /** The board's, in board units. */
@@ -43,10 +45,10 @@ export const slack = 5; // pixels that a press may slip before it becomes a drag
  */
 export function usePieceInHand({ width, judged, board, view, tray, free, act, isHome }: Options) {
   const [hand, setHand] = useState<InHand | null>(null);
+  const [position] = useState<Position>(() => createStore(() => ({ x: 0, y: 0 })));
   const grip = useRef<Grip | null>(null);
   // A drag ends with a click on what is under it, which is not a press.
   const suppressClick = useRef(false);
-  useScrollAtEdge(hand?.at, view, () => setHand((h) => (h?.at ? { ...h, at: { ...h.at } } : h)));
 
   useEffect(() => {
     if (!hand) return;
@@ -79,9 +81,8 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
     act({ do: "drop", piece, ...judged(onBoard(board.current!, width, { x, y })) });
   };
 
-  /** The handlers of a piece. */
-  const pieceHandlers = (piece: ScenePiece) => ({
-    onPointerDown: (e: PointerEvent<HTMLElement>) => {
+  const pointer = {
+    onDown: useEvent((piece: ScenePiece, e: PointerEvent<HTMLElement>) => {
       if (e.button !== 0 || grip.current || !free(piece.id)) return;
       if (hand && hand.piece !== piece.id) return; // a press on a piece while another is in hand goes to what is under it
       const r = e.currentTarget.getBoundingClientRect();
@@ -89,8 +90,8 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
       const dy = r.top + r.height / 2 - e.clientY;
       grip.current = { id: e.pointerId, piece, startX: e.clientX, startY: e.clientY, dx, dy, dragging: false };
       e.currentTarget.setPointerCapture(e.pointerId);
-    },
-    onPointerMove: (e: PointerEvent<HTMLElement>) => {
+    }),
+    onMove: useEvent((e: PointerEvent<HTMLElement>) => {
       const g = grip.current;
       if (!g || g.id !== e.pointerId) return;
       if (!g.dragging && Math.hypot(e.clientX - g.startX, e.clientY - g.startY) < slack) return;
@@ -100,9 +101,11 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
         g.scrolls.tray.scrollTo(g.scrolls.left - (e.clientX - g.startX), g.scrolls.top - (e.clientY - g.startY));
         return;
       }
-      setHand({ piece: g.piece.id, at: middle(g, e) });
-    },
-    onPointerUp: (e: PointerEvent<HTMLElement>) => {
+      position.setState(middle(g, e));
+      const piece = g.piece.id;
+      setHand((h) => (h?.dragged && h.piece === piece ? h : { piece, dragged: true }));
+    }),
+    onUp: useEvent((e: PointerEvent<HTMLElement>) => {
       const g = grip.current;
       if (!g || g.id !== e.pointerId) return;
       grip.current = null;
@@ -114,16 +117,16 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
       }
       suppressClick.current = true;
       setTimeout(() => (suppressClick.current = false));
-    },
-    onPointerCancel: () => {
+    }),
+    onCancel: useEvent(() => {
       grip.current = null;
       setHand(null);
-    },
-  });
+    }),
+  };
 
   const press = (piece: string) => {
     if (suppressClick.current || !free(piece)) return;
-    setHand((h) => (h?.piece === piece ? null : { piece }));
+    setHand((h) => (h?.piece === piece ? null : { piece, dragged: false }));
   };
 
   /** Puts it into a target; in a lane at an index, else at its end. */
@@ -139,7 +142,7 @@ export function usePieceInHand({ width, judged, board, view, tray, free, act, is
     setHand(null);
   };
 
-  return { hand, setHand, press, putInto, putHome, pieceHandlers };
+  return { hand, setHand, position, press, putInto, putHome, pointer };
 }
 
 /** Whether a finger that sets out from a piece goes along a tray that scrolls that way, more than out of it. */
@@ -149,42 +152,4 @@ function along(g: Grip, e: PointerEvent, tray: HTMLElement | null): Grip["scroll
   const row = tray.dataset.tray === "row" && tray.scrollWidth > tray.clientWidth && dx > 2 * dy;
   const column = tray.dataset.tray === "column" && tray.scrollHeight > tray.clientHeight && dy > 2 * dx;
   return row || column ? { tray, left: tray.scrollLeft, top: tray.scrollTop } : undefined;
-}
-
-const edge = 36; // pixels from an edge at which it scrolls
-const pace = 10; // pixels a frame, at most
-
-/** While a piece is held at an edge of what is seen of the board, that moves on; each step is heard. */
-function useScrollAtEdge(
-  at: { x: number; y: number } | undefined,
-  view: RefObject<HTMLElement | null>,
-  onStep: () => void,
-) {
-  const step = useRef(onStep);
-  useEffect(() => {
-    step.current = onStep;
-  });
-  const x = at?.x;
-  const y = at?.y;
-  useEffect(() => {
-    const part = view.current;
-    if (x === undefined || y === undefined || part?.dataset.window !== "part") return;
-    const r = part.getBoundingClientRect();
-    if (x < r.left || x > r.right || y < r.top || y > r.bottom) return;
-    const pull = (low: number, high: number, v: number) =>
-      v < low + edge ? (v - low - edge) / edge : v > high - edge ? (v - high + edge) / edge : 0;
-    const dx = pull(r.left, r.right, x) * pace;
-    const dy = pull(r.top, r.bottom, y) * pace;
-    if (!dx && !dy) return;
-    let frame = 0;
-    const move = () => {
-      const was = [part.scrollLeft, part.scrollTop];
-      part.scrollBy(dx, dy);
-      if (was[0] === part.scrollLeft && was[1] === part.scrollTop) return; // no further
-      step.current();
-      frame = requestAnimationFrame(move);
-    };
-    frame = requestAnimationFrame(move);
-    return () => cancelAnimationFrame(frame);
-  }, [x, y, view]);
 }

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { Command, defaultFilter } from "cmdk";
 import { Dialog as Radix } from "radix-ui";
 import type { Item, Target } from "../api/types";
@@ -11,7 +11,7 @@ const row =
   "flex cursor-default items-center gap-3 rounded-sm px-3 py-1.5 data-[disabled=true]:opacity-40 data-[selected=true]:bg-feather-soft";
 
 /** Finds any command, item or target by name, and does or selects it. */
-export function Finder({ rehearse }: { rehearse: () => void }) {
+export const Finder = memo(function Finder({ rehearse }: { rehearse: () => void }) {
   const store = useDraftStore();
   const open = useDraft((s) => s.asking === "find");
   return (
@@ -22,7 +22,7 @@ export function Finder({ rehearse }: { rehearse: () => void }) {
       </Radix.Portal>
     </Radix.Root>
   );
-}
+});
 
 type Entry = {
   key: string;

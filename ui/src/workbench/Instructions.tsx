@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { plainText, RichText } from "../shared/RichText";
 import { instruct } from "./changes";
 import { useDraft, useDraftStore } from "./draft";
@@ -6,7 +6,7 @@ import { useDraft, useDraftStore } from "./draft";
 const nothing = "Add instructions for learners";
 
 /** What learners are asked to do, changed in place. */
-export function Instructions() {
+export const Instructions = memo(function Instructions() {
   const store = useDraftStore();
   const text = useDraft((s) => s.doc.instructions);
   const rich = useDraft((s) => s.known?.instructions);
@@ -42,4 +42,4 @@ export function Instructions() {
       className="rounded-sm border border-feather bg-paper px-1.5 py-0.5"
     />
   );
-}
+});

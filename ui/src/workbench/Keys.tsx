@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Dialog } from "../shared/Dialog";
 import { useDraft, useDraftStore } from "./draft";
 
@@ -54,7 +55,7 @@ const zones: [string, [string, string][]][] = [
 ];
 
 /** Which key does what, by zone. */
-export function Keys() {
+export const Keys = memo(function Keys() {
   const store = useDraftStore();
   const open = useDraft((s) => s.asking === "keys");
   return (
@@ -76,4 +77,4 @@ export function Keys() {
       ))}
     </Dialog>
   );
-}
+});

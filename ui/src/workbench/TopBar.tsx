@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Link } from "react-router";
 import { ChevronDown, Search } from "lucide-react";
 import type { Me } from "../api/types";
@@ -46,9 +46,11 @@ function ActivityMenu({ id }: { id: string }) {
   );
 }
 
-export function TopBar({ me }: { me: Me }) {
+export const TopBar = memo(function TopBar({ me }: { me: Me }) {
   const store = useDraftStore();
-  const { id, doc, lens } = useDraft((s) => s);
+  const id = useDraft((s) => s.id);
+  const title = useDraft((s) => s.doc.title);
+  const lens = useDraft((s) => s.lens);
   const [naming, setNaming] = useState(false);
   return (
     <header data-zone="header" className="flex items-center gap-3 overflow-x-auto border-b border-line bg-paper px-4">
@@ -58,17 +60,17 @@ export function TopBar({ me }: { me: Me }) {
       {naming ? (
         <NameField
           label="Title"
-          value={doc.title}
+          value={title}
           className="h-8 w-64 text-lg"
-          onDone={(title) => {
+          onDone={(to) => {
             setNaming(false);
-            if (title && title !== doc.title) store.getState().change(retitle(title));
+            if (to && to !== title) store.getState().change(retitle(to));
           }}
         />
       ) : (
         <h1 className="min-w-24 truncate text-lg">
           <button type="button" title="Rename" onClick={() => setNaming(true)} className="font-[inherit]">
-            {doc.title || "Untitled"}
+            {title || "Untitled"}
           </button>
         </h1>
       )}
@@ -99,4 +101,4 @@ export function TopBar({ me }: { me: Me }) {
       )}
     </header>
   );
-}
+});

@@ -1,3 +1,5 @@
+import { replaceEqualDeep } from "@tanstack/react-query";
+import { current, isDraft } from "immer";
 import type { Change as Made } from "../document/history";
 import type { Doc, Item, Rect, Target } from "../api/types";
 
@@ -181,9 +183,11 @@ export function takeDocument(from: Doc, says: string): Change {
   return {
     says,
     apply: (doc) => {
-      // Field by field, so that what is the same stays the same object and no step of undo.
-      for (const key of Object.keys(from) as (keyof Doc)[]) {
-        if (JSON.stringify(doc[key]) !== JSON.stringify(from[key])) Object.assign(doc, { [key]: from[key] });
+      // What is as it was stays the same object: it is no step of undo, and is not drawn again.
+      const was = isDraft(doc) ? current(doc) : doc;
+      const next = replaceEqualDeep(was, from);
+      for (const key of Object.keys(next) as (keyof Doc)[]) {
+        if (next[key] !== was[key]) Object.assign(doc, { [key]: next[key] });
       }
     },
   };

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { DropdownMenu } from "radix-ui";
 import {
   AlignStartVertical,
@@ -15,7 +16,7 @@ import { partsOf, useDraft, useDraftStore } from "../draft";
 import { group } from "./useBoardKeys";
 
 /** What can be done with what is selected, by the board. */
-export function BoardTools() {
+export const BoardTools = memo(function BoardTools() {
   const store = useDraftStore();
   const selection = useDraft((s) => s.selection);
   const alignTo = useDraft((s) => s.alignTo);
@@ -124,7 +125,7 @@ export function BoardTools() {
       </Button>
     </div>
   );
-}
+});
 
 const entry =
   "flex cursor-default items-center rounded-sm px-3 py-1 outline-none data-[disabled]:opacity-40 data-[highlighted]:bg-feather-soft";

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Button } from "../../shared/Button";
 import { checkWord, wordsFor } from "../../player/words";
 import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
@@ -5,7 +6,7 @@ import { useDraft, useDraftStore } from "../draft";
 import { Movable } from "./Movable";
 
 /** Check button, where it stands on the board. */
-export function CheckOnBoard() {
+export const CheckOnBoard = memo(function CheckOnBoard() {
   const store = useDraftStore();
   const { check } = useDraft((s) => s.doc.board);
   const lang = useDraft((s) => s.doc.lang);
@@ -26,4 +27,4 @@ export function CheckOnBoard() {
       </Button>
     </Movable>
   );
-}
+});

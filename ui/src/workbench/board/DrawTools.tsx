@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type } from "lucide-react";
 import { useDraft, useDraftStore } from "../draft";
 
@@ -30,7 +31,7 @@ export const toolSays: Record<string, string> = {
 };
 
 /** Targets are drawn sunk, scenery flat: the buttons show which is which. */
-export function DrawTools() {
+export const DrawTools = memo(function DrawTools() {
   const store = useDraftStore();
   const current = useDraft((s) => s.tool);
   const button = ({ tool, title, icon: Icon }: Tool) => (
@@ -67,4 +68,4 @@ export function DrawTools() {
       {tools.slice(4).map(button)}
     </div>
   );
-}
+});

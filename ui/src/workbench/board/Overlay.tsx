@@ -1,17 +1,18 @@
-import { useEffect, useState } from "react";
-import type { Doc, Item, Rect } from "../../api/types";
+import { memo, useEffect, useState } from "react";
+import type { Item, Rect } from "../../api/types";
 import { engine, type Sample } from "../../engine/engine";
 import { mediaURL } from "../../shared/mediaURL";
 import { PieceCard } from "../../shared/PieceCard";
 import { placed } from "../../shared/TargetWell";
-import { itemOf, itemOfPiece } from "../changes";
+import { itemOf, itemOfPiece, targetOf } from "../changes";
 import { useDraft } from "../draft";
-import type { Handling } from "./useHandling";
+import { useBoardView } from "./boardView";
 
-type Props = { handling: Handling | null; trace: [number, number][]; board: { width: number; height: number } };
+type Props = { trace: [number, number][]; board: { width: number; height: number } };
 
 /** What is drawn over the board while something is done to it. */
-export function Overlay({ handling: h, trace, board }: Props) {
+export const Overlay = memo(function Overlay({ trace, board }: Props) {
+  const h = useBoardView((v) => v.handling);
   const tool = useDraft((s) => s.tool);
   const line = tool === "line" || tool === "arrow" || tool === "pointer";
   const guides = h && "guides" in h ? h.guides : [];
@@ -68,7 +69,7 @@ export function Overlay({ handling: h, trace, board }: Props) {
       </g>
     </svg>
   );
-}
+});
 
 /** A gap as wide as another: a bar with two ends. */
 function bar({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: number }) {
@@ -79,15 +80,17 @@ function bar({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: numbe
 }
 
 /** Pieces as they would stand in the selected targets, while their sheet is open. */
-export function Samples({ doc }: { doc: Doc }) {
+export const Samples = memo(function Samples() {
+  const shown = useDraft((s) => s.sheet && s.selection.targets.length > 0 && !s.way);
+  const moving = useBoardView((v) => v.handling?.kind === "move");
+  return shown && !moving ? <Sampled /> : null;
+});
+
+function Sampled() {
+  const doc = useDraft((s) => s.doc);
   const targets = useDraft((s) => s.selection.targets);
-  const open = useDraft((s) => s.sheet);
   const [samples, setSamples] = useState<Record<string, Sample[]>>({});
   useEffect(() => {
-    if (!open || targets.length === 0) {
-      setSamples({});
-      return;
-    }
     let live = true;
     engine.samples(doc, targets, 12).then(
       (found) => live && setSamples(found),
@@ -96,9 +99,9 @@ export function Samples({ doc }: { doc: Doc }) {
     return () => {
       live = false;
     };
-  }, [doc, targets, open]);
+  }, [doc, targets]);
   return Object.entries(samples).flatMap(([target, list]) => {
-    const t = doc.targets.find((x) => x.id === target);
+    const t = targets.includes(target) && targetOf(doc, target);
     return list.map(
       ({ item, frame }, i) =>
         t && (
@@ -115,7 +118,8 @@ export function Samples({ doc }: { doc: Doc }) {
 }
 
 /** A valid arrangement, with every piece where it would stand. */
-export function Arranged({ doc, stands }: { doc: Doc; stands: Record<string, Rect> }) {
+export function Arranged({ stands }: { stands: Record<string, Rect> }) {
+  const doc = useDraft((s) => s.doc);
   return Object.entries(stands).map(([piece, frame]) => (
     <PlacedPiece key={piece} item={itemOf(doc, itemOfPiece(piece))} frame={frame} opacity={1} />
   ));

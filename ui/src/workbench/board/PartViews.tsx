@@ -1,33 +1,61 @@
 import { memo, type CSSProperties, type ReactNode } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { Item, Rect, RichNode, Scenery, Target } from "../../api/types";
 import { mediaURL } from "../../shared/mediaURL";
 import { PieceCard } from "../../shared/PieceCard";
 import { SceneryFace } from "../../shared/SceneryFace";
 import { placed, TargetWell } from "../../shared/TargetWell";
 import { nameOf, type PartID } from "../changes";
+import { isSelected, partsOf, useDraft } from "../draft";
+import { partName, useBoardView } from "./boardView";
 
-/** How a part is shown now. All of it is plain values, so that a part is drawn again only when it changes. */
+/** What a part is told from outside: whether it gives way to what is shown, and its place in the reading order, where that is shown. */
+type Told = { dimmed?: boolean; order?: number };
+
+/** How a part is shown now. */
 type Shown = {
   selected: boolean;
   /** The only one selected: it has handles. */
   alone: boolean;
-  dimmed: boolean;
   /** A picture of it follows the pointer; it is not seen itself. */
   moving: boolean;
-  /** Its place in the reading order, where that is shown. */
-  order?: number;
+  /** Its frame while it is resized. */
+  live?: Rect;
 };
 
-type ShellProps = Shown & {
-  part: PartID;
-  label: string;
-  frame?: Rect;
-  z?: number;
-  /** It stays where it is in the drawing order also while it is selected. */
-  under?: boolean;
-  children: ReactNode;
-  handles?: ReactNode;
-};
+/** Each part looks for itself, so that a step of the pointer draws those again that it concerns. */
+function useShown(part: PartID): Shown {
+  const name = partName(part);
+  const { naming, live, moving } = useBoardView(
+    useShallow(({ handling: h, naming, moving }) => ({
+      naming: naming !== null,
+      live: h?.kind === "resize" && partName(h.part) === name ? h.frame : undefined,
+      moving: moving.has(name),
+    })),
+  );
+  const shown = useDraft(
+    useShallow((s) => {
+      const selected = isSelected(s.selection, part);
+      return {
+        selected: selected || isSelected(s.pointed, part),
+        only: selected && s.tool === "select" && partsOf(s.selection).length === 1,
+      };
+    }),
+  );
+  return { selected: shown.selected, alone: shown.only && !naming, moving, live };
+}
+
+type ShellProps = Told &
+  Shown & {
+    part: PartID;
+    label: string;
+    frame?: Rect;
+    z?: number;
+    /** It stays where it is in the drawing order also while it is selected. */
+    under?: boolean;
+    children: ReactNode;
+    handles?: ReactNode;
+  };
 
 function Shell({
   part,
@@ -50,13 +78,13 @@ function Shell({
     <div
       role="button"
       tabIndex={0}
-      data-part={`${part.kind}-${part.id}`}
+      data-part={partName(part)}
       aria-label={label}
       aria-description={
         frame && `at ${Math.round(frame.x)}, ${Math.round(frame.y)}, ${Math.round(frame.w)} by ${Math.round(frame.h)}`
       }
       aria-pressed={selected}
-      className={`touch-none rounded-sm ${dimmed ? "opacity-25" : ""} cursor-grab`}
+      className={`cursor-grab touch-none rounded-sm ${dimmed ? "opacity-25" : selected ? "" : "group-data-pointing/surface:opacity-25"}`}
       style={style}
     >
       {children}
@@ -70,17 +98,15 @@ function Shell({
   );
 }
 
-export const ItemView = memo(function ItemView({
-  item,
-  tray,
-  live,
-  ...shown
-}: Shown & { item: Item; tray: boolean; live?: Rect }) {
+export const ItemView = memo(function ItemView({ item, tray, ...told }: Told & { item: Item; tray: boolean }) {
+  const part: PartID = { kind: "item", id: item.id };
+  const { live, ...shown } = useShown(part);
   const size = live ?? item.size;
   return (
     <Shell
+      {...told}
       {...shown}
-      part={{ kind: "item", id: item.id }}
+      part={part}
       label={`Item ${nameOf(item)}`}
       frame={tray ? undefined : (live ?? { ...item.home!, ...item.size })}
       z={1 + item.z}
@@ -106,14 +132,16 @@ export const ItemView = memo(function ItemView({
 export const TargetView = memo(function TargetView({
   target: t,
   number,
-  live,
-  ...shown
-}: Shown & { target: Target; number: number; live?: Rect }) {
+  ...told
+}: Told & { target: Target; number: number }) {
+  const part: PartID = { kind: "target", id: t.id };
+  const { live, ...shown } = useShown(part);
   const frame = live ?? t.frame;
   return (
     <Shell
+      {...told}
       {...shown}
-      part={{ kind: "target", id: t.id }}
+      part={part}
       label={`Target ${number} ${nameOf(t)}`}
       frame={frame}
       z={t.z}
@@ -141,22 +169,24 @@ export const TargetView = memo(function TargetView({
   );
 });
 
-type SceneryProps = Shown & {
+type SceneryProps = Told & {
   scenery: Scenery;
   rich: RichNode[];
   board: { width: number; height: number };
   gap: (target: string) => { w: number; h: number } | undefined;
-  live?: Rect;
 };
 
-export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, gap, live, ...shown }: SceneryProps) {
+export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, gap, ...told }: SceneryProps) {
+  const part: PartID = { kind: "scenery", id: s.id };
+  const { live, ...shown } = useShown(part);
   const frame = live ?? s.frame;
   const line = s.from && s.to ? { from: s.from, to: s.to } : undefined;
   const label = `Scenery ${s.alt || (s.text ? s.text.slice(0, 60) : "") || s.id}`;
   return (
     <Shell
+      {...told}
       {...shown}
-      part={{ kind: "scenery", id: s.id }}
+      part={part}
       label={label}
       frame={frame ?? bounds(line)}
       z={s.z}

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { memo, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Doc, Rect, Reply as DocReply, Told } from "../../api/types";
 import { besides } from "../../player/besides";
 import { Reply } from "../../player/Reply";
@@ -11,10 +11,10 @@ import { change, replyOf } from "../replies/changes";
 import { Movable } from "./Movable";
 
 /** The reply that is looked at, as the player draws it, where it will stand; moved, it stands where it is put. */
-export function ReplyOnBoard() {
+export const ReplyOnBoard = memo(function ReplyOnBoard() {
   const reply = useDraft((s) => (s.lens === "replies" && !s.situation ? replyOf(s.doc, s.reply) : undefined));
   return reply ? <Standing key={reply.id} reply={reply} /> : null;
-}
+});
 
 /** What a learner has in a window of 1280 by 800 for board and tray. */
 const usual = { width: 1248, height: 640 };

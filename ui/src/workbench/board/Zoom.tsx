@@ -1,4 +1,4 @@
-import { useEffect, type RefObject } from "react";
+import { memo, useEffect, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { useDraft, useDraftStore, type DraftStore } from "../draft";
 
@@ -12,7 +12,13 @@ export function zoomBy(store: DraftStore, factor: number) {
 }
 
 /** How large the board is drawn; Ctrl with the wheel does it at the pointer. */
-export function Zoom({ scroller, percent }: { scroller: RefObject<HTMLElement | null>; percent: number }) {
+export const Zoom = memo(function Zoom({
+  scroller,
+  percent,
+}: {
+  scroller: RefObject<HTMLElement | null>;
+  percent: number;
+}) {
   const store = useDraftStore();
   const zoom = useDraft((s) => s.zoom);
   useEffect(() => {
@@ -55,4 +61,4 @@ export function Zoom({ scroller, percent }: { scroller: RefObject<HTMLElement | 
       </button>
     </span>
   );
-}
+});

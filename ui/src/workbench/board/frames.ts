@@ -47,6 +47,7 @@ export const allParts = (doc: Doc): PartID[] => [
 /** The reading order: as it is set, then what it leaves out in document order. */
 export function readingOrder(doc: Doc): PartID[] {
   const all = allParts(doc);
-  const set = doc.order.flatMap((id) => all.find((p) => p.id === id) ?? []);
-  return [...set, ...all.filter((p) => !set.includes(p))];
+  const byID = new Map(all.toReversed().map((p) => [p.id, p])); // of several, the first
+  const set = new Set(doc.order.flatMap((id) => byID.get(id) ?? []));
+  return [...set, ...all.filter((p) => !set.has(p))];
 }

@@ -3,17 +3,11 @@ import type { Rect } from "../../api/types";
 import { bendLine, itemOf, move, resize, setHome, targetOf, together, type PartID } from "../changes";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
 import { allParts, around, frameOf, holds, meets, partOf } from "./frames";
+import { handle, useBoardViewStore } from "./boardView";
 import { liftedLayer } from "./liftedLayer";
 import { snap, type Guide } from "./snapping";
 
 type Point = { x: number; y: number };
-export type Handling =
-  | { kind: "move"; parts: PartID[]; guides: Guide[] }
-  | { kind: "resize"; part: PartID; frame: Rect; guides: Guide[] }
-  | { kind: "bend"; at: Point }
-  | { kind: "marquee"; frame: Rect }
-  | { kind: "draw"; from: Point; to: Point; guides: Guide[] };
-
 type Options = {
   /** Board and tray together: what is pressed within is handled here. */
   surface: RefObject<HTMLElement | null>;
@@ -55,7 +49,7 @@ export function partAt(element: Element | null): PartID | undefined {
  */
 export function useHandling({ surface, board, tray, scroller, scale }: Options) {
   const store = useDraftStore();
-  const [handling, setHandling] = useState<Handling | null>(null);
+  const view = useBoardViewStore();
   const [trace, setTrace] = useState<[number, number][]>([]);
   const press = useRef<Press | null>(null);
 
@@ -214,7 +208,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     press.current = null;
     layer.current?.remove();
     layer.current = null;
-    setHandling(null);
+    handle(view, null);
   };
 
   /** Ends a traced outline: three corners or more become a target. */
@@ -287,19 +281,20 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       }
       const { dx, dy, guides } = moved(p, e);
       if (layer.current) layer.current.style.transform = `translate(${dx * scale}px, ${dy * scale}px)`;
-      setHandling((h) =>
-        h?.kind === "move" && sameGuides(h.guides, guides) ? h : { kind: "move", parts: still.current.parts, guides },
-      );
+      const h = view.getState().handling;
+      if (h?.kind !== "move" || !sameGuides(h.guides, guides)) {
+        handle(view, { kind: "move", parts: still.current.parts, guides });
+      }
     } else if (d.do === "resize") {
-      setHandling({ kind: "resize", part: d.part, ...stretched(e, d.part, d.frame, d.corner) });
-    } else if (d.do === "bend") setHandling({ kind: "bend", at: onBoard(e) });
-    else if (d.do === "marquee") setHandling({ kind: "marquee", frame: boxOf(p.at, onBoard(e)) });
+      handle(view, { kind: "resize", part: d.part, ...stretched(e, d.part, d.frame, d.corner) });
+    } else if (d.do === "bend") handle(view, { kind: "bend", at: onBoard(e) });
+    else if (d.do === "marquee") handle(view, { kind: "marquee", frame: boxOf(p.at, onBoard(e)) });
     else if (d.do === "draw") {
       const tip = { ...onBoard(e), w: 0, h: 0 };
       const to = e.altKey
         ? { box: tip, guides: [] }
         : snap(tip, others([]), store.getState().doc.board, magnet / scale);
-      setHandling({ kind: "draw", from: p.at, to: to.box, guides: to.guides });
+      handle(view, { kind: "draw", from: p.at, to: to.box, guides: to.guides });
     } else {
       scroller.current!.scrollLeft = d.left - (e.clientX - p.x);
       scroller.current!.scrollTop = d.top - (e.clientY - p.y);
@@ -332,8 +327,8 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       if (p.going) gather(boxOf(p.at, onBoard(e)), p.add);
       else if (!p.add) store.getState().select(nothing);
     } else if (d.do === "draw") {
-      const h = handling?.kind === "draw" ? handling.to : onBoard(e);
-      drawn(p.at, h, p.going);
+      const { handling } = view.getState();
+      drawn(p.at, handling?.kind === "draw" ? handling.to : onBoard(e), p.going);
     }
     drop();
   };
@@ -358,7 +353,6 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
   };
 
   return {
-    handling,
     trace,
     handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: drop },
   };

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
-import { rangeColumns, rangeRows, type Place, type Range } from "../ledger/rows";
+import { cellAt, rangeColumns, rangeRows, type Place, type Range } from "../ledger/rows";
 import { useCells } from "../ledger/useCells";
 import { useRange } from "../ledger/useRange";
 import { ContentHead } from "./ContentHead";
@@ -12,6 +12,7 @@ import { columnAt, columns, hasCell, nameColumn, readCell, writeCells, type Writ
 import { contentRows } from "./contentRows";
 import { cellSaid } from "./words";
 import { useActiveCell } from "../ledger/useActiveCell";
+import { useEvent } from "../../shared/useEvent";
 
 const rowHeight = 30;
 const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;
@@ -19,7 +20,9 @@ const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).joi
 /** Everything that items and targets are, as a table: typed, filled, copied and pasted. */
 export function ContentGrid() {
   const store = useDraftStore();
-  const { doc, selection, remark } = useDraft((s) => s);
+  const doc = useDraft((s) => s.doc);
+  const selection = useDraft((s) => s.selection);
+  const remark = useDraft((s) => s.remark);
   const [find, setFind] = useState("");
   const [byTag, setByTag] = useState(false);
   const [faults, setFaults] = useState<string[]>([]);
@@ -172,6 +175,10 @@ export function ContentGrid() {
     },
   });
 
+  const onTyped = useEvent(typed);
+  const [top, bottom] = rangeRows(range);
+  const [left, right] = rangeColumns(range);
+
   // What is selected on the board comes into view here.
   const first = selection.items[0] ?? selection.targets[0];
   const shownBefore = useRef(first);
@@ -210,17 +217,28 @@ export function ContentGrid() {
         aria-rowcount={parts.length + 1}
         aria-colcount={columns.length + 1}
         onKeyDown={keys}
+        onPointerDown={(e) => {
+          const cell = cellAt(e);
+          if (!cell) return;
+          grid.current?.focus();
+          pointer.down(cell, e.shiftKey);
+        }}
+        onPointerOver={(e) => {
+          const cell = cellAt(e);
+          const part = cell && parts[cell.row]?.part;
+          if (part && !pointer.over(cell)) store.getState().point(selectionOf([part]));
+        }}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
+        onDoubleClick={(e) => cellAt(e) && begin()}
         className="group/grid min-h-0 flex-1 overflow-auto outline-none select-none"
       >
         <ContentHead template={template} />
         <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize(), width: "max-content" }}>
           {virtual.getVirtualItems().map((v) => {
             const row = rows[v.index]!;
-            const style = { position: "absolute" as const, top: v.start, height: v.size, left: 0 };
             if (!row.part) {
               return (
-                <div key={v.key} style={style} role="row">
+                <div key={v.key} className="absolute left-0" style={{ top: v.start, height: v.size }} role="row">
                   <span
                     role="gridcell"
                     className="sticky left-0 px-4 text-[13px] leading-[30px] font-semibold text-slate"
@@ -230,28 +248,24 @@ export function ContentGrid() {
                 </div>
               );
             }
-            const number = row.number;
+            const { part, number } = row;
+            const reached = number >= top && number <= bottom;
+            const here = editing?.row === number ? editing : undefined;
             return (
               <ContentRow
-                key={`${row.part.kind}-${row.part.id}`}
-                doc={doc}
-                part={row.part}
+                key={`${part.kind}-${part.id}`}
+                kind={part.kind}
+                id={part.id}
                 number={number}
                 template={template}
-                style={style}
-                range={range}
-                editing={editing?.row === number ? editing : null}
-                onTyped={typed}
-                onDown={(column, extend) => {
-                  grid.current?.focus();
-                  pointer.down({ row: number, column }, extend);
-                }}
-                onOver={(column) => {
-                  if (!pointer.over({ row: number, column })) {
-                    store.getState().point(selectionOf([row.part]));
-                  }
-                }}
-                onEdit={() => begin()}
+                top={v.start}
+                height={v.size}
+                from={reached ? left : undefined}
+                to={reached ? right : undefined}
+                at={at.row === number ? at.column : undefined}
+                typing={here?.column}
+                start={here?.start}
+                onTyped={onTyped}
               />
             );
           })}

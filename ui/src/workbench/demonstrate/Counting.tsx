@@ -26,7 +26,7 @@ export function Counting({ shown, some, solution }: Props) {
     const { doc, solution: at, remark } = store.getState();
     if (!done) return setSaid(remark); // why it could not be
     setSaid(
-      `${pieces} ${pieces === 1 ? "piece counts" : "pieces count"} as correct in ${solutionName(doc, at)}. ${remark}`,
+      `${pieces} ${pieces === 1 ? "piece counts" : "pieces count"} as correct in ${solutionName(doc.key.solutions, at)}. ${remark}`,
     );
   };
   const begin = async () => {
@@ -56,7 +56,7 @@ export function Counting({ shown, some, solution }: Props) {
                 {asking.exchange.targets.map((t) => numbered(doc, t)).join(" and ")}?
               </p>
             ) : (
-              <p>Some of these pieces are correct elsewhere in {solutionName(doc, solution)}.</p>
+              <p>Some of these pieces are correct elsewhere in {solutionName(doc.key.solutions, solution)}.</p>
             )}
             {asking?.exchange && (
               <Button kind="main" onClick={() => void count("either")}>

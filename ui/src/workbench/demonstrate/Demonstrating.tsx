@@ -52,7 +52,7 @@ export function Demonstrating() {
     <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-teal bg-paper" data-demonstrating>
       <div className="flex items-center gap-3 rounded-t-[3px] bg-teal px-3 py-1 text-paper">
         <span className="font-semibold">Setting the answer key</span>
-        <span className="truncate">{solutionName(doc, solution)}</span>
+        <span className="truncate">{solutionName(doc.key.solutions, solution)}</span>
         <button type="button" onClick={stop} className="ml-auto underline underline-offset-4">
           Done
         </button>

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Me } from "../../api/types";
 import { useDraft, useDraftStore } from "../draft";
 import { Releasing } from "../Releasing";
@@ -13,7 +14,7 @@ import { TagsDialog } from "./TagsDialog";
 import { ThemeDialog } from "./ThemeDialog";
 
 /** What is asked over the workbench, one at a time. */
-export function Dialogs({ saver, me }: { saver: Saver<Doc>; me: Me }) {
+export const Dialogs = memo(function Dialogs({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   const store = useDraftStore();
   const asking = useDraft((s) => s.asking);
   switch (asking) {
@@ -38,4 +39,4 @@ export function Dialogs({ saver, me }: { saver: Saver<Doc>; me: Me }) {
     default:
       return null;
   }
-}
+});

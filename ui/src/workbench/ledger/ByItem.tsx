@@ -13,6 +13,7 @@ import { useSets } from "./useSets";
 
 type Props = { solution: number; onByItem: (on: boolean) => void };
 
+const nothing = () => {};
 const folded = (s: string) => s.trim().toLocaleLowerCase();
 
 /** The target that a text means: its name, its number, or what its name begins with or has in it. */
@@ -31,8 +32,9 @@ function targetBy(doc: Doc, text: string) {
 /** One row an item, with the targets in which it is right: for matching, labelling, and many targets. */
 export function ByItem({ solution, onByItem }: Props) {
   const store = useDraftStore();
-  const { doc, known, selection } = useDraft((s) => s);
-  const sets = useSets(doc, known, solution, undefined);
+  const doc = useDraft((s) => s.doc);
+  const selection = useDraft((s) => s.selection);
+  const sets = useSets(solution);
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
   const [unread, setUnread] = useState("");
@@ -106,6 +108,7 @@ export function ByItem({ solution, onByItem }: Props) {
       return true;
     },
   });
+  const block = useMemo(() => ({ items: selection.items, targets: selection.targets, tags: [] }), [selection]);
   const taken = useMemo(
     () => new Set(doc.targets.flatMap((t) => (doc.items.some((i) => sets.right.get(i.id)?.has(t.id)) ? [t.id] : []))),
     [doc, sets],
@@ -114,11 +117,10 @@ export function ByItem({ solution, onByItem }: Props) {
   return (
     <>
       <PlacingTools
-        doc={doc}
         solution={solution}
-        block={{ items: selection.items, targets: selection.targets, tags: [] }}
+        block={block}
         letting={false}
-        onLetting={() => {}}
+        onLetting={nothing}
         byItem
         onByItem={onByItem}
         asked={asked}

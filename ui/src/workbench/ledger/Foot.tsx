@@ -1,19 +1,20 @@
-import type { Doc, Target } from "../../api/types";
+import { memo } from "react";
+import type { Target } from "../../api/types";
 import { Popover } from "../../shared/Popover";
 import { ChoiceField, NumberField } from "../sheet/fields";
 import { nameOf } from "../changes";
-import { useDraftStore } from "../draft";
+import { useDraft, useDraftStore } from "../draft";
 import { amountWords, setNeeds } from "./key";
 import { NeedsFields } from "./NeedsFields";
 
-type Props = { doc: Doc; columns: string; solution: number; selected: string[] };
+type Props = { targets: Target[]; columns: string; solution: number; selected: string[] };
 
 /** Under each target: what it needs in this solution, how many it holds. Several that are selected change together. */
-export function Foot({ doc, columns, solution, selected }: Props) {
+export const Foot = memo(function Foot({ targets, columns, solution, selected }: Props) {
   const store = useDraftStore();
-  const needs = doc.key.solutions[solution]?.needs ?? [];
+  const needs = useDraft((s) => s.doc.key.solutions[solution]?.needs) ?? [];
   /** The target, or all that are selected with it. */
-  const together = (t: Target) => (selected.includes(t.id) ? doc.targets.filter((x) => selected.includes(x.id)) : [t]);
+  const together = (t: Target) => (selected.includes(t.id) ? targets.filter((x) => selected.includes(x.id)) : [t]);
   const names = (list: Target[]) => (list.length === 1 ? nameOf(list[0]) : `${list.length} targets`);
   const cell = "h-7 w-full truncate border-l border-line/60 px-0.5 text-center tabular-nums hover:bg-feather-soft";
   return (
@@ -22,7 +23,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
           required
         </span>
-        {doc.targets.map((t) => {
+        {targets.map((t) => {
           const here = needs.filter((n) => n.target === t.id);
           const some = together(t);
           return (
@@ -31,7 +32,6 @@ export function Foot({ doc, columns, solution, selected }: Props) {
                 label={`Needs of ${names(some)}`}
                 content={
                   <NeedsFields
-                    doc={doc}
                     title={some.length === 1 ? `${names(some)} needs` : `${names(some)} each need`}
                     needs={here}
                     onDone={(list) =>
@@ -62,7 +62,7 @@ export function Foot({ doc, columns, solution, selected }: Props) {
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
           capacity
         </span>
-        {doc.targets.map((t) => {
+        {targets.map((t) => {
           const some = together(t);
           const set = (says: string, apply: (t: Target) => void) =>
             store.getState().change({
@@ -119,4 +119,4 @@ export function Foot({ doc, columns, solution, selected }: Props) {
       </div>
     </div>
   );
-}
+});

@@ -1,13 +1,14 @@
-import type { Doc } from "../../api/types";
+import { memo } from "react";
+import type { Target } from "../../api/types";
 import { nameOf } from "../changes";
 import { NameField } from "../NameField";
-import type { Place } from "./rows";
 
 type Props = {
-  doc: Doc;
+  targets: Target[];
   columns: string;
-  at: Place;
-  naming: Place | null;
+  /** The column whose head is in focus, or is being renamed. */
+  at?: number;
+  naming?: number;
   count: number;
   selected: string[];
   onGo: (column: number, extend: boolean) => void;
@@ -17,7 +18,18 @@ type Props = {
 };
 
 /** The targets' heads, numbered as on the board, the names turned. */
-export function Head({ doc, columns, at, naming, count, selected, onGo, onName, onNamed, onPoint }: Props) {
+export const Head = memo(function Head({
+  targets,
+  columns,
+  at,
+  naming,
+  count,
+  selected,
+  onGo,
+  onName,
+  onNamed,
+  onPoint,
+}: Props) {
   return (
     <div
       role="row"
@@ -31,7 +43,7 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
       >
         {count} {count === 1 ? "item" : "items"}
       </span>
-      {doc.targets.map((t, i) => (
+      {targets.map((t, i) => (
         <div
           key={t.id}
           id={`cell--1-${i}`}
@@ -41,13 +53,13 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
           onPointerDown={(e) => onGo(i, e.shiftKey)}
           onDoubleClick={() => onName(i)}
           onPointerEnter={() => onPoint(t.id)}
-          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at.row === -1 && at.column === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
+          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
         >
           <span className="max-h-18 rotate-180 truncate text-[13px] font-semibold [writing-mode:vertical-rl]">
             {nameOf(t)}
           </span>
           <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
-          {naming?.row === -1 && naming.column === i && (
+          {naming === i && (
             <span className="absolute right-0 bottom-1 z-20">
               <NameField
                 label={`Name of target ${i + 1}`}
@@ -64,4 +76,4 @@ export function Head({ doc, columns, at, naming, count, selected, onGo, onName, 
       </span>
     </div>
   );
-}
+});

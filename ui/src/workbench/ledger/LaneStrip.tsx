@@ -1,21 +1,27 @@
-import { useState } from "react";
-import type { Doc } from "../../api/types";
+import { memo, useState } from "react";
+import type { Target } from "../../api/types";
 import type { Order } from "../../engine/engine";
 import { Button } from "../../shared/Button";
-import { nameOf } from "../changes";
+import { itemOf, nameOf } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { numbered, setOrder } from "./key";
 
-type Props = { doc: Doc; solution: number; name: (item: string) => string };
+type Props = { solution: number };
 
 /** The order of the lane that is selected, or of the only one: one line a place, items on one line in either order. */
-export function LaneStrip({ doc, solution, name }: Props) {
+export const LaneStrip = memo(function LaneStrip({ solution }: Props) {
+  const lane = useDraft(({ doc, selection }) => {
+    const lanes = doc.targets.filter((t) => t.ordered);
+    return lanes.find((t) => selection.targets.includes(t.id)) ?? (lanes.length === 1 ? lanes[0] : undefined);
+  });
+  return lane ? <LaneOrder lane={lane} solution={solution} /> : null;
+});
+
+function LaneOrder({ lane, solution }: Props & { lane: Target }) {
   const store = useDraftStore();
-  const selected = useDraft((s) => s.selection.targets);
+  const doc = useDraft((s) => s.doc);
   const known = useDraft((s) => s.known);
-  const lanes = doc.targets.filter((t) => t.ordered);
-  const lane = lanes.find((t) => selected.includes(t.id)) ?? (lanes.length === 1 ? lanes[0] : undefined);
-  if (!lane) return null;
+  const name = (id: string) => nameOf(itemOf(doc, id));
   const order = doc.key.solutions[solution]?.orders.find((o) => o.target === lane.id);
   const right = known?.cells.right[solution]?.[lane.id] ?? [];
   const set = (next: Order | null, says: string) => setOrder(store, solution, lane.id, next, says);

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { Boundary } from "../../shared/Boundary";
 import { ContentGrid } from "../content/ContentGrid";
@@ -17,7 +17,7 @@ import { Solutions } from "./Solutions";
 const eachItsOwn = ["match", "label", "gaps"];
 
 /** The table of items and targets beside the board, with its lenses. */
-export function Ledger({ me }: { me: Me }) {
+export const Ledger = memo(function Ledger({ me }: { me: Me }) {
   const store = useDraftStore();
   const released = useDraft((s) => s.released);
   // A lens that was left open may not be there any more.
@@ -80,4 +80,4 @@ export function Ledger({ me }: { me: Me }) {
       </Boundary>
     </Tabs.Root>
   );
-}
+});

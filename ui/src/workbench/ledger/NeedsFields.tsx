@@ -1,16 +1,17 @@
 import { useState } from "react";
 import { X } from "lucide-react";
-import type { Doc } from "../../api/types";
 import type { Need } from "../../engine/engine";
 import { Button } from "../../shared/Button";
 import { itemOf, nameOf } from "../changes";
+import { useDraft } from "../draft";
 
-type Props = { doc: Doc; title: string; needs: Need[]; onDone: (needs: Need[]) => void };
+type Props = { title: string; needs: Need[]; onDone: (needs: Need[]) => void };
 
 const all = { all: true, items: [], tags: [], except: [] };
 
 /** The needs of a target: how many, of which items. */
-export function NeedsFields({ doc, title, needs, onDone }: Props) {
+export function NeedsFields({ title, needs, onDone }: Props) {
+  const doc = useDraft((s) => s.doc);
   const [list, setList] = useState(needs);
   const put = (next: Need[]) => {
     setList(next);

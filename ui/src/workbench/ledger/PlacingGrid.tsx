@@ -1,16 +1,18 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { nameOf, rename, type PartID } from "../changes";
+import { rename, type PartID } from "../changes";
 import { useDraft, useDraftStore } from "../draft";
 import { useKeptScroll } from "../view";
 import { Foot } from "./Foot";
 import { Head } from "./Head";
 import { useClipboard } from "../../shared/useClipboard";
+import { useEvent } from "../../shared/useEvent";
+import { useSame } from "../../shared/useSame";
 import { fromTabs, toTabs } from "../content/columns";
 import { setBlock, setCells } from "./key";
 import { LaneStrip } from "./LaneStrip";
 import { columnWidth, nameWidth, PlacingBody, type BodyHandle } from "./PlacingBody";
 import { PlacingTools } from "./PlacingTools";
-import { blockOf, rangeColumns, rangeRows, rowsOf, type Place } from "./rows";
+import { blockOf, cellAt, rangeColumns, rangeRows, rowsOf, type Place } from "./rows";
 import { useRange } from "./useRange";
 import { useSets } from "./useSets";
 import { useActiveCell } from "./useActiveCell";
@@ -20,8 +22,9 @@ type Props = { solution: number; compare?: number; onByItem: (on: boolean) => vo
 /** Which item is right in which target, or, with the switch, who is let in. */
 export function PlacingGrid({ solution, compare, onByItem }: Props) {
   const store = useDraftStore();
-  const doc = useDraft((s) => s.doc);
-  const known = useDraft((s) => s.known);
+  const allItems = useDraft((s) => s.doc.items);
+  const allTargets = useDraft((s) => s.doc.targets);
+  const known = useDraft((s) => s.known !== undefined);
   const selection = useDraft((s) => s.selection);
   const [letting, setLetting] = useState(false);
   const [naming, setNaming] = useState<Place | null>(null);
@@ -31,16 +34,16 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
   const body = useRef<BodyHandle>(null);
 
   useKeptScroll(scroller, "placing");
-  const rows = useMemo(() => rowsOf(doc), [doc]);
-  const sets = useSets(doc, known, solution, compare);
+  const rows = useMemo(() => rowsOf(allItems), [allItems]);
+  const sets = useSets(solution, compare);
   const { range, at, go, moves, pointer } = useRange({
     rows: rows.length,
-    columns: doc.targets.length,
+    columns: allTargets.length,
     low: { row: -1, column: -1 },
     onGo: (next, byKey) => {
       // Under the pointer nothing may move: a second click would land elsewhere.
       if (byKey && rows[next.to.row]) body.current?.show(next.to.row, next.to.column);
-      const { items, targets } = blockOf(doc, rows, next);
+      const { items, targets } = blockOf(allTargets, rows, next);
       store.getState().select({ items, targets });
     },
   });
@@ -49,7 +52,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
   useEffect(() => {
     if (!cellAsked) return;
     const row = rows.findIndex((x) => x.item?.id === cellAsked.item);
-    const column = doc.targets.findIndex((t) => t.id === cellAsked.target);
+    const column = allTargets.findIndex((t) => t.id === cellAsked.target);
     store.setState({ cellAsked: undefined });
     if (row < 0 || column < 0) return;
     go({ row, column }, false, true);
@@ -58,17 +61,17 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     requestAnimationFrame(() => body.current?.show(row, column));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is asked for
   }, [cellAsked]);
-  const block = useMemo(() => blockOf(doc, rows, range), [doc, rows, range]);
+  const block = useSame(blockOf(allTargets, rows, range));
   // What is selected otherwise, on the board or as whole rows, is spoken of instead of the range.
   const { items, targets } = selection;
   const elsewhere =
     items.length + targets.length > 0 &&
     (items.join() !== block.items.join() || targets.join() !== block.targets.join());
-  const of = elsewhere ? { items, targets, tags: [] } : block;
+  const of = useSame(elsewhere ? { items, targets, tags: [] } : block);
 
   const set = (on: boolean) => setBlock(store, letting ? -1 : solution, block, on);
   const toggle = () => {
-    const right = doc.key.solutions[solution]?.right;
+    const right = store.getState().doc.key.solutions[solution]?.right;
     const all =
       block.tags.length > 0
         ? block.targets.every((t) => block.tags.every((tag) => right?.[t]?.tags.includes(tag)))
@@ -108,7 +111,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         table.flatMap((line, i) =>
           line.flatMap((text, j) => {
             const item = below[i];
-            const target = doc.targets[left + j]?.id;
+            const target = allTargets[left + j]?.id;
             return item && target ? [{ item, target, on: says(text) }] : [];
           }),
         ),
@@ -125,17 +128,20 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     [store],
   );
   const namedItem = useCallback((id: string, name: string) => named({ kind: "item", id }, name), [named]);
+  const namedTarget = useCallback((id: string, name: string) => named({ kind: "target", id }, name), [named]);
+  const nameHead = useCallback((column: number) => setNaming({ row: -1, column }), []);
+  const focusGrid = useCallback(() => grid.current?.focus(), []);
+  const point = useCallback((target: string) => store.getState().point({ targets: [target] }), [store]);
+  const goToHead = useEvent((column: number, extend: boolean) => {
+    focusGrid();
+    go({ row: -1, column }, extend);
+  });
 
-  /** The cell that an event is over, and what is done to it. */
-  const cellAt = (e: { target: EventTarget }) => {
-    const at = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]")?.dataset.cell?.split(" ").map(Number);
-    return at && { row: at[0]!, column: at[1]! };
-  };
   const over = (e: React.PointerEvent) => {
     const cell = cellAt(e);
     if (!cell || pointer.over(cell)) return;
     const item = rows[cell.row]?.item;
-    const target = doc.targets[cell.column];
+    const target = allTargets[cell.column];
     if (item) store.getState().point({ items: [item.id], targets: target ? [target.id] : [] });
   };
 
@@ -150,13 +156,12 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another item is selected
   }, [firstSelected]);
 
-  const columns = `minmax(${nameWidth}px, 1fr) repeat(${doc.targets.length}, ${columnWidth}px) 136px`;
-  const width = nameWidth + doc.targets.length * columnWidth + 136;
+  const columns = `minmax(${nameWidth}px, 1fr) repeat(${allTargets.length}, ${columnWidth}px) 136px`;
+  const width = nameWidth + allTargets.length * columnWidth + 136;
   useActiveCell(grid, `cell-${at.row}-${at.column}`);
   return (
     <>
       <PlacingTools
-        doc={doc}
         solution={solution}
         block={of}
         letting={letting}
@@ -165,7 +170,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         onByItem={onByItem}
         asked={asked}
         onAsked={setAsked}
-        onAnswered={() => grid.current?.focus()}
+        onAnswered={focusGrid}
       />
       <div
         ref={grid}
@@ -174,7 +179,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         aria-label={letting ? "Items and targets: what is accepted" : "Items and targets: the answer key"}
         aria-multiselectable
         aria-rowcount={rows.length + 1}
-        aria-colcount={doc.targets.length + 2}
+        aria-colcount={allTargets.length + 2}
         onKeyDown={keys}
         onPointerLeave={() => store.getState().point({ items: [], targets: [] })}
         className="group/grid flex min-h-0 flex-1 flex-col outline-none select-none"
@@ -207,27 +212,24 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         >
           <div className="flex min-h-full flex-col" style={{ width: `max(100%, ${width}px)` }}>
             <Head
-              doc={doc}
+              targets={allTargets}
               columns={columns}
-              at={at}
-              naming={naming}
-              count={doc.items.length}
-              onGo={(column, extend) => {
-                grid.current?.focus();
-                go({ row: -1, column }, extend);
-              }}
-              onName={(column) => setNaming({ row: -1, column })}
-              onNamed={(id, name) => named({ kind: "target", id }, name)}
-              onPoint={(id) => store.getState().point({ items: [], targets: [id] })}
+              at={at.row === -1 ? at.column : undefined}
+              naming={naming?.row === -1 ? naming.column : undefined}
+              count={allItems.length}
+              onGo={goToHead}
+              onName={nameHead}
+              onNamed={namedTarget}
+              onPoint={point}
               selected={selection.targets}
             />
             <PlacingBody
               ref={body}
               scroller={scroller}
               rows={rows}
-              targets={doc.targets}
+              targets={allTargets}
               columns={columns}
-              known={known !== undefined}
+              known={known}
               letting={letting}
               {...sets}
               solution={solution}
@@ -236,11 +238,11 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
               naming={naming}
               onNamed={namedItem}
             />
-            <Foot doc={doc} columns={columns} solution={solution} selected={selection.targets} />
+            <Foot targets={allTargets} columns={columns} solution={solution} selected={selection.targets} />
           </div>
         </div>
       </div>
-      <LaneStrip doc={doc} solution={solution} name={(id) => nameOf(doc.items.find((i) => i.id === id))} />
+      <LaneStrip solution={solution} />
     </>
   );
 }

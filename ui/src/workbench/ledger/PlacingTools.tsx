@@ -1,6 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { Switch } from "radix-ui";
-import type { Doc } from "../../api/types";
 import { engine, type Asking } from "../../engine/engine";
 import { Popover } from "../../shared/Popover";
 import { nameOf, targetOf } from "../changes";
@@ -10,7 +9,6 @@ import { ask, numbered, setBlock, setCells } from "./key";
 import type { Block } from "./rows";
 
 type Props = {
-  doc: Doc;
   solution: number;
   block: Block;
   letting: boolean;
@@ -27,8 +25,7 @@ type Props = {
 const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** The cell in focus in words, and what can be done to the range. */
-export function PlacingTools({
-  doc,
+export const PlacingTools = memo(function PlacingTools({
   solution,
   block,
   letting,
@@ -40,19 +37,19 @@ export function PlacingTools({
   onAnswered,
 }: Props) {
   const store = useDraftStore();
-  const known = useDraft((s) => s.known);
-  const said = useSaid(doc, solution, block);
   const asking = useRef<Asking>(undefined);
   const { items, targets } = block;
-  const pieces = doc.items.filter((i) => items.includes(i.id)).reduce((n, i) => n + i.copies, 0);
-  const where =
+  const pieces = useDraft((s) => s.doc.items.filter((i) => items.includes(i.id)).reduce((n, i) => n + i.copies, 0));
+  const where = useDraft((s) =>
     targets.length === 0
       ? ""
       : targets.length === 1
-        ? ` in ${numbered(doc, targets[0]!)}`
-        : ` in each of ${targets.length} targets`;
+        ? ` in ${numbered(s.doc, targets[0]!)}`
+        : ` in each of ${targets.length} targets`,
+  );
   /** Everything that is right nowhere is turned away; of a single cell or none selected, in the whole table. */
   const turnAway = () => {
+    const { doc, known } = store.getState();
     const some = items.length * targets.length > 1;
     const right = known?.cells.right ?? [];
     setCells(
@@ -70,9 +67,7 @@ export function PlacingTools({
     "underline decoration-dotted underline-offset-4 hover:decoration-solid disabled:text-slate disabled:no-underline";
   return (
     <div className="border-b border-line px-4 py-1.5">
-      <p className="line-clamp-2 min-h-[2.8em] text-slate" data-said title={said}>
-        {said}
-      </p>
+      <BlockSaid solution={solution} block={block} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-feather">
         {!byItem && (
           <>
@@ -143,7 +138,7 @@ export function PlacingTools({
       </div>
     </div>
   );
-}
+});
 
 type ToggleProps = { label: string; on: boolean; onChange: (on: boolean) => void; disabled?: boolean };
 
@@ -163,8 +158,18 @@ function Toggle({ label, on, onChange, disabled }: ToggleProps) {
   );
 }
 
+const BlockSaid = memo(function BlockSaid({ solution, block }: { solution: number; block: Block }) {
+  const said = useSaid(solution, block);
+  return (
+    <p className="line-clamp-2 min-h-[2.8em] text-slate" data-said title={said}>
+      {said}
+    </p>
+  );
+});
+
 /** What the core says of the block: a cell, an item, a target, a tag; of a range, how large it is. */
-export function useSaid(doc: Doc, solution: number, block: Block): string {
+function useSaid(solution: number, block: Block): string {
+  const doc = useDraft((s) => s.doc);
   const remark = useDraft((s) => s.remark);
   const [said, setSaid] = useState("");
   const item = block.items.length === 1 ? block.items[0]! : "";

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Check, ChevronDown, Trash2 } from "lucide-react";
 import { Button } from "../../shared/Button";
 import { Popover } from "../../shared/Popover";
@@ -7,10 +8,9 @@ import { solutionName } from "./key";
 type Props = { solution: number; compare?: number; onCompare: (solution: number | undefined) => void };
 
 /** The solutions: which is looked at, its name and credit, another one from it, and where two differ. */
-export function Solutions({ solution, compare, onCompare }: Props) {
+export const Solutions = memo(function Solutions({ solution, compare, onCompare }: Props) {
   const store = useDraftStore();
-  const doc = useDraft((s) => s.doc);
-  const solutions = doc.key.solutions;
+  const solutions = useDraft((s) => s.doc.key.solutions);
   const go = (k: number) => {
     store.setState({ solution: k });
     if (compare === k) onCompare(undefined);
@@ -34,7 +34,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
               >
                 <button
                   type="button"
-                  aria-label={`Show ${solutionName(doc, k)}`}
+                  aria-label={`Show ${solutionName(solutions, k)}`}
                   aria-pressed={k === solution}
                   onClick={() => go(k)}
                   className="grid size-7 place-items-center rounded-(--radius) border border-line bg-paper"
@@ -69,7 +69,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
                 <span aria-hidden>%</span>
                 <button
                   type="button"
-                  aria-label={`Delete ${solutionName(doc, k)}`}
+                  aria-label={`Delete ${solutionName(solutions, k)}`}
                   disabled={solutions.length === 1}
                   onClick={() =>
                     void store.getState().edit("take a solution away", { act: "dropSolution", solution: k })
@@ -100,7 +100,7 @@ export function Solutions({ solution, compare, onCompare }: Props) {
                     (_, k) =>
                       k !== solution && (
                         <option key={k} value={k}>
-                          {solutionName(doc, k)}
+                          {solutionName(solutions, k)}
                         </option>
                       ),
                   )}
@@ -116,12 +116,12 @@ export function Solutions({ solution, compare, onCompare }: Props) {
         className="mb-1.5 ml-auto flex h-8 max-w-80 items-center gap-1.5 rounded-(--radius) border border-line bg-paper px-2 hover:bg-shade"
       >
         <span className="truncate">
-          {solutionName(doc, solution)}
+          {solutionName(solutions, solution)}
           {solutions.length > 1 && ` of ${solutions.length}`}
-          {compare !== undefined && `, compared with ${solutionName(doc, compare)}`}
+          {compare !== undefined && `, compared with ${solutionName(solutions, compare)}`}
         </span>
         <ChevronDown size={14} aria-hidden />
       </button>
     </Popover>
   );
-}
+});

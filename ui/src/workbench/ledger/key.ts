@@ -7,7 +7,8 @@ import type { Block } from "./rows";
 // Acts on the key, each carried out by the core as one step.
 
 /** A solution's name, as it is spoken of. */
-export const solutionName = (doc: Doc, k: number) => doc.key.solutions[k]?.name || `Solution ${k + 1}`;
+export const solutionName = (solutions: Doc["key"]["solutions"], k: number) =>
+  solutions[k]?.name || `Solution ${k + 1}`;
 
 /** Makes a block of cells right, or not; solution -1 is who is let in. Of a row of a tag, everything with it. */
 export function setBlock(store: DraftStore, solution: number, block: Block, on: boolean) {

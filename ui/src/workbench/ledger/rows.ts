@@ -1,18 +1,18 @@
-import type { Doc, Item, Target } from "../../api/types";
+import type { Item, Target } from "../../api/types";
 
 /** A row of the ledger: an item, or a tag over the items that have it first. */
 export type Row = { tag: string; count: number; item?: undefined } | { item: Item; tag?: undefined };
 
 /** Items grouped by their first tag, in the order in which the tags come. */
-export function rowsOf(doc: Doc): Row[] {
+export function rowsOf(all: Item[]): Row[] {
   const groups = new Map<string, Item[]>();
-  for (const item of doc.items) {
+  for (const item of all) {
     const tag = item.tags[0] ?? "";
     groups.set(tag, [...(groups.get(tag) ?? []), item]);
   }
-  if (groups.size <= 1 && groups.has("")) return doc.items.map((item) => ({ item }));
+  if (groups.size <= 1 && groups.has("")) return all.map((item) => ({ item }));
   const bearers = new Map<string, number>();
-  for (const tag of doc.items.flatMap((i) => [...new Set(i.tags)])) bearers.set(tag, (bearers.get(tag) ?? 0) + 1);
+  for (const tag of all.flatMap((i) => [...new Set(i.tags)])) bearers.set(tag, (bearers.get(tag) ?? 0) + 1);
   const rows: Row[] = [];
   const untagged = groups.get("");
   groups.delete("");
@@ -26,6 +26,12 @@ export function rowsOf(doc: Doc): Row[] {
 /** A cell by its row and its column among the targets; -1 is the head or the name. */
 export type Place = { row: number; column: number };
 export type Range = { from: Place; to: Place };
+
+/** The cell that an event is over. */
+export function cellAt(e: { target: EventTarget }): Place | undefined {
+  const at = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]")?.dataset.cell?.split(" ").map(Number);
+  return at && { row: at[0]!, column: at[1]! };
+}
 
 export const rangeRows = ({ from, to }: Range) => [Math.min(from.row, to.row), Math.max(from.row, to.row)] as const;
 export const rangeColumns = ({ from, to }: Range) =>
@@ -64,14 +70,14 @@ export function inRange(range: Range, row: number, column: number) {
 /** What a range is about: items and targets, or, where it holds nothing else, tags. */
 export type Block = { items: string[]; targets: string[]; tags: string[] };
 
-export function blockOf(doc: Doc, rows: Row[], range: Range): Block {
+export function blockOf(all: Target[], rows: Row[], range: Range): Block {
   const [a, b] = rangeRows(range);
   const [c, d] = rangeColumns(range);
   const inside = rows.slice(Math.max(0, a), b + 1);
   const items = inside.flatMap((r) => (r.item ? [r.item.id] : []));
   return {
     items,
-    targets: doc.targets.slice(Math.max(0, c), d + 1).map((t) => t.id),
+    targets: all.slice(Math.max(0, c), d + 1).map((t) => t.id),
     tags: items.length === 0 ? inside.flatMap((r) => (r.item ? [] : [r.tag])) : [],
   };
 }

@@ -1,18 +1,20 @@
 import { useMemo } from "react";
-import type { Doc } from "../../api/types";
-import type { Known } from "../../engine/engine";
+import { useSame } from "../../shared/useSame";
+import { useDraft } from "../draft";
 
 type Sets = ReadonlyMap<string, ReadonlySet<string>>;
 const empty: Record<string, string[]> = {};
 
 /** What the cells show: what is right and let in, by which tags, with which exceptions, and where two solutions differ. */
-export function useSets(doc: Doc, known: Known | undefined, solution: number, compare: number | undefined) {
-  const right = known?.cells.right[solution] ?? empty;
-  const lets = known?.cells.lets ?? empty;
-  const other = compare === undefined ? undefined : known?.cells.right[compare];
-  const must = known?.must[solution];
-  const orders = doc.key.solutions[solution]?.orders;
-  const selectors = doc.key.solutions[solution]?.right;
+export function useSets(solution: number, compare?: number) {
+  const right = useDraft((s) => s.known?.cells.right[solution]) ?? empty;
+  const lets = useDraft((s) => s.known?.cells.lets) ?? empty;
+  const other = useDraft((s) => (compare === undefined ? undefined : s.known?.cells.right[compare]));
+  const must = useDraft((s) => s.known?.must[solution]);
+  const orders = useDraft((s) => s.doc.key.solutions[solution]?.orders);
+  const selectors = useDraft((s) => s.doc.key.solutions[solution]?.right);
+  const items = useDraft((s) => s.doc.items);
+  const tagged = useSame(items.map(({ id, tags }) => ({ id, tags })));
   const rightOf = useMemo(() => byItem(right), [right]);
   const letsOf = useMemo(() => byItem(lets), [lets]);
   const differs = useMemo(
@@ -25,18 +27,18 @@ export function useSets(doc: Doc, known: Known | undefined, solution: number, co
     for (const [target, s] of Object.entries(selectors ?? {})) {
       if (s.tags.length > 0) tags.set(target, new Set(s.tags));
       const out = s.except.filter(
-        (id) => s.all || doc.items.find((i) => i.id === id)?.tags.some((t) => s.tags.includes(t)),
+        (id) => s.all || tagged.find((i) => i.id === id)?.tags.some((t) => s.tags.includes(t)),
       );
       if (out.length > 0) but.set(target, new Set(out));
     }
     return [tags, but];
-  }, [selectors, doc.items]);
+  }, [selectors, tagged]);
   const ranks = useMemo(
     () =>
       new Map((orders ?? []).map((o) => [o.target, new Map(o.tiers.flatMap((t, i) => t.map((id) => [id, i + 1])))])),
     [orders],
   );
-  const mustOf = useMemo(() => new Map(doc.items.map((item, i) => [item.id, must?.[i] ?? ""])), [doc.items, must]);
+  const mustOf = useMemo(() => new Map(items.map((item, i) => [item.id, must?.[i] ?? ""])), [items, must]);
   return { right: rightOf, lets: letsOf, byTag, except, differs, ranks, must: mustOf };
 }
 

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Rect } from "../../api/types";
 import { isRight, percent } from "../../outcomes/useOutcomes";
 import { placed } from "../../shared/TargetWell";
@@ -7,10 +8,10 @@ import { useLooked } from "./OutcomesLens";
 const rim = 16;
 
 /** Where learners put the items that are selected, or all of them, as heat on the targets. */
-export function HeatOnBoard() {
+export const HeatOnBoard = memo(function HeatOnBoard() {
   const lens = useDraft((s) => s.lens);
   return lens === "outcomes" ? <Heat /> : null;
-}
+});
 
 function Heat() {
   const draft = useDraft((s) => s.doc);

@@ -86,7 +86,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         <div className="flex flex-col gap-3">
           {conflict && (
             <p>
-              {solutionName(doc, conflict.solution)} can’t be solved.{" "}
+              {solutionName(doc.key.solutions, conflict.solution)} can’t be solved.{" "}
               <button
                 type="button"
                 className="text-feather underline"
@@ -151,7 +151,7 @@ function WayFields({ total, count, exact }: { total: string; count: string; exac
           </Button>
           <span>
             {way.number + 1} of {total}
-            {doc.key.solutions.length > 1 ? `, ${solutionName(doc, way.solution)}` : ""}
+            {doc.key.solutions.length > 1 ? `, ${solutionName(doc.key.solutions, way.solution)}` : ""}
           </span>
           <Button aria-label="The next one" disabled={end || last} onClick={() => void go(way.number + 1)}>
             <ChevronRight size={15} />

@@ -1,16 +1,22 @@
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
 import { useDraft, useDraftStore } from "../draft";
 import { ProofPanel } from "./ProofPanel";
 import { useProof } from "./useProof";
 import { chanceWords, waysWords } from "./words";
 
+const stopMark = <OctagonX size={16} aria-hidden />;
+const warnMark = <TriangleAlert size={16} aria-hidden />;
+const goodMark = <CircleCheck size={16} aria-hidden />;
+
 const plural = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** What is known before anyone plays; while nothing is right yet, what is still to do. */
-export function ProofStrip() {
+export const ProofStrip = memo(function ProofStrip() {
   const store = useDraftStore();
-  const { doc, known, fault } = useDraft((s) => s);
+  const doc = useDraft((s) => s.doc);
+  const fault = useDraft((s) => s.fault);
+  const known = useDraft((s) => s.known);
   const [open, setOpen] = useState(false);
   const proof = useProof(doc, !fault && !!known && !known.settled);
   const { solved, count, chance, covers, stale, slow, left } = proof;
@@ -106,24 +112,22 @@ export function ProofStrip() {
             onClick={() => setOpen(true)}
             className={`flex items-center gap-1.5 ${grey("solved")} ${stops > 0 ? "text-ember" : warns > 0 ? "text-brass" : "text-slate"}`}
           >
-            {stops > 0 ? <OctagonX size={16} aria-hidden /> : <TriangleAlert size={16} aria-hidden />}
+            {stops > 0 ? stopMark : warnMark}
             <span className="underline decoration-dotted underline-offset-4">{plural(findings.length, "finding")}</span>
           </button>
         )}
         {started && findings.length === 0 && !stale.has("replies") && (
-          <span className="flex items-center gap-1.5 text-teal">
-            <CircleCheck size={16} aria-hidden /> no issues
-          </span>
+          <span className="flex items-center gap-1.5 text-teal">{goodMark} no issues</span>
         )}
       </div>
     </footer>
   );
-}
+});
 
-function Figure({ n, one }: { n: number; one: string }) {
+const Figure = memo(function Figure({ n, one }: { n: number; one: string }) {
   return (
     <span>
       <b>{n}</b> {n === 1 ? one : one + "s"}
     </span>
   );
-}
+});

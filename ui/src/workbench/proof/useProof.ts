@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import type { Doc } from "../../api/types";
 import {
@@ -42,9 +43,13 @@ export function useProof(doc: Doc, sound: boolean): Proof {
     setKnown((k) => ({ ...k, stale: new Set(parts), left: none, slow: false }));
     let clock: ReturnType<typeof setTimeout> | undefined;
     const answer = (part: Part, found: Partial<Proof>) =>
-      setKnown((k) => ({ ...k, ...found, stale: new Set([...k.stale].filter((p) => p !== part)) }));
+      setKnown((k) => {
+        const { stale, left, slow, ...before } = k;
+        const now = replaceEqualDeep(before, { ...before, ...found }); // what is as it was is not drawn again
+        return { ...now, left, slow, stale: new Set([...stale].filter((p) => p !== part)) };
+      });
     const work = async () => {
-      clock = setTimeout(() => setKnown((k) => ({ ...k, slow: k.stale.size > 0 })), long);
+      clock = setTimeout(() => setKnown((k) => (k.stale.size > 0 ? { ...k, slow: true } : k)), long);
       const ask: Record<Part, () => Promise<Partial<Proof>>> = {
         solved: async () => ({ solved: await prover.solve(doc) }),
         count: async () => ({ count: await prover.count(doc) }),
@@ -73,7 +78,7 @@ export function useProof(doc: Doc, sound: boolean): Proof {
         }
       }
       clearTimeout(clock);
-      if (live) setKnown((k) => ({ ...k, slow: false }));
+      if (live) setKnown((k) => (k.slow ? { ...k, slow: false } : k));
     };
     let since = 0; // when it began; 0 while it rests
     const wait = setTimeout(() => {

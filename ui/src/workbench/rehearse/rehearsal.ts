@@ -2,6 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Doc, Move, Standing } from "../../api/types";
 import { engine, EngineError, type Rehearsed } from "../../engine/engine";
 import type { Judge } from "../../player/judge";
+import { useDraft, useDraftStore } from "../draft";
 
 /** Judges a rehearsal in the browser: the core, in its worker. */
 export class LocalJudge implements Judge {
@@ -62,8 +63,10 @@ const reason = (error: unknown) =>
 const numbered = (moves: Move[]) => moves.map((m, i) => ({ ...m, n: i + 1 }));
 
 /** Plays the draft in place. When the draft changes, the same moves are judged again under what it has become. */
-export function useRehearsal(doc: Doc): Rehearsal {
+export function useRehearsal(): Rehearsal {
+  const store = useDraftStore();
   const [learner, setLearner] = useState<Learner | null>(null);
+  const doc = useDraft((s) => (learner ? s.doc : undefined));
   const [seed, setSeed] = useState(1);
   const [fixed, setFixed] = useState(false);
   const [setup, setSetup] = useState<Setup>();
@@ -80,7 +83,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
   }, []);
 
   useEffect(() => {
-    if (!learner) {
+    if (!learner || !doc) {
       begun.current = undefined;
       return;
     }
@@ -120,6 +123,7 @@ export function useRehearsal(doc: Doc): Rehearsal {
     setNow(undefined);
     setProblem("");
   }, []);
+  const start = useCallback(() => begin([], seed), [begin, seed]);
   return useMemo(
     () => ({
       on: learner !== null,
@@ -131,19 +135,19 @@ export function useRehearsal(doc: Doc): Rehearsal {
       setup,
       now,
       moves: done,
-      start: () => begin([], seed),
+      start,
       next: () => begin([], fixed ? seed : seed + 1),
       stop,
       back: (to) => begin(doneNow.current.slice(0, to + 1), seed, learner?.setting),
       selfPlay: (how) => {
         const own = how === "random" && !fixed ? seed + 1 : seed;
-        engine.selfPlay(doc, how, own).then(
+        engine.selfPlay(store.getState().doc, how, own).then(
           (moves) => begin(moves, own),
           (error: unknown) => begin([], own, false, `Can’t play this: ${reason(error)}.`),
         );
       },
       play: (moves, setting) => begin(moves, seed, setting),
     }),
-    [learner, problem, seed, fixed, setup, now, done, begin, stop, doc],
+    [learner, problem, seed, fixed, setup, now, done, begin, start, stop, store],
   );
 }

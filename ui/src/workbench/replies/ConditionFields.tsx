@@ -64,7 +64,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
         <Choice
           label="Solution"
           value={String(c.solution)}
-          options={doc.key.solutions.map((_, k) => [String(k), solutionName(doc, k)])}
+          options={doc.key.solutions.map((_, k) => [String(k), solutionName(doc.key.solutions, k)])}
           onChange={(v) => onChange({ solution: Number(v) })}
         />
       </>

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { X } from "lucide-react";
 import type { Doc, Item, Scenery, Target } from "../../api/types";
 import { itemOf, sceneryOf, targetOf } from "../changes";
@@ -16,11 +17,15 @@ export type Set = <K extends keyof Chosen>(
 ) => void;
 
 /** Everything that can be set of what is selected: one of it or many at once. */
-export function Sheet() {
+export const Sheet = memo(function Sheet() {
+  return useDraft((s) => s.sheet) ? <Open /> : null;
+});
+
+function Open() {
   const lens = useDraft((s) => s.lens);
   const store = useDraftStore();
-  const { doc, selection, sheet } = useDraft((s) => s);
-  if (!sheet) return null;
+  const doc = useDraft((s) => s.doc);
+  const selection = useDraft((s) => s.selection);
   const chosen: Chosen = {
     items: selection.items.flatMap((id) => itemOf(doc, id) ?? []),
     targets: selection.targets.flatMap((id) => targetOf(doc, id) ?? []),

@@ -1,0 +1,65 @@
+import { memo, type RefObject } from "react";
+import { Hand, Play } from "lucide-react";
+import { Button } from "../../shared/Button";
+import { partsOf, useDraft, useDraftStore } from "../draft";
+import { toolSays } from "./DrawTools";
+import { Zoom } from "./Zoom";
+
+type Props = { scroller: RefObject<HTMLElement | null>; scale: number; onRehearse: () => void };
+
+/** Below the board: playing it, what was said last, what is hidden, how large it is. */
+export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }: Props) {
+  const store = useDraftStore();
+  const hidden = useDraft(({ doc: d }) => [...d.items, ...d.targets, ...d.scenery].filter((p) => p.hidden).length);
+  return (
+    <div className="flex items-center gap-3">
+      <Button onClick={onRehearse}>
+        <Play size={15} aria-hidden /> Rehearse
+      </Button>
+      <Button
+        title="Set the answer key by placing the pieces"
+        onClick={() => store.setState({ demonstrating: true, way: undefined })}
+      >
+        <Hand size={15} aria-hidden /> Demonstrate
+      </Button>
+      <Remark />
+      <span className="ml-auto flex items-center gap-2 whitespace-nowrap">
+        {hidden > 0 && (
+          <button
+            type="button"
+            className="text-feather underline"
+            onClick={() =>
+              store.getState().change({
+                says: "show what is hidden",
+                apply: (d) => [...d.items, ...d.targets, ...d.scenery].forEach((p) => (p.hidden = false)),
+              })
+            }
+          >
+            {hidden} hidden: show
+          </button>
+        )}
+        <Zoom scroller={scroller} percent={Math.round(100 * scale)} />
+      </span>
+    </div>
+  );
+});
+
+/** What the last act took with it; else what can be done now. */
+function Remark() {
+  const remark = useDraft((s) => (s.lens === "content" ? "" : s.remark));
+  const tool = useDraft((s) => s.tool);
+  const parts = useDraft((s) => s.doc.items.length + s.doc.targets.length);
+  const selected = useDraft((s) => partsOf(s.selection).length);
+  const text = remark || toolSays[tool] || hint(parts, selected);
+  return (
+    <span className="min-w-0 truncate text-slate" title={remark}>
+      {text}
+    </span>
+  );
+}
+
+function hint(parts: number, selected: number) {
+  if (parts === 0) return "Draw targets with the tools on the left; drop pictures to add pieces.";
+  if (selected === 0) return "Drag parts to move them; double-click to rename or write.";
+  return `${selected} selected`;
+}

@@ -1,0 +1,112 @@
+import { memo, useCallback, useEffect, useRef, type CSSProperties, type RefObject } from "react";
+import { Ground } from "../../shared/Ground";
+import { themed } from "../../shared/looks";
+import { mediaURL } from "../../shared/mediaURL";
+import { sceneryOf, type PartID } from "../changes";
+import { useDraft, useDraftStore } from "../draft";
+import { HeatOnBoard } from "../outcomes/HeatOnBoard";
+import { useBoardViewStore } from "./boardView";
+import { CheckOnBoard } from "./CheckOnBoard";
+import { NamingInTray, NamingOnBoard } from "./Naming";
+import { Arranged, Overlay, Samples } from "./Overlay";
+import { ItemsOnBoard, ItemsInTray, SceneryOnBoard, TargetsOnBoard } from "./Parts";
+import { ReplyOnBoard } from "./ReplyOnBoard";
+import { useBoardKeys } from "./useBoardKeys";
+import { useGaps } from "./useGaps";
+import { partAt, useHandling } from "./useHandling";
+
+type Props = { scroller: RefObject<HTMLElement | null>; scale: number };
+
+/** Board and tray with all that stands on them, and what pointer and keys do there. */
+export const Surface = memo(function Surface({ scroller, scale }: Props) {
+  const store = useDraftStore();
+  const view = useBoardViewStore();
+  const surface = useRef<HTMLDivElement>(null);
+  const board = useRef<HTMLDivElement>(null);
+  const tray = useRef<HTMLDivElement>(null);
+  const ground = useDraft((s) => s.doc.board);
+  const tool = useDraft((s) => s.tool);
+  const stands = useDraft((s) => s.way?.stands);
+  const pointing = useDraft(({ pointed: p }) => p.items.length + p.targets.length > 0);
+  const { trace, handlers } = useHandling({ surface, board, tray, scroller, scale });
+
+  const name = useCallback(
+    (part: PartID) => {
+      const s = part.kind === "scenery" ? sceneryOf(store.getState().doc, part.id) : undefined;
+      // Scenery has no name; what has a text is written instead.
+      if (!s || s.type === "text" || s.type === "box" || s.type === "ellipse") view.setState({ naming: part });
+    },
+    [store, view],
+  );
+  const keys = useBoardKeys(surface, name);
+
+  return (
+    <div
+      ref={surface}
+      data-pointing={pointing || undefined}
+      className={`group/surface relative flex w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
+      style={{ "--s": scale } as CSSProperties}
+      {...handlers}
+      {...keys}
+      onDoubleClick={(e) => {
+        // The surface holds the pointer, so that it is the target of all that comes.
+        const part = partAt(document.elementFromPoint(e.clientX, e.clientY));
+        if (part && tool === "select") name(part);
+      }}
+      onMouseOver={() => pointing && store.getState().point({})}
+    >
+      <Ground of={{ ...ground, ...ground.background, scenery: [] }} className="z-1" mediaURL={mediaURL}>
+        <div ref={board} data-ground className="absolute inset-0">
+          <SceneryOnBoard />
+          <TargetsOnBoard />
+          <Samples />
+          {stands && <Arranged stands={stands} />}
+          <ItemsOnBoard />
+          <NamingOnBoard />
+          <CheckOnBoard />
+          <ReplyOnBoard />
+          <HeatOnBoard />
+          <Overlay trace={trace} board={ground} />
+        </div>
+      </Ground>
+      <div
+        ref={tray}
+        data-ground
+        data-form={ground.theme?.piece}
+        aria-label="Tray"
+        role="group"
+        className="relative flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
+        style={{
+          ...themed(ground.theme),
+          width: `calc(${ground.width}px * var(--s) + 2px)`,
+          minHeight: 48,
+        }}
+      >
+        <ItemsInTray />
+        <NamingInTray />
+      </div>
+      <Followers board={board} surface={surface} scale={scale} />
+    </div>
+  );
+});
+
+type FollowersProps = {
+  board: RefObject<HTMLElement | null>;
+  surface: RefObject<HTMLElement | null>;
+  scale: number;
+};
+
+/** What follows the draft without being drawn: gaps go where their text is, and what is selected elsewhere comes into view. */
+function Followers({ board, surface, scale }: FollowersProps) {
+  const selection = useDraft((s) => s.selection);
+  const zoom = useDraft((s) => s.zoom);
+  useGaps(board, scale);
+  useEffect(() => {
+    const first = selection.first;
+    if (zoom <= 1 || !first) return; // a board that fits is in view
+    surface.current
+      ?.querySelector(`[data-part="${first.kind}-${CSS.escape(first.id)}"]`)
+      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [selection, zoom, surface]);
+  return null;
+}
