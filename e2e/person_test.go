@@ -236,8 +236,23 @@ func (p *person) middle(name string) spot {
 func (p *person) click(name string) {
 	p.t.Helper()
 	p.acts++
-	m := p.findsRest(name, 2)
-	p.do(chromedp.MouseClickXY(m.X, m.Y))
+	for range 3 {
+		m := p.findsRest(name, 2)
+		p.do(chromedp.MouseClickXY(m.X, m.Y))
+		if !p.slipped() {
+			return
+		}
+	}
+}
+
+// slipped says whether what was to be clicked went from under the pointer just before:
+// a list had come above it, as it does to people, who then click again.
+func (p *person) slipped() bool {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
+	defer cancel()
+	slipped, err := chromedp.Run(ctx, chromedp.Evaluate[bool]("!!window.slipped"))
+	return err == nil && slipped // a click may have led to another page
 }
 
 // findsRest gives the middle of what is called so, once it is there, can be used and
@@ -253,7 +268,14 @@ func (p *person) findsRest(name string, looks int) spot {
 			e.scrollIntoView({block: 'nearest', inline: 'nearest'});
 			const r = e.getBoundingClientRect(), at = {X: r.x + r.width / 2, Y: r.y + r.height / 2};
 			same = was && at.X === was.X && at.Y === was.Y ? same + 1 : 1;
-			if (same >= %[2]d || ++tries > 24) return at;
+			if (same >= %[2]d || ++tries > 24) {
+				window.slipped = false;
+				window.addEventListener('pointerdown', (ev) => {
+					const now = e.getBoundingClientRect();
+					window.slipped = e.isConnected && !e.contains(ev.target) && Math.hypot(now.x - r.x, now.y - r.y) > 2;
+				}, {capture: true, once: true});
+				return at;
+			}
 			was = at;
 		}
 		return null })()`, find(name), looks)

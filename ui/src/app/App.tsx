@@ -2,9 +2,9 @@ import { lazy, Suspense, useEffect, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { api, ask, problemOf, session } from "../api/client";
-import { Boundary } from "../shared/Boundary";
-import { Notices } from "../shared/Notices";
-import { Said } from "../shared/Said";
+import { Boundary } from "../kit/Boundary";
+import { Notices } from "../kit/Notices";
+import { Said } from "../kit/Said";
 import { Shelf } from "../shelf/Shelf";
 import { SignIn, SignInAgain } from "./SignIn";
 

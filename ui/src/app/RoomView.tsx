@@ -6,10 +6,10 @@ import type { Doc, Move, Seated } from "../api/types";
 import { engine } from "../engine/engine";
 import type { Bench } from "../player/judge";
 import { Sitting } from "../player/Sitting";
-import { Button } from "../shared/Button";
-import { mediaURL } from "../shared/mediaURL";
-import { Said } from "../shared/Said";
-import { useWorkspaceWords } from "../shared/useWorkspaceWords";
+import { Button } from "../kit/Button";
+import { mediaURL } from "../board/mediaURL";
+import { Said } from "../kit/Said";
+import { useWorkspaceWords } from "../words/useWorkspaceWords";
 
 /** The draft on a shared screen: large, one learner after the other, and nothing recorded. */
 export function RoomView() {

@@ -2,9 +2,9 @@ import { useState, type FormEvent } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 
 export function SignIn() {
   const queries = useQueryClient();

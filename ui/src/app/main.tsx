@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter } from "react-router";
 import "../theme.css";
 import { App } from "./App";
-import { tellWhatFails } from "../shared/failing";
+import { tellWhatFails } from "../kit/failing";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 

@@ -2,9 +2,9 @@ import { useState } from "react";
 import { useStore, type StoreApi } from "zustand";
 import { problemOf } from "../api/client";
 import type { Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 import type { Session } from "./history";
 import type { Saver } from "./saver";
 

@@ -1,5 +1,5 @@
 import { requestID } from "../api/request";
-import { keep, kept, keptNames } from "../shared/kept";
+import { keep, kept, keptNames } from "../kit/kept";
 
 // What is not yet saved is kept in this browser, so that closing it loses nothing. It
 // belongs to the account that made it, and to the page that keeps it up to date: of two

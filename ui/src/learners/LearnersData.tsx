@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
-import { Said } from "../shared/Said";
+import { Said } from "../kit/Said";
 import { Log } from "./Log";
 import { PrivacyFields } from "./PrivacyFields";
 import { Traces } from "./Traces";

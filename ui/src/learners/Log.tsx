@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Privacy, Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 
 const whoever: Record<Privacy["namesFor"], string> = {
   members: "every member",

@@ -3,8 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Trace } from "../api/types";
 import { Erasing } from "../outcomes/Erasing";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
 const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Roster entry" };

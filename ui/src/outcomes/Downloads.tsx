@@ -1,6 +1,6 @@
 import { ChevronDown, Download } from "lucide-react";
-import { Button } from "../shared/Button";
-import { Menu, MenuItem } from "../shared/Menu";
+import { Button } from "../kit/Button";
+import { Menu, MenuItem } from "../kit/Menu";
 
 const series = [["runs", "Runs"]] as const;
 const activity = [

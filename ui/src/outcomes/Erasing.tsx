@@ -2,9 +2,9 @@ import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Trace } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 
 type Props = { traces: Trace[]; says: string[]; onClose: (done: boolean) => void };
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
-import { Said } from "../shared/Said";
+import { Said } from "../kit/Said";
 import { Placements } from "./Placements";
 import { Remarking } from "./Remarking";
 import { Scores } from "./Scores";

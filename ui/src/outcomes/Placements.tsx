@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from "react";
 import { TriangleAlert } from "lucide-react";
 import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
-import { mediaURL } from "../shared/mediaURL";
+import { mediaURL } from "../board/mediaURL";
 import { isRight, percent, seconds, type Right } from "./useOutcomes";
 
 type Props = {

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Problem, RemarkLook } from "../api/types";
-import { short } from "../player/words";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { short } from "../words/words";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 import { calledSo, sittings } from "./useOutcomes";
 
 type Props = {

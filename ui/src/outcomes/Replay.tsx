@@ -7,12 +7,12 @@ import type { Move, Scene, Standing } from "../api/types";
 import { engine, type Known, type Rehearsed } from "../engine/engine";
 import { PlayBoard } from "../player/PlayBoard";
 import { clockWords } from "../player/useClock";
-import { short, wordsFor, WordsProvider } from "../player/words";
-import { mediaURL } from "../shared/mediaURL";
-import { Said } from "../shared/Said";
-import { useSize } from "../shared/useSize";
+import { short, wordsFor, WordsProvider } from "../words/words";
+import { mediaURL } from "../board/mediaURL";
+import { Said } from "../kit/Said";
+import { useSize } from "../kit/useSize";
 import { calledSo } from "./useOutcomes";
-import { stepWords } from "../workbench/rehearse/trailWords";
+import { stepWords } from "./trailWords";
 
 /** When a move was made, as far as that counts. */
 const timeOf = (m: Move | undefined) => m?.at ?? m?.t ?? 0;

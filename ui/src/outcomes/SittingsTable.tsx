@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { SittingRow } from "../api/types";
-import { short } from "../player/words";
+import { short } from "../words/words";
 import { clockWords } from "../player/useClock";
 import { calledSo } from "./useOutcomes";
 

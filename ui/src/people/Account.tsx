@@ -3,10 +3,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { tell } from "../shared/notices";
-import { Said } from "../shared/Said";
-import { Field, passwordHint } from "./Field";
+import { Button } from "../kit/Button";
+import { tell } from "../kit/notices";
+import { Said } from "../kit/Said";
+import { Field, passwordHint } from "../kit/LabelledField";
 
 const section = "rounded-(--radius) border border-line bg-paper px-5 py-4";
 

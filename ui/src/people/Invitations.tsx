@@ -1,8 +1,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Invitation } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 import { roleOf } from "./roles";
 
 /** Invitations that nobody has used yet. */

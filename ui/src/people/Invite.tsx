@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
-import { LinkField } from "../release/LinkField";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
-import { Field } from "./Field";
+import { LinkField } from "../kit/LinkField";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
+import { Field } from "../kit/LabelledField";
 import { roles } from "./roles";
 
 type Props = { workspace: string; onClose: () => void; onMade: () => unknown };

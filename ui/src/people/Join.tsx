@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem, Ticket } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
-import { Field, passwordHint } from "./Field";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+import { Field, passwordHint } from "../kit/LabelledField";
 
 const may = { designer: "as a designer", viewer: "to see outcomes" } as Record<string, string>;
 

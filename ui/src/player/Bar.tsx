@@ -1,10 +1,10 @@
 import { useState, type ReactNode } from "react";
 import { Lightbulb } from "lucide-react";
 import type { Act, Scene, Standing } from "../api/types";
-import { Button } from "../shared/Button";
-import { Popover } from "../shared/Popover";
-import { RichText } from "../shared/RichText";
-import { checkWord, outcomeWords, scoreWords, useWords } from "./words";
+import { Button } from "../kit/Button";
+import { Popover } from "../kit/Popover";
+import { RichText } from "../board/RichText";
+import { checkWord, outcomeWords, scoreWords, useWords } from "../words/words";
 
 type Props = {
   scene: Scene;

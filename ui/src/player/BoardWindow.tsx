@@ -8,9 +8,9 @@ import {
   type ReactNode,
   type RefObject,
 } from "react";
-import type { Fit } from "../shared/fit";
+import type { Fit } from "../board/fit";
 import { slack } from "./usePieceInHand";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 type Props = {
   ref: RefObject<HTMLDivElement | null>;

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import type { Opening, Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { RichText } from "../shared/RichText";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { RichText } from "../board/RichText";
+import { Said } from "../kit/Said";
 import { clockWords } from "./useClock";
-import { directionOf, momentWords, wordsFor, type WordID, type Words } from "./words";
+import { directionOf, momentWords, wordsFor, type WordID, type Words } from "../words/words";
 
 type Who = { learner?: string; code?: string };
 type Props = { opening: Opening; problem: Problem | null; nameless: boolean; onBegin: (who: Who) => Promise<void> };

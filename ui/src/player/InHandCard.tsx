@@ -2,8 +2,8 @@ import { useEffect, type CSSProperties, type RefObject } from "react";
 import { createPortal } from "react-dom";
 import { useStore } from "zustand";
 import type { Look, Scene, ScenePiece } from "../api/types";
-import { themed } from "../shared/looks";
-import { PieceCard } from "../shared/PieceCard";
+import { themed } from "../board/looks";
+import { PieceCard } from "../board/PieceCard";
 import type { Position } from "./usePieceInHand";
 
 type Props = {

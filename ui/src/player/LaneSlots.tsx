@@ -1,6 +1,6 @@
 import type { CSSProperties, KeyboardEvent } from "react";
 import type { Scene, Standing } from "../api/types";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 type Props = {
   scene: Scene;

@@ -1,9 +1,9 @@
 import type { CSSProperties } from "react";
 import type { Scene } from "../api/types";
-import { Ground } from "../shared/Ground";
-import { placed } from "../shared/TargetWell";
-import { useSize } from "../shared/useSize";
-import { useWords } from "./words";
+import { Ground } from "../board/Ground";
+import { placed } from "../board/TargetWell";
+import { useSize } from "../kit/useSize";
+import { useWords } from "../words/words";
 
 type Props = { scene: Scene; targets: Scene["targets"]; mediaURL: (id: string) => string };
 

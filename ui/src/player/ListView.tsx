@@ -1,12 +1,12 @@
 import { useState, type ReactNode } from "react";
 import { BookOpen, ChevronDown, ChevronUp, Volume2 } from "lucide-react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
-import { Button } from "../shared/Button";
-import { RichText } from "../shared/RichText";
-import { ToneMark } from "../shared/ToneMark";
+import { Button } from "../kit/Button";
+import { RichText } from "../board/RichText";
+import { ToneMark } from "../board/ToneMark";
 import { ListPicture, showsMore } from "./ListPicture";
 import { useSound } from "./Sound";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 type Props = {
   scene: Scene;

@@ -1,10 +1,10 @@
 import { memo, type CSSProperties, type KeyboardEvent, type PointerEvent } from "react";
 import { BookOpen } from "lucide-react";
 import type { Look, ScenePiece } from "../api/types";
-import { PieceCard, type Mark } from "../shared/PieceCard";
-import { placed } from "../shared/TargetWell";
+import { PieceCard, type Mark } from "../board/PieceCard";
+import { placed } from "../board/TargetWell";
 import { Sound } from "./Sound";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 /** What is done to a piece. It stays the same object, and pieces are not drawn again for it. */
 export type PieceEvents = {

@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
 import { Volume2 } from "lucide-react";
 import type { Page } from "../api/types";
-import { RichText } from "../shared/RichText";
+import { RichText } from "../board/RichText";
 import { useSound } from "./Sound";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 type Props = { page: Page; mediaURL: (id: string) => string; children: ReactNode };
 

@@ -1,11 +1,11 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
 import type { Act, Beckoning, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
-import { fit, type Fit } from "../shared/fit";
-import { Ground } from "../shared/Ground";
-import type { Mark } from "../shared/PieceCard";
-import { placed, TargetWell } from "../shared/TargetWell";
-import { useEvent } from "../shared/useEvent";
-import { useSame } from "../shared/useSame";
+import { fit, type Fit } from "../board/fit";
+import { Ground } from "../board/Ground";
+import type { Mark } from "../board/PieceCard";
+import { placed, TargetWell } from "../board/TargetWell";
+import { useEvent } from "../kit/useEvent";
+import { useSame } from "../kit/useSame";
 import { InHandCard } from "./InHandCard";
 import { Ghost, LivePiece, type PieceEvents } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
@@ -16,7 +16,7 @@ import { Tray } from "./Tray";
 import { useBoardKeys } from "./useBoardKeys";
 import { useMovedGaps } from "./useMovedGaps";
 import { usePieceInHand } from "./usePieceInHand";
-import { useWords, type Words } from "./words";
+import { useWords, type Words } from "../words/words";
 
 type Props = {
   scene: Scene;

@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import type { Act, Beckoning, Move, Scene, Standing } from "../api/types";
-import type { Fit } from "../shared/fit";
-import { RichText } from "../shared/RichText";
-import { placed } from "../shared/TargetWell";
-import { useSize } from "../shared/useSize";
+import type { Fit } from "../board/fit";
+import { RichText } from "../board/RichText";
+import { placed } from "../board/TargetWell";
+import { useSize } from "../kit/useSize";
 import { Bar, CheckButton } from "./Bar";
 import { PlayBoard } from "./PlayBoard";
 import { ListView } from "./ListView";

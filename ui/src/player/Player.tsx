@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Opening, Problem, Seated } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
-import { useKeptFocus } from "../shared/useKeptFocus";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+import { useKeptFocus } from "../kit/useKeptFocus";
 import { Gate } from "./Gate";
 import type { Host } from "./judge";
 import { HostedRelease, Refused, TriedDraft } from "./remote";
 import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
-import { wordsFor } from "./words";
+import { wordsFor } from "../words/words";
 
 const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
 

@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from "react";
 import type { Act, Scene, Standing, Told } from "../api/types";
-import { besides, type Avoid, type Box } from "./besides";
+import { besides, type Avoid, type Box } from "../board/besides";
 import { Reply } from "./Reply";
 import { keyOf } from "./told";
 

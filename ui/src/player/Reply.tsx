@@ -2,13 +2,13 @@ import { useEffect, useRef } from "react";
 import { Dialog } from "radix-ui";
 import { Volume2, X } from "lucide-react";
 import type { Act, Scene, Standing, Told } from "../api/types";
-import { Button } from "../shared/Button";
-import { useOpener } from "../shared/opener";
-import { plainText, RichText } from "../shared/RichText";
-import { toneBox, ToneMark } from "../shared/ToneMark";
+import { Button } from "../kit/Button";
+import { useOpener } from "../kit/opener";
+import { plainText, RichText } from "../board/RichText";
+import { toneBox, ToneMark } from "../board/ToneMark";
 import { useSound } from "./Sound";
 import { keyOf } from "./told";
-import { directionOf, useWords, type WordID } from "./words";
+import { directionOf, useWords, type WordID } from "../words/words";
 
 type Props = {
   told: Told;

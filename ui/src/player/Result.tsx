@@ -1,8 +1,8 @@
 import { Printer } from "lucide-react";
 import type { Now, StepNow } from "../api/types";
-import { Button } from "../shared/Button";
-import { ToneMark } from "../shared/ToneMark";
-import { useWords, type Words } from "./words";
+import { Button } from "../kit/Button";
+import { ToneMark } from "../board/ToneMark";
+import { useWords, type Words } from "../words/words";
 
 type Props = {
   title: string;

@@ -1,15 +1,15 @@
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { Check } from "lucide-react";
 import type { Going, Now, Problem, Standing, View } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 import type { Walk } from "./judge";
 import { PageView } from "./PageView";
 import { Refused } from "./remote";
 import { Result } from "./Result";
 import { Sitting } from "./Sitting";
 import { clockWords, useClock } from "./useClock";
-import { useWords, directionOf, wordsFor, WordsProvider } from "./words";
+import { useWords, directionOf, wordsFor, WordsProvider } from "../words/words";
 
 type Props = {
   walk: Walk;

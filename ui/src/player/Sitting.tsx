@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import { LayoutGrid, List } from "lucide-react";
 import type { Move, Seated, Standing } from "../api/types";
-import { Button } from "../shared/Button";
-import { plainText } from "../shared/RichText";
+import { Button } from "../kit/Button";
+import { plainText } from "../board/RichText";
 import type { Bench } from "./judge";
 import { PlayRoom } from "./PlayRoom";
 import { clockWords, useClock } from "./useClock";
 import { useAsList } from "./useAsList";
 import { useSitting } from "./useSitting";
-import { announce, attemptWords, directionOf, leftWords, wordsFor, WordsProvider } from "./words";
+import { announce, attemptWords, directionOf, leftWords, wordsFor, WordsProvider } from "../words/words";
 
 type Props = {
   bench: Bench;

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef } from "react";
 import { Volume2 } from "lucide-react";
-import { useWords } from "./words";
+import { useWords } from "../words/words";
 
 /** Plays one sound at a time, until what it belongs to is gone. */
 export function useSound(mediaURL: (id: string) => string): (id: string) => void {

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
-import { Button } from "../shared/Button";
-import { wordsFor } from "./words";
+import { Button } from "../kit/Button";
+import { wordsFor } from "../words/words";
 
 /** Where the page of a learner stops working, it says so and offers to go on: every move is kept. */
 export function Stopped({ children }: { children: ReactNode }) {

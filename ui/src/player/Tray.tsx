@@ -1,8 +1,8 @@
 import type { CSSProperties, KeyboardEventHandler, ReactNode, RefObject } from "react";
 import type { Scene } from "../api/types";
-import type { Fit } from "../shared/fit";
-import { themed } from "../shared/looks";
-import { useWords } from "./words";
+import type { Fit } from "../board/fit";
+import { themed } from "../board/looks";
+import { useWords } from "../words/words";
 
 type Props = {
   ref: RefObject<HTMLDivElement | null>;

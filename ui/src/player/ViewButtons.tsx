@@ -1,7 +1,7 @@
 import { useEffect, useState, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
-import { Button } from "../shared/Button";
-import { useWords } from "./words";
+import { Button } from "../kit/Button";
+import { useWords } from "../words/words";
 
 type Props = {
   /** Where board and tray are. */

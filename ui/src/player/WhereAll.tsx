@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { MapPinned } from "lucide-react";
 import type { Scene, Standing } from "../api/types";
-import { Button } from "../shared/Button";
-import { Popover } from "../shared/Popover";
-import { summary, useWords } from "./words";
+import { Button } from "../kit/Button";
+import { Popover } from "../kit/Popover";
+import { summary, useWords } from "../words/words";
 
 /** Where everything stands, in words: by a button, and by the key ?. */
 export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing }) {

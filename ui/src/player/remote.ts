@@ -1,6 +1,6 @@
 import type { Beckoning, Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
 import { requestID } from "../api/request";
-import { keep, keptNames } from "../shared/kept";
+import { keep, keptNames } from "../kit/kept";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
 
 /** The server refused a request, with the reason. */

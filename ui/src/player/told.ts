@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { keep, kept } from "../shared/kept";
+import { keep, kept } from "../kit/kept";
 import type { Standing, Told } from "../api/types";
 
 /** What stands before the learner. The same reply keeps its key from answer to answer. */

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import { createStore, type StoreApi } from "zustand";
 import type { Act, ScenePiece } from "../api/types";
-import { useEvent } from "../shared/useEvent";
+import { useEvent } from "../kit/useEvent";
 import { onBoard } from "./boardHooks";
 
 /** A piece in hand: dragged, or taken up by press or key. */

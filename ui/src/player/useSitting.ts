@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Act, Move, Standing } from "../api/types";
-import { keep, kept } from "../shared/kept";
+import { keep, kept } from "../kit/kept";
 import { Unreachable, type Judge } from "./judge";
 
 type Options = {

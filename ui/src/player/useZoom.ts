@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import type { Fit } from "../shared/fit";
+import type { Fit } from "../board/fit";
 
 /** How much larger than usual; 0 is all of the board, however small. */
 const steps = [0, 1, 1.25, 1.5, 2, 2.5, 3, 4];

@@ -2,11 +2,11 @@ import { useEffect, useRef, useState, type FocusEvent } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
-import { reveal } from "../shared/reveal";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
-import { useTurns } from "../shared/useTurns";
-import { TypedInput } from "../shared/TypedInput";
+import { reveal } from "../kit/reveal";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+import { useTurns } from "../kit/useTurns";
+import { TypedInput } from "../kit/TypedInput";
 import { RosterDialog } from "./RosterDialog";
 
 /** A moment as a field for date and time has it, in this browser's zone. */

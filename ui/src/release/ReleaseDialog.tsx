@@ -3,10 +3,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { problemOf } from "../api/client";
 import type { Problem, Release } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
-import { LinkField } from "./LinkField";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
+import { LinkField } from "../kit/LinkField";
 
 type Props = {
   /** Of the draft: an activity or a series. */

@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
-import { Said } from "../shared/Said";
+import { Said } from "../kit/Said";
 import { EntryFields } from "./EntryFields";
 import { Outcomes } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
-import { LinkField } from "./LinkField";
+import { LinkField } from "../kit/LinkField";
 import { Runs } from "./Runs";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });

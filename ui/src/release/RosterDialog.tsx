@@ -3,13 +3,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, RosterLearner } from "../api/types";
-import { copyText } from "../shared/copyText";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { FilePick } from "../shared/FilePick";
-import { Said } from "../shared/Said";
-import { useTurns } from "../shared/useTurns";
-import { TypedInput } from "../shared/TypedInput";
+import { copyText } from "../kit/copyText";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { FilePick } from "../kit/FilePick";
+import { Said } from "../kit/Said";
+import { useTurns } from "../kit/useTurns";
+import { TypedInput } from "../kit/TypedInput";
 
 type Props = {
   /** "" is a new one. */

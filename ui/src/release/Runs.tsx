@@ -6,8 +6,8 @@ import type { Me, Release, RunRow } from "../api/types";
 import { Downloads } from "../outcomes/Downloads";
 import { Outcomes, TotalsOnly } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
-import { short } from "../player/words";
-import { Said } from "../shared/Said";
+import { short } from "../words/words";
+import { Said } from "../kit/Said";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 

@@ -2,12 +2,12 @@ import { useState } from "react";
 import { FilePlus, Plus } from "lucide-react";
 import type { Card, Leg } from "../api/types";
 import { problemOf } from "../api/client";
-import { Miniature } from "../shelf/Miniature";
-import { More } from "../shelf/More";
+import { Miniature } from "../board/Miniature";
+import { More } from "../kit/More";
 import { useShelf } from "../shelf/useShelf";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 import type { SeriesEditing } from "./seriesDraft";
 
 type Props = {

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { FileText, GripVertical, Play, Trash2 } from "lucide-react";
 import type { Card, Leg } from "../api/types";
-import { Miniature } from "../shelf/Miniature";
-import { Button } from "../shared/Button";
+import { Miniature } from "../board/Miniature";
+import { Button } from "../kit/Button";
 import { AddSteps } from "./AddSteps";
 import type { SeriesEditing } from "./seriesDraft";
 

@@ -1,6 +1,6 @@
 import type { Card } from "../api/types";
-import { BandsBar } from "../shared/BandsBar";
-import { TypedInput } from "../shared/TypedInput";
+import { BandsBar } from "../kit/BandsBar";
+import { TypedInput } from "../kit/TypedInput";
 import type { SeriesEditing } from "./seriesDraft";
 
 type Props = { series: SeriesEditing; cards: Map<string, Card> };

@@ -2,9 +2,9 @@ import { useEffect, useMemo, useState } from "react";
 import { api, ask, problemOf } from "../api/client";
 import type { Doc, Problem } from "../api/types";
 import { SeriesRun } from "../player/SeriesRun";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
-import { useWorkspaceWords } from "../shared/useWorkspaceWords";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+import { useWorkspaceWords } from "../words/useWorkspaceWords";
 import { LocalWalk } from "./localWalk";
 import type { SeriesEditing } from "./seriesDraft";
 

@@ -2,11 +2,11 @@ import { useRef } from "react";
 import { Link } from "react-router";
 import { ImagePlus, Volume2, X } from "lucide-react";
 import type { Card, Leg } from "../api/types";
-import { Miniature } from "../shelf/Miniature";
-import { Button } from "../shared/Button";
-import { mediaURL } from "../shared/mediaURL";
-import { TypedInput } from "../shared/TypedInput";
-import { upload } from "../shared/upload";
+import { Miniature } from "../board/Miniature";
+import { Button } from "../kit/Button";
+import { mediaURL } from "../board/mediaURL";
+import { TypedInput } from "../kit/TypedInput";
+import { upload } from "../kit/upload";
 import { titleOf } from "./RunningOrder";
 import type { SeriesEditing } from "./seriesDraft";
 

@@ -1,7 +1,7 @@
 import type { Doc, Going, Move, Now, Series, View } from "../api/types";
 import { engine, type Walked } from "../engine/engine";
 import type { Bench, Walk } from "../player/judge";
-import { mediaURL } from "../shared/mediaURL";
+import { mediaURL } from "../board/mediaURL";
 
 type Own = { seed: number; moves: Move[]; turn: number; began: number };
 

@@ -4,7 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, Problem } from "../api/types";
-import { Miniature } from "./Miniature";
+import { Miniature } from "../board/Miniature";
 
 type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
 
 const days = (at: string) => 30 - Math.floor((Date.now() - new Date(at).getTime()) / 86_400_000);
 

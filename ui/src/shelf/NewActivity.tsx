@@ -3,9 +3,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 
 const kinds = [
   ["sort", "Sort", "Pieces go into groups, each holding several."],

@@ -4,10 +4,10 @@ import { useNavigate } from "react-router";
 import { FileUp } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Table, TableEdit } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
-import { FilePick } from "../shared/FilePick";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { FilePick } from "../kit/FilePick";
+import { Said } from "../kit/Said";
 
 type Props = { open: boolean; onClose: () => void };
 

@@ -3,9 +3,9 @@ import { Ellipsis } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem, SeriesCard } from "../api/types";
-import { Menu, MenuItem } from "../shared/Menu";
-import { Miniature } from "./Miniature";
-import { More } from "./More";
+import { Menu, MenuItem } from "../kit/Menu";
+import { Miniature } from "../board/Miniature";
+import { More } from "../kit/More";
 import { useSeriesShelf } from "./useShelf";
 
 type Props = { me: Me; find: string; onProblem: (p: Problem) => void };

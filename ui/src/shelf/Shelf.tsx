@@ -4,14 +4,14 @@ import { Link, useNavigate } from "react-router";
 import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Draft, Me, Problem } from "../api/types";
-import { Button } from "../shared/Button";
-import { Said } from "../shared/Said";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
 import { ActivityCard } from "./ActivityCard";
 import { Deleted } from "./Deleted";
 import { NewActivity } from "./NewActivity";
 import { SeriesCards } from "./SeriesCards";
 import { NewFromTable } from "./NewFromTable";
-import { More } from "./More";
+import { More } from "../kit/More";
 import { useShelf } from "./useShelf";
 import { Workspaces } from "./Workspaces";
 

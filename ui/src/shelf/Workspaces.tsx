@@ -4,8 +4,8 @@ import { ChevronDown } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask } from "../api/client";
 import type { Me } from "../api/types";
-import { Button } from "../shared/Button";
-import { Dialog } from "../shared/Dialog";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
 
 const entry = "flex cursor-default items-center rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
 

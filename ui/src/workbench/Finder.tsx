@@ -2,10 +2,10 @@ import { memo, useRef, useState } from "react";
 import { Command, defaultFilter } from "cmdk";
 import { Dialog as Radix } from "radix-ui";
 import type { Item, Target } from "../api/types";
-import { nameOf } from "./changes";
-import { useOpener } from "../shared/opener";
+import { nameOf } from "../document/parts";
+import { useOpener } from "../kit/opener";
 import { commandsOf } from "./commands";
-import { partsOf, selectionOf, useDraft, useDraftStore } from "./draft";
+import { partsOf, selectionOf, useDraft, useDraftStore } from "./model/draft";
 
 const row =
   "flex cursor-default items-center gap-3 rounded-sm px-3 py-1.5 data-[disabled=true]:opacity-40 data-[selected=true]:bg-feather-soft";

@@ -1,7 +1,7 @@
 import { memo, useState } from "react";
-import { plainText, RichText } from "../shared/RichText";
-import { instruct } from "./changes";
-import { useDraft, useDraftStore } from "./draft";
+import { plainText, RichText } from "../board/RichText";
+import { instruct } from "./model/changes";
+import { useDraft, useDraftStore } from "./model/draft";
 
 const nothing = "Add instructions for learners";
 

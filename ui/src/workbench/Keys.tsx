@@ -1,6 +1,6 @@
 import { memo } from "react";
-import { Dialog } from "../shared/Dialog";
-import { useDraft, useDraftStore } from "./draft";
+import { Dialog } from "../kit/Dialog";
+import { useDraft, useDraftStore } from "./model/draft";
 
 const zones: [string, [string, string][]][] = [
   [

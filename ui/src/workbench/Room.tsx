@@ -4,21 +4,23 @@ import type { Doc, Me } from "../api/types";
 import { Conflict } from "../document/Conflict";
 import type { Saver } from "../document/saver";
 import { BoardEditor } from "./board/BoardEditor";
-import { useFileDrop } from "./content/useFileDrop";
+import { useFileDrop } from "./model/useFileDrop";
 import { Demonstrating } from "./demonstrate/Demonstrating";
 import { Dialogs } from "./dialogs/Dialogs";
-import { useDraft, useDraftStore } from "./draft";
+import { useDraft, useDraftStore } from "./model/draft";
+import { ReplyOnBoard } from "./feedback/ReplyOnBoard";
 import { Finder } from "./Finder";
 import { Instructions } from "./Instructions";
 import { Keys } from "./Keys";
-import { Ledger } from "./ledger/Ledger";
+import { Ledger } from "./Ledger";
+import { HeatOnBoard } from "./outcomes/HeatOnBoard";
 import { ProofStrip } from "./proof/ProofStrip";
 import { proofRoom } from "./proof/words";
 import { Rehearsing } from "./rehearse/Rehearsing";
 import { useRehearsal } from "./rehearse/rehearsal";
 import { Trail } from "./rehearse/Trail";
-import { keepCopy } from "./saving";
-import { Sheet } from "./sheet/Sheet";
+import { keepCopy } from "./model/saving";
+import { Sheet } from "./details/Sheet";
 import { TopBar } from "./TopBar";
 import { useWorkbenchKeys } from "./useWorkbenchKeys";
 
@@ -28,6 +30,14 @@ const rooms = {
   even: "lg:grid-cols-[minmax(0,53fr)_minmax(0,47fr)]",
   ledger: "lg:grid-cols-[minmax(0,30fr)_minmax(0,70fr)]",
 };
+
+/** What the lenses show over the board; always the same, so that the board is not drawn again for it. */
+const overBoard = (
+  <>
+    <ReplyOnBoard />
+    <HeatOnBoard />
+  </>
+);
 
 /** The workbench laid out: board, ledger, proof, and what comes over them. */
 export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
@@ -67,7 +77,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
           ) : (
             <>
               <Instructions />
-              <BoardEditor onRehearse={rehearsal.start} />
+              <BoardEditor onRehearse={rehearsal.start} over={overBoard} />
             </>
           )}
         </section>

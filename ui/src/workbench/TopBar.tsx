@@ -3,11 +3,11 @@ import { Link } from "react-router";
 import { ChevronDown, Search } from "lucide-react";
 import type { Me } from "../api/types";
 import { Standing } from "../document/Standing";
-import { Button } from "../shared/Button";
-import { Menu, MenuItem } from "../shared/Menu";
-import { retitle } from "./changes";
-import { useDraft, useDraftStore } from "./draft";
-import { NameField } from "./NameField";
+import { Button } from "../kit/Button";
+import { Menu, MenuItem } from "../kit/Menu";
+import { retitle } from "./model/changes";
+import { useDraft, useDraftStore } from "./model/draft";
+import { NameField } from "../kit/NameField";
 
 const asks = [
   ["revisions", "Version history"],

@@ -5,12 +5,12 @@ import { api, ask, problemOf } from "../api/client";
 import type { Doc, Draft, Me } from "../api/types";
 import { whileSettled } from "../document/saver";
 import { useSaver } from "../document/useSaver";
-import { Said } from "../shared/Said";
-import { createDraft, DraftProvider, type DraftStore } from "./draft";
-import { Known } from "./Known";
+import { Said } from "../kit/Said";
+import { createDraft, DraftProvider, type DraftStore } from "./model/draft";
+import { Known } from "./model/Known";
 import { Room } from "./Room";
-import { write } from "./saving";
-import { keepView } from "./view";
+import { write } from "./model/saving";
+import { keepView } from "./model/view";
 
 /** The editor: board left, ledger right, proof below. */
 export function Workbench({ me }: { me: Me }) {

@@ -1,10 +1,11 @@
 import type { Item, Scenery, Target } from "../api/types";
 import { tools } from "./board/DrawTools";
-import { copyParts, group, pasteParts } from "./board/useBoardKeys";
-import { zoomBy } from "./board/Zoom";
-import { partsOf, type DraftState, type DraftStore } from "./draft";
-import { pair } from "./ledger/key";
-import { orderByPlace, readFirst } from "./readingOrder";
+import { act, edges, gaps, group, roles, shapes, stacking } from "./model/acts";
+import { copyParts, pasteParts } from "./model/clipboard";
+import { zoomBy } from "./model/zoom";
+import { partsOf, type DraftState, type DraftStore } from "./model/draft";
+import { pair } from "./model/key";
+import { orderByPlace, readFirst } from "./model/readingOrder";
 
 /** Something that can be done by name: from a menu, or found with Ctrl+K. */
 export type Command = {
@@ -17,44 +18,6 @@ export type Command = {
   also?: string[];
   run: () => void;
 };
-
-/** Acts of the core on what is selected. */
-export const edges = [
-  { act: "left", title: "Left edges" },
-  { act: "centre", title: "Centre horizontally" },
-  { act: "right", title: "Right edges" },
-  { act: "top", title: "Top edges" },
-  { act: "middle", title: "Centre vertically" },
-  { act: "bottom", title: "Bottom edges" },
-];
-export const gaps = [
-  { act: "across", title: "Distribute horizontally" },
-  { act: "down", title: "Distribute vertically" },
-];
-export const shapes = [
-  { act: "grid", title: "Into a grid" },
-  { act: "row", title: "Into a row" },
-  { act: "column", title: "Into a column" },
-  { act: "ring", title: "Into a ring" },
-];
-export const roles = [
-  { to: "item", title: "Items" },
-  { to: "target", title: "Targets" },
-  { to: "scenery", title: "Scenery" },
-];
-
-export const stacking = [
-  { act: "front", title: "To the front", keys: "Ctrl+Shift+]" },
-  { act: "forward", title: "Bring forward", keys: "Ctrl+]" },
-  { act: "backward", title: "Send backward", keys: "Ctrl+[" },
-  { act: "back", title: "To the back", keys: "Ctrl+Shift+[" },
-];
-
-/** Does an act to what is selected, as one step. */
-export function act(store: DraftStore, says: string, name: string, to?: string) {
-  const { selection, alignTo, edit } = store.getState();
-  void edit(says, { act: name, parts: selection, to: to ?? alignTo, first: selection.first ?? partsOf(selection)[0] });
-}
 
 const drawings: Record<string, string> = {
   ellipse: "a round target",

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { nothing, useDraftStore } from "./draft";
+import { nothing, useDraftStore } from "./model/draft";
 
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;

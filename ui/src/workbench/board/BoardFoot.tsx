@@ -1,7 +1,7 @@
 import { memo, type RefObject } from "react";
 import { Hand, Play } from "lucide-react";
-import { Button } from "../../shared/Button";
-import { partsOf, useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { partsOf, useDraft, useDraftStore } from "../model/draft";
 import { toolSays } from "./DrawTools";
 import { Zoom } from "./Zoom";
 

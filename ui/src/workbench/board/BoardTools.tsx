@@ -10,10 +10,9 @@ import {
   SlidersHorizontal,
   Trash2,
 } from "lucide-react";
-import { Button } from "../../shared/Button";
-import { act as actOn, edges, gaps, roles, shapes, stacking } from "../commands";
-import { partsOf, useDraft, useDraftStore } from "../draft";
-import { group } from "./useBoardKeys";
+import { Button } from "../../kit/Button";
+import { act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
+import { partsOf, useDraft, useDraftStore } from "../model/draft";
 
 /** What can be done with what is selected, by the board. */
 export const BoardTools = memo(function BoardTools() {

@@ -1,8 +1,8 @@
 import { memo } from "react";
-import { Button } from "../../shared/Button";
-import { checkWord, wordsFor } from "../../player/words";
-import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
-import { useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { checkWord, wordsFor } from "../../words/words";
+import { useWorkspaceWords } from "../../words/useWorkspaceWords";
+import { useDraft, useDraftStore } from "../model/draft";
 import { Movable } from "./Movable";
 
 /** Check button, where it stands on the board. */

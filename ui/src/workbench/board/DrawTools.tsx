@@ -1,6 +1,6 @@
 import { memo } from "react";
 import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type } from "lucide-react";
-import { useDraft, useDraftStore } from "../draft";
+import { useDraft, useDraftStore } from "../model/draft";
 
 type Tool = { tool: string; title: string; icon: typeof Square; keys?: string };
 

@@ -1,7 +1,7 @@
 import { useRef, useState, type PointerEvent } from "react";
 import type { Rect } from "../../api/types";
-import { placed } from "../../shared/TargetWell";
-import { useDraft } from "../draft";
+import { placed } from "../../board/TargetWell";
+import { useDraft } from "../model/draft";
 
 type Props = {
   frame: Rect;

@@ -1,9 +1,10 @@
-import { placed } from "../../shared/TargetWell";
-import { itemOf, nameOf, rename, sceneryOf, targetOf, type PartID } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
-import { NameField } from "../NameField";
+import { placed } from "../../board/TargetWell";
+import { rename } from "../model/changes";
+import { itemOf, nameOf, sceneryOf, targetOf, type PartID } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
+import { NameField } from "../../kit/NameField";
 import { useBoardView, useBoardViewStore } from "./boardView";
-import { frameOf } from "./frames";
+import { frameOf } from "../model/frames";
 import { TextEditor } from "./TextEditor";
 
 /** The name or text of a part on the board, written where it stands. */

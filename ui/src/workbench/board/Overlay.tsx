@@ -1,11 +1,11 @@
 import { memo, useEffect, useState } from "react";
 import type { Item, Rect } from "../../api/types";
 import { engine, type Sample } from "../../engine/engine";
-import { mediaURL } from "../../shared/mediaURL";
-import { PieceCard } from "../../shared/PieceCard";
-import { placed } from "../../shared/TargetWell";
-import { itemOf, itemOfPiece, targetOf } from "../changes";
-import { useDraft } from "../draft";
+import { mediaURL } from "../../board/mediaURL";
+import { PieceCard } from "../../board/PieceCard";
+import { placed } from "../../board/TargetWell";
+import { itemOf, itemOfPiece, targetOf } from "../../document/parts";
+import { useDraft } from "../model/draft";
 import { useBoardView } from "./boardView";
 
 type Props = { trace: [number, number][]; board: { width: number; height: number } };

@@ -1,13 +1,14 @@
 import { memo, type CSSProperties, type ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Item, Rect, RichNode, Scenery, Target } from "../../api/types";
-import { mediaURL } from "../../shared/mediaURL";
-import { PieceCard } from "../../shared/PieceCard";
-import { SceneryFace } from "../../shared/SceneryFace";
-import { placed, TargetWell } from "../../shared/TargetWell";
-import { nameOf, type PartID } from "../changes";
-import { isSelected, partsOf, useDraft } from "../draft";
-import { partName, useBoardView } from "./boardView";
+import { mediaURL } from "../../board/mediaURL";
+import { PieceCard } from "../../board/PieceCard";
+import { SceneryFace } from "../../board/SceneryFace";
+import { placed, TargetWell } from "../../board/TargetWell";
+import { nameOf, type PartID } from "../../document/parts";
+import { isSelected, partsOf, useDraft } from "../model/draft";
+import { partName } from "../model/partNames";
+import { useBoardView } from "./boardView";
 
 /** What a part is told from outside: whether it gives way to what is shown, and its place in the reading order, where that is shown. */
 type Told = { dimmed?: boolean; order?: number };

@@ -1,8 +1,8 @@
 import { memo, useCallback, useMemo } from "react";
 import type { RichNode } from "../../api/types";
-import { itemOfPiece } from "../changes";
-import { useDraft } from "../draft";
-import { readingOrder } from "./frames";
+import { itemOfPiece } from "../../document/parts";
+import { useDraft } from "../model/draft";
+import { readingOrder } from "../model/frames";
 import { ItemView, SceneryView, TargetView } from "./PartViews";
 
 // Each list is drawn when a part comes, goes or changes; which parts are selected or

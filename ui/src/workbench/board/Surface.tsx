@@ -1,24 +1,28 @@
-import { memo, useCallback, useEffect, useRef, type CSSProperties, type RefObject } from "react";
-import { Ground } from "../../shared/Ground";
-import { themed } from "../../shared/looks";
-import { mediaURL } from "../../shared/mediaURL";
-import { sceneryOf, type PartID } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
-import { HeatOnBoard } from "../outcomes/HeatOnBoard";
+import { memo, useCallback, useEffect, useRef, type CSSProperties, type ReactNode, type RefObject } from "react";
+import { Ground } from "../../board/Ground";
+import { themed } from "../../board/looks";
+import { mediaURL } from "../../board/mediaURL";
+import { sceneryOf, type PartID } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
 import { useBoardViewStore } from "./boardView";
 import { CheckOnBoard } from "./CheckOnBoard";
 import { NamingInTray, NamingOnBoard } from "./Naming";
 import { Arranged, Overlay, Samples } from "./Overlay";
 import { ItemsOnBoard, ItemsInTray, SceneryOnBoard, TargetsOnBoard } from "./Parts";
-import { ReplyOnBoard } from "./ReplyOnBoard";
 import { useBoardKeys } from "./useBoardKeys";
 import { useGaps } from "./useGaps";
-import { partAt, useHandling } from "./useHandling";
+import { partAt } from "../model/partNames";
+import { useHandling } from "./useHandling";
 
-type Props = { scroller: RefObject<HTMLElement | null>; scale: number };
+type Props = {
+  scroller: RefObject<HTMLElement | null>;
+  scale: number;
+  /** What lenses show over the board. */
+  over: ReactNode;
+};
 
 /** Board and tray with all that stands on them, and what pointer and keys do there. */
-export const Surface = memo(function Surface({ scroller, scale }: Props) {
+export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
   const store = useDraftStore();
   const view = useBoardViewStore();
   const surface = useRef<HTMLDivElement>(null);
@@ -64,8 +68,7 @@ export const Surface = memo(function Surface({ scroller, scale }: Props) {
           <ItemsOnBoard />
           <NamingOnBoard />
           <CheckOnBoard />
-          <ReplyOnBoard />
-          <HeatOnBoard />
+          {over}
           <Overlay trace={trace} board={ground} />
         </div>
       </Ground>

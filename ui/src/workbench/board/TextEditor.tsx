@@ -1,8 +1,8 @@
 import { useRef } from "react";
 import type { Scenery } from "../../api/types";
-import { Button } from "../../shared/Button";
-import { placed } from "../../shared/TargetWell";
-import { selectionOf, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { placed } from "../../board/TargetWell";
+import { selectionOf, useDraftStore } from "../model/draft";
 
 /** A text of the board being written; selected words become gaps. */
 export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: () => void }) {

@@ -1,15 +1,7 @@
 import { memo, useEffect, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
-import { useDraft, useDraftStore, type DraftStore } from "../draft";
-
-const least = 0.5;
-const most = 6;
-
-/** Makes the board larger or smaller than fitting it. */
-export function zoomBy(store: DraftStore, factor: number) {
-  const zoom = Math.min(most, Math.max(least, store.getState().zoom * factor));
-  store.setState({ zoom: Math.abs(zoom - 1) < 0.02 ? 1 : zoom });
-}
+import { useDraft, useDraftStore } from "../model/draft";
+import { zoomBy } from "../model/zoom";
 
 /** How large the board is drawn; Ctrl with the wheel does it at the pointer. */
 export const Zoom = memo(function Zoom({

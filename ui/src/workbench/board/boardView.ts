@@ -1,7 +1,8 @@
 import { createContext, useContext } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
 import type { Rect } from "../../api/types";
-import type { PartID } from "../changes";
+import type { PartID } from "../../document/parts";
+import { partName } from "../model/partNames";
 import type { Guide } from "./snapping";
 
 type Point = { x: number; y: number };
@@ -23,7 +24,6 @@ export type BoardView = {
   naming: PartID | null;
 };
 
-export const partName = ({ kind, id }: PartID) => `${kind}-${id}`;
 const none: ReadonlySet<string> = new Set();
 
 export const createBoardView = () => createStore<BoardView>(() => ({ handling: null, moving: none, naming: null }));

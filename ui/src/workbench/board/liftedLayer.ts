@@ -1,4 +1,4 @@
-import type { PartID } from "../changes";
+import type { PartID } from "../../document/parts";
 
 /**
  * Parts that are moved are drawn once more, together, on a layer of their own that

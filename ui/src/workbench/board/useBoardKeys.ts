@@ -1,17 +1,13 @@
 import type { KeyboardEvent, RefObject } from "react";
-import { engine } from "../../engine/engine";
-import type { Doc } from "../../api/types";
-import { move, nameOf, resize, type PartID } from "../changes";
-import { keep, kept } from "../../shared/kept";
-import { useClipboard } from "../../shared/useClipboard";
-import { act } from "../commands";
-import { takeFiles } from "../content/files";
-import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups, type Selection } from "../draft";
-import { frameOf } from "./frames";
-import { partAt } from "./useHandling";
-
-/** Where copied parts wait, for this activity and others of this browser. */
-const copied = "magpie-parts";
+import { move, resize } from "../model/changes";
+import { nameOf, type PartID } from "../../document/parts";
+import { useClipboard } from "../../kit/useClipboard";
+import { act, group } from "../model/acts";
+import { copyParts, pasteParts } from "../model/clipboard";
+import { takeFiles } from "../model/files";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
+import { frameOf } from "../model/frames";
+import { partAt } from "../model/partNames";
 
 /** What keys and the clipboard do to the part that has the focus, and to what is selected. */
 export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: PartID) => void) {
@@ -98,44 +94,4 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
     alsoFromNowhere: true,
   });
   return { onKeyDown };
-}
-
-type Store = ReturnType<typeof useDraftStore>;
-
-/** Keeps parts for pasting, here and in other activities; cut takes them out. */
-export async function copyParts(store: Store, parts: Selection, cut: boolean) {
-  const { doc, id } = store.getState();
-  const { document } = await engine.edit(doc, { act: "keep", parts });
-  if (!keep(copied, { from: id, doc: document })) {
-    store.setState({ remark: "This browser keeps nothing for this page, so nothing was copied." });
-  } else if (cut) act(store, "cut", "remove");
-  else store.setState({ remark: "Copied. Paste here or in another activity." });
-}
-
-/** Puts in what was copied, here a little aside, elsewhere where it was. */
-export function pasteParts(store: Store) {
-  const waiting = kept<{ from: string; doc: Doc }>(copied);
-  if (!waiting) {
-    store.setState({ remark: "Nothing has been copied yet." });
-    return;
-  }
-  const { from, doc } = waiting;
-  const aside = from === store.getState().id ? 24 : 0;
-  void store.getState().edit("paste parts", { act: "insert", from: doc, dx: aside, dy: aside });
-}
-
-/** Parts of a group are selected and moved together. */
-export function group(store: Store, on: boolean) {
-  const { doc, selection, change } = store.getState();
-  const taken = new Set([...doc.items, ...doc.targets, ...doc.scenery].map((x) => x.group));
-  let n = 1;
-  while (taken.has(`group-${n}`)) n++;
-  change({
-    says: on ? "group" : "ungroup",
-    apply: (d) => {
-      for (const kind of ["items", "targets", "scenery"] as const) {
-        for (const x of d[kind]) if (selection[kind].includes(x.id)) x.group = on ? `group-${n}` : "";
-      }
-    },
-  });
 }

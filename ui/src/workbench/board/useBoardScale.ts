@@ -1,6 +1,6 @@
 import { useMemo } from "react";
-import { fit } from "../../shared/fit";
-import { useDraft } from "../draft";
+import { fit } from "../../board/fit";
+import { useDraft } from "../model/draft";
 
 /** How large board units are drawn in a room of this size: fitting it, and by the zoom. */
 export function useBoardScale(room: { width: number; height: number }): number {

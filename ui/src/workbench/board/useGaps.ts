@@ -1,6 +1,7 @@
 import { useLayoutEffect, type RefObject } from "react";
-import { moveFrame, sceneryOf, targetOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { moveFrame } from "../model/changes";
+import { sceneryOf, targetOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
 
 /**
  * Gaps stand where their text leaves room for them: after the text is drawn its gaps

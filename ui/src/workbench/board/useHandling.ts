@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import type { Rect } from "../../api/types";
-import { bendLine, itemOf, move, resize, setHome, targetOf, together, type PartID } from "../changes";
-import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../draft";
-import { allParts, around, frameOf, holds, meets, partOf } from "./frames";
+import { bendLine, move, resize, setHome, together } from "../model/changes";
+import { itemOf, targetOf, type PartID } from "../../document/parts";
+import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
+import { allParts, around, frameOf, holds, meets, partOf } from "../model/frames";
+import { partAt } from "../model/partNames";
 import { handle, useBoardViewStore } from "./boardView";
 import { liftedLayer } from "./liftedLayer";
 import { snap, type Guide } from "./snapping";
@@ -35,13 +37,6 @@ type Press = {
 
 const slack = 4;
 const magnet = 6; // pixels within which edges attract each other
-
-/** The part that an element belongs to. */
-export function partAt(element: Element | null): PartID | undefined {
-  const name = element?.closest<HTMLElement>("[data-part]")?.dataset.part;
-  const cut = name?.indexOf("-") ?? -1;
-  return name && cut > 0 ? { kind: name.slice(0, cut) as PartID["kind"], id: name.slice(cut + 1) } : undefined;
-}
 
 /**
  * What the pointer does on the board: selects, moves, resizes, bends, draws. While it

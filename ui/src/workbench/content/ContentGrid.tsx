@@ -1,18 +1,18 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { partsOf, selectionOf, useDraft, useDraftStore } from "../draft";
-import { useKeptScroll } from "../view";
-import { cellAt, rangeColumns, rangeRows, type Place, type Range } from "../ledger/rows";
-import { useCells } from "../ledger/useCells";
-import { useRange } from "../ledger/useRange";
+import { partsOf, selectionOf, useDraft, useDraftStore } from "../model/draft";
+import { useKeptScroll } from "../model/view";
+import { cellAt, rangeColumns, rangeRows, type Place, type Range } from "../grid/range";
+import { useCells } from "../grid/useCells";
+import { useRange } from "../grid/useRange";
 import { ContentHead } from "./ContentHead";
 import { ContentRow } from "./ContentRow";
 import { ContentTools } from "./ContentTools";
 import { columnAt, columns, hasCell, nameColumn, readCell, writeCells, type Write } from "./columns";
 import { contentRows } from "./contentRows";
 import { cellSaid } from "./words";
-import { useActiveCell } from "../ledger/useActiveCell";
-import { useEvent } from "../../shared/useEvent";
+import { useActiveCell } from "../grid/useActiveCell";
+import { useEvent } from "../../kit/useEvent";
 
 const rowHeight = 30;
 const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;

@@ -1,10 +1,10 @@
 import { memo, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Doc } from "../../api/types";
-import { mediaURL } from "../../shared/mediaURL";
-import { itemOf, nameOf, targetOf, type PartID } from "../changes";
-import { useDraft } from "../draft";
-import { CellField } from "./CellField";
+import { mediaURL } from "../../board/mediaURL";
+import { itemOf, nameOf, targetOf, type PartID } from "../../document/parts";
+import { useDraft } from "../model/draft";
+import { CellField } from "../grid/CellField";
 import { columnAt, columns, readCell } from "./columns";
 
 type Props = {

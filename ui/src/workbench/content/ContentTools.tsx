@@ -1,8 +1,8 @@
 import { useRef } from "react";
 import { ImagePlus, Plus } from "lucide-react";
-import { Button } from "../../shared/Button";
-import { useDraftStore } from "../draft";
-import { takeFiles } from "./files";
+import { Button } from "../../kit/Button";
+import { useDraftStore } from "../model/draft";
+import { takeFiles } from "../model/files";
 
 type Props = {
   find: string;

@@ -1,7 +1,8 @@
 import type { Doc, Item, Target } from "../../api/types";
-import { readingOrder } from "../board/frames";
-import { readAt } from "../readingOrder";
-import { itemOf, moveFrame, nameOf, setLabel, setName, targetOf, type Change, type PartID } from "../changes";
+import { readingOrder } from "../model/frames";
+import { readAt } from "../model/readingOrder";
+import { moveFrame, setLabel, setName, type Change } from "../model/changes";
+import { itemOf, nameOf, targetOf, type PartID } from "../../document/parts";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
 export type Column = {
@@ -220,31 +221,3 @@ export function writeCells(doc: Doc, says: string, writes: Write[]): { change: C
     },
   };
 }
-
-/** Rows and cells of a text as spreadsheets copy it: tabs, and quotes around what has tabs, quotes or line ends. */
-export function fromTabs(text: string): string[][] {
-  const rows: string[][] = [[]];
-  let cell = "";
-  let quoted = false;
-  const source = text.replace(/\r\n?/g, "\n").replace(/\n$/, "");
-  for (let i = 0; i < source.length; i++) {
-    const c = source[i]!;
-    if (quoted) {
-      if (c === '"' && source[i + 1] === '"') {
-        cell += '"';
-        i++;
-      } else if (c === '"') quoted = false;
-      else cell += c;
-    } else if (c === '"' && cell === "") quoted = true;
-    else if (c === "\t" || c === "\n") {
-      rows.at(-1)!.push(cell);
-      cell = "";
-      if (c === "\n") rows.push([]);
-    } else cell += c;
-  }
-  rows.at(-1)!.push(cell);
-  return rows;
-}
-
-export const toTabs = (rows: string[][]) =>
-  rows.map((r) => r.map((c) => (/[\t\n"]/.test(c) ? `"${c.replace(/"/g, '""')}"` : c)).join("\t")).join("\n");

@@ -1,5 +1,5 @@
 import type { Doc, Item } from "../../api/types";
-import type { PartID } from "../changes";
+import type { PartID } from "../../document/parts";
 
 export type ContentRow = { title: string; part?: undefined } | { part: PartID; number: number; title?: undefined };
 

@@ -1,7 +1,7 @@
-import { mediaURL } from "../../shared/mediaURL";
-import type { DraftStore } from "../draft";
-import { upload } from "../../shared/upload";
-import { nameOfFile } from "./files";
+import { mediaURL } from "../../board/mediaURL";
+import type { DraftStore } from "../model/draft";
+import { upload } from "../../kit/upload";
+import { nameOfFile } from "../model/files";
 
 type Box = { x: number; y: number; w: number; h: number };
 type NamedPart = { name: string; svg: string; box: Box };

@@ -1,5 +1,5 @@
 import type { Doc } from "../../api/types";
-import { itemOf, nameOf, targetOf, type PartID } from "../changes";
+import { itemOf, nameOf, targetOf, type PartID } from "../../document/parts";
 import { columnAt, readCell } from "./columns";
 
 /** The cell in focus, said in words. */

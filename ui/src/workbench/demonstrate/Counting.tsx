@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { engine, type Exchange } from "../../engine/engine";
-import { Button } from "../../shared/Button";
-import { Popover } from "../../shared/Popover";
-import { itemOf, nameOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
-import { numbered, solutionName } from "../ledger/key";
+import { Button } from "../../kit/Button";
+import { Popover } from "../../kit/Popover";
+import { itemOf, nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
+import { numbered, solutionName } from "../model/key";
 
 type Props = { shown: Record<string, string[]>; some: boolean; solution: number };
 

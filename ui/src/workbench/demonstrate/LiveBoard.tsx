@@ -1,7 +1,7 @@
 import type { ComponentProps } from "react";
 import { PlayBoard } from "../../player/PlayBoard";
-import { mediaURL } from "../../shared/mediaURL";
-import { useSize } from "../../shared/useSize";
+import { mediaURL } from "../../board/mediaURL";
+import { useSize } from "../../kit/useSize";
 
 type Props = Omit<ComponentProps<typeof PlayBoard>, "mediaURL" | "room" | "beckon">;
 

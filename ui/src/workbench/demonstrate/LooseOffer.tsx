@@ -1,5 +1,5 @@
 import { useLayoutEffect, useState } from "react";
-import { Button } from "../../shared/Button";
+import { Button } from "../../kit/Button";
 
 type Props = { pieces: string[]; onMake: (shows: "always" | "never") => void };
 

@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { Me } from "../../api/types";
-import { useDraft, useDraftStore } from "../draft";
-import { Releasing } from "../Releasing";
+import { useDraft, useDraftStore } from "../model/draft";
+import { Releasing } from "./Releasing";
 import type { Doc } from "../../api/types";
 import type { Saver } from "../../document/saver";
 import { DraftLinks } from "./DraftLinks";

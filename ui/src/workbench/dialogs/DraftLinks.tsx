@@ -2,11 +2,11 @@ import { useEffect, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
 import type { Problem } from "../../api/types";
-import { LinkField } from "../../release/LinkField";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { Said } from "../../shared/Said";
-import { useDraft, useDraftStore } from "../draft";
+import { LinkField } from "../../kit/LinkField";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { Said } from "../../kit/Said";
+import { useDraft, useDraftStore } from "../model/draft";
 import type { Doc } from "../../api/types";
 import type { Saver } from "../../document/saver";
 
@@ -42,7 +42,7 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
       title="Links to try the draft"
       about="Anyone with the link can try the current draft. Results aren’t saved."
     >
-      {links.isSuccess && list.length === 0 && <p className="mb-4 text-slate">No links yet.</p>}
+      {list.length === 0 && <p className="mb-4 text-slate">{links.isPending ? "Opening…" : "No links yet."}</p>}
       <ul>
         {list.map((link, i) => (
           <li key={link} className="mb-3 flex items-center gap-2">

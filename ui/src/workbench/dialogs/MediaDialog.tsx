@@ -4,14 +4,14 @@ import { Link } from "react-router";
 import { FileUp, Volume2 } from "lucide-react";
 import { api, ask, problemOf } from "../../api/client";
 import type { Medium, Problem } from "../../api/types";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { Said } from "../../shared/Said";
-import { mediaURL } from "../../shared/mediaURL";
-import { uploadAndTell } from "../../shared/upload";
-import { nameOfFile, sizeOf } from "../content/files";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { Said } from "../../kit/Said";
+import { mediaURL } from "../../board/mediaURL";
+import { uploadAndTell } from "../../kit/upload";
+import { nameOfFile, sizeOf } from "../model/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
-import { useDraft, useDraftStore } from "../draft";
+import { useDraft, useDraftStore } from "../model/draft";
 
 /** Everything uploaded in the workspace: found, used again, described. */
 export function MediaDialog() {

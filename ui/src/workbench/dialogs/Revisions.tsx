@@ -2,14 +2,14 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { Miniature } from "../../shelf/Miniature";
-import { takeDocument } from "../changes";
-import { useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { Miniature } from "../../board/Miniature";
+import { takeDocument } from "../model/changes";
+import { useDraftStore } from "../model/draft";
 import type { Saver } from "../../document/saver";
 import type { Doc } from "../../api/types";
-import { keepCopy } from "../saving";
+import { keepCopy } from "../model/saving";
 
 const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 

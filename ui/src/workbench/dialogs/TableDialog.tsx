@@ -4,12 +4,12 @@ import { useParams } from "react-router";
 import { FileDown, FileUp } from "lucide-react";
 import { api, ask, problemOf } from "../../api/client";
 import type { Doc, Merged, Problem } from "../../api/types";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { FilePick } from "../../shared/FilePick";
-import { Said } from "../../shared/Said";
-import { takeDocument } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { FilePick } from "../../kit/FilePick";
+import { Said } from "../../kit/Said";
+import { takeDocument } from "../model/changes";
+import { useDraft, useDraftStore } from "../model/draft";
 import type { Saver } from "../../document/saver";
 
 const meanings: [string, string][] = [

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { nameOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
 
 /** Says for every target which tag is right in it: proposed by name, all in one step. */
 export function TagPlacesDialog() {

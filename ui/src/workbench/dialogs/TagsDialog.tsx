@@ -1,6 +1,6 @@
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { useDraft, useDraftStore } from "../model/draft";
 
 /** Renames a tag everywhere: in items, in what is right, in who is let in, in replies. */
 export function TagsDialog() {

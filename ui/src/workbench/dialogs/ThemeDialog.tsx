@@ -3,13 +3,13 @@ import { useDeferredValue, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { Theme } from "../../api/types";
-import { Button } from "../../shared/Button";
-import { Dialog } from "../../shared/Dialog";
-import { themed } from "../../shared/looks";
-import { PieceCard } from "../../shared/PieceCard";
-import { placed, TargetWell } from "../../shared/TargetWell";
-import { ChoiceField, NumberField, TextField } from "../sheet/fields";
-import { useDraft, useDraftStore } from "../draft";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { themed } from "../../board/looks";
+import { PieceCard } from "../../board/PieceCard";
+import { placed, TargetWell } from "../../board/TargetWell";
+import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { useDraft, useDraftStore } from "../model/draft";
 
 type Colour = keyof Theme["colors"];
 

@@ -1,9 +1,9 @@
 import { useEffect, useState } from "react";
 import { Play, X } from "lucide-react";
 import { engine, type Worked } from "../../engine/engine";
-import { short } from "../../player/words";
-import { useDraft, useDraftStore } from "../draft";
-import { shortScoreWords } from "../rehearse/trailWords";
+import { short } from "../../words/words";
+import { useDraft, useDraftStore } from "../model/draft";
+import { shortScoreWords } from "../../outcomes/trailWords";
 
 /** What sittings score now, and how that comes about. */
 export function Examples() {

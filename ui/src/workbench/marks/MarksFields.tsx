@@ -1,7 +1,7 @@
 import type { Doc } from "../../api/types";
-import { TypedInput } from "../../shared/TypedInput";
-import { useDraft, useDraftStore } from "../draft";
-import { Num, Pick } from "../play/sentences";
+import { TypedInput } from "../../kit/TypedInput";
+import { useDraft, useDraftStore } from "../model/draft";
+import { Num, Pick } from "../../kit/sentences";
 
 type Marks = Doc["marks"];
 

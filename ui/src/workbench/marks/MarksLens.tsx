@@ -1,10 +1,10 @@
 import { useMemo, useState } from "react";
 import type { Doc } from "../../api/types";
-import { BandsBar } from "../../shared/BandsBar";
-import { nameOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
-import { numbered } from "../ledger/key";
-import { TextGrid, type GridCell, type GridColumn, type GridWrite } from "../ledger/TextGrid";
+import { BandsBar } from "../../kit/BandsBar";
+import { nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
+import { numbered } from "../model/key";
+import { TextGrid, type GridCell, type GridColumn, type GridWrite } from "../grid/TextGrid";
 import { cellWords, readPoints, writeCell } from "./cells";
 import { Examples } from "./Examples";
 import { MarksFields } from "./MarksFields";

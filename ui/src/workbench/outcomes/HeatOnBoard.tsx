@@ -1,8 +1,8 @@
 import { memo } from "react";
 import type { Rect } from "../../api/types";
 import { isRight, percent } from "../../outcomes/useOutcomes";
-import { placed } from "../../shared/TargetWell";
-import { useDraft } from "../draft";
+import { placed } from "../../board/TargetWell";
+import { useDraft } from "../model/draft";
 import { useLooked } from "./OutcomesLens";
 
 const rim = 16;

@@ -7,9 +7,9 @@ import { Placements } from "../../outcomes/Placements";
 import { Suspects } from "../../outcomes/Suspects";
 import { useOutcomes } from "../../outcomes/useOutcomes";
 import { WhichState } from "../../outcomes/WhichState";
-import { Said } from "../../shared/Said";
-import { nameOf } from "../changes";
-import { useDraft, useDraftStore } from "../draft";
+import { Said } from "../../kit/Said";
+import { nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
 
 /** The release that the lens looks at: the one chosen, else the newest. */
 export function useLooked() {

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { prover, Stopped, type Class } from "../../engine/engine";
-import { Button } from "../../shared/Button";
-import { itemOf, nameOf, targetOf } from "../changes";
-import { useDraft } from "../draft";
+import { Button } from "../../kit/Button";
+import { itemOf, nameOf, targetOf } from "../../document/parts";
+import { useDraft } from "../model/draft";
 
 const room = "h-7 rounded-(--radius) border border-line bg-paper px-1.5 text-right tabular-nums";
 

@@ -1,6 +1,6 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
-import { useDraft, useDraftStore } from "../draft";
+import { useDraft, useDraftStore } from "../model/draft";
 import { ProofPanel } from "./ProofPanel";
 import { useProof } from "./useProof";
 import { chanceWords, waysWords } from "./words";

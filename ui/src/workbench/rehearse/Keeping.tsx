@@ -1,8 +1,8 @@
 import { ChevronDown } from "lucide-react";
-import { Button } from "../../shared/Button";
-import { Menu, MenuItem } from "../../shared/Menu";
+import { Button } from "../../kit/Button";
+import { Menu, MenuItem } from "../../kit/Menu";
 import type { Situation } from "../../engine/engine";
-import { useDraftStore } from "../draft";
+import { useDraftStore } from "../model/draft";
 import type { Rehearsal } from "./rehearsal";
 
 /** The situation that a rehearsal has come to. */

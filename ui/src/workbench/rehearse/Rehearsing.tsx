@@ -1,11 +1,11 @@
 import { useEffect, useMemo, useState, type CSSProperties } from "react";
-import { mediaURL } from "../../shared/mediaURL";
-import { useSize } from "../../shared/useSize";
+import { mediaURL } from "../../board/mediaURL";
+import { useSize } from "../../kit/useSize";
 import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
-import { attemptWords, directionOf, wordsFor, WordsProvider } from "../../player/words";
-import { useWorkspaceWords } from "../../shared/useWorkspaceWords";
+import { attemptWords, directionOf, wordsFor, WordsProvider } from "../../words/words";
+import { useWorkspaceWords } from "../../words/useWorkspaceWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
 

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { Undo2 } from "lucide-react";
 import type { RehearsedStep, TrailStep } from "../../engine/engine";
-import { itemOf, targetOf } from "../changes";
-import { useDraft, useDraftStore, type DraftStore } from "../draft";
+import { itemOf, targetOf } from "../../document/parts";
+import { useDraft, useDraftStore, type DraftStore } from "../model/draft";
 import type { Rehearsal } from "./rehearsal";
-import { stepWords } from "./trailWords";
+import { stepWords } from "../../outcomes/trailWords";
 
 const none = {};
 

@@ -1,0 +1,31 @@
+import { useState } from "react";
+import { Check, Copy } from "lucide-react";
+import { Button } from "./Button";
+import { copyText } from "./copyText";
+
+/** A link to be copied or opened. */
+export function LinkField({ path, label = "Link for learners" }: { path: string; label?: string }) {
+  const url = new URL(path, location.origin).href;
+  const [copied, setCopied] = useState(false);
+  return (
+    <div className="flex items-center gap-2">
+      <input
+        readOnly
+        aria-label={label}
+        value={url}
+        onFocus={(e) => e.target.select()}
+        className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-shade px-2"
+      />
+      <Button
+        onClick={async () => {
+          setCopied(await copyText(url));
+        }}
+      >
+        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy"}
+      </Button>
+      <a href={path} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
+        Open
+      </a>
+    </div>
+  );
+}

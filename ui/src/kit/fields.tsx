@@ -1,0 +1,162 @@
+import { useId, type ReactNode } from "react";
+
+/** What several parts have in common; undefined where they differ. */
+export function common<T>(values: T[]): T | undefined {
+  const first = JSON.stringify(values[0]);
+  return values.every((v) => JSON.stringify(v) === first) ? values[0] : undefined;
+}
+
+/** How a field looks. */
+export const fieldBox = "h-7 rounded-(--radius) border border-line bg-paper px-1.5";
+
+type FieldProps = { label: string; wide?: boolean; children: (id: string) => ReactNode };
+
+/** A field with its name above it. */
+export function Field({ label, wide, children }: FieldProps) {
+  const id = useId();
+  return (
+    <div className={`flex min-w-0 flex-col ${wide ? "col-span-2" : ""}`}>
+      <label htmlFor={id} className="truncate text-[12px] text-slate">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
+type NumberProps = {
+  label: string;
+  values: (number | undefined)[];
+  low: number;
+  high: number;
+  whole?: boolean;
+  /** What an empty field is, where it may be empty. */
+  empty?: string;
+  onDone: (n: number | undefined) => void;
+};
+
+/** A number of one or of many; typed, it is that of all. */
+export function NumberField({ label, values, low, high, whole, empty, onDone }: NumberProps) {
+  const value = common(values);
+  const mixed = values.length > 0 && value === undefined && values.some((v) => v !== undefined);
+  return (
+    <Field label={label}>
+      {(id) => (
+        <input
+          id={id}
+          key={String(value)}
+          type="text"
+          inputMode="decimal"
+          defaultValue={value === undefined ? "" : String(value)}
+          placeholder={mixed ? "mixed" : empty}
+          onFocus={(e) => e.target.select()}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") e.currentTarget.blur();
+            if (e.key === "Escape") {
+              e.currentTarget.value = value === undefined ? "" : String(value);
+              e.currentTarget.blur();
+            }
+          }}
+          onBlur={(e) => {
+            const text = e.target.value.trim().replace(",", ".");
+            const n = Math.round(Number(text) * (whole ? 1 : 100)) / (whole ? 1 : 100);
+            if (text === (value === undefined ? "" : String(value))) return;
+            if (text === "" && empty !== undefined) onDone(undefined);
+            else if (text !== "" && !Number.isNaN(n) && n >= low && n <= high) onDone(n);
+            else e.target.value = value === undefined ? "" : String(value);
+          }}
+          title={`${low} to ${high}`}
+          className={`${fieldBox} w-full tabular-nums`}
+        />
+      )}
+    </Field>
+  );
+}
+
+type TextProps = {
+  label: string;
+  values: string[];
+  wide?: boolean;
+  placeholder?: string;
+  onDone: (text: string) => void;
+};
+
+export function TextField({ label, values, wide, placeholder, onDone }: TextProps) {
+  const value = common(values);
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <input
+          id={id}
+          key={String(value)}
+          defaultValue={value ?? ""}
+          placeholder={value === undefined ? "mixed" : placeholder}
+          maxLength={1000}
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          onBlur={(e) => e.target.value !== (value ?? "") && onDone(e.target.value)}
+          className={`${fieldBox} w-full`}
+        />
+      )}
+    </Field>
+  );
+}
+
+type ChoiceProps = {
+  label: string;
+  values: (string | undefined)[];
+  options: [value: string, title: string][];
+  onDone: (value: string) => void;
+  wide?: boolean;
+};
+
+export function ChoiceField({ label, values, options, onDone, wide }: ChoiceProps) {
+  const value = common(values.map((v) => v ?? ""));
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <select
+          id={id}
+          value={value ?? "?"}
+          onChange={(e) => onDone(e.target.value)}
+          className={`${fieldBox} w-full min-w-0 pr-0`}
+        >
+          {value === undefined && <option value="?">mixed</option>}
+          {options.map(([v, title]) => (
+            <option key={v} value={v}>
+              {title}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+type CheckProps = { label: string; values: boolean[]; onDone: (on: boolean) => void };
+
+export function CheckField({ label, values, onDone }: CheckProps) {
+  const value = common(values);
+  return (
+    <label className="flex h-7 items-center gap-1.5 self-end">
+      <input
+        type="checkbox"
+        checked={value ?? false}
+        ref={(e) => {
+          if (e) e.indeterminate = value === undefined;
+        }}
+        onChange={(e) => onDone(e.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+/** Fields of one matter, with its name. */
+export function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="border-b border-line px-4 py-2 last:border-0">
+      <h3 className="mb-1 text-[13px] font-semibold">{title}</h3>
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] gap-x-2 gap-y-1.5">{children}</div>
+    </section>
+  );
+}

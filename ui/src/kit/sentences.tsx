@@ -1,0 +1,52 @@
+import { TypedInput } from "./TypedInput";
+
+type PickProps<T extends string> = {
+  label: string;
+  value: string;
+  options: Record<T, string>;
+  onPick: (value: T) => void;
+};
+
+const look = "h-7 max-w-full rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather";
+
+/** A choice within a sentence. */
+export function Pick<T extends string>({ label, value, options, onPick }: PickProps<T>) {
+  return (
+    <select aria-label={label} value={value} onChange={(e) => onPick(e.target.value as T)} className={look}>
+      {Object.entries<string>(options).map(([v, title]) => (
+        <option key={v} value={v}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+type NumProps = {
+  label: string;
+  value: number;
+  low: number;
+  high: number;
+  whole?: boolean;
+  onDone: (n: number) => void;
+};
+
+/** A number within a sentence: typed, and taken with Enter or on leaving; what cannot be is put back. */
+export function Num({ label, value, low, high, whole, onDone }: NumProps) {
+  return (
+    <TypedInput
+      label={label}
+      inputMode="decimal"
+      value={String(Math.round(value * 100) / 100)}
+      title={`${low} to ${high}`}
+      onFocus={(e) => e.target.select()}
+      onDone={(text) => {
+        const n = Number(text.trim().replace(",", "."));
+        if (text.trim() === "" || Number.isNaN(n) || n < low || n > high || (whole && !Number.isInteger(n)))
+          return false;
+        onDone(Math.round(n * 100) / 100);
+      }}
+      className="w-16 text-right font-medium text-feather tabular-nums"
+    />
+  );
+}

@@ -1,0 +1,154 @@
+import { Fragment, useRef } from "react";
+import type { Say } from "../../engine/engine";
+import { Button } from "../../kit/Button";
+import type { Item } from "../../api/types";
+import { putPicture } from "../model/useFileDrop";
+import { useDraft, useDraftStore } from "../model/draft";
+import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
+import type { Set } from "./Sheet";
+import { SoundField } from "../model/SoundField";
+
+/** What items show and say. */
+export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
+  const store = useDraftStore();
+  const file = useRef<HTMLInputElement>(null);
+  const one = items.length === 1 ? items[0] : undefined;
+  const pictured = items.some((i) => i.picture);
+  return (
+    <>
+      <Group title="Piece">
+        <TextField
+          label="text"
+          wide
+          values={items.map((i) => i.text)}
+          onDone={(text) => set("change texts", ["items"], (i) => (i.text = text))}
+        />
+        <TextField
+          label="alternative text"
+          wide
+          values={items.map((i) => i.alt)}
+          placeholder={pictured ? "missing" : ""}
+          onDone={(alt) => set("change alternative texts", ["items"], (i) => (i.alt = alt))}
+        />
+        <NumberField
+          label="copies"
+          values={items.map((i) => i.copies)}
+          low={1}
+          high={99}
+          whole
+          onDone={(n) => set("change copies", ["items"], (i) => (i.copies = n!))}
+        />
+        <ChoiceField
+          label="Dropped outside targets"
+          values={items.map((i) => i.offTarget)}
+          options={[
+            ["", "as the activity says"],
+            ["home", "goes home"],
+            ["stay", "stays there"],
+          ]}
+          onDone={(to) =>
+            set("say where it goes", ["items"], (i) => {
+              if (to) i.offTarget = to as "home" | "stay";
+              else delete i.offTarget;
+            })
+          }
+        />
+        <div className="col-span-full flex flex-wrap items-center gap-2">
+          <Button className="h-7 px-2" onClick={() => store.setState({ asking: "media" })}>
+            Picture from Media…
+          </Button>
+          {one && (
+            <Button className="h-7 px-2" onClick={() => file.current?.click()}>
+              {one.picture ? "Replace the picture…" : "Picture from a file…"}
+            </Button>
+          )}
+          {pictured && (
+            <Button
+              kind="quiet"
+              className="h-7 px-2"
+              onClick={() => set("take pictures off", ["items"], (i) => (i.picture = ""))}
+            >
+              Remove picture
+            </Button>
+          )}
+          {one && (
+            <input
+              ref={file}
+              type="file"
+              aria-label="Picture for this item"
+              accept="image/*"
+              className="hidden"
+              onChange={(e) => {
+                const chosen = e.target.files?.[0];
+                if (chosen) void putPicture(store, chosen, { item: one.id });
+                e.target.value = "";
+              }}
+            />
+          )}
+        </div>
+        {one && (
+          <SoundField
+            sound={one.sound}
+            onDone={(sound) =>
+              set(sound ? "give it a sound" : "take the sound off", ["items"], (i) => (i.sound = sound))
+            }
+          />
+        )}
+        {items.some((i) => i.sound) && (
+          <>
+            <TextField
+              label="Transcript"
+              wide
+              values={items.map((i) => i.transcript)}
+              onDone={(text) => set("write transcripts", ["items"], (i) => (i.transcript = text))}
+            />
+            <CheckField
+              label="Play on pick-up"
+              values={items.map((i) => i.playSound === "pick")}
+              onDone={(on) => set("say when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
+            />
+          </>
+        )}
+      </Group>
+      <Said items={items} />
+    </>
+  );
+}
+
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
+
+/** What is said when one of these pieces is placed right, or wrong. */
+function Said({ items }: { items: Item[] }) {
+  const store = useDraftStore();
+  const slots = useDraft((s) => s.known?.slots);
+  const replies = useDraft((s) => s.doc.replies);
+  const one = items.length === 1;
+  return (
+    <Group title="Feedback">
+      {(["right", "wrong"] as const).map((result) => {
+        const at = Object.entries(slots ?? {}).filter(([, s]) => s.moment === "placed" && s.result === result);
+        const said = items.map((i) => {
+          const number = at.find(([, s]) => s.item === i.id)?.[0];
+          return (number !== undefined && replies[Number(number)]?.say) || nothing;
+        });
+        const say = (part: Partial<Say>) =>
+          void store.getState().edit(`reply when ${result}`, {
+            act: "sayAt",
+            slots: items.map((i) => ({ item: i.id, result, target: "", moment: "placed" })),
+            say: part,
+          });
+        return (
+          <Fragment key={result}>
+            <TextField
+              label={result === "right" ? "Feedback if correct" : "Feedback if wrong"}
+              wide
+              values={said.map((s) => s.text)}
+              onDone={(text) => say({ text })}
+            />
+            {one && <SoundField sound={said[0]!.sound} of={` when ${result}`} onDone={(sound) => say({ sound })} />}
+          </Fragment>
+        );
+      })}
+    </Group>
+  );
+}

@@ -1,0 +1,71 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { requestID } from "../../api/request";
+import { api, ask, Failed } from "../../api/client";
+import { ReleaseDialog } from "../../release/ReleaseDialog";
+import { Button } from "../../kit/Button";
+import { useDraft, useDraftStore } from "../model/draft";
+import type { Doc } from "../../api/types";
+import type { Saver } from "../../document/saver";
+
+/** Releases the activity that is being worked on, once it is saved. */
+export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () => void }) {
+  const store = useDraftStore();
+  const { id, known, doc } = useDraft((s) => s);
+  const [request] = useState(requestID);
+  const release = async () => {
+    await saver.flush();
+    const { revision, saving, problem } = store.getState();
+    if (saving !== "saved") {
+      if (problem) throw new Failed(problem);
+      return undefined;
+    }
+    const made = await ask(
+      api.POST("/api/activities/{id}/releases", {
+        params: { path: { id } },
+        body: { revision, request: `${request}.${revision}` },
+      }),
+    );
+    store.setState({ released: true });
+    return made;
+  };
+  const { attempts, wrongPieces, rightPieces, timeLimit, extension } = doc.play;
+  const rosters = useQuery({ queryKey: ["rosters"], queryFn: () => ask(api.GET("/api/rosters")) });
+  const given = Math.max(100, ...(rosters.data?.rosters ?? []).map((r) => r.mostTime));
+  return (
+    <ReleaseDialog
+      id={id}
+      title={doc.title}
+      release={release}
+      onClose={onClose}
+      facts={
+        <>
+          <li>
+            {known?.pieces ?? doc.items.length} pieces, {doc.targets.length} targets
+            {known && known.nowhere.length > 0 && `, ${known.nowhere.length} belong nowhere`}
+          </li>
+          <li>
+            {attempts === 0 ? "Any number of attempts" : attempts === 1 ? "One attempt" : `${attempts} attempts`}
+            {wrongPieces === "home" && ", wrong pieces go home"}
+            {rightPieces === "hold" && ", correct ones are held"}
+          </li>
+          <li>{doc.marks.points} points</li>
+          {timeLimit > 0 && given > extension && (
+            <li className="text-brass">
+              A roster gives learners {given}% of the time, but this activity allows {extension}% at most.{" "}
+              <Button
+                onClick={() =>
+                  store
+                    .getState()
+                    .change({ says: `allow ${given}% of the time`, apply: (d) => (d.play.extension = given) })
+                }
+              >
+                Allow {given}%
+              </Button>
+            </li>
+          )}
+        </>
+      }
+    />
+  );
+}

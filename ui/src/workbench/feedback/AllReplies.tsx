@@ -1,0 +1,114 @@
+import { ChevronDown } from "lucide-react";
+import { Button } from "../../kit/Button";
+import { Menu, MenuItem } from "../../kit/Menu";
+import { useDraft, useDraftStore } from "../model/draft";
+import { add, blank, moments } from "../model/replies";
+import { ReplyRow } from "./ReplyRow";
+
+/** All replies by moment, in the order in which they are tried. */
+export function AllReplies() {
+  const doc = useDraft((s) => s.doc);
+  const store = useDraftStore();
+  const silent = useDraft((s) => s.covers?.silent.length ?? 0);
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
+        <NewReply />
+        <Button className="h-7 px-2" onClick={() => store.setState({ toRehearse: { moves: [], setting: true } })}>
+          From a situation…
+        </Button>
+        <ForTargets />
+        <Button
+          className="h-7 px-2"
+          title="One reply for each outcome, and for each when no attempt is left; what is there already stays"
+          onClick={() => void store.getState().edit("add the usual replies", { act: "startingReplies" })}
+        >
+          Add default feedback
+        </Button>
+        {silent > 0 && doc.replies.length > 0 && (
+          <span className="text-slate">
+            {silent} {silent === 1 ? "outcome" : "outcomes"} without feedback
+          </span>
+        )}
+      </div>
+      <div
+        className="min-h-24 flex-1 overflow-auto max-lg:min-h-64 max-lg:flex-none"
+        role="group"
+        aria-label="All feedback"
+      >
+        {doc.replies.length === 0 && (
+          <p className="px-4 py-4 text-slate">
+            Learners are told only which pieces are correct. <b className="text-ink">Add default feedback</b> makes one
+            for each outcome; or set up a situation on the board and say what is told then.
+          </p>
+        )}
+        {moments.map(([moment, title]) => {
+          const own = doc.replies.filter((r) => r.moment === moment);
+          if (own.length === 0) return null;
+          return (
+            <section key={moment} aria-label={`Feedback: ${title}`}>
+              <h2 className="sticky top-0 z-10 border-b border-line bg-shade px-4 py-1 text-[13px] font-semibold text-slate">
+                {title}
+                {own.length > 1 && <span className="font-normal"> – the first match is shown</span>}
+              </h2>
+              <ol>
+                {own.map((r) => (
+                  <ReplyRow key={r.id} reply={r} />
+                ))}
+              </ol>
+            </section>
+          );
+        })}
+      </div>
+    </>
+  );
+}
+
+function NewReply() {
+  const store = useDraftStore();
+  return (
+    <Menu
+      trigger={
+        <Button className="h-7 px-2" kind="main">
+          New feedback <ChevronDown size={14} aria-hidden />
+        </Button>
+      }
+    >
+      {moments.map(([moment, title, more]) => (
+        <MenuItem key={moment} onSelect={() => add(store, blank(moment))}>
+          {title} {more && <span className="text-slate">({more})</span>}
+        </MenuItem>
+      ))}
+    </Menu>
+  );
+}
+
+/** A reply for each combination of which of the selected targets are right. */
+function ForTargets() {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const selected = useDraft((s) => s.selection.targets);
+  const targets = selected.length > 0 ? selected : doc.targets.map((t) => t.id);
+  const n = targets.length;
+  const chosen = selected.length > 0;
+  const of = n > 4 ? "selected targets" : `${n} ${chosen ? "selected " : ""}${n === 1 ? "target" : "targets"}`;
+  return (
+    <Button
+      className="h-7 px-2"
+      disabled={n === 0 || n > 4}
+      title={
+        n > 4
+          ? "Select up to four targets first"
+          : `Creates ${2 ** n} replies, one for each combination of correct targets`
+      }
+      onClick={() =>
+        void store.getState().edit(`add ${2 ** n} replies`, {
+          act: "repliesForTargets",
+          parts: { items: [], targets, scenery: [] },
+        })
+      }
+    >
+      One per combination of {of}
+    </Button>
+  );
+}

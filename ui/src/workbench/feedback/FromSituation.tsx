@@ -1,0 +1,95 @@
+import { useEffect, useState } from "react";
+import type { Reply } from "../../api/types";
+import { engine, type Fact, type Situation } from "../../engine/engine";
+import { Button } from "../../kit/Button";
+import { useDraft, useDraftStore } from "../model/draft";
+import { add, blank, moments, whenOf } from "../model/replies";
+
+/** A situation that was set up or met: by which of what holds there it is to be known again. */
+export function FromSituation({ situation }: { situation: Situation }) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const [moment, setMoment] = useState(situation.moment);
+  const [facts, setFacts] = useState<Fact[]>([]);
+  const [on, setOn] = useState<ReadonlySet<number>>(new Set());
+  const [problem, setProblem] = useState("");
+  useEffect(() => {
+    let live = true;
+    engine.facts(doc, { ...situation, moment }).then(
+      (found) => {
+        if (!live) return;
+        setFacts(found);
+        setOn(new Set(found.flatMap((f, i) => (f.telling ? [i] : []))));
+      },
+      (error: unknown) => live && setProblem(error instanceof Error ? error.message : String(error)),
+    );
+    return () => {
+      live = false;
+    };
+  }, [doc, situation, moment]);
+  const [all, setAll] = useState(false);
+  // What is most likely meant stands first; of a large board not everything is told at once.
+  const order = facts.map((_, i) => i).sort((a, b) => Number(facts[b]!.telling) - Number(facts[a]!.telling));
+  const shown = all ? order : order.slice(0, 14);
+  const chosen = facts.filter((_, i) => on.has(i));
+  const make = () => {
+    const reply: Reply = blank(moment as Reply["moment"]);
+    const when = whenOf(chosen.map((f) => f.when));
+    if (when) reply.when = when;
+    add(store, reply);
+    store.setState({ allReplies: true });
+  };
+  return (
+    <section
+      aria-label="Situation"
+      className="max-h-[60%] max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper px-4 py-2"
+    >
+      <p className="mb-1 flex flex-wrap items-center gap-2">
+        <b>Feedback for this situation,</b>
+        <select
+          aria-label="Moment"
+          value={moment}
+          onChange={(e) => setMoment(e.target.value)}
+          className="h-7 rounded-(--radius) border border-line bg-paper px-1"
+        >
+          {moments
+            .filter(([id]) => ["placed", "checked", "timeUp", "done"].includes(id))
+            .map(([id, title]) => (
+              <option key={id} value={id}>
+                {title.charAt(0).toLowerCase() + title.slice(1)}
+              </option>
+            ))}
+        </select>
+        and
+      </p>
+      {problem && <p className="text-ember">{problem}</p>}
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label="What holds there">
+        {shown.map((i) => (
+          <button
+            key={i}
+            type="button"
+            aria-pressed={on.has(i)}
+            onClick={() => setOn(new Set(on.has(i) ? [...on].filter((k) => k !== i) : [...on, i]))}
+            className={`rounded-(--radius) border px-2 py-0.5 ${on.has(i) ? "border-feather bg-feather-soft font-medium" : "border-line text-slate"}`}
+          >
+            {facts[i]!.said}
+          </button>
+        ))}
+        {shown.length < facts.length && (
+          <button type="button" className="px-2 text-feather underline" onClick={() => setAll(true)}>
+            {facts.length - shown.length} more …
+          </button>
+        )}
+      </div>
+      <p className="mt-2 flex items-center gap-2">
+        <Button kind="main" onClick={make} disabled={facts.length === 0}>
+          Create feedback
+        </Button>
+        <Button onClick={() => store.setState({ situation: undefined })}>Cancel</Button>
+        <span className="text-slate">
+          {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said).join(" and ")}.`}
+        </span>
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,53 @@
+import type { Reply } from "../../api/types";
+import { useDraft, useDraftStore } from "../model/draft";
+import { change, factsOf, moments, situate } from "../model/replies";
+import { ConditionList } from "./ConditionList";
+import { SaidFields } from "./SaidFields";
+
+/** One reply in its two parts: the situation in which it is given, and what is said then. */
+export function ReplyPane({ reply }: { reply: Reply }) {
+  const store = useDraftStore();
+  const when = useDraft((s) => s.known?.when[s.doc.replies.findIndex((r) => r.id === reply.id)]);
+  return (
+    <section
+      aria-label="Reply"
+      className="flex max-h-[62%] max-lg:max-h-none min-h-40 flex-col overflow-auto border-t-2 border-edge bg-paper"
+    >
+      <div className="border-b border-line bg-shade px-4 py-2">
+        <p className="flex flex-wrap items-center gap-2">
+          <select
+            aria-label="When"
+            value={reply.moment}
+            onChange={(e) =>
+              change(store, reply.id, "change when it is given", (r) => (r.moment = e.target.value as Reply["moment"]))
+            }
+            className="h-7 rounded-(--radius) border border-line bg-paper px-1"
+          >
+            {moments.map(([id, title]) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+          <label className="ml-auto flex items-center gap-1.5" title="Otherwise only the first match is shown">
+            <input
+              type="checkbox"
+              checked={reply.also}
+              onChange={(e) => change(store, reply.id, "let others follow", (r) => (r.also = e.target.checked))}
+            />
+            also show later matches
+          </label>
+        </p>
+        <ConditionList
+          moment={reply.moment}
+          list={factsOf(reply)}
+          onChange={(facts) => situate(store, reply.id, facts)}
+        />
+        <p className="mt-1 text-slate" data-when>
+          {when}.
+        </p>
+      </div>
+      <SaidFields replies={[reply]} />
+    </section>
+  );
+}

@@ -1,0 +1,135 @@
+import { useEffect, useRef, useState } from "react";
+import { Copy, Eye, EyeOff, GripVertical, Play, Trash2 } from "lucide-react";
+import type { Reply } from "../../api/types";
+import { Button } from "../../kit/Button";
+import { ToneMark } from "../../board/ToneMark";
+import { useDraft, useDraftStore } from "../model/draft";
+import { change, drop, duplicate, moveBy } from "../model/replies";
+import { neverWords, useTry } from "./useTry";
+
+/** A reply in the list of its moment: when it is given, its first words, what can be done with it. */
+export function ReplyRow({ reply }: { reply: Reply }) {
+  const store = useDraftStore();
+  const chosen = useDraft((s) => s.reply === reply.id && !s.situation);
+  const only = useDraft((s) => s.known?.only[s.doc.replies.findIndex((r) => r.id === reply.id)]);
+  const covered = useDraft((s) => s.covers?.replies.find((c) => c.id === reply.id));
+  const [over, setOver] = useState(false);
+  const { tryIt, said } = useTry(reply.id);
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
+  const doc = useDraft((s) => s.doc);
+  const called = useDraft((s) => s.known?.called);
+  const before = covered?.shadowed;
+  const choose = () => store.setState({ reply: reply.id, situation: undefined });
+  const tool = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade hover:text-ink";
+  const never = covered && !covered.given && !reply.off;
+  return (
+    <li
+      ref={row}
+      draggable
+      onDragStart={(e) => e.dataTransfer.setData("text/x-reply", reply.id)}
+      onDragOver={(e) => {
+        if (!e.dataTransfer.types.includes("text/x-reply")) return;
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        setOver(false);
+        e.preventDefault();
+        const { doc } = store.getState();
+        const id = e.dataTransfer.getData("text/x-reply");
+        const own = doc.replies.filter((r) => r.moment === reply.moment).map((r) => r.id);
+        if (own.includes(id)) store.getState().change(moveBy(doc, id, own.indexOf(reply.id) - own.indexOf(id)));
+      }}
+      className={`group/row flex items-start gap-1 border-b border-line/70 py-1 pr-2 pl-1 ${chosen ? "bg-feather-soft" : ""} ${over ? "border-t-2 border-t-feather" : ""}`}
+    >
+      <GripVertical size={15} aria-hidden className="mt-1.5 shrink-0 cursor-grab text-edge" />
+      <button
+        type="button"
+        aria-pressed={chosen}
+        onClick={choose}
+        onKeyDown={(e) => {
+          const by = { ArrowUp: -1, ArrowDown: 1 }[e.key];
+          if (e.altKey && by) {
+            e.preventDefault();
+            store.getState().change(moveBy(store.getState().doc, reply.id, by));
+          } else if (e.key === "Delete") drop(store, reply.id);
+        }}
+        className={`flex min-w-0 flex-1 gap-2 py-0.5 text-left ${reply.off ? "opacity-55" : ""}`}
+      >
+        {reply.tone === "plain" ? (
+          <span className="w-[18px] shrink-0" />
+        ) : (
+          <ToneMark tone={reply.tone} className="mt-0.5" />
+        )}
+        <span className="min-w-0">
+          <span className="block text-slate">
+            {only === "" ? "Always" : only && only.charAt(0).toUpperCase() + only.slice(1)}
+          </span>
+          <span className={`block truncate font-medium ${reply.off ? "line-through" : ""}`}>
+            {reply.say.text ||
+              (reply.say.picture ? "a picture" : <i className="font-normal text-slate">no text yet</i>)}
+          </span>
+          {never && <span className="block text-brass">{said || neverWords(called, covered.shadowed)}</span>}
+          {!never && said && <span className="block text-slate">{said}</span>}
+        </span>
+      </button>
+      {never && before && (
+        <Button
+          className="h-7 px-2"
+          onClick={() => {
+            const own = doc.replies.filter((r) => r.moment === reply.moment).map((r) => r.id);
+            store.getState().change(moveBy(doc, reply.id, own.indexOf(before) - own.indexOf(reply.id)));
+          }}
+        >
+          Move before it
+        </Button>
+      )}
+      <span
+        className={`flex ${chosen ? "" : "opacity-0 group-hover/row:opacity-100 group-focus-within/row:opacity-100"}`}
+      >
+        <button
+          type="button"
+          className={tool}
+          aria-label={`Try: ${reply.say.text || reply.id}`}
+          title="Preview when this is shown"
+          onClick={tryIt}
+        >
+          <Play size={15} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className={tool}
+          aria-label={`Duplicate: ${reply.say.text || reply.id}`}
+          title="Duplicate"
+          onClick={() => duplicate(store, reply.id)}
+        >
+          <Copy size={15} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className={tool}
+          aria-label={`${reply.off ? "Switch on" : "Switch off"}: ${reply.say.text || reply.id}`}
+          title={reply.off ? "Switch on" : "Disable"}
+          onClick={() =>
+            change(store, reply.id, reply.off ? "switch a reply on" : "switch a reply off", (r) => (r.off = !r.off))
+          }
+        >
+          {reply.off ? <EyeOff size={15} aria-hidden /> : <Eye size={15} aria-hidden />}
+        </button>
+        <button
+          type="button"
+          className={tool}
+          aria-label={`Delete: ${reply.say.text || reply.id}`}
+          title="Delete"
+          onClick={() => drop(store, reply.id)}
+        >
+          <Trash2 size={15} aria-hidden />
+        </button>
+      </span>
+    </li>
+  );
+}

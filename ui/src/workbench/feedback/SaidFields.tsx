@@ -1,0 +1,217 @@
+import { useEffect, useRef, useState } from "react";
+import { RadioGroup } from "radix-ui";
+import type { Reply } from "../../api/types";
+import type { Say } from "../../engine/engine";
+import { ToneMark } from "../../board/ToneMark";
+import { nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
+import { CheckField, ChoiceField, common } from "../../kit/fields";
+import { PageOffer } from "./PageOffer";
+import { SaidMedia } from "./SaidMedia";
+import { change } from "../model/replies";
+
+const tones: [Reply["tone"], string][] = [
+  ["right", "correct"],
+  ["near", "almost"],
+  ["wrong", "incorrect"],
+  ["plain", "neutral"],
+];
+
+const fillIns = ["item", "target", "right", "total", "left", "attempt", "score", "points", "percent"];
+
+const offers: [string, string][] = [
+  ["again", "Try again"],
+  ["restart", "Start over"],
+  ["next", "Next step"],
+  ["back", "Previous step (series only)"],
+];
+
+type Props = {
+  replies: Reply[];
+  /** Writes what is said, where that makes replies of empty cells. */
+  onSay?: (part: Partial<Say>) => void;
+};
+
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
+
+/** What replies say and do; of several, what they have in common. */
+export function SaidFields({ replies, onSay }: Props) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const text = useRef<HTMLTextAreaElement>(null);
+  const ids = replies.map((r) => r.id);
+  const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, ids, says, apply, merge);
+  const tell = (says: string, part: Partial<Say>, merge?: string) =>
+    onSay ? onSay(part) : set(says, (r) => Object.assign(r.say, part), merge);
+  const of = <T,>(pick: (r: Reply) => T) => replies.map(pick);
+  const say = replies[0]?.say ?? nothing;
+  const same = common(replies.map((r) => r.say.text)) ?? (replies.length === 0 ? "" : undefined);
+  // Cells without a reply get what was typed on leaving the field; what the document says meanwhile comes first.
+  const [typed, setTyped] = useState<string>();
+  const shows = `${ids.join()} ${same}`;
+  useEffect(() => setTyped(undefined), [shows]);
+  const points = [...new Set(replies.flatMap((r) => r.point))];
+  const fill = (name: string) => {
+    const t = text.current;
+    if (!t) return;
+    t.setRangeText(`{${name}}`, t.selectionStart, t.selectionEnd, "end");
+    t.focus();
+    if (onSay) setTyped(t.value);
+    else tell("change what is said", { text: t.value });
+  };
+  return (
+    <div className="flex flex-col gap-2 px-4 py-2">
+      <RadioGroup.Root
+        aria-label="Tone"
+        orientation="horizontal"
+        value={common(of((r) => r.tone)) ?? ""}
+        disabled={replies.length === 0}
+        onValueChange={(tone) => set("change the tone", (r) => (r.tone = tone as Reply["tone"]))}
+        className="flex flex-wrap gap-1"
+      >
+        {tones.map(([tone, name]) => (
+          <RadioGroup.Item
+            key={tone}
+            value={tone}
+            className="flex h-7 items-center gap-1.5 rounded-(--radius) border border-line px-2 data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
+          >
+            <ToneMark tone={tone} className="size-4!" /> {name}
+          </RadioGroup.Item>
+        ))}
+      </RadioGroup.Root>
+      <textarea
+        ref={text}
+        aria-label="What is said"
+        value={typed ?? same ?? ""}
+        rows={2}
+        maxLength={4000}
+        placeholder={
+          same === undefined
+            ? "Mixed. Typing replaces all of them."
+            : "Text for learners. *Italic*, **bold**, lists with a dash."
+        }
+        {...(onSay
+          ? {
+              onChange: (e) => setTyped(e.target.value),
+              onBlur: () => {
+                if (typed !== undefined && typed !== (same ?? "")) tell("say", { text: typed });
+                setTyped(undefined);
+              },
+            }
+          : { onChange: (e) => tell("change what is said", { text: e.target.value }, "say") })}
+        className="rounded-(--radius) border border-line bg-paper px-2 py-1.5"
+      />
+      <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-slate">
+        Insert
+        {fillIns.map((name) => (
+          <button key={name} type="button" onClick={() => fill(name)} className="text-feather hover:underline">
+            {`{${name}}`}
+          </button>
+        ))}
+      </p>
+      <div className="grid grid-cols-4 items-end gap-2">
+        <ChoiceField
+          label="Position"
+          values={of((r) => r.spot)}
+          options={[
+            ["edge", "edge"],
+            ["piece", "next to the piece"],
+            ["target", "beside the target"],
+            ["card", "dialog"],
+            ["frame", "custom"],
+          ]}
+          onDone={(to) =>
+            set("say where it stands", (r) => {
+              r.spot = to as Reply["spot"];
+              if (r.spot === "frame") r.frame ??= { x: 40, y: 40, w: 360, h: 90 };
+              else delete r.frame;
+            })
+          }
+        />
+        <ChoiceField
+          label="Visible until"
+          values={of((r) => r.until ?? (r.spot === "card" ? "closed" : "check"))}
+          options={[
+            ["move", "the next move"],
+            ["check", "the next check"],
+            ["closed", "it is closed"],
+            ["stays", "always"],
+          ]}
+          onDone={(to) => set("say how long it stands", (r) => (r.until = to as Reply["until"]))}
+        />
+        <ChoiceField
+          label="Highlight"
+          values={[""]}
+          options={[
+            ["", points.length === 0 ? "nothing" : "Add…"],
+            ["wrong", "what is wrong"],
+            ["right", "correct pieces"],
+            ["missing", "what is missing"],
+            ...doc.targets.map((t): [string, string] => [t.id, nameOf(t)]),
+            ...doc.items.map((i): [string, string] => [i.id, nameOf(i)]),
+            ...doc.scenery.filter((x) => x.frame).map((x): [string, string] => [x.id, x.text || x.alt || x.id]),
+          ]}
+          onDone={(id) => id && set("point something out", (r) => void (!r.point.includes(id) && r.point.push(id)))}
+        />
+        <CheckField
+          label="Dim everything else"
+          values={of((r) => r.dim)}
+          onDone={(on) => set("dim the rest", (r) => (r.dim = on))}
+        />
+      </div>
+      {points.length > 0 && (
+        <p className="flex flex-wrap gap-1">
+          {points.map((id) => (
+            <button
+              key={id}
+              type="button"
+              title="Remove highlight"
+              onClick={() => set("point out less", (r) => (r.point = r.point.filter((x) => x !== id)))}
+              className="rounded-(--radius) border border-edge px-2"
+            >
+              {{ right: "correct pieces", wrong: "wrong pieces", missing: "missing pieces" }[id] ??
+                nameOf(doc.targets.find((t) => t.id === id) ?? doc.items.find((i) => i.id === id)) ??
+                id}{" "}
+              ✕
+            </button>
+          ))}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-x-4">
+        <CheckField
+          label="Show the answer"
+          values={of((r) => r.showKey)}
+          onDone={(on) => set("show the answer", (r) => (r.showKey = on))}
+        />
+        <CheckField
+          label="End the activity"
+          values={of((r) => r.finish)}
+          onDone={(on) => set("end the activity", (r) => (r.finish = on))}
+        />
+        <CheckField
+          label="Can be reopened from the piece"
+          values={of((r) => r.reopen)}
+          onDone={(on) => set("let it be opened again", (r) => (r.reopen = on))}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-x-4" role="group" aria-label="Offers">
+        <span className="text-slate">Buttons</span>
+        {offers.map(([id, name]) => (
+          <CheckField
+            key={id}
+            label={name}
+            values={of((r) => r.offer.includes(id))}
+            onDone={(on) =>
+              set(
+                "change what is offered",
+                (r) => (r.offer = [...r.offer.filter((o) => o !== id), ...(on ? [id] : [])]),
+              )
+            }
+          />
+        ))}
+        <PageOffer replies={replies} set={set} />
+      </div>
+      <SaidMedia say={say} onTell={tell} />
+    </div>
+  );
+}

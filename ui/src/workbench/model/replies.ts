@@ -1,0 +1,117 @@
+import type { Condition, Doc, Reply } from "../../api/types";
+import type { Change } from "./changes";
+import type { DraftStore } from "./draft";
+
+export const moments: [Reply["moment"], string, string][] = [
+  ["opened", "When it opens", "before the first move"],
+  ["placed", "When a piece is put down", "also where it is not accepted"],
+  ["checked", "When it is checked", ""],
+  ["hinted", "When a hint is given", ""],
+  ["timeUp", "When the time is up", ""],
+  ["done", "When it is over", "after the last check"],
+  ["review", "When it is looked at afterwards", ""],
+];
+
+export const replyOf = (doc: Doc, id: string | undefined) => doc.replies.find((r) => r.id === id);
+
+function freshID(doc: Doc, base: string): string {
+  const taken = new Set(doc.replies.map((r) => r.id));
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? base : `${base}-${n}`;
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** A reply as a new one is. */
+export function blank(moment: Reply["moment"]): Reply {
+  return {
+    id: `${moment.toLowerCase()}-reply`,
+    moment,
+    also: false,
+    say: { text: "", picture: "", alt: "", sound: "", transcript: "" },
+    tone: "plain",
+    spot: "edge",
+    dim: false,
+    reopen: false,
+    point: [],
+    showKey: false,
+    finish: false,
+    off: false,
+    offer: [],
+  };
+}
+
+/** Adds a reply, where it is tried before what is less particular, and goes to it. */
+export function add(store: DraftStore, reply: Partial<Reply>): void {
+  store.setState({ situation: undefined });
+  void store.getState().edit("add a reply", { act: "addReply", reply });
+}
+
+/** Changes the situation of a reply. */
+export function situate(store: DraftStore, id: string, facts: Condition[]): void {
+  void store
+    .getState()
+    .edit("change the situation", { act: "situate", reply: { id, when: whenOf(facts) } }, `situation ${id}`);
+}
+
+/** Changes replies, as one step. */
+export function change(
+  store: DraftStore,
+  ids: string | string[],
+  says: string,
+  apply: (r: Reply) => void,
+  merge?: string,
+): void {
+  const list = [ids].flat();
+  store.getState().change({
+    says,
+    merge: merge && `${merge} ${list.join()}`,
+    apply: (d) => d.replies.forEach((r) => list.includes(r.id) && apply(r)),
+  });
+}
+
+export function duplicate(store: DraftStore, id: string): void {
+  const { doc } = store.getState();
+  const from = replyOf(doc, id);
+  if (!from) return;
+  const copy = { ...structuredClone(from), id: freshID(doc, from.id.slice(0, 56)) };
+  store.getState().change({
+    says: "duplicate a reply",
+    apply: (d) => void d.replies.splice(d.replies.findIndex((r) => r.id === id) + 1, 0, copy),
+  });
+  store.setState({ reply: copy.id });
+}
+
+export function drop(store: DraftStore, id: string): void {
+  store.getState().change({
+    says: "delete a reply",
+    apply: (d) => void (d.replies = d.replies.filter((r) => r.id !== id)),
+  });
+}
+
+/** Moves a reply among those of its moment, by so many places. */
+export function moveBy(doc: Doc, id: string, by: number): Change {
+  const moment = replyOf(doc, id)?.moment;
+  const own = doc.replies.filter((r) => r.moment === moment).map((r) => r.id);
+  const at = own.indexOf(id);
+  const to = Math.max(0, Math.min(own.length - 1, at + by));
+  const next = own.filter((x) => x !== id);
+  next.splice(to, 0, id);
+  return {
+    says: "reorder replies",
+    merge: `reorder ${id}`,
+    apply: (d) => {
+      // Those of the moment take each other's places; the others stay where they are.
+      const byID = new Map(d.replies.map((r) => [r.id, { ...r }]));
+      let k = 0;
+      d.replies = d.replies.map((r) => (r.moment === moment ? byID.get(next[k++]!)! : byID.get(r.id)!));
+    },
+  };
+}
+
+/** The conditions of a reply, as a list of which all must hold. */
+export const factsOf = (r: Reply): Condition[] => (!r.when ? [] : "all" in r.when ? r.when.all : [r.when]);
+
+/** Facts as a reply's condition. */
+export const whenOf = (facts: Condition[]): Condition | undefined =>
+  facts.length === 0 ? undefined : facts.length === 1 ? facts[0] : { all: facts };

@@ -1,0 +1,205 @@
+import { memo, useState } from "react";
+import type { Target } from "../../api/types";
+import type { Order } from "../../engine/engine";
+import { Button } from "../../kit/Button";
+import { itemOf, nameOf } from "../../document/parts";
+import { useDraft, useDraftStore } from "../model/draft";
+import { numbered, setOrder } from "../model/key";
+
+type Props = { solution: number };
+
+/** The order of the lane that is selected, or of the only one: one line a place, items on one line in either order. */
+export const LaneStrip = memo(function LaneStrip({ solution }: Props) {
+  const lane = useDraft(({ doc, selection }) => {
+    const lanes = doc.targets.filter((t) => t.ordered);
+    return lanes.find((t) => selection.targets.includes(t.id)) ?? (lanes.length === 1 ? lanes[0] : undefined);
+  });
+  return lane ? <LaneOrder lane={lane} solution={solution} /> : null;
+});
+
+function LaneOrder({ lane, solution }: Props & { lane: Target }) {
+  const store = useDraftStore();
+  const doc = useDraft((s) => s.doc);
+  const known = useDraft((s) => s.known);
+  const name = (id: string) => nameOf(itemOf(doc, id));
+  const order = doc.key.solutions[solution]?.orders.find((o) => o.target === lane.id);
+  const right = known?.cells.right[solution]?.[lane.id] ?? [];
+  const set = (next: Order | null, says: string) => setOrder(store, solution, lane.id, next, says);
+  return (
+    <section aria-label={`Order of ${nameOf(lane)}`} className="flex max-h-[45%] flex-col border-t-2 border-line">
+      <div className="flex flex-wrap items-center gap-x-3 border-b border-line bg-shade px-4 py-1">
+        <h3 className="flex-1 font-semibold">Order in {numbered(doc, lane.id)}</h3>
+        {order ? (
+          <Button kind="quiet" onClick={() => void set(null, "take the order away")}>
+            Remove order
+          </Button>
+        ) : (
+          <Button
+            disabled={right.length === 0}
+            onClick={() => void set({ target: lane.id, tiers: right.map((id) => [id]), before: [] }, "set an order")}
+          >
+            Set an order
+          </Button>
+        )}
+      </div>
+      {!order && (
+        <p className="px-4 py-2 text-slate">
+          {right.length === 0
+            ? "First mark which items belong in this target."
+            : "Pieces can be in any order. Set an order here or on the board."}
+        </p>
+      )}
+      {order && <Lines order={order} name={name} onSet={(next, says) => void set(next, says)} />}
+    </section>
+  );
+}
+
+type LinesProps = { order: Order; name: (item: string) => string; onSet: (order: Order, says: string) => void };
+
+function Lines({ order, name, onSet }: LinesProps) {
+  const { tiers, before } = order;
+  const [dragged, setDragged] = useState<string>();
+  const [focus, setFocus] = useState<string>();
+  const items = [...new Set([...tiers.flat(), ...before.flat()])];
+  const without = (id: string) => tiers.map((t) => t.filter((x) => x !== id));
+  const put = (next: string[][]) => onSet({ ...order, tiers: next.filter((t) => t.length > 0) }, "change the order");
+  /** Onto a line with those that are there. */
+  const onto = (id: string, line: number) => put(without(id).map((t, i) => (i === line ? [...t, id] : t)));
+  /** On a line of its own before the given one. */
+  const ahead = (id: string, line: number) => {
+    const next = without(id);
+    next.splice(line, 0, [id]);
+    put(next);
+  };
+  const keys = (e: React.KeyboardEvent, id: string, line: number) => {
+    const alone = tiers[line]!.length === 1;
+    if (!e.altKey) return;
+    setFocus(id);
+    // Up and down by one line: between two lines from a shared one, onto the next from one of its own.
+    if (e.key === "ArrowUp") {
+      if (!alone) ahead(id, line);
+      else if (line > 0) ahead(id, line - 1);
+    } else if (e.key === "ArrowDown") {
+      if (!alone) ahead(id, line + 1);
+      else if (line < tiers.length - 1) ahead(id, line + 2);
+    } else if (e.key === "ArrowLeft") {
+      if (line > 0) onto(id, line - 1);
+    } else if (e.key === "ArrowRight") {
+      if (line < tiers.length - 1) onto(id, line + 1);
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const gap = (line: number) => (
+    <li
+      key={`gap ${line}`}
+      aria-hidden
+      onDragOver={(e) => dragged && e.preventDefault()}
+      onDrop={() => dragged && ahead(dragged, line)}
+      className={`h-1.5 ${dragged ? "bg-feather-soft" : ""}`}
+    />
+  );
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-4 py-2">
+      <ol>
+        {tiers.map((tier, line) => [
+          gap(line),
+          <li
+            key={line}
+            onDragOver={(e) => dragged && e.preventDefault()}
+            onDrop={() => dragged && onto(dragged, line)}
+            className="flex items-center gap-2 border-b border-line/60"
+          >
+            <span className="w-6 text-right text-slate tabular-nums">{line + 1}</span>
+            {tier.map((id, i) => (
+              <span key={id} className="flex items-center gap-2">
+                {i > 0 && <span className="text-slate">or</span>}
+                <button
+                  type="button"
+                  draggable
+                  ref={(e) => {
+                    if (e && focus === id && document.activeElement !== e) e.focus();
+                  }}
+                  onBlur={() => setFocus(undefined)}
+                  onDragStart={() => setDragged(id)}
+                  onDragEnd={() => setDragged(undefined)}
+                  onKeyDown={(e) => keys(e, id, line)}
+                  aria-label={`${name(id)}, place ${line + 1}`}
+                  title="Drag, or Alt+↑/↓ to reorder, Alt+←/→ to share a step"
+                  className="cursor-grab rounded-(--radius) border border-edge bg-card px-2.5 py-0.5"
+                >
+                  {name(id)}
+                </button>
+              </span>
+            ))}
+          </li>,
+        ])}
+        {gap(tiers.length)}
+      </ol>
+      <Pairs order={order} items={items} name={name} onSet={onSet} />
+    </div>
+  );
+}
+
+/** Further pairs: one must come before the other, wherever both stand. */
+function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) {
+  const [first, setFirst] = useState("");
+  const [then, setThen] = useState("");
+  const choose = (label: string, value: string, onChange: (id: string) => void) => (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      className="h-7 max-w-36 rounded-(--radius) border border-line bg-paper px-1"
+    >
+      <option value="">…</option>
+      {items.map((id) => (
+        <option key={id} value={id}>
+          {name(id)}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <div className="mt-2 flex flex-col gap-1">
+      {order.before.map(([a, b], k) => (
+        <p key={k} className="flex items-center gap-2">
+          <span>
+            {name(a!)} must come before {name(b!)}
+          </span>
+          <button
+            type="button"
+            className="text-feather underline"
+            onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, "take a pair away")}
+          >
+            Remove
+          </button>
+        </p>
+      ))}
+      <p className="flex flex-wrap items-center gap-2 text-slate">
+        {choose("The earlier one", first, setFirst)} must come before {choose("The later one", then, setThen)}
+        <Button
+          disabled={!first || !then || first === then || order.before.some(([a, b]) => a === first && b === then)}
+          onClick={() => onSet({ ...order, before: [...order.before, [first, then]] }, "add a pair")}
+        >
+          Add
+        </Button>
+        <button
+          type="button"
+          className="text-feather underline"
+          title="Then only the pairs count"
+          onClick={() =>
+            onSet(
+              order.tiers.length > 1
+                ? { ...order, tiers: [order.tiers.flat()] }
+                : { ...order, tiers: order.tiers.flat().map((id) => [id]) },
+              order.tiers.length > 1 ? "put all on one line" : "give each a line",
+            )
+          }
+        >
+          {order.tiers.length > 1 ? "Any order" : "One step each"}
+        </button>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,127 @@
+import { memo } from "react";
+import { Check, ChevronDown, Trash2 } from "lucide-react";
+import { Button } from "../../kit/Button";
+import { Popover } from "../../kit/Popover";
+import { useDraft, useDraftStore } from "../model/draft";
+import { solutionName } from "../model/key";
+
+type Props = { solution: number; compare?: number; onCompare: (solution: number | undefined) => void };
+
+/** The solutions: which is looked at, its name and credit, another one from it, and where two differ. */
+export const Solutions = memo(function Solutions({ solution, compare, onCompare }: Props) {
+  const store = useDraftStore();
+  const solutions = useDraft((s) => s.doc.key.solutions);
+  const go = (k: number) => {
+    store.setState({ solution: k });
+    if (compare === k) onCompare(undefined);
+  };
+  const set = (says: string, k: number, apply: (s: (typeof solutions)[number]) => void) =>
+    store.getState().change({ says, merge: `${says} ${k}`, apply: (d) => apply(d.key.solutions[k]!) });
+  return (
+    <Popover
+      align="end"
+      label="Solutions"
+      content={
+        <div className="flex w-96 flex-col gap-2">
+          <p className="text-slate">
+            Each solution is a complete correct answer, checked separately. Credit is the share of points it earns.
+          </p>
+          <ul className="flex flex-col gap-1">
+            {solutions.map((s, k) => (
+              <li
+                key={k}
+                className={`flex items-center gap-1.5 rounded-(--radius) p-1 ${k === solution ? "bg-feather-soft" : ""}`}
+              >
+                <button
+                  type="button"
+                  aria-label={`Show ${solutionName(solutions, k)}`}
+                  aria-pressed={k === solution}
+                  onClick={() => go(k)}
+                  className="grid size-7 place-items-center rounded-(--radius) border border-line bg-paper"
+                >
+                  {k === solution ? <Check size={15} /> : k + 1}
+                </button>
+                <input
+                  aria-label={`Name of solution ${k + 1}`}
+                  defaultValue={s.name}
+                  key={`${k} ${s.name}`}
+                  placeholder={`Solution ${k + 1}`}
+                  maxLength={200}
+                  onBlur={(e) =>
+                    e.target.value !== s.name && set("name a solution", k, (x) => (x.name = e.target.value))
+                  }
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+                />
+                <input
+                  aria-label={`Credit of solution ${k + 1} in percent`}
+                  inputMode="numeric"
+                  defaultValue={s.credit}
+                  key={`credit ${k} ${s.credit}`}
+                  onBlur={(e) => {
+                    const n = Number(e.target.value);
+                    if (Number.isInteger(n) && n >= 1 && n <= 100) set("change the credit", k, (x) => (x.credit = n));
+                    else e.target.value = String(s.credit);
+                  }}
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  className="h-7 w-12 rounded-(--radius) border border-line bg-paper px-1.5 text-right tabular-nums"
+                />
+                <span aria-hidden>%</span>
+                <button
+                  type="button"
+                  aria-label={`Delete ${solutionName(solutions, k)}`}
+                  disabled={solutions.length === 1}
+                  onClick={() =>
+                    void store.getState().edit("take a solution away", { act: "dropSolution", solution: k })
+                  }
+                  className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40"
+                >
+                  <Trash2 size={14} />
+                </button>
+              </li>
+            ))}
+          </ul>
+          <div className="flex items-center justify-between gap-2">
+            <Button
+              onClick={() => void store.getState().edit("another solution", { act: "anotherSolution", solution })}
+            >
+              Duplicate solution
+            </Button>
+            {solutions.length > 1 && (
+              <label className="flex items-center gap-2">
+                compare with
+                <select
+                  value={compare ?? ""}
+                  onChange={(e) => onCompare(e.target.value === "" ? undefined : Number(e.target.value))}
+                  className="h-8 max-w-32 rounded-(--radius) border border-line bg-paper px-1.5"
+                >
+                  <option value="">none</option>
+                  {solutions.map(
+                    (_, k) =>
+                      k !== solution && (
+                        <option key={k} value={k}>
+                          {solutionName(solutions, k)}
+                        </option>
+                      ),
+                  )}
+                </select>
+              </label>
+            )}
+          </div>
+        </div>
+      }
+    >
+      <button
+        type="button"
+        className="mb-1.5 ml-auto flex h-8 max-w-80 items-center gap-1.5 rounded-(--radius) border border-line bg-paper px-2 hover:bg-shade"
+      >
+        <span className="truncate">
+          {solutionName(solutions, solution)}
+          {solutions.length > 1 && ` of ${solutions.length}`}
+          {compare !== undefined && `, compared with ${solutionName(solutions, compare)}`}
+        </span>
+        <ChevronDown size={14} aria-hidden />
+      </button>
+    </Popover>
+  );
+});

@@ -1,0 +1,126 @@
+import { useRef } from "react";
+import { ArrowUp, ImagePlus, X } from "lucide-react";
+import { problemOf } from "../../api/client";
+import type { Doc } from "../../api/types";
+import { Button } from "../../kit/Button";
+import { mediaURL } from "../../board/mediaURL";
+import { TypedInput } from "../../kit/TypedInput";
+import { upload } from "../../kit/upload";
+import { useDraft, useDraftStore } from "../model/draft";
+import { Num } from "../../kit/sentences";
+
+type Hint = Doc["hints"][number];
+
+/** The hints in the order in which they are given, and what each costs. */
+export function Hints() {
+  const store = useDraftStore();
+  const hints = useDraft((s) => s.doc.hints);
+  const cost = useDraft((s) => s.doc.marks.hintCost);
+  const file = useRef<HTMLInputElement>(null);
+  const at = useRef(0);
+  const set = (says: string, apply: (list: Hint[]) => void, merge?: string) =>
+    store.getState().change({ says, merge, apply: (d) => apply(d.hints) });
+  const add = (place: boolean) =>
+    set("add a hint", (list) => void list.push({ text: "", picture: "", alt: "", place }));
+  const tool = "grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist disabled:opacity-40";
+  return (
+    <div>
+      <p>
+        {hints.length === 0
+          ? "There are no hints. "
+          : `They can ask for ${hints.length} ${hints.length === 1 ? "hint" : "hints"}, shown one at a time; each costs `}
+        {hints.length > 0 && (
+          <>
+            <Num
+              label="Cost of a hint in percent"
+              value={cost}
+              low={0}
+              high={100}
+              whole
+              onDone={(n) =>
+                store.getState().change({ says: "change what hints cost", apply: (d) => void (d.marks.hintCost = n) })
+              }
+            />{" "}
+            % of the points.{" "}
+          </>
+        )}
+        <Button className="h-7 px-2" onClick={() => add(false)}>
+          Add a hint
+        </Button>{" "}
+        <Button className="h-7 px-2" title="Puts one missing piece where it is correct" onClick={() => add(true)}>
+          Add a “place one piece” hint
+        </Button>
+      </p>
+      <ol className="flex flex-col gap-1">
+        {hints.map((h, i) => (
+          <li key={i} className="flex items-center gap-1.5">
+            <span className="w-5 text-right text-slate">{i + 1}</span>
+            {h.place ? (
+              <span className="flex-1 font-medium">Places one missing piece</span>
+            ) : (
+              <>
+                {h.picture && (
+                  <img src={mediaURL(h.picture)} alt={h.alt} className="h-7 rounded-sm border border-line bg-picture" />
+                )}
+                <TypedInput
+                  label={`Hint ${i + 1}`}
+                  value={h.text}
+                  maxLength={4000}
+                  placeholder="What the hint says"
+                  onDone={(text) => set("write a hint", (list) => (list[i]!.text = text))}
+                  className="min-w-0 flex-1"
+                />
+                <button
+                  type="button"
+                  className={tool}
+                  aria-label={`Picture of hint ${i + 1}`}
+                  title={h.picture ? "Replace picture (shown above the text)" : "Picture"}
+                  onClick={() => {
+                    at.current = i;
+                    file.current?.click();
+                  }}
+                >
+                  <ImagePlus size={14} aria-hidden />
+                </button>
+              </>
+            )}
+            <button
+              type="button"
+              className={tool}
+              disabled={i === 0}
+              aria-label={`Hint ${i + 1} earlier`}
+              onClick={() => set("reorder hints", (list) => void list.splice(i - 1, 0, list.splice(i, 1)[0]!))}
+            >
+              <ArrowUp size={14} aria-hidden />
+            </button>
+            <button
+              type="button"
+              className={tool}
+              aria-label={`Take hint ${i + 1} away`}
+              onClick={() => set("take a hint away", (list) => void list.splice(i, 1))}
+            >
+              <X size={14} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ol>
+      <input
+        ref={file}
+        type="file"
+        aria-label="Picture of a hint"
+        accept="image/*"
+        className="hidden"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          const i = at.current;
+          if (chosen)
+            upload(chosen, chosen.name).then(
+              ({ id }) => set("give a hint a picture", (list) => void (list[i] && (list[i].picture = id))),
+              (error: unknown) => store.setState({ remark: problemOf(error).detail }),
+            );
+          e.target.value = "";
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import { reveal } from "../../kit/reveal";
+import { useMemo, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../../api/client";
+import { allWords, languages } from "../../words/words";
+import { TypedInput } from "../../kit/TypedInput";
+import { useWorkspaceWords } from "../../words/useWorkspaceWords";
+import { useDraft, useDraftStore } from "../model/draft";
+
+/** The language that learners read, and words that the author puts in place of its own. */
+export function LearnerWords() {
+  const store = useDraftStore();
+  const lang = useDraft((s) => s.doc.lang);
+  const own = useDraft((s) => s.doc.words);
+  const [open, setOpen] = useState(false);
+  const words = useMemo(() => allWords(lang), [lang]);
+  const base = lang.split("-")[0]!.toLowerCase();
+  const changed = Object.keys(own ?? {}).length;
+  const queries = useQueryClient();
+  const { words: shared, key } = useWorkspaceWords(lang);
+  const [problem, setProblem] = useState("");
+  const share = async (id: string, text: string) => {
+    setProblem("");
+    try {
+      const kept = await ask(
+        api.PUT("/api/words/{lang}", { params: { path: { lang } }, body: { words: { ...shared, [id]: text } } }),
+      );
+      queries.setQueryData(key, kept);
+    } catch (error) {
+      setProblem(problemOf(error).detail);
+    }
+  };
+  const set = (id: string, text: string) =>
+    store.getState().change({
+      says: "change a word that learners read",
+      apply: (d) => {
+        const next = { ...d.words };
+        if (text.trim() === "") delete next[id];
+        else next[id] = text;
+        d.words = next;
+      },
+    });
+  return (
+    <section aria-label="Words that learners read" className="border-b border-line px-4 py-2.5 leading-7.5">
+      <h3 className="text-[15px]">What learners read</h3>
+      <p>
+        Buttons and messages are in{" "}
+        <select
+          aria-label="Language"
+          value={base in languages ? base : "other"}
+          onChange={(e) =>
+            store.getState().change({ says: "change the language", apply: (d) => void (d.lang = e.target.value) })
+          }
+          className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
+        >
+          {Object.entries(languages).map(([id, l]) => (
+            <option key={id} value={id}>
+              {l.name}
+            </option>
+          ))}
+          {!(base in languages) && <option value="other">{lang} (shown in English)</option>}
+        </select>
+        .{" "}
+        <button
+          type="button"
+          className="text-feather underline underline-offset-4"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {changed > 0 ? `${changed} custom ${changed === 1 ? "text" : "texts"}` : "Customise texts…"}
+        </button>
+      </p>
+      {problem && <p className="text-ember">{problem}</p>}
+      {open && (
+        <table ref={reveal} className="w-full scroll-mt-8 text-left leading-tight">
+          <thead className="text-[13px] text-slate">
+            <tr>
+              <th className="w-2/5 py-1 font-semibold">Default</th>
+              <th className="font-semibold">Workspace</th>
+              <th className="font-semibold">This activity</th>
+            </tr>
+          </thead>
+          <tbody>
+            {words.map(({ id, text }) => (
+              <tr key={id} className="border-t border-line/70">
+                <td className="py-1 pr-2 text-slate" title={id}>
+                  {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
+                </td>
+                <td className="pr-2">
+                  <TypedInput
+                    label={`In the workspace, in place of: ${text}`}
+                    value={shared[id] ?? ""}
+                    maxLength={300}
+                    onDone={(text) => void share(id, text)}
+                    className="w-full"
+                  />
+                </td>
+                <td>
+                  <TypedInput
+                    label={`In place of: ${text}`}
+                    value={own?.[id] ?? ""}
+                    maxLength={300}
+                    onDone={(text) => set(id, text)}
+                    className="w-full"
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,46 @@
+import { Button } from "../../kit/Button";
+import { useDraft, useDraftStore } from "../model/draft";
+import { LearnerWords } from "./LearnerWords";
+import { presets, presetWords } from "./presets";
+import { Playing } from "./Playing";
+import { Trying } from "./Trying";
+
+/** How it is played, told along the learner's time: sentences with choices in them. */
+export function PlaySettings() {
+  const store = useDraftStore();
+  return (
+    <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Settings for learners">
+      <div className="flex flex-wrap items-center gap-2 border-b border-line bg-shade px-4 py-2">
+        <span>Preset:</span>
+        {Object.entries(presets).map(([id, preset]) => (
+          <Button
+            key={id}
+            className="h-7 px-2"
+            title={presetWords(preset.play)}
+            onClick={() => {
+              store
+                .getState()
+                .change({ says: `set it for ${preset.name}`, apply: (d) => void Object.assign(d.play, preset.play) });
+              store.setState({ remark: `Set for ${preset.name}: ${presetWords(preset.play)}` });
+            }}
+          >
+            {preset.name}
+          </Button>
+        ))}
+        <Remark />
+      </div>
+      <Playing />
+      <Trying />
+      <LearnerWords />
+    </div>
+  );
+}
+
+function Remark() {
+  const remark = useDraft((s) => s.remark);
+  return remark ? (
+    <p className="basis-full text-slate" role="status">
+      {remark}
+    </p>
+  ) : null;
+}
