@@ -7,7 +7,6 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
@@ -53,36 +52,6 @@ func (p *person) dragged(at spot, data *input.DragData) {
 		}
 		return nil
 	}))
-}
-
-// dragElement drags what the browser itself drags, from one spot to another.
-func (p *person) dragElement(from, to spot) {
-	p.t.Helper()
-	p.acts++
-	held := make(chan *input.DragData, 1)
-	if err := chromedp.Listen(p.ctx, func(event any) {
-		if e, ok := event.(*input.EventDragIntercepted); ok {
-			held <- e.Data
-		}
-	}); err != nil {
-		p.t.Fatal(err)
-	}
-	intercept := func(on bool) {
-		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-			_, err := cdp.Call(ctx, t, input.SetInterceptDrags, input.SetInterceptDragsParams{Enabled: on})
-			return err
-		}))
-	}
-	intercept(true)
-	p.hold(from, spot{from.X + 12, from.Y - 12})
-	select {
-	case data := <-held:
-		p.dragged(to, data)
-	case <-time.After(20 * time.Second):
-		p.t.Fatal("nothing was dragged")
-	}
-	p.letGo(to)
-	intercept(false)
 }
 
 // Three activities are built from nothing, and what it takes is counted: a click, a

@@ -192,12 +192,16 @@ func TestTheSheet(t *testing.T) {
 	}
 }
 
-// choose takes an option of a field by its value.
+// choose takes one of the choices of a field, by its value or by what it says.
 func (p *person) choose(name, value string) {
 	p.t.Helper()
-	p.acts++
-	p.until(name, find(name))
-	eval[any](p, `(() => { const e = `+find(name)+`; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+js(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })()`)
+	p.click(name)
+	option := `[...document.querySelectorAll('[role=option]')].find((e) => [e.dataset.value, e.textContent.trim()].includes(` + js(value) + `))`
+	p.until("the choice "+value, option)
+	at := eval[spot](p, `(() => { const e = `+option+`; e.scrollIntoView({block: 'nearest'});
+		const r = e.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`)
+	p.do(chromedp.MouseClickXY(at.X, at.Y))
+	p.until("the list, closed", `!document.querySelector('[role=listbox]')`)
 }
 
 // Groups, drawing order, copies in another activity, reading order: with the keys.
@@ -209,7 +213,7 @@ func TestGroupsAndCopies(t *testing.T) {
 	ana.click("Target 1 Drivetrain")
 	ana.shift("Target 2 Brakes")
 	ana.press("g", chromedp.ModifierCtrl)
-	ana.until("it is grouped", `document.querySelector('[aria-label="Undo"]').title.startsWith('Undo: group')`)
+	ana.until("it is grouped", `document.querySelector('[aria-label="Undo"]').dataset.tip.startsWith('Undo: group')`)
 	ana.press(kb.Escape)
 	ana.click("Target 2 Brakes")
 	ana.sees("2 selected")

@@ -209,7 +209,7 @@ func TestPlaySettings(t *testing.T) {
 			before = picture(c.moment)
 		}
 		ana.choose(c.field, c.value)
-		ana.until(c.field, `document.querySelector('select[aria-label=`+js(c.field)+`]').value === `+js(c.value))
+		ana.until(c.field, `document.querySelector('[role=combobox][aria-label=`+js(c.field)+`]').dataset.value === `+js(c.value))
 		if c.moment != "" && picture(c.moment) == before {
 			t.Errorf("%s does not show in its miniature", c.field)
 		}
@@ -247,7 +247,7 @@ func TestPlaySettings(t *testing.T) {
 		t.Errorf("for assessment: %+v", p)
 	}
 	ana.click("Undo")
-	ana.until("undone", `document.querySelector('select[aria-label="Checked"]').value === 'each'`)
+	ana.until("undone", `document.querySelector('[role=combobox][aria-label="Checked"]').dataset.value === 'each'`)
 
 	// Words for learners: this activity's, over the workspace's, over the language's.
 	ana.choose("Language", "de")

@@ -272,12 +272,12 @@ func TestAllReplies(t *testing.T) {
 	if after := order(); after != before {
 		t.Errorf("undone they stand as %s, and were %s", after, before)
 	}
-	// And by drag: the last row onto the first.
-	row := func(which string) spot {
-		return eval[spot](ana, `(() => { const rows = [...document.querySelectorAll('[role=group][aria-label="All feedback"] li')]; const e = rows.at(`+which+`);
-			e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return {X: r.x + 8, Y: r.y + 6} })()`)
+	// And by its grip: the last row onto the first.
+	grips := func() []string {
+		return eval[[]string](ana, `[...document.querySelectorAll('[role=group][aria-label="All feedback"] li button[aria-label^="Move "]')].map((e) => e.ariaLabel)`)
 	}
-	ana.dragElement(row("-1"), row("0"))
+	all := grips()
+	ana.sorts(all[len(all)-1], all[0])
 	ana.saved()
 	words := strings.Fields(before)
 	if after := order(); !strings.HasPrefix(after, words[len(words)-1]+" "+words[0]+" ") {

@@ -5,10 +5,12 @@ import { BrowserRouter } from "react-router";
 import "../theme.css";
 import { App } from "./App";
 import { tellWhatFails } from "../kit/failing";
+import { drawTips } from "../kit/tip";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
 tellWhatFails();
+drawTips();
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

@@ -1,6 +1,7 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useStore, type StoreApi } from "zustand";
 import { useShallow } from "zustand/react/shallow";
+import { tip } from "../kit/tip";
 import type { Session } from "./history";
 
 const words = {
@@ -31,7 +32,7 @@ export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
       <span
         role="status"
         className={saving === "failed" ? "font-medium text-ember" : "text-slate"}
-        title={problem?.detail}
+        {...tip(problem?.detail)}
       >
         {words[saving]}
         {saving === "failed" && `: ${problem?.detail}`}
@@ -42,7 +43,7 @@ export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
         disabled={back === undefined}
         onClick={undo}
         aria-label="Undo"
-        title={back === undefined ? "Nothing to undo" : `Undo: ${back} (Ctrl+Z)`}
+        {...tip(back === undefined ? "Nothing to undo" : `Undo: ${back} (Ctrl+Z)`)}
       >
         <Undo2 size={18} />
       </button>
@@ -52,7 +53,7 @@ export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
         disabled={forth === undefined}
         onClick={redo}
         aria-label="Redo"
-        title={forth === undefined ? "Nothing to redo" : `Redo: ${forth} (Ctrl+Y)`}
+        {...tip(forth === undefined ? "Nothing to redo" : `Redo: ${forth} (Ctrl+Y)`)}
       >
         <Redo2 size={18} />
       </button>

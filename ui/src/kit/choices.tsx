@@ -1,3 +1,5 @@
+import { Select } from "./Select";
+import { tip } from "./tip";
 import type { ReactNode } from "react";
 
 export type Options = [value: string, title: string][];
@@ -17,14 +19,13 @@ export function Choice({
   onChange: (v: string) => void;
 }) {
   return (
-    <select aria-label={label} value={value} onChange={(e) => onChange(e.target.value)} className={box}>
-      {!options.some(([v]) => v === value) && <option value={value}>choose</option>}
-      {options.map(([v, title]) => (
-        <option key={v} value={v}>
-          {title}
-        </option>
-      ))}
-    </select>
+    <Select
+      label={label}
+      value={value}
+      onPick={(to) => onChange(to)}
+      className={box}
+      options={[!options.some(([v]) => v === value) && [value, "choose"], ...options]}
+    />
   );
 }
 
@@ -95,7 +96,7 @@ export function Several({
         <button
           key={v}
           type="button"
-          title="Remove"
+          {...tip("Remove")}
           aria-label={`${label}: ${title(v)}, take it out`}
           onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
           className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
@@ -103,21 +104,13 @@ export function Several({
           {title(v)}
         </button>
       ))}
-      <select
-        aria-label={`${label}: one more`}
+      <Select
+        label={`${label}: one more`}
         value=""
-        onChange={(e) => onChange([...chosen, e.target.value])}
+        onPick={(to) => onChange([...chosen, to])}
         className={`${box} w-20`}
-      >
-        <option value="">add…</option>
-        {options
-          .filter(([v]) => !chosen.includes(v))
-          .map(([v, t]) => (
-            <option key={v} value={v}>
-              {t}
-            </option>
-          ))}
-      </select>
+        options={[["", "add…"], ...options.filter(([v]) => !chosen.includes(v)).map(([v, t]) => [v, t] as const)]}
+      />
     </>
   );
 }

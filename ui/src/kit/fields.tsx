@@ -1,3 +1,5 @@
+import { Select } from "./Select";
+import { tip } from "./tip";
 import { useId, type ReactNode } from "react";
 
 /** What several parts have in common; undefined where they differ. */
@@ -65,7 +67,7 @@ export function NumberField({ label, values, low, high, whole, empty, onDone }: 
             else if (text !== "" && !Number.isNaN(n) && n >= low && n <= high) onDone(n);
             else e.target.value = value === undefined ? "" : String(value);
           }}
-          title={`${low} to ${high}`}
+          {...tip(`${low} to ${high}`)}
           className={`${fieldBox} w-full tabular-nums`}
         />
       )}
@@ -114,19 +116,13 @@ export function ChoiceField({ label, values, options, onDone, wide }: ChoiceProp
   return (
     <Field label={label} wide={wide}>
       {(id) => (
-        <select
+        <Select
           id={id}
           value={value ?? "?"}
-          onChange={(e) => onDone(e.target.value)}
+          onPick={(to) => onDone(to)}
           className={`${fieldBox} w-full min-w-0 pr-0`}
-        >
-          {value === undefined && <option value="?">mixed</option>}
-          {options.map(([v, title]) => (
-            <option key={v} value={v}>
-              {title}
-            </option>
-          ))}
-        </select>
+          options={[value === undefined && ["?", "mixed"], ...options]}
+        />
       )}
     </Field>
   );

@@ -1,3 +1,5 @@
+import { Select } from "./Select";
+import { tip } from "./tip";
 import { TypedInput } from "./TypedInput";
 
 type PickProps<T extends string> = {
@@ -12,13 +14,13 @@ const look = "h-7 max-w-full rounded-(--radius) border border-line bg-paper px-1
 /** A choice within a sentence. */
 export function Pick<T extends string>({ label, value, options, onPick }: PickProps<T>) {
   return (
-    <select aria-label={label} value={value} onChange={(e) => onPick(e.target.value as T)} className={look}>
-      {Object.entries<string>(options).map(([v, title]) => (
-        <option key={v} value={v}>
-          {title}
-        </option>
-      ))}
-    </select>
+    <Select
+      label={label}
+      value={value}
+      onPick={(to) => onPick(to as T)}
+      className={look}
+      options={Object.entries<string>(options)}
+    />
   );
 }
 
@@ -38,7 +40,7 @@ export function Num({ label, value, low, high, whole, onDone }: NumProps) {
       label={label}
       inputMode="decimal"
       value={String(Math.round(value * 100) / 100)}
-      title={`${low} to ${high}`}
+      {...tip(`${low} to ${high}`)}
       onFocus={(e) => e.target.select()}
       onDone={(text) => {
         const n = Number(text.trim().replace(",", "."));

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Privacy, Problem } from "../api/types";
+import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 
@@ -55,18 +56,13 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
       <h2 className="mb-3 text-base">Names</h2>
       <div className="grid items-center gap-x-4 gap-y-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
         <label htmlFor="names-for">Who can see learners’ names:</label>
-        <select
+        <Select
           id="names-for"
           value={now.namesFor}
-          onChange={(e) => change({ namesFor: e.target.value as Privacy["namesFor"] })}
+          onPick={(to) => change({ namesFor: to as Privacy["namesFor"] })}
           className={`${field} w-52`}
-        >
-          {Object.entries(whoever).map(([id, words]) => (
-            <option key={id} value={id}>
-              {words}
-            </option>
-          ))}
-        </select>
+          options={Object.entries(whoever)}
+        />
         <label htmlFor="names-days">Names are kept for</label>
         <span className="flex items-center gap-2">
           <input

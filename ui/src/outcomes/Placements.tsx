@@ -1,5 +1,7 @@
 import { useState, type ReactNode } from "react";
 import { TriangleAlert } from "lucide-react";
+import { Select } from "../kit/Select";
+import { tip } from "../kit/tip";
 import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
 import { mediaURL } from "../board/mediaURL";
 import { isRight, percent, seconds, type Right } from "./useOutcomes";
@@ -37,13 +39,13 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
   // Beside the board they stand first, where they are seen.
   const figureHeads = (
     <>
-      <th className={`${head} text-right`} title="The share of sittings in which it is correct">
+      <th className={`${head} text-right`} {...tip("The share of sittings in which it is correct")}>
         facility
       </th>
-      <th className={`${head} text-right`} title="Discrimination: correlation with the score on the other items">
+      <th className={`${head} text-right`} {...tip("Discrimination: correlation with the score on the other items")}>
         {narrow ? "discr." : "discrimination"}
       </th>
-      <th className={`${head} text-right`} title="The median time to its first right placement">
+      <th className={`${head} text-right`} {...tip("The median time to its first right placement")}>
         time
       </th>
     </>
@@ -52,18 +54,13 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
     <section aria-label="What learners did">
       <div className="mb-2 flex flex-wrap items-center gap-3">
         {!narrow && <h2 className="text-base">Where each item was put</h2>}
-        <select
-          aria-label="Order of the items"
+        <Select
+          label="Order of the items"
           value={order}
-          onChange={(e) => setOrder(e.target.value as Order)}
+          onPick={(to) => setOrder(to as Order)}
           className={choice}
-        >
-          {Object.entries(orders).map(([id, name]) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          options={Object.entries(orders)}
+        />
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={shares} onChange={(e) => setShares(e.target.checked)} /> as percentages
         </label>
@@ -76,11 +73,11 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
               <th className={head}>Item</th>
               {narrow && figureHeads}
               {doc.targets.map((t, i) => (
-                <th key={t.id} className={`${head} text-right`} title={t.name}>
+                <th key={t.id} className={`${head} text-right`} {...tip(t.name)}>
                   <span className="text-[13px] tabular-nums">{i + 1}</span> {narrow ? "" : t.label.text || t.name}
                 </th>
               ))}
-              <th className={`${head} text-right`} title="Not placed">
+              <th className={`${head} text-right`} {...tip("Not placed")}>
                 {narrow ? "none" : "not placed"}
               </th>
               {!narrow && figureHeads}

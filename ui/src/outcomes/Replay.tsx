@@ -11,6 +11,7 @@ import { short, wordsFor, WordsProvider } from "../words/words";
 import { mediaURL } from "../board/mediaURL";
 import { Said } from "../kit/Said";
 import { useSize } from "../kit/useSize";
+import { tip } from "../kit/tip";
 import { calledSo } from "./useOutcomes";
 import { stepWords } from "./trailWords";
 
@@ -173,7 +174,7 @@ function TimeLine({ moves, at, onGo }: { moves: Move[]; at: number; onGo: (to: n
         {moves.map((m, i) => (
           <span
             key={m.n}
-            title={clockWords(timeOf(m))}
+            {...tip(clockWords(timeOf(m)))}
             className={`absolute bottom-0 w-0.5 ${i + 1 === at ? "z-10 h-6 bg-feather" : i + 1 < at ? "bg-slate" : "bg-edge"} ${
               ["check", "timeUp"].includes(m.do) ? "h-6 border-t-4 border-ink" : i + 1 === at ? "" : "h-3"
             }`}

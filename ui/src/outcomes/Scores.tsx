@@ -1,3 +1,4 @@
+import { tip } from "../kit/tip";
 import type { AttemptFigures, Doc } from "../api/types";
 
 const two = (x: number) => String(Math.round(x * 100) / 100);
@@ -50,7 +51,7 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
             <>
               <dt
                 className="text-slate"
-                title="Cronbach's alpha over the items; the standard error is of the number right"
+                {...tip("Cronbach's alpha over the items; the standard error is of the number right")}
               >
                 alpha
               </dt>
@@ -80,7 +81,7 @@ function Bands({ from, steps, bands }: { from: number; steps: number; bands: Doc
       {list.map((b, i) => (
         <span
           key={i}
-          title={`${b.name}: from ${b.from}%`}
+          {...tip(`${b.name}: from ${b.from}%`)}
           className="absolute inset-y-0 truncate border-l border-edge pl-1"
           style={{ left: at(b.from), right: `calc(100% - ${at(list[i + 1]?.from ?? from + 10 * steps)})` }}
         >

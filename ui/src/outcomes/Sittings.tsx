@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight, Search } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
+import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { Downloads } from "./Downloads";
@@ -70,26 +71,21 @@ export function Sittings({ release, activity, me, step }: Props) {
             className={`${field} w-52 pl-7`}
           />
         </label>
-        <select
-          aria-label="State"
+        <Select
+          label="State"
           value={phase}
-          onChange={(e) => (setPhase(e.target.value as Phase | ""), anew())}
+          onPick={(to) => (setPhase(to as Phase | ""), anew())}
           className={field}
-        >
-          <option value="">All states</option>
-          {Object.entries(phases).map(([id, name]) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          options={[["", "All states"], ...Object.entries(phases)]}
+        />
         {s.bands.length > 0 && (
-          <select aria-label="Band" value={band} onChange={(e) => (setBand(e.target.value), anew())} className={field}>
-            <option value="">every band</option>
-            {s.bands.map((b) => (
-              <option key={b}>{b}</option>
-            ))}
-          </select>
+          <Select
+            label="Band"
+            value={band}
+            onPick={(to) => (setBand(to), anew())}
+            className={field}
+            options={[["", "every band"], ...s.bands.map((b) => [b, b] as const)]}
+          />
         )}
         <span role="status" className="text-slate tabular-nums">
           {s.found === s.all

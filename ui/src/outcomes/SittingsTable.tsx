@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { tip } from "../kit/tip";
 import type { SittingRow } from "../api/types";
 import { short } from "../words/words";
 import { clockWords } from "../player/useClock";
@@ -107,7 +108,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
             <td className={`${cell} font-medium`}>
               <Link
                 to={replay(x.id)}
-                title="Play this sitting again"
+                {...tip("Play this sitting again")}
                 className="text-feather underline underline-offset-4"
               >
                 {calledSo(x.learner, x.id)}

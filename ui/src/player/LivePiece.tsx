@@ -1,5 +1,6 @@
 import { memo, type CSSProperties, type KeyboardEvent, type PointerEvent } from "react";
 import { BookOpen } from "lucide-react";
+import { named } from "../kit/tip";
 import type { Look, ScenePiece } from "../api/types";
 import { PieceCard, type Mark } from "../board/PieceCard";
 import { placed } from "../board/TargetWell";
@@ -123,8 +124,8 @@ function ReadAgain({ of, reply, on }: { of: string; reply: string | undefined; o
   return (
     <button
       type="button"
-      aria-label={w("openAgain", { piece: of })}
-      title={w("openAgain", { piece: of })}
+
+      {...named(w("openAgain", { piece: of }))}
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => {
         e.stopPropagation();

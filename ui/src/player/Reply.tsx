@@ -4,6 +4,7 @@ import { Volume2, X } from "lucide-react";
 import type { Act, Scene, Standing, Told } from "../api/types";
 import { Button } from "../kit/Button";
 import { useOpener } from "../kit/opener";
+import { tip } from "../kit/tip";
 import { plainText, RichText } from "../board/RichText";
 import { toneBox, ToneMark } from "../board/ToneMark";
 import { useSound } from "./Sound";
@@ -81,7 +82,7 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
             <button
               type="button"
               onClick={() => hear(told.sound)}
-              title={told.transcript}
+              {...tip(told.transcript)}
               className="mt-1 inline-flex items-center gap-1.5 underline underline-offset-4"
             >
               <Volume2 size={15} aria-hidden /> {w("hearReply")}

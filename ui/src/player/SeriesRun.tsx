@@ -3,6 +3,7 @@ import { Check } from "lucide-react";
 import type { Going, Now, Problem, Standing, View } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { tip } from "../kit/tip";
 import type { Walk } from "./judge";
 import { PageView } from "./PageView";
 import { Refused } from "./remote";
@@ -202,7 +203,7 @@ function Steps({ title, lead, now, busy, onGo, children }: StepsProps) {
                 disabled={busy || !s.open || i === now.at}
                 aria-current={i === now.at ? "step" : undefined}
                 aria-label={done ? w("stepDone", { step: name }) : name}
-                title={s.title}
+                {...tip(s.title)}
                 onClick={() => onGo(i)}
                 className={`grid size-6 place-items-center text-[13px] tabular-nums ${s.page ? "rounded-sm" : "rounded-[50%]"} border ${
                   i === now.at

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef } from "react";
 import { Volume2 } from "lucide-react";
+import { tip } from "../kit/tip";
 import { useWords } from "../words/words";
 
 /** Plays one sound at a time, until what it belongs to is gone. */
@@ -25,7 +26,7 @@ export function Sound({ of, transcript, onHear }: Props) {
     <button
       type="button"
       aria-label={w("hear", { piece: of })}
-      title={transcript || w("hearReply")}
+      {...tip(transcript || w("hearReply"))}
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => {
         e.stopPropagation();

@@ -1,6 +1,7 @@
 import { useEffect, useState, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { Button } from "../kit/Button";
+import { named } from "../kit/tip";
 import { useWords } from "../words/words";
 
 type Props = {
@@ -36,8 +37,8 @@ export function ViewButtons({ room, more, less, onZoom }: Props) {
           key={name}
           kind="quiet"
           className="px-2"
-          aria-label={w(name)}
-          title={w(name)}
+
+          {...named(w(name))}
           disabled={by > 0 ? !more : !less}
           onClick={() => onZoom(by)}
         >

@@ -3,6 +3,7 @@ import { MapPinned } from "lucide-react";
 import type { Scene, Standing } from "../api/types";
 import { Button } from "../kit/Button";
 import { Popover } from "../kit/Popover";
+import { tip } from "../kit/tip";
 import { summary, useWords } from "../words/words";
 
 /** Where everything stands, in words: by a button, and by the key ?. */
@@ -38,7 +39,7 @@ export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing
           </ul>
         }
       >
-        <Button kind="quiet" className="px-2" aria-label={w("whereAll")} title={`${w("whereAll")} (?)`}>
+        <Button kind="quiet" className="px-2" aria-label={w("whereAll")} {...tip(`${w("whereAll")} (?)`)}>
           <MapPinned size={18} aria-hidden />
         </Button>
       </Popover>

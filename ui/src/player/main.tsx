@@ -1,10 +1,13 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import "../theme.css";
+import { drawTips } from "../kit/tip";
 import { Player } from "./Player";
 import { Stopped } from "./Stopped";
 
 const [, kind, link = ""] = location.pathname.split("/");
+
+drawTips();
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

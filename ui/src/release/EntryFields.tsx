@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type FocusEvent } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
+import { Select } from "../kit/Select";
 import { reveal } from "../kit/reveal";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
@@ -118,22 +119,17 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   return (
     <section aria-label="Entry" className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
       <div className="flex flex-wrap items-center gap-x-2">
-        <select
-          aria-label="Who may begin"
+        <Select
+          label="Who may begin"
           value={entry.roster ?? ""}
-          onChange={(e) =>
-            e.target.value === "new" ? setEditing("") : void set({ roster: e.target.value || undefined })
-          }
+          onPick={(to) => (to === "new" ? setEditing("") : void set({ roster: to || undefined }))}
           className={choice}
-        >
-          <option value="">Anyone with the link</option>
-          {list.map((r) => (
-            <option key={r.id} value={r.id}>
-              The roster {r.name} ({r.learners})
-            </option>
-          ))}
-          <option value="new">A new roster…</option>
-        </select>
+          options={[
+            ["", "Anyone with the link"],
+            ...list.map((r) => [r.id, `The roster ${r.name} (${r.learners})`] as const),
+            ["new", "A new roster…"],
+          ]}
+        />
         <span>may begin{entry.roster ? ", each by a code" : ", giving a name"}.</span>
         {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Edit roster</Button>}
       </div>

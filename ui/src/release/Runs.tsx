@@ -7,7 +7,9 @@ import { Downloads } from "../outcomes/Downloads";
 import { Outcomes, TotalsOnly } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
 import { short } from "../words/words";
+import { Select } from "../kit/Select";
 import { Said } from "../kit/Said";
+import { tip } from "../kit/tip";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
@@ -28,18 +30,12 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
       <div className="mt-5 mb-3 flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
           <span className="text-slate">View</span>
-          <select
+          <Select
             value={step ?? ""}
-            onChange={(e) => setStep(e.target.value === "" ? undefined : Number(e.target.value))}
+            onPick={(to) => setStep(to === "" ? undefined : Number(to))}
             className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
-          >
-            <option value="">Whole series</option>
-            {steps.map((s) => (
-              <option key={s.step} value={s.step}>
-                {s.step + 1}. {s.title}
-              </option>
-            ))}
-          </select>
+            options={[["", "Whole series"], ...steps.map((s) => [s.step, `${s.step + 1}. ${s.title}`] as const)]}
+          />
         </label>
         {step !== undefined && (
           <label className="flex items-center gap-1.5">
@@ -94,7 +90,7 @@ function Table({ list, steps, to }: TableProps) {
             <th className={head}>Started</th>
             <th className={head}>State</th>
             {steps.map((s) => (
-              <th key={s.step} className={`${head} max-w-40 truncate text-right`} title={s.title}>
+              <th key={s.step} className={`${head} max-w-40 truncate text-right`} {...tip(s.title)}>
                 {s.title}
               </th>
             ))}
@@ -115,7 +111,7 @@ function Table({ list, steps, to }: TableProps) {
                     {x ? (
                       <Link
                         to={to(x.sitting, s.step)}
-                        title={`Play again what ${r.learner || "this learner"} did in ${s.title}`}
+                        {...tip(`Play again what ${r.learner || "this learner"} did in ${s.title}`)}
                         className="text-feather underline underline-offset-4"
                       >
                         {x.phase === "done" ? short(x.score) : "under way"}

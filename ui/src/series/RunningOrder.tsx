@@ -1,8 +1,10 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { FileText, GripVertical, Play, Trash2 } from "lucide-react";
+import { useEffect, useRef, type KeyboardEvent } from "react";
+import { FileText, Play, Trash2 } from "lucide-react";
 import type { Card, Leg } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { Button } from "../kit/Button";
+import { Sortable, useSorted } from "../kit/Sortable";
+import { tip } from "../kit/tip";
 import { AddSteps } from "./AddSteps";
 import type { SeriesEditing } from "./seriesDraft";
 
@@ -23,7 +25,6 @@ const movesOn = { free: "Continue any time", done: "goes on when it is over", ri
 /** The steps in their order, moved by drag or Alt with arrows. */
 export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehearse }: Props) {
   const { doc, change } = series;
-  const [over, setOver] = useState(-1);
   const list = useRef<HTMLOListElement>(null);
   const follow = useRef(false);
   const move = (from: number, to: number) => {
@@ -75,88 +76,103 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
       {doc.steps.length === 0 && (
         <p className="p-6 text-slate">This series is empty. Add activities, or pages that introduce them.</p>
       )}
-      <ol ref={list}>
-        {doc.steps.map((leg, i) => {
-          const card = cards.get(leg.activity ?? "");
-          const missing = !leg.page && !card;
-          return (
-            <li
+      <Sortable
+        ids={doc.steps.map((_, i) => String(i))}
+        name={(id) => `step ${Number(id) + 1}, ${titleOf(doc.steps[Number(id)]!, cards)}`}
+        onMove={move}
+      >
+        <ol ref={list}>
+          {doc.steps.map((leg, i) => (
+            <Step
               key={`${i}.${leg.page?.id ?? leg.activity}`}
-              draggable
-              onDragStart={(e) => e.dataTransfer.setData("text/x-step", String(i))}
-              onDragOver={(e) => {
-                if (!e.dataTransfer.types.includes("text/x-step")) return;
-                e.preventDefault();
-                setOver(i);
-              }}
-              onDragLeave={() => setOver(-1)}
-              onDrop={(e) => {
-                e.preventDefault();
-                setOver(-1);
-                move(Number(e.dataTransfer.getData("text/x-step")), i);
-              }}
-              className={`flex items-center gap-2 border-b border-line/70 pr-2 pl-1 last:border-0 ${i === chosen ? "bg-feather-soft" : ""} ${over === i ? "border-t-2 border-t-feather" : ""}`}
-            >
-              <GripVertical size={15} aria-hidden className="shrink-0 cursor-grab text-edge" />
-              <button
-                type="button"
-                data-step
-                aria-current={i === chosen}
-                onClick={() => onChoose(i)}
-                onKeyDown={(e) => keys(e, i)}
-                className="flex min-w-0 flex-1 items-center gap-3 py-2 text-left"
-              >
-                <span className="w-5 shrink-0 text-right text-slate tabular-nums">{i + 1}</span>
-                <span className="grid h-14 w-20 shrink-0 place-items-center overflow-hidden rounded-sm border border-line bg-mist">
-                  {card?.scene ? (
-                    <Miniature scene={card.scene} width={76} height={52} />
-                  ) : (
-                    <FileText size={20} aria-hidden className="text-slate" />
-                  )}
-                </span>
-                <span className="min-w-0">
-                  <span className={`block truncate font-semibold ${missing ? "text-ember" : ""}`}>
-                    {titleOf(leg, cards)}
-                  </span>
-                  <span className="block truncate text-slate">
-                    {leg.page
-                      ? "page"
-                      : [
-                          card?.kind,
-                          leg.counts
-                            ? leg.points === undefined
-                              ? "default points"
-                              : `${leg.points} points`
-                            : "practice",
-                          movesOn[leg.moveOn],
-                        ]
-                          .filter(Boolean)
-                          .join(" · ")}
-                  </span>
-                </span>
-              </button>
-              <Button
-                kind="quiet"
-                className="px-2"
-                aria-label={`Rehearse from step ${i + 1}`}
-                title="Rehearse from here"
-                onClick={() => onRehearse(i)}
-              >
-                <Play size={16} aria-hidden />
-              </Button>
-              <Button
-                kind="quiet"
-                className="px-2"
-                aria-label={`Remove step ${i + 1}`}
-                title="Take it out"
-                onClick={() => remove(i)}
-              >
-                <Trash2 size={16} aria-hidden />
-              </Button>
-            </li>
-          );
-        })}
-      </ol>
+              leg={leg}
+              at={i}
+              cards={cards}
+              chosen={i === chosen}
+              onChoose={onChoose}
+              onKeyDown={(e) => keys(e, i)}
+              onRehearse={onRehearse}
+              onRemove={remove}
+            />
+          ))}
+        </ol>
+      </Sortable>
     </section>
+  );
+}
+
+type StepProps = {
+  leg: Leg;
+  at: number;
+  cards: Map<string, Card>;
+  chosen: boolean;
+  onChoose: (step: number) => void;
+  onKeyDown: (e: KeyboardEvent) => void;
+  onRehearse: (from: number) => void;
+  onRemove: (step: number) => void;
+};
+
+/** A step with its grip: what it is, how it goes on, what can be done with it. */
+function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRemove }: StepProps) {
+  const sorted = useSorted(String(i));
+  const card = cards.get(leg.activity ?? "");
+  const missing = !leg.page && !card;
+  return (
+    <li
+      ref={sorted.ref}
+      style={sorted.style}
+      className={`flex items-center gap-2 border-b border-line/70 pr-2 pl-1 last:border-0 ${chosen ? "bg-feather-soft" : ""} ${sorted.moving ? "relative bg-paper shadow-(--shadow-raised)" : ""}`}
+    >
+      {sorted.grip}
+      <button
+        type="button"
+        data-step
+        aria-current={chosen}
+        onClick={() => onChoose(i)}
+        onKeyDown={onKeyDown}
+        className="flex min-w-0 flex-1 items-center gap-3 py-2 text-left"
+      >
+        <span className="w-5 shrink-0 text-right text-slate tabular-nums">{i + 1}</span>
+        <span className="grid h-14 w-20 shrink-0 place-items-center overflow-hidden rounded-sm border border-line bg-mist">
+          {card?.scene ? (
+            <Miniature scene={card.scene} width={76} height={52} />
+          ) : (
+            <FileText size={20} aria-hidden className="text-slate" />
+          )}
+        </span>
+        <span className="min-w-0">
+          <span className={`block truncate font-semibold ${missing ? "text-ember" : ""}`}>{titleOf(leg, cards)}</span>
+          <span className="block truncate text-slate">
+            {leg.page
+              ? "page"
+              : [
+                  card?.kind,
+                  leg.counts ? (leg.points === undefined ? "default points" : `${leg.points} points`) : "practice",
+                  movesOn[leg.moveOn],
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
+          </span>
+        </span>
+      </button>
+      <Button
+        kind="quiet"
+        className="px-2"
+        aria-label={`Rehearse from step ${i + 1}`}
+        {...tip("Rehearse from here")}
+        onClick={() => onRehearse(i)}
+      >
+        <Play size={16} aria-hidden />
+      </Button>
+      <Button
+        kind="quiet"
+        className="px-2"
+        aria-label={`Remove step ${i + 1}`}
+        {...tip("Take it out")}
+        onClick={() => onRemove(i)}
+      >
+        <Trash2 size={16} aria-hidden />
+      </Button>
+    </li>
   );
 }

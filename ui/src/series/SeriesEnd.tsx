@@ -1,4 +1,5 @@
 import type { Card } from "../api/types";
+import { Select } from "../kit/Select";
 import { BandsBar } from "../kit/BandsBar";
 import { TypedInput } from "../kit/TypedInput";
 import type { SeriesEditing } from "./seriesDraft";
@@ -21,15 +22,16 @@ export function SeriesEnd({ series, cards }: Props) {
       <div className="flex flex-col gap-2 px-4 py-3 leading-8">
         <p>
           Learners{" "}
-          <select
-            aria-label="The way back"
+          <Select
+            label="The way back"
             value={doc.back ? "back" : "on"}
-            onChange={(e) => change("set the way back", (d) => void (d.back = e.target.value === "back"))}
+            onPick={(to) => change("set the way back", (d) => void (d.back = to === "back"))}
             className={choice}
-          >
-            <option value="back">can go back to earlier steps</option>
-            <option value="on">can’t go back</option>
-          </select>
+            options={[
+              ["back", "can go back to earlier steps"],
+              ["on", "can’t go back"],
+            ]}
+          />
           , and have at most{" "}
           <TypedInput
             label="Minutes in all"
@@ -47,18 +49,17 @@ export function SeriesEnd({ series, cards }: Props) {
         </p>
         <p>
           It is worth <b className="tabular-nums">{Math.round(points * 100) / 100}</b> points. At the end they can do{" "}
-          <select
-            aria-label="Again"
+          <Select
+            label="Again"
             value={doc.again}
-            onChange={(e) =>
-              change("set what can be done again", (d) => void (d.again = e.target.value as typeof d.again))
-            }
+            onPick={(to) => change("set what can be done again", (d) => void (d.again = to as typeof d.again))}
             className={choice}
-          >
-            <option value="none">nothing more</option>
-            <option value="wrong">repeat incorrect steps</option>
-            <option value="all">all of it again</option>
-          </select>
+            options={[
+              ["none", "nothing more"],
+              ["wrong", "repeat incorrect steps"],
+              ["all", "all of it again"],
+            ]}
+          />
           .
         </p>
       </div>

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { api, ask, problemOf } from "../api/client";
 import type { Doc, Problem } from "../api/types";
 import { SeriesRun } from "../player/SeriesRun";
+import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useWorkspaceWords } from "../words/useWorkspaceWords";
@@ -39,22 +40,16 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
         <span className="font-semibold">Rehearsing</span>
         <label className="flex items-center gap-2">
           from
-          <select
-            aria-label="Rehearse from"
+          <Select
+            label="Rehearse from"
             value={start}
-            onChange={(e) => {
-              setStart(Number(e.target.value));
+            onPick={(to) => {
+              setStart(Number(to));
               setLearner((n) => n + 1);
             }}
             className="h-6 rounded-sm border border-on-feather/50 bg-feather px-1 text-on-feather"
-          >
-            {doc.steps.map((s, i) => (
-              <option key={i} value={i}>
-                step {i + 1}
-                {s.page ? ", a page" : ""}
-              </option>
-            ))}
-          </select>
+            options={[...doc.steps.map((s, i) => [i, `step ${i + 1} ${s.page ? ", a page" : ""}`] as const)]}
+          />
         </label>
         <span className="ml-auto flex gap-4">
           <button type="button" className={link} onClick={() => setLearner((n) => n + 1)}>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { ImagePlus, Volume2, X } from "lucide-react";
 import type { Card, Leg } from "../api/types";
 import { Miniature } from "../board/Miniature";
+import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { mediaURL } from "../board/mediaURL";
 import { TypedInput } from "../kit/TypedInput";
@@ -54,26 +55,28 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
       )}
       <p className="mt-3 leading-9">
         Learners{" "}
-        <select
-          aria-label="Moves on"
+        <Select
+          label="Moves on"
           value={leg.moveOn}
-          onChange={(e) => set("set when learners move on", (l) => (l.moveOn = e.target.value as Leg["moveOn"]))}
+          onPick={(to) => set("set when learners move on", (l) => (l.moveOn = to as Leg["moveOn"]))}
           className={choice}
-        >
-          <option value="free">move on when they like</option>
-          <option value="done">when finished (correct or no attempts left)</option>
-          <option value="right">move on when all is correct</option>
-        </select>
+          options={[
+            ["free", "move on when they like"],
+            ["done", "when finished (correct or no attempts left)"],
+            ["right", "move on when all is correct"],
+          ]}
+        />
         . It{" "}
-        <select
-          aria-label="Counts"
+        <Select
+          label="Counts"
           value={leg.counts ? "counts" : "practice"}
-          onChange={(e) => set("set whether it counts", (l) => (l.counts = e.target.value === "counts"))}
+          onPick={(to) => set("set whether it counts", (l) => (l.counts = to === "counts"))}
           className={choice}
-        >
-          <option value="counts">counts</option>
-          <option value="practice">is practice: recorded, not summed</option>
-        </select>
+          options={[
+            ["counts", "counts"],
+            ["practice", "is practice: recorded, not summed"],
+          ]}
+        />
         {leg.counts && (
           <>
             {" "}

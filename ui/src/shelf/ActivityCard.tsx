@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "../board/Miniature";
+import { tip } from "../kit/tip";
 
 type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 
@@ -80,7 +81,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                 ))}
                 <DropdownMenu.Item
                   className={`${entry} text-ember`}
-                  title="Can be restored for 30 days"
+                  {...tip("Can be restored for 30 days")}
                   onSelect={() => void act(ask(api.DELETE("/api/activities/{id}", at)))}
                 >
                   Delete

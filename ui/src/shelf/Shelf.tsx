@@ -12,6 +12,7 @@ import { NewActivity } from "./NewActivity";
 import { SeriesCards } from "./SeriesCards";
 import { NewFromTable } from "./NewFromTable";
 import { More } from "../kit/More";
+import { tip } from "../kit/tip";
 import { useShelf } from "./useShelf";
 import { Workspaces } from "./Workspaces";
 
@@ -75,7 +76,7 @@ export function Shelf({ me }: { me: Me }) {
         <img src="/magpie.svg" alt="" className="size-6" />
         <h1 className="text-lg">Shelf</h1>
         <Workspaces me={me} />
-        <Link to="/account" className="ml-auto text-slate hover:text-ink" title="Your account: name, password">
+        <Link to="/account" className="ml-auto text-slate hover:text-ink" {...tip("Your account: name, password")}>
           {me.name}
         </Link>
         <Button kind="quiet" onClick={signOut}>

@@ -1,4 +1,5 @@
 import { memo, useState } from "react";
+import { tip } from "../kit/tip";
 import { plainText, RichText } from "../board/RichText";
 import { instruct } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
@@ -16,7 +17,7 @@ export const Instructions = memo(function Instructions() {
       <button
         type="button"
         aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
-        title="Press to change what learners are asked to do. **Strong**, *emphasis*, - lists, [links](https://…)"
+        {...tip("Press to change what learners are asked to do. **Strong**, *emphasis*, - lists, [links](https://…)")}
         onClick={() => setEditing(true)}
         className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
       >

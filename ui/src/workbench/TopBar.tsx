@@ -8,6 +8,7 @@ import { Menu, MenuItem } from "../kit/Menu";
 import { retitle } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
+import { tip } from "../kit/tip";
 
 const asks = [
   ["revisions", "Version history"],
@@ -69,7 +70,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         />
       ) : (
         <h1 className="min-w-24 truncate text-lg">
-          <button type="button" title="Rename" onClick={() => setNaming(true)} className="font-[inherit]">
+          <button type="button" {...tip("Rename")} onClick={() => setNaming(true)} className="font-[inherit]">
             {title || "Untitled"}
           </button>
         </h1>

@@ -1,6 +1,7 @@
 import { memo, type RefObject } from "react";
 import { Hand, Play } from "lucide-react";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
 import { toolSays } from "./DrawTools";
 import { Zoom } from "./Zoom";
@@ -17,7 +18,7 @@ export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }
         <Play size={15} aria-hidden /> Rehearse
       </Button>
       <Button
-        title="Set the answer key by placing the pieces"
+        {...tip("Set the answer key by placing the pieces")}
         onClick={() => store.setState({ demonstrating: true, way: undefined })}
       >
         <Hand size={15} aria-hidden /> Demonstrate
@@ -52,7 +53,7 @@ function Remark() {
   const selected = useDraft((s) => partsOf(s.selection).length);
   const text = remark || toolSays[tool] || hint(parts, selected);
   return (
-    <span className="min-w-0 truncate text-slate" title={remark}>
+    <span className="min-w-0 truncate text-slate" {...tip(remark)}>
       {text}
     </span>
   );

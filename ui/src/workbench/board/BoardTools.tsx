@@ -11,6 +11,7 @@ import {
   Trash2,
 } from "lucide-react";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
 
@@ -97,7 +98,7 @@ export const BoardTools = memo(function BoardTools() {
         kind="quiet"
         className={`px-2 ${sheet ? "bg-feather-soft" : ""}`}
         aria-pressed={sheet}
-        title="All details of the selection (Alt+Enter)"
+        {...tip("All details of the selection (Alt+Enter)")}
         onClick={() => store.setState({ sheet: !sheet })}
       >
         <SlidersHorizontal size={15} aria-hidden /> Details
@@ -106,7 +107,7 @@ export const BoardTools = memo(function BoardTools() {
         kind="quiet"
         className="px-2"
         aria-label="Duplicate"
-        title="Duplicate (Ctrl+D)"
+        {...tip("Duplicate (Ctrl+D)")}
         disabled={none}
         onClick={() => act("duplicate", "duplicate")}
       >
@@ -116,7 +117,7 @@ export const BoardTools = memo(function BoardTools() {
         kind="quiet"
         className="px-2"
         aria-label="Delete"
-        title="Delete (Del)"
+        {...tip("Delete (Del)")}
         disabled={none}
         onClick={() => act("delete", "remove")}
       >

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type } from "lucide-react";
+import { named } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 
 type Tool = { tool: string; title: string; icon: typeof Square; keys?: string };
@@ -38,8 +39,8 @@ export const DrawTools = memo(function DrawTools() {
     <button
       key={tool}
       type="button"
-      aria-label={title}
-      title={title}
+
+      {...named(title)}
       aria-pressed={current === tool}
       onClick={() => store.setState({ tool: current === tool ? "select" : tool })}
       className={`grid size-8 place-items-center rounded-(--radius) ${

@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import type { Scenery } from "../../api/types";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { placed } from "../../board/TargetWell";
 import { selectionOf, useDraftStore } from "../model/draft";
 
@@ -70,16 +71,16 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
         style={{ fontSize: `max(12px, calc(${s.style?.text?.size ?? 18}px * var(--s)))` }}
       />
       <div className="flex flex-wrap items-center gap-1 self-start rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-card)">
-        <Button className="h-7 px-2" title="Ctrl+G" onClick={gap}>
+        <Button className="h-7 px-2" {...tip("Ctrl+G")} onClick={gap}>
           Make a gap
         </Button>
-        <Button className="h-7 px-2" title="Ctrl+B" onClick={() => wrap("**", "**")}>
+        <Button className="h-7 px-2" {...tip("Ctrl+B")} onClick={() => wrap("**", "**")}>
           <strong>Bold</strong>
         </Button>
-        <Button className="h-7 px-2" title="Ctrl+I" onClick={() => wrap("*", "*")}>
+        <Button className="h-7 px-2" {...tip("Ctrl+I")} onClick={() => wrap("*", "*")}>
           <em>Italic</em>
         </Button>
-        <Button kind="main" className="h-7 px-2" title="Ctrl+Enter" onClick={() => done()}>
+        <Button kind="main" className="h-7 px-2" {...tip("Ctrl+Enter")} onClick={() => done()}>
           Done
         </Button>
         <span className="px-1 text-[13px] text-slate">Words in [[double brackets]] become gaps.</span>

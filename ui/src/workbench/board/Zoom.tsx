@@ -1,5 +1,6 @@
 import { memo, useEffect, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
+import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { zoomBy } from "../model/zoom";
 
@@ -41,7 +42,7 @@ export const Zoom = memo(function Zoom({
       </button>
       <button
         type="button"
-        title="Fit the board"
+        {...tip("Fit the board")}
         aria-label={`${percent} percent: fit the board`}
         className={`w-11 text-center text-[13px] ${zoom === 1 ? "text-slate" : "text-feather underline"}`}
         onClick={() => store.setState({ zoom: 1 })}

@@ -1,5 +1,6 @@
 import { useLayoutEffect, useState } from "react";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 
 type Props = { pieces: string[]; onMake: (shows: "always" | "never") => void };
 
@@ -38,7 +39,7 @@ export function LooseOffer({ pieces, onMake }: Props) {
       <Button kind="main" onClick={() => onMake("always")}>
         {many ? `Make ${pieces.length} targets here` : "Make a target here"}
       </Button>
-      <Button title="Not visible to learners" onClick={() => onMake("never")}>
+      <Button {...tip("Not visible to learners")} onClick={() => onMake("never")}>
         Hidden target
       </Button>
     </div>

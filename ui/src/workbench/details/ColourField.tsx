@@ -1,4 +1,5 @@
 import { colour, colourNames } from "../../board/looks";
+import { Select } from "../../kit/Select";
 import { common, Field, fieldBox } from "../../kit/fields";
 
 type ColourProps = { label: string; values: (string | undefined)[]; onDone: (colour: string) => void };
@@ -11,21 +12,18 @@ export function ColourField({ label, values, onDone }: ColourProps) {
     <Field label={label}>
       {(id) => (
         <span className="flex gap-1">
-          <select
+          <Select
             id={id}
             value={value === undefined ? "?" : own ? "#" : value}
-            onChange={(e) => onDone(e.target.value === "#" ? "#7384a1" : e.target.value)}
+            onPick={(to) => onDone(to === "#" ? "#7384a1" : to)}
             className={`${fieldBox} w-full min-w-0 pr-0`}
-          >
-            {value === undefined && <option value="?">mixed</option>}
-            <option value="">as the theme</option>
-            {colourNames.map((name) => (
-              <option key={name} value={name}>
-                {name}
-              </option>
-            ))}
-            <option value="#">any…</option>
-          </select>
+            options={[
+              value === undefined && ["?", "mixed"],
+              ["", "as the theme"],
+              ...colourNames.map((name) => [name, name] as const),
+              ["#", "any…"],
+            ]}
+          />
           {own ? (
             <input
               type="color"

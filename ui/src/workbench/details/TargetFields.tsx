@@ -4,6 +4,7 @@ import { setLabel } from "../model/changes";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, Field, Group, NumberField, TextField, common } from "../../kit/fields";
 import type { Set } from "./Sheet";
+import { named } from "../../kit/tip";
 
 type Props = { targets: Target[]; set: Set };
 type Arrange = Target["arrange"];
@@ -218,8 +219,7 @@ function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: 
             <RadioGroup.Item
               key={a}
               value={a}
-              aria-label={title}
-              title={title}
+              {...named(title)}
               className="size-6 rounded-[2px] border border-edge bg-shade hover:bg-feather-soft data-[state=checked]:border-feather data-[state=checked]:bg-feather"
             />
           ))}

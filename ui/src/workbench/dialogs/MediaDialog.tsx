@@ -9,6 +9,7 @@ import { Dialog } from "../../kit/Dialog";
 import { Said } from "../../kit/Said";
 import { mediaURL } from "../../board/mediaURL";
 import { uploadAndTell } from "../../kit/upload";
+import { tip } from "../../kit/tip";
 import { nameOfFile, sizeOf } from "../model/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -248,7 +249,7 @@ function About({ medium: m, children }: { medium: Medium; children: React.ReactN
         <Button
           kind="grave"
           disabled={m.usedIn.length > 0}
-          title={m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it"}
+          {...tip(m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it")}
           onClick={() => void drop()}
         >
           Delete

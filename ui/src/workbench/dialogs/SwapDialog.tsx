@@ -8,6 +8,7 @@ import { FilePick } from "../../kit/FilePick";
 import { mediaURL } from "../../board/mediaURL";
 import { fromTabs } from "../grid/tabs";
 import { uploadAndTell } from "../../kit/upload";
+import { tip } from "../../kit/tip";
 import { nameOfFile } from "../model/files";
 import { useDraft, useDraftStore } from "../model/draft";
 import type { Face } from "../../engine/engine";
@@ -113,7 +114,7 @@ export function SwapDialog() {
                     {r ? (
                       <>
                         <Thumb picture={r.picture} />
-                        <span className={`truncate ${r.fault ? "text-ember" : ""}`} title={r.fault}>
+                        <span className={`truncate ${r.fault ? "text-ember" : ""}`} {...tip(r.fault)}>
                           {r.fault ?? r.words}
                         </span>
                       </>

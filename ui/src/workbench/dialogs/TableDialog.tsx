@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { FileDown, FileUp } from "lucide-react";
 import { api, ask, problemOf } from "../../api/client";
 import type { Doc, Merged, Problem } from "../../api/types";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { FilePick } from "../../kit/FilePick";
@@ -169,17 +170,12 @@ function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number,
         {merged.columns.map((c, i) => (
           <label key={i} className="flex items-center gap-1.5">
             <span className="max-w-24 truncate text-slate">{merged.heads[i] || `column ${i + 1}`}:</span>
-            <select
+            <Select
               value={c}
-              onChange={(e) => onAssign(i, e.target.value)}
+              onPick={(to) => onAssign(i, to)}
               className="h-7 rounded-(--radius) border border-line bg-paper"
-            >
-              {meanings.map(([key, title]) => (
-                <option key={key} value={key}>
-                  {title}
-                </option>
-              ))}
-            </select>
+              options={[...meanings.map(([key, title]) => [key, title] as const)]}
+            />
           </label>
         ))}
       </div>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { nameOf } from "../../document/parts";
@@ -37,19 +38,16 @@ export function TagPlacesDialog() {
             <li key={t.id} className="flex items-center gap-2">
               <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
               <span className="min-w-0 flex-1 truncate">{nameOf(t)}</span>
-              <select
-                aria-label={`What is correct in ${nameOf(t)}`}
+              <Select
+                label={`What is correct in ${nameOf(t)}`}
                 value={tagOf(t.id)}
-                onChange={(e) => setChosen({ ...chosen, [t.id]: e.target.value })}
+                onPick={(to) => setChosen({ ...chosen, [t.id]: to })}
                 className="h-8 w-64 rounded-(--radius) border border-line bg-paper px-2"
-              >
-                <option value="">no tag</option>
-                {[...counts].map(([tag, n]) => (
-                  <option key={tag} value={tag}>
-                    everything tagged {tag} ({n})
-                  </option>
-                ))}
-              </select>
+                options={[
+                  ["", "no tag"],
+                  ...[...counts].map(([tag, n]) => [tag, `everything tagged ${tag} (${n})`] as const),
+                ]}
+              />
             </li>
           ))}
       </ul>

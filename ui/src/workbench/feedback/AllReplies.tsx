@@ -1,8 +1,10 @@
 import { ChevronDown } from "lucide-react";
 import { Button } from "../../kit/Button";
 import { Menu, MenuItem } from "../../kit/Menu";
+import { Sortable } from "../../kit/Sortable";
+import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
-import { add, blank, moments } from "../model/replies";
+import { add, blank, moments, moveBy } from "../model/replies";
 import { ReplyRow } from "./ReplyRow";
 
 /** All replies by moment, in the order in which they are tried. */
@@ -20,7 +22,7 @@ export function AllReplies() {
         <ForTargets />
         <Button
           className="h-7 px-2"
-          title="One reply for each outcome, and for each when no attempt is left; what is there already stays"
+          {...tip("One reply for each outcome, and for each when no attempt is left; what is there already stays")}
           onClick={() => void store.getState().edit("add the usual replies", { act: "startingReplies" })}
         >
           Add default feedback
@@ -51,11 +53,17 @@ export function AllReplies() {
                 {title}
                 {own.length > 1 && <span className="font-normal"> – the first match is shown</span>}
               </h2>
-              <ol>
-                {own.map((r) => (
-                  <ReplyRow key={r.id} reply={r} />
-                ))}
-              </ol>
+              <Sortable
+                ids={own.map((r) => r.id)}
+                name={(id) => own.find((r) => r.id === id)?.say.text || "the reply"}
+                onMove={(from, to) => store.getState().change(moveBy(doc, own[from]!.id, to - from))}
+              >
+                <ol>
+                  {own.map((r) => (
+                    <ReplyRow key={r.id} reply={r} />
+                  ))}
+                </ol>
+              </Sortable>
             </section>
           );
         })}
@@ -96,11 +104,11 @@ function ForTargets() {
     <Button
       className="h-7 px-2"
       disabled={n === 0 || n > 4}
-      title={
+      {...tip(
         n > 4
           ? "Select up to four targets first"
-          : `Creates ${2 ** n} replies, one for each combination of correct targets`
-      }
+          : `Creates ${2 ** n} replies, one for each combination of correct targets`,
+      )}
       onClick={() =>
         void store.getState().edit(`add ${2 ** n} replies`, {
           act: "repliesForTargets",

@@ -1,5 +1,6 @@
 import { ChevronDown, X } from "lucide-react";
 import type { Condition } from "../../api/types";
+import { Select } from "../../kit/Select";
 import { Menu, MenuItem } from "../../kit/Menu";
 import { useDraft } from "../model/draft";
 import { ConditionFields } from "./ConditionFields";
@@ -29,16 +30,17 @@ export function ConditionList({ moment, list, onChange, join = "all", depth = 0 
             <div className="flex flex-wrap items-center gap-1.5">
               <span className="w-8 text-right text-slate">{i > 0 ? joins[join] : depth === 0 ? "if" : ""}</span>
               {group ? (
-                <select
-                  aria-label="Group"
+                <Select
+                  label="Group"
                   value={form}
-                  onChange={(e) => set(i, { [e.target.value]: inside(c) } as unknown as Condition)}
+                  onPick={(to) => set(i, { [to]: inside(c) } as unknown as Condition)}
                   className="h-7 rounded-(--radius) border border-line bg-paper px-1"
-                >
-                  <option value="all">all of these</option>
-                  <option value="any">one of these</option>
-                  <option value="none">none of these</option>
-                </select>
+                  options={[
+                    ["all", "all of these"],
+                    ["any", "one of these"],
+                    ["none", "none of these"],
+                  ]}
+                />
               ) : (
                 <ConditionFields condition={c} onChange={(next) => set(i, next)} />
               )}

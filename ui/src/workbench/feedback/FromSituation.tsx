@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Reply } from "../../api/types";
 import { engine, type Fact, type Situation } from "../../engine/engine";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import { add, blank, moments, whenOf } from "../model/replies";
@@ -46,20 +47,17 @@ export function FromSituation({ situation }: { situation: Situation }) {
     >
       <p className="mb-1 flex flex-wrap items-center gap-2">
         <b>Feedback for this situation,</b>
-        <select
-          aria-label="Moment"
+        <Select
+          label="Moment"
           value={moment}
-          onChange={(e) => setMoment(e.target.value)}
+          onPick={(to) => setMoment(to)}
           className="h-7 rounded-(--radius) border border-line bg-paper px-1"
-        >
-          {moments
-            .filter(([id]) => ["placed", "checked", "timeUp", "done"].includes(id))
-            .map(([id, title]) => (
-              <option key={id} value={id}>
-                {title.charAt(0).toLowerCase() + title.slice(1)}
-              </option>
-            ))}
-        </select>
+          options={[
+            ...moments
+              .filter(([id]) => ["placed", "checked", "timeUp", "done"].includes(id))
+              .map(([id, title]) => [id, title.charAt(0).toLowerCase() + title.slice(1)] as const),
+          ]}
+        />
         and
       </p>
       {problem && <p className="text-ember">{problem}</p>}

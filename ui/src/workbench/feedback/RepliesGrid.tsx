@@ -1,4 +1,5 @@
 import { useMemo, useState } from "react";
+import { Select } from "../../kit/Select";
 import type { Slot } from "../../engine/engine";
 import { ToneMark } from "../../board/ToneMark";
 import { nameOf } from "../../document/parts";
@@ -50,14 +51,15 @@ export function RepliesGrid() {
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
         <label className="flex items-center gap-1.5">
           told
-          <select
+          <Select
             value={now}
-            onChange={(e) => setMoment(e.target.value)}
+            onPick={(to) => setMoment(to)}
             className="h-7 rounded-(--radius) border border-line bg-paper px-1"
-          >
-            <option value="placed">as soon as it is put down</option>
-            <option value="checked">when it is checked</option>
-          </select>
+            options={[
+              ["placed", "as soon as it is put down"],
+              ["checked", "when it is checked"],
+            ]}
+          />
         </label>
         <span className="text-slate">{said || "Type in a cell; Enter moves to the next item."}</span>
       </div>

@@ -1,3 +1,5 @@
+import { Select } from "../../kit/Select";
+import { tip } from "../../kit/tip";
 import type { Reply } from "../../api/types";
 import { useDraft, useDraftStore } from "../model/draft";
 import { change, factsOf, moments, situate } from "../model/replies";
@@ -15,21 +17,16 @@ export function ReplyPane({ reply }: { reply: Reply }) {
     >
       <div className="border-b border-line bg-shade px-4 py-2">
         <p className="flex flex-wrap items-center gap-2">
-          <select
-            aria-label="When"
+          <Select
+            label="When"
             value={reply.moment}
-            onChange={(e) =>
-              change(store, reply.id, "change when it is given", (r) => (r.moment = e.target.value as Reply["moment"]))
+            onPick={(to) =>
+              change(store, reply.id, "change when it is given", (r) => (r.moment = to as Reply["moment"]))
             }
             className="h-7 rounded-(--radius) border border-line bg-paper px-1"
-          >
-            {moments.map(([id, title]) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
-          <label className="ml-auto flex items-center gap-1.5" title="Otherwise only the first match is shown">
+            options={[...moments.map(([id, title]) => [id, title] as const)]}
+          />
+          <label className="ml-auto flex items-center gap-1.5" {...tip("Otherwise only the first match is shown")}>
             <input
               type="checkbox"
               checked={reply.also}

@@ -1,7 +1,9 @@
-import { useEffect, useRef, useState } from "react";
-import { Copy, Eye, EyeOff, GripVertical, Play, Trash2 } from "lucide-react";
+import { useEffect, useRef } from "react";
+import { Copy, Eye, EyeOff, Play, Trash2 } from "lucide-react";
 import type { Reply } from "../../api/types";
 import { Button } from "../../kit/Button";
+import { useSorted } from "../../kit/Sortable";
+import { tip } from "../../kit/tip";
 import { ToneMark } from "../../board/ToneMark";
 import { useDraft, useDraftStore } from "../model/draft";
 import { change, drop, duplicate, moveBy } from "../model/replies";
@@ -13,9 +15,9 @@ export function ReplyRow({ reply }: { reply: Reply }) {
   const chosen = useDraft((s) => s.reply === reply.id && !s.situation);
   const only = useDraft((s) => s.known?.only[s.doc.replies.findIndex((r) => r.id === reply.id)]);
   const covered = useDraft((s) => s.covers?.replies.find((c) => c.id === reply.id));
-  const [over, setOver] = useState(false);
+  const sorted = useSorted(reply.id);
   const { tryIt, said } = useTry(reply.id);
-  const row = useRef<HTMLLIElement>(null);
+  const row = useRef<HTMLLIElement | null>(null);
   useEffect(() => {
     if (chosen) row.current?.scrollIntoView({ block: "nearest" });
   }, [chosen]);
@@ -27,26 +29,14 @@ export function ReplyRow({ reply }: { reply: Reply }) {
   const never = covered && !covered.given && !reply.off;
   return (
     <li
-      ref={row}
-      draggable
-      onDragStart={(e) => e.dataTransfer.setData("text/x-reply", reply.id)}
-      onDragOver={(e) => {
-        if (!e.dataTransfer.types.includes("text/x-reply")) return;
-        e.preventDefault();
-        setOver(true);
+      ref={(e) => {
+        row.current = e;
+        sorted.ref(e);
       }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        setOver(false);
-        e.preventDefault();
-        const { doc } = store.getState();
-        const id = e.dataTransfer.getData("text/x-reply");
-        const own = doc.replies.filter((r) => r.moment === reply.moment).map((r) => r.id);
-        if (own.includes(id)) store.getState().change(moveBy(doc, id, own.indexOf(reply.id) - own.indexOf(id)));
-      }}
-      className={`group/row flex items-start gap-1 border-b border-line/70 py-1 pr-2 pl-1 ${chosen ? "bg-feather-soft" : ""} ${over ? "border-t-2 border-t-feather" : ""}`}
+      style={sorted.style}
+      className={`group/row flex items-start gap-1 border-b border-line/70 py-1 pr-2 pl-1 ${chosen ? "bg-feather-soft" : ""} ${sorted.moving ? "relative bg-paper shadow-(--shadow-raised)" : ""}`}
     >
-      <GripVertical size={15} aria-hidden className="mt-1.5 shrink-0 cursor-grab text-edge" />
+      {sorted.grip}
       <button
         type="button"
         aria-pressed={chosen}
@@ -95,7 +85,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`Try: ${reply.say.text || reply.id}`}
-          title="Preview when this is shown"
+          {...tip("Preview when this is shown")}
           onClick={tryIt}
         >
           <Play size={15} aria-hidden />
@@ -104,7 +94,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`Duplicate: ${reply.say.text || reply.id}`}
-          title="Duplicate"
+          {...tip("Duplicate")}
           onClick={() => duplicate(store, reply.id)}
         >
           <Copy size={15} aria-hidden />
@@ -113,7 +103,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`${reply.off ? "Switch on" : "Switch off"}: ${reply.say.text || reply.id}`}
-          title={reply.off ? "Switch on" : "Disable"}
+          {...tip(reply.off ? "Switch on" : "Disable")}
           onClick={() =>
             change(store, reply.id, reply.off ? "switch a reply on" : "switch a reply off", (r) => (r.off = !r.off))
           }
@@ -124,7 +114,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           type="button"
           className={tool}
           aria-label={`Delete: ${reply.say.text || reply.id}`}
-          title="Delete"
+          {...tip("Delete")}
           onClick={() => drop(store, reply.id)}
         >
           <Trash2 size={15} aria-hidden />

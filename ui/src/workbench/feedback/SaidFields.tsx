@@ -6,6 +6,7 @@ import { ToneMark } from "../../board/ToneMark";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, common } from "../../kit/fields";
+import { tip } from "../../kit/tip";
 import { PageOffer } from "./PageOffer";
 import { SaidMedia } from "./SaidMedia";
 import { change } from "../model/replies";
@@ -165,7 +166,7 @@ export function SaidFields({ replies, onSay }: Props) {
             <button
               key={id}
               type="button"
-              title="Remove highlight"
+              {...tip("Remove highlight")}
               onClick={() => set("point out less", (r) => (r.point = r.point.filter((x) => x !== id)))}
               className="rounded-(--radius) border border-edge px-2"
             >

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { tip } from "../../kit/tip";
 import { CellField } from "./CellField";
 import { useKeptScroll } from "../model/view";
 
@@ -154,7 +155,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
               key={c.key}
               id={`${name}-head-${i}`}
               role="columnheader"
-              title={c.title}
+              {...tip(c.title)}
               className="truncate px-1.5 py-1"
             >
               {c.head ?? c.title}
@@ -173,7 +174,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
               >
                 <span
                   role="rowheader"
-                  title={row.name}
+                  {...tip(row.name)}
                   className="sticky left-0 z-10 truncate bg-paper px-3 leading-7.5"
                 >
                   {row.name}

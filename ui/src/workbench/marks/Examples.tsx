@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { Play, X } from "lucide-react";
+import { tip } from "../../kit/tip";
 import { engine, type Worked } from "../../engine/engine";
 import { short } from "../../words/words";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -82,7 +83,7 @@ export function Examples() {
                   <button
                     type="button"
                     aria-label={`Rehearse: ${w.name}`}
-                    title="Replay on the board"
+                    {...tip("Replay on the board")}
                     onClick={() => store.setState({ toRehearse: { moves: w.moves } })}
                     className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
                   >

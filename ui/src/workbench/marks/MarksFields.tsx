@@ -1,4 +1,5 @@
 import type { Doc } from "../../api/types";
+import { tip } from "../../kit/tip";
 import { TypedInput } from "../../kit/TypedInput";
 import { useDraft, useDraftStore } from "../model/draft";
 import { Num, Pick } from "../../kit/sentences";
@@ -57,7 +58,7 @@ export function MarksFields() {
         <TypedInput
           label="Shares of the attempts in percent"
           value={marks.shares.join(", ")}
-          title="Percent for the first attempt, the second, and so on; the last one holds for all that follow"
+          {...tip("Percent for the first attempt, the second, and so on; the last one holds for all that follow")}
           onDone={(text) => {
             const list = text
               .split(/[,;\s]+/)

@@ -7,6 +7,7 @@ import { Placements } from "../../outcomes/Placements";
 import { Suspects } from "../../outcomes/Suspects";
 import { useOutcomes } from "../../outcomes/useOutcomes";
 import { WhichState } from "../../outcomes/WhichState";
+import { Select } from "../../kit/Select";
 import { Said } from "../../kit/Said";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -45,18 +46,13 @@ export function OutcomesLens({ me }: { me: Me }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-4 py-2">
-        <select
-          aria-label="Release"
+        <Select
+          label="Release"
           value={looked.id}
-          onChange={(e) => set({ release: e.target.value })}
+          onPick={(to) => set({ release: to })}
           className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
-        >
-          {list.map((r) => (
-            <option key={r.id} value={r.id}>
-              Release {r.number}
-            </option>
-          ))}
-        </select>
+          options={[...list.map((r) => [r.id, `Release ${r.number}`] as const)]}
+        />
         <WhichState view={which} onView={(which) => set({ which })} />
         {now && (
           <span className="text-slate tabular-nums">

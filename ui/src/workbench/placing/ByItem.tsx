@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import type { Doc, Item } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { useClipboard } from "../../kit/useClipboard";
+import { tip } from "../../kit/tip";
 import { nameOf } from "../../document/parts";
 import { toTabs } from "../grid/tabs";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -128,7 +129,7 @@ export function ByItem({ solution, onByItem }: Props) {
       />
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
         <Button
-          title="Items and targets in the order of the document: those selected, or all"
+          {...tip("Items and targets in the order of the document: those selected, or all")}
           onClick={() => pair(store, solution)}
         >
           Match in order
@@ -222,7 +223,7 @@ export function ByItem({ solution, onByItem }: Props) {
                 className="h-7 min-w-20 flex-1 rounded-(--radius) bg-transparent px-1.5 outline-offset-0"
               />
             </span>
-            <span className="truncate px-2 text-[13px] text-slate" title={sets.must.get(item.id)}>
+            <span className="truncate px-2 text-[13px] text-slate" {...tip(sets.must.get(item.id))}>
               {sets.must.get(item.id)}
             </span>
           </div>

@@ -2,6 +2,7 @@ import { memo } from "react";
 import type { Target } from "../../api/types";
 import { nameOf } from "../../document/parts";
 import { NameField } from "../../kit/NameField";
+import { tip } from "../../kit/tip";
 
 type Props = {
   targets: Target[];
@@ -49,7 +50,7 @@ export const Head = memo(function Head({
           id={`cell--1-${i}`}
           role="columnheader"
           aria-label={`Target ${i + 1} ${nameOf(t)}`}
-          title={`${nameOf(t)} (double-click or F2 renames)`}
+          {...tip(`${nameOf(t)} (double-click or F2 renames)`)}
           onPointerDown={(e) => onGo(i, e.shiftKey)}
           onDoubleClick={() => onName(i)}
           onPointerEnter={() => onPoint(t.id)}

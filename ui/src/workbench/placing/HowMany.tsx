@@ -1,4 +1,5 @@
 import { useEffect, useState, type RefObject } from "react";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import type { Asking } from "../../engine/engine";
 
@@ -46,18 +47,13 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
     >
       <p className="font-medium">Required, {about}:</p>
       <div className="flex items-center gap-2">
-        <select
-          aria-label="How many"
+        <Select
+          label="How many"
           value={how}
-          onChange={(e) => setHow(e.target.value as Asking["how"])}
+          onPick={(to) => setHow(to as Asking["how"])}
           className="h-8 rounded-(--radius) border border-line bg-paper px-1.5"
-        >
-          {(Object.keys(words) as Asking["how"][]).map((w) => (
-            <option key={w} value={w}>
-              {words[w]}
-            </option>
-          ))}
-        </select>
+          options={[...(Object.keys(words) as Asking["how"][]).map((w) => [w, words[w]] as const)]}
+        />
         {isCounted && (
           <input
             aria-label="Number"

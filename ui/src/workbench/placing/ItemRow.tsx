@@ -3,6 +3,7 @@ import type { Item } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
 import { nameOf } from "../../document/parts";
 import { NameField } from "../../kit/NameField";
+import { tip } from "../../kit/tip";
 import { cellLook, isRanged, type RowProps } from "./rows";
 
 const none: ReadonlySet<string> = new Set();
@@ -84,7 +85,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
       <div
         id={`cell-${number}--1`}
         role="rowheader"
-        title={`${nameOf(item)} (double-click or F2 renames)`}
+        {...tip(`${nameOf(item)} (double-click or F2 renames)`)}
         data-cell={p.naming ? undefined : `${number} -1`}
         className={`sticky left-0 z-10 flex min-w-0 cursor-default items-center gap-2 pl-4 ${p.selected ? "bg-feather-soft" : "bg-paper"} ${look(-1)}`}
       >
@@ -131,7 +132,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
           type="button"
           data-must={item.id}
           tabIndex={-1}
-          title={`${p.must} (change)`}
+          {...tip(`${p.must} (change)`)}
           aria-label={`Required: ${p.must}`}
           className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
         >

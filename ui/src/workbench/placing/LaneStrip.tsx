@@ -1,9 +1,12 @@
 import { memo, useState } from "react";
 import type { Target } from "../../api/types";
 import type { Order } from "../../engine/engine";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { itemOf, nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
+import { Chip, Gap, Lanes, Line } from "./lines";
 import { numbered, setOrder } from "../model/key";
 
 type Props = { solution: number };
@@ -58,7 +61,6 @@ type LinesProps = { order: Order; name: (item: string) => string; onSet: (order:
 
 function Lines({ order, name, onSet }: LinesProps) {
   const { tiers, before } = order;
-  const [dragged, setDragged] = useState<string>();
   const [focus, setFocus] = useState<string>();
   const items = [...new Set([...tiers.flat(), ...before.flat()])];
   const without = (id: string) => tiers.map((t) => t.filter((x) => x !== id));
@@ -90,52 +92,32 @@ function Lines({ order, name, onSet }: LinesProps) {
     e.preventDefault();
     e.stopPropagation();
   };
-  const gap = (line: number) => (
-    <li
-      key={`gap ${line}`}
-      aria-hidden
-      onDragOver={(e) => dragged && e.preventDefault()}
-      onDrop={() => dragged && ahead(dragged, line)}
-      className={`h-1.5 ${dragged ? "bg-feather-soft" : ""}`}
-    />
-  );
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 py-2">
-      <ol>
-        {tiers.map((tier, line) => [
-          gap(line),
-          <li
-            key={line}
-            onDragOver={(e) => dragged && e.preventDefault()}
-            onDrop={() => dragged && onto(dragged, line)}
-            className="flex items-center gap-2 border-b border-line/60"
-          >
-            <span className="w-6 text-right text-slate tabular-nums">{line + 1}</span>
-            {tier.map((id, i) => (
-              <span key={id} className="flex items-center gap-2">
-                {i > 0 && <span className="text-slate">or</span>}
-                <button
-                  type="button"
-                  draggable
-                  ref={(e) => {
-                    if (e && focus === id && document.activeElement !== e) e.focus();
-                  }}
-                  onBlur={() => setFocus(undefined)}
-                  onDragStart={() => setDragged(id)}
-                  onDragEnd={() => setDragged(undefined)}
-                  onKeyDown={(e) => keys(e, id, line)}
-                  aria-label={`${name(id)}, place ${line + 1}`}
-                  title="Drag, or Alt+↑/↓ to reorder, Alt+←/→ to share a step"
-                  className="cursor-grab rounded-(--radius) border border-edge bg-card px-2.5 py-0.5"
-                >
-                  {name(id)}
-                </button>
-              </span>
-            ))}
-          </li>,
-        ])}
-        {gap(tiers.length)}
-      </ol>
+      <Lanes onDrop={(id, { onto: on, line }) => (on ? onto(id, line) : ahead(id, line))} name={name}>
+        <ol>
+          {tiers.map((tier, line) => [
+            <Gap key={`gap ${line}`} line={line} />,
+            <Line key={line} line={line}>
+              {tier.map((id, i) => (
+                <span key={id} className="flex items-center gap-2">
+                  {i > 0 && <span className="text-slate">or</span>}
+                  <Chip
+                    id={id}
+                    label={`${name(id)}, place ${line + 1}`}
+                    focused={focus === id}
+                    onBlur={() => setFocus(undefined)}
+                    onKeyDown={(e) => keys(e, id, line)}
+                  >
+                    {name(id)}
+                  </Chip>
+                </span>
+              ))}
+            </Line>,
+          ])}
+          <Gap line={tiers.length} />
+        </ol>
+      </Lanes>
       <Pairs order={order} items={items} name={name} onSet={onSet} />
     </div>
   );
@@ -146,19 +128,13 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
   const [first, setFirst] = useState("");
   const [then, setThen] = useState("");
   const choose = (label: string, value: string, onChange: (id: string) => void) => (
-    <select
-      aria-label={label}
+    <Select
+      label={label}
       value={value}
-      onChange={(e) => onChange(e.target.value)}
+      onPick={(to) => onChange(to)}
       className="h-7 max-w-36 rounded-(--radius) border border-line bg-paper px-1"
-    >
-      <option value="">…</option>
-      {items.map((id) => (
-        <option key={id} value={id}>
-          {name(id)}
-        </option>
-      ))}
-    </select>
+      options={[["", "…"], ...items.map((id) => [id, name(id)] as const)]}
+    />
   );
   return (
     <div className="mt-2 flex flex-col gap-1">
@@ -187,7 +163,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
         <button
           type="button"
           className="text-feather underline"
-          title="Then only the pairs count"
+          {...tip("Then only the pairs count")}
           onClick={() =>
             onSet(
               order.tiers.length > 1

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { X } from "lucide-react";
 import type { Need } from "../../engine/engine";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { itemOf, nameOf } from "../../document/parts";
 import { useDraft } from "../model/draft";
@@ -34,22 +35,17 @@ export function NeedsFields({ title, needs, onDone }: Props) {
           <span>to</span>
           <Number label="at most" value={n.max} empty="any" onDone={(max) => change(k, { max })} />
           <span>of</span>
-          <select
-            aria-label="Of which items"
+          <Select
+            label="Of which items"
             value={valueOf(n)}
-            onChange={(e) => change(k, { of: selectorOf(e.target.value, n) })}
+            onPick={(to) => change(k, { of: selectorOf(to, n) })}
             className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-1"
-          >
-            <option value="all">all correct items</option>
-            {n.of.items.length > 0 && (
-              <option value="items">{n.of.items.map((id) => nameOf(itemOf(doc, id))).join(", ")}</option>
-            )}
-            {tags.map((t) => (
-              <option key={t} value={`tag ${t}`}>
-                everything tagged {t}
-              </option>
-            ))}
-          </select>
+            options={[
+              ["all", "all correct items"],
+              n.of.items.length > 0 && ["items", n.of.items.map((id) => nameOf(itemOf(doc, id))).join(", ")],
+              ...tags.map((t) => [`tag ${t}`, `everything tagged ${t}`] as const),
+            ]}
+          />
           <button
             type="button"
             aria-label="Remove requirement"

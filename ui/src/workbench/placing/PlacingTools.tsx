@@ -2,6 +2,7 @@ import { memo, useEffect, useRef, useState } from "react";
 import { Switch } from "radix-ui";
 import { engine, type Asking } from "../../engine/engine";
 import { Popover } from "../../kit/Popover";
+import { tip } from "../../kit/tip";
 import { nameOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { HowMany } from "./HowMany";
@@ -74,7 +75,7 @@ export const PlacingTools = memo(function PlacingTools({
               type="button"
               className={tool}
               disabled={targets.length === 0 || items.length + block.tags.length === 0}
-              title="Space sets, Delete clears"
+              {...tip("Space sets, Delete clears")}
               onClick={() => setBlock(store, letting ? -1 : solution, block, true)}
             >
               {letting ? "Accept" : "Correct"}
@@ -93,7 +94,7 @@ export const PlacingTools = memo(function PlacingTools({
           <button
             type="button"
             className={tool}
-            title="Of what is selected, or of everything: each cell that is correct in no solution"
+            {...tip("Of what is selected, or of everything: each cell that is correct in no solution")}
             onClick={turnAway}
           >
             Reject what is not correct
@@ -118,14 +119,19 @@ export const PlacingTools = memo(function PlacingTools({
             />
           }
         >
-          <button type="button" className={tool} disabled={letting || items.length === 0} title="Or just type a number">
+          <button
+            type="button"
+            className={tool}
+            disabled={letting || items.length === 0}
+            {...tip("Or just type a number")}
+          >
             Required number…
           </button>
         </Popover>
         <button
           type="button"
           className={tool}
-          title="Everything with a tag is correct in a target"
+          {...tip("Everything with a tag is correct in a target")}
           onClick={() => store.setState({ asking: "tagPlaces" })}
         >
           By tag…
@@ -160,7 +166,7 @@ function Toggle({ label, on, onChange, disabled }: ToggleProps) {
 const BlockSaid = memo(function BlockSaid({ solution, block }: { solution: number; block: Block }) {
   const said = useSaid(solution, block);
   return (
-    <p className="line-clamp-2 min-h-[2.8em] text-slate" data-said title={said}>
+    <p className="line-clamp-2 min-h-[2.8em] text-slate" data-said {...tip(said)}>
       {said}
     </p>
   );

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { Check, ChevronDown, Trash2 } from "lucide-react";
+import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { Popover } from "../../kit/Popover";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -90,21 +91,15 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
             {solutions.length > 1 && (
               <label className="flex items-center gap-2">
                 compare with
-                <select
+                <Select
                   value={compare ?? ""}
-                  onChange={(e) => onCompare(e.target.value === "" ? undefined : Number(e.target.value))}
+                  onPick={(to) => onCompare(to === "" ? undefined : Number(to))}
                   className="h-8 max-w-32 rounded-(--radius) border border-line bg-paper px-1.5"
-                >
-                  <option value="">none</option>
-                  {solutions.map(
-                    (_, k) =>
-                      k !== solution && (
-                        <option key={k} value={k}>
-                          {solutionName(solutions, k)}
-                        </option>
-                      ),
-                  )}
-                </select>
+                  options={[
+                    ["", "none"],
+                    ...solutions.map((_, k) => k !== solution && ([k, solutionName(solutions, k)] as const)),
+                  ]}
+                />
               </label>
             )}
           </div>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { prover, Stopped, type Class } from "../../engine/engine";
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { itemOf, nameOf, targetOf } from "../../document/parts";
 import { useDraft } from "../model/draft";
 
@@ -101,7 +102,7 @@ function Bars({ title, bars, unit = "" }: { title: string; bars: Bar[]; unit?: s
           <span
             key={b.label}
             className="flex w-7 flex-col items-center text-[11px] tabular-nums"
-            title={`${b.label}${unit}: ${b.n}`}
+            {...tip(`${b.label}${unit}: ${b.n}`)}
           >
             <span className="text-slate">{b.n || ""}</span>
             <span className="w-full bg-feather" style={{ height: Math.max(b.n > 0 ? 2 : 0, (56 * b.n) / most) }} />

@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
+import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { ProofPanel } from "./ProofPanel";
 import { useProof } from "./useProof";
@@ -81,7 +82,9 @@ export const ProofStrip = memo(function ProofStrip() {
               <span
                 className={grey("chance")}
                 data-figure="chance"
-                title={`Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent}%`}
+                {...tip(
+                  `Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent}%`,
+                )}
               >
                 chance by guessing <b>{chanceWords(chance)}</b>
               </span>

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useState, type CSSProperties } from "react";
 import { mediaURL } from "../../board/mediaURL";
+import { Select } from "../../kit/Select";
 import { useSize } from "../../kit/useSize";
+import { tip } from "../../kit/tip";
 import { PlayRoom } from "../../player/PlayRoom";
 import { clockWords, useClock } from "../../player/useClock";
 import { useSitting } from "../../player/useSitting";
@@ -46,19 +48,14 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
     <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-feather bg-paper" data-rehearsing>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-t-[3px] bg-feather px-3 py-1 text-on-feather">
         <span className="font-semibold">{rehearsal.setting ? "Set up the situation" : "Rehearsing"}</span>
-        <select
-          aria-label="As the learner sees it"
+        <Select
+          label="As the learner sees it"
           value={screen}
-          onChange={(e) => setScreen(e.target.value)}
+          onPick={(to) => setScreen(to)}
           className="h-6 rounded-sm border border-on-feather/50 bg-feather px-1 text-on-feather"
-        >
-          {Object.entries(screens).map(([id, s]) => (
-            <option key={id} value={id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
-        <label className="flex items-center gap-1.5" title="Shuffling and dealing follow from the seed">
+          options={[...Object.entries(screens).map(([id, s]) => [id, s.name] as const)]}
+        />
+        <label className="flex items-center gap-1.5" {...tip("Shuffling and dealing follow from the seed")}>
           <input
             type="checkbox"
             checked={rehearsal.fixed}

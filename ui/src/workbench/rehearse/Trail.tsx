@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Undo2 } from "lucide-react";
+import { tip } from "../../kit/tip";
 import type { RehearsedStep, TrailStep } from "../../engine/engine";
 import { itemOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore, type DraftStore } from "../model/draft";
@@ -64,7 +65,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
               <button
                 type="button"
                 aria-label={`Back to after move ${step.move.n}`}
-                title="Continue from here"
+                {...tip("Continue from here")}
                 onClick={() => rehearsal.back(at)}
                 className="grid size-7 shrink-0 place-items-center rounded-(--radius) text-slate hover:bg-shade"
               >

@@ -8,6 +8,7 @@ import { TypedInput } from "../../kit/TypedInput";
 import { upload } from "../../kit/upload";
 import { useDraft, useDraftStore } from "../model/draft";
 import { Num } from "../../kit/sentences";
+import { tip } from "../../kit/tip";
 
 type Hint = Doc["hints"][number];
 
@@ -47,7 +48,7 @@ export function Hints() {
         <Button className="h-7 px-2" onClick={() => add(false)}>
           Add a hint
         </Button>{" "}
-        <Button className="h-7 px-2" title="Puts one missing piece where it is correct" onClick={() => add(true)}>
+        <Button className="h-7 px-2" {...tip("Puts one missing piece where it is correct")} onClick={() => add(true)}>
           Add a “place one piece” hint
         </Button>
       </p>
@@ -74,7 +75,7 @@ export function Hints() {
                   type="button"
                   className={tool}
                   aria-label={`Picture of hint ${i + 1}`}
-                  title={h.picture ? "Replace picture (shown above the text)" : "Picture"}
+                  {...tip(h.picture ? "Replace picture (shown above the text)" : "Picture")}
                   onClick={() => {
                     at.current = i;
                     file.current?.click();

@@ -1,9 +1,11 @@
+import { Select } from "../../kit/Select";
 import { reveal } from "../../kit/reveal";
 import { useMemo, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
 import { allWords, languages } from "../../words/words";
 import { TypedInput } from "../../kit/TypedInput";
+import { tip } from "../../kit/tip";
 import { useWorkspaceWords } from "../../words/useWorkspaceWords";
 import { useDraft, useDraftStore } from "../model/draft";
 
@@ -45,21 +47,16 @@ export function LearnerWords() {
       <h3 className="text-[15px]">What learners read</h3>
       <p>
         Buttons and messages are in{" "}
-        <select
-          aria-label="Language"
+        <Select
+          label="Language"
           value={base in languages ? base : "other"}
-          onChange={(e) =>
-            store.getState().change({ says: "change the language", apply: (d) => void (d.lang = e.target.value) })
-          }
+          onPick={(to) => store.getState().change({ says: "change the language", apply: (d) => void (d.lang = to) })}
           className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
-        >
-          {Object.entries(languages).map(([id, l]) => (
-            <option key={id} value={id}>
-              {l.name}
-            </option>
-          ))}
-          {!(base in languages) && <option value="other">{lang} (shown in English)</option>}
-        </select>
+          options={[
+            ...Object.entries(languages).map(([id, l]) => [id, l.name] as const),
+            !(base in languages) && ["other", `${lang} (shown in English)`],
+          ]}
+        />
         .{" "}
         <button
           type="button"
@@ -83,7 +80,7 @@ export function LearnerWords() {
           <tbody>
             {words.map(({ id, text }) => (
               <tr key={id} className="border-t border-line/70">
-                <td className="py-1 pr-2 text-slate" title={id}>
+                <td className="py-1 pr-2 text-slate" {...tip(id)}>
                   {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
                 </td>
                 <td className="pr-2">

@@ -1,4 +1,5 @@
 import { Button } from "../../kit/Button";
+import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { LearnerWords } from "./LearnerWords";
 import { presets, presetWords } from "./presets";
@@ -16,7 +17,7 @@ export function PlaySettings() {
           <Button
             key={id}
             className="h-7 px-2"
-            title={presetWords(preset.play)}
+            {...tip(presetWords(preset.play))}
             onClick={() => {
               store
                 .getState()
