@@ -1,0 +1,59 @@
+import type { Doc } from "../../api/types";
+import { equal, test } from "../../testing";
+import { move, resize, takeDocument, tieLines } from "./changes";
+import { enablePatches, produceWithPatches } from "immer";
+
+enablePatches();
+
+const doc = () =>
+  ({
+    title: "A board",
+    board: { width: 1000, height: 600 },
+    items: [{ id: "bell", size: { w: 100, h: 60 }, home: { x: 0, y: 0 } }],
+    targets: [
+      {
+        id: "box",
+        frame: { x: 100, y: 100, w: 200, h: 100 },
+        points: [
+          [100, 100],
+          [300, 100],
+          [200, 200],
+        ],
+      },
+      { id: "bag", frame: { x: 500, y: 100, w: 200, h: 100 }, points: [] },
+    ],
+    scenery: [{ id: "line", type: "pointer", tie: "box", from: { x: 0, y: 0 }, to: { x: 800, y: 150 } }],
+  }) as unknown as Doc;
+
+test("moving: a target takes its corners along, and none leaves the board", () => {
+  const d = doc();
+  move([{ kind: "target", id: "box" }], 50, 0).apply(d);
+  equal(d.targets[0]!.points, [
+    [150, 100],
+    [350, 100],
+    [250, 200],
+  ]);
+  move([{ kind: "target", id: "box" }], 5000, -5000).apply(d);
+  equal(d.targets[0]!.frame, { x: 800, y: 0, w: 200, h: 100 });
+});
+
+test("sizing: no part becomes too small to be taken hold of", () => {
+  const d = doc();
+  resize({ kind: "target", id: "bag" }, { x: 500, y: 100, w: 2, h: 2 }).apply(d);
+  equal(d.targets[1]!.frame, { x: 500, y: 100, w: 24, h: 24 });
+});
+
+test("lines that are tied begin at the edge of their target", () => {
+  const d = doc();
+  tieLines(d);
+  equal(d.scenery[0]!.from, { x: 300, y: 150 });
+});
+
+test("what the core gives back leaves alone what it did not change", () => {
+  const before = doc();
+  const from = structuredClone(before);
+  from.targets[1]!.frame.x = 600;
+  const [after, patches] = produceWithPatches(before, (d) => takeDocument(from, "").apply(d));
+  equal(after.targets[1]!.frame.x, 600);
+  equal([after.items === before.items, after.targets[0] === before.targets[0], patches.length], [true, true, 1]);
+});

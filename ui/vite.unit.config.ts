@@ -1,0 +1,9 @@
+import { defineConfig } from "vite";
+
+/** The page of the modules' tests; it is no part of what ships. */
+export default defineConfig({
+  root: "unit",
+  base: "./",
+  build: { target: "esnext", emptyOutDir: true, reportCompressedSize: false, minify: false },
+  worker: { format: "es" },
+});
