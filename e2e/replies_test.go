@@ -373,7 +373,7 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	lea.sees("Ketten treiben an.")
 	lea.press(kb.Escape)
 	lea.click("Hinweis (kostet 10 %)")
-	lea.until("a piece placed by a hint", `document.querySelectorAll('[aria-label$="liegt fest"]').length === 1`)
+	lea.until("a piece placed by a hint", `document.querySelectorAll('[aria-label$="eingerastet"]').length === 1`)
 	lea.click("Von vorn beginnen")
 	lea.sees("Alles geht zurück")
 	eval[any](lea, `document.querySelector('[role=dialog] button').click()`)

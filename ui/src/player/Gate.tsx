@@ -4,29 +4,13 @@ import { Button } from "../kit/Button";
 import { RichText } from "../board/RichText";
 import { Said } from "../kit/Said";
 import { clockWords } from "./useClock";
-import { directionOf, momentWords, wordsFor, type WordID, type Words } from "../words/words";
+import { refusal } from "../words/refusals";
+import { directionOf, wordsFor } from "../words/words";
 
 type Who = { learner?: string; code?: string };
 type Props = { opening: Opening; problem: Problem | null; nameless: boolean; onBegin: (who: Who) => Promise<void> };
 
 const given = () => new URLSearchParams(location.hash.slice(1)).get("code") ?? "";
-
-const refusals: Record<string, WordID> = {
-  "not-open-yet": "notOpenYet",
-  closed: "closed",
-  full: "full",
-  "wrong-code": "wrongCode",
-  "too-many-tries": "manyCodes",
-  ended: "linkEnded",
-  "begun-before": "begunBefore",
-};
-
-/** Why nobody can begin, in the language of the activity and by this browser's clock. */
-function refusal(w: Words, lang: string, p: Problem): Problem {
-  const word = refusals[p.code];
-  if (!word) return p;
-  return { ...p, detail: w(word, { date: p.at ? momentWords(lang, p.at) : "" }) };
-}
 
 /** Who begins: by a name, or by a code; where nothing is kept, by pressing Start. */
 export function Gate({ opening, problem, nameless, onBegin }: Props) {

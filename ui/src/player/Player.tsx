@@ -8,6 +8,7 @@ import type { Host } from "./judge";
 import { HostedRelease, Refused, TriedDraft } from "./remote";
 import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
+import { refusal } from "../words/refusals";
 import { wordsFor } from "../words/words";
 
 const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
@@ -15,8 +16,8 @@ const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFo
 /** What went wrong, as far as it can be said before the activity's language is known in that of the browser. */
 function problemOf(error: unknown): Problem {
   if (!(error instanceof Refused)) return away;
-  const { problem } = error;
-  return problem.code === "ended" ? { ...problem, detail: wordsFor(navigator.language)("linkEnded") } : problem;
+  // Of what nothing is known yet, the browser's language speaks.
+  return refusal(wordsFor(navigator.language), navigator.language, error.problem);
 }
 
 type Props = {

@@ -10,6 +10,7 @@ import { Refused } from "./remote";
 import { Result } from "./Result";
 import { Sitting } from "./Sitting";
 import { clockWords, useClock } from "./useClock";
+import { refusal } from "../words/refusals";
 import { useWords, directionOf, wordsFor, WordsProvider } from "../words/words";
 
 type Props = {
@@ -37,7 +38,7 @@ export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: P
     (error: unknown) =>
       setProblem(
         error instanceof Refused
-          ? error.problem
+          ? refusal(w, lang, error.problem)
           : {
               status: 0,
               title: "",
@@ -45,7 +46,7 @@ export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: P
               detail: error instanceof Error && !navigator.onLine ? w("away") : String(error),
             },
       ),
-    [w],
+    [w, lang],
   );
   const go = useCallback(
     async (to: Going) => {

@@ -1,7 +1,7 @@
 import { equal, test } from "../testing";
 import { de } from "./de";
 import { en } from "./en";
-import { short, wordsFor } from "./words";
+import { allWords, short, wordsFor } from "./words";
 
 test("words: each language has every word, with the same blanks", () => {
   const blanks = (word: unknown) => [...new Set(JSON.stringify(word).match(/\{\w+\}/g) ?? [])].sort();
@@ -40,4 +40,12 @@ test("words: a language that is not there is English", () => {
 
 test("words: figures without zeros that say nothing", () => {
   equal(["7.50", "7.00", "70", "0.05"].map(short), ["7.5", "7", "70", "0.05"]);
+});
+
+test("words: German addresses learners as du or as Sie", () => {
+  equal(wordsFor("de")("yourName"), "Dein Name");
+  for (const lang of ["de-x-formal", "de-AT-x-formal"]) equal(wordsFor(lang)("yourName"), "Ihr Name", lang);
+  // Nothing of the other form is left.
+  const formal = JSON.stringify(allWords("de-x-formal").map(({ text }) => text));
+  equal(formal.match(/\b([Dd]u|[Dd]ich|[Dd]ir|[Dd]ein\w*|Frag|Wähle|Lade|Gib|Vergleich)\b[^e]/g), null);
 });

@@ -1,6 +1,7 @@
 import { createContext, useContext } from "react";
 import type { Move, Scene, Standing } from "../api/types";
 import { de } from "./de";
+import { deFormal } from "./deFormal";
 import { en } from "./en";
 
 export type WordID = keyof typeof en;
@@ -10,10 +11,19 @@ export type Catalogue = Record<WordID, string | Forms>;
 /** The languages that are complete. */
 export const languages: Record<string, { name: string; words: Catalogue }> = {
   en: { name: "English", words: en },
-  de: { name: "Deutsch", words: de },
+  de: { name: "Deutsch (du)", words: de },
+  "de-x-formal": { name: "Deutsch (Sie)", words: { ...de, ...deFormal } },
 };
 
-const languageOf = (lang: string) => languages[lang.split("-")[0]!.toLowerCase()] ?? languages.en!;
+/** Which of them is meant: that of the language, and of how learners are addressed in it where it says so; undefined where there is none. */
+export function languageKey(lang: string): string | undefined {
+  const [base = "", ...rest] = lang.toLowerCase().split("-");
+  const formal = `${base}-x-formal`;
+  if (rest.join("-").endsWith("x-formal") && formal in languages) return formal;
+  return base in languages ? base : undefined;
+}
+
+const languageOf = (lang: string) => languages[languageKey(lang) ?? "en"]!;
 
 /** A moment in words, by this browser's clock. */
 export const momentWords = (lang: string, at: string) =>

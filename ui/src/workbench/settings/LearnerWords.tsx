@@ -3,7 +3,7 @@ import { reveal } from "../../kit/reveal";
 import { useMemo, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../../api/client";
-import { allWords, languages } from "../../words/words";
+import { allWords, languageKey, languages } from "../../words/words";
 import { TypedInput } from "../../kit/TypedInput";
 import { tip } from "../../kit/tip";
 import { useWorkspaceWords } from "../../words/useWorkspaceWords";
@@ -16,7 +16,7 @@ export function LearnerWords() {
   const own = useDraft((s) => s.doc.words);
   const [open, setOpen] = useState(false);
   const words = useMemo(() => allWords(lang), [lang]);
-  const base = lang.split("-")[0]!.toLowerCase();
+  const known = languageKey(lang);
   const changed = Object.keys(own ?? {}).length;
   const queries = useQueryClient();
   const { words: shared, key } = useWorkspaceWords(lang);
@@ -49,12 +49,12 @@ export function LearnerWords() {
         Buttons and messages are in{" "}
         <Select
           label="Language"
-          value={base in languages ? base : "other"}
+          value={known ?? "other"}
           onPick={(to) => store.getState().change({ says: "change the language", apply: (d) => void (d.lang = to) })}
           className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
           options={[
             ...Object.entries(languages).map(([id, l]) => [id, l.name] as const),
-            !(base in languages) && ["other", `${lang} (shown in English)`],
+            !known && ["other", `${lang} (shown in English)`],
           ]}
         />
         .{" "}
