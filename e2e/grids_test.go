@@ -101,7 +101,7 @@ func TestGridsAfterAClick(t *testing.T) {
 	ana.click("Feedback")
 	ana.click("By item")
 	ana.click("Chain, when correct: ")
-	said := `document.querySelector('textarea[aria-label="What is said"]').value`
+	said := `document.querySelector('[role=textbox][aria-label="What is said"]')?.innerText.trim()`
 	ana.paste("It drives.")
 	ana.until("it is in the field", said+` === 'It drives.'`)
 	ana.paste("It turns.")

@@ -316,7 +316,7 @@ func (p *person) fill(name, text string) {
 	p.t.Helper()
 	p.acts++
 	p.until(name, find(name))
-	eval[any](p, find(name)+".focus(), "+find(name)+".select()")
+	eval[any](p, `(() => { const e = `+find(name)+`; e.focus(); if (e.isContentEditable) getSelection().selectAllChildren(e); else e.select() })()`)
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: text})
 		return err

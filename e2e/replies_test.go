@@ -151,7 +151,6 @@ func TestRepliesByItem(t *testing.T) {
 	ana.over("Lever, when correct", "Bell, when correct")
 	ana.sees("2 cells, 0 with feedback")
 	ana.fill("What is said", "One of these two.")
-	ana.do(chromedp.KeyEvent(kb.Tab))
 	ana.sees("2 cells, 2 with feedback")
 	ana.choose("Position", "card")
 	ana.click("Can be reopened from the piece")
@@ -221,7 +220,7 @@ func TestAllReplies(t *testing.T) {
 	// By chips: a group within, read out in plain words.
 	ana.click("New feedback")
 	ana.click("When it is checked")
-	ana.until("the new reply alone", `!document.querySelector('[role=menu]') && document.querySelector('textarea[aria-label="What is said"]')?.value === ''`)
+	ana.until("the new reply alone", `!document.querySelector('[role=menu]') && document.querySelector('[role=textbox][aria-label="What is said"]')?.innerText.trim() === ''`)
 	ana.click("Add a condition")
 	ana.click("state of a target")
 	ana.choose("Target is", "right")
@@ -403,7 +402,7 @@ func TestRepliesByKeyboard(t *testing.T) {
 	on := func(name string) {
 		t.Helper()
 		for range 80 {
-			if eval[bool](ana, `(() => { const e = document.activeElement; return e?.matches('button, textarea, [role=grid]') && (e.getAttribute('aria-label') ?? e.textContent ?? '').trim().startsWith(`+js(name)+`) })()`) {
+			if eval[bool](ana, `(() => { const e = document.activeElement; return e?.matches('button, textarea, [role=textbox], [role=grid]') && (e.getAttribute('aria-label') ?? e.textContent ?? '').trim().startsWith(`+js(name)+`) })()`) {
 				return
 			}
 			ana.press(kb.Tab)

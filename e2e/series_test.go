@@ -65,7 +65,8 @@ func TestASeries(t *testing.T) {
 	ana.click("Add 2")
 	ana.click("Add a page")
 	ana.fill("Title of the page", "What goes where")
-	ana.fill("Text", "Chains *drive*, pads brake.")
+	ana.click("Text")
+	ana.paste("Chains *drive*, pads brake.")
 	ana.sees("Feedback in an activity can lead here")
 	// To the front, by keyboard alone.
 	ana.click("3")

@@ -21,7 +21,7 @@ func cell(item, target string) string { return item + " in " + target + ": " }
 
 func (p *person) saved() {
 	p.t.Helper()
-	p.until("the saving", `document.querySelector('header [role=status]')?.textContent === 'Saved'`)
+	p.until("the saving", `document.querySelector('header [role=status]')?.textContent === 'Saved' && !document.querySelector('[data-writing]')`)
 }
 
 // frame is where a part stands on the screen.

@@ -104,6 +104,16 @@ var questions = map[string]func([]byte) (any, error){
 	"series":   goSeries,
 	"edit":     act,
 	"samples":  samples,
+	"readRich": func(in []byte) (any, error) {
+		var q struct{ Text string }
+		err := json.Unmarshal(in, &q)
+		return append([]richtext.Node{}, richtext.Read(q.Text)...), err
+	},
+	"writeRich": func(in []byte) (any, error) {
+		var q struct{ Nodes []richtext.Node }
+		err := json.Unmarshal(in, &q)
+		return richtext.Write(q.Nodes), err
+	},
 }
 
 // rehearsed is a sitting from its beginning: what the learner sees, and for each

@@ -1,4 +1,4 @@
-import type { Beckoning, Doc, Move, Rect, Scene, SceneTarget } from "../api/types";
+import type { Beckoning, Doc, Move, Rect, RichNode, Scene, SceneTarget } from "../api/types";
 import { Runner, type Question } from "./runner";
 import type {
   Chance,
@@ -50,6 +50,14 @@ class Engine {
   /** What is known of a draft; latest gives up what was asked of an earlier one. */
   figures(document: Doc, latest?: "latest"): Promise<Known> {
     return this.ask("figures", document, "", latest && { latest: "figures" });
+  }
+
+  /** A text as a tree, and a tree as a text: what an editor begins with, and what it came to. */
+  readRich(text: string): Promise<RichNode[]> {
+    return this.ask("readRich", { text });
+  }
+  writeRich(nodes: RichNode[]): Promise<string> {
+    return this.ask("writeRich", { nodes }, "", { latest: "writeRich" });
   }
 
   edit(document: Doc, edit: Edit): Promise<Edited> {

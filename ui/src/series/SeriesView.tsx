@@ -67,7 +67,8 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
   const missing = loading ? 0 : doc.steps.filter((s) => s.activity && !byID.has(s.activity)).length;
   useEffect(() => {
     const keys = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
+      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea, [contenteditable=true]"))
+        return;
       if (e.key === "z" && !e.shiftKey) session.undo();
       else if (e.key === "y" || (e.key === "z" && e.shiftKey)) session.redo();
       else return;

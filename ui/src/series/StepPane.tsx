@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { ImagePlus, Volume2, X } from "lucide-react";
 import type { Card, Leg } from "../api/types";
 import { Miniature } from "../board/Miniature";
+import { RichEditor } from "../board/RichEditor";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { mediaURL } from "../board/mediaURL";
@@ -132,17 +133,17 @@ function PageFields({ series, at, page }: { series: SeriesEditing; at: number; p
           className={`${field} h-9`}
         />
       </label>
-      <label className="block font-medium">
-        Text
-        <textarea
+      <p className="font-medium">Text</p>
+      <div className="mt-0.5 mb-3">
+        <RichEditor
+          key={page.id}
+          label="Text"
           value={page.text}
-          rows={9}
           maxLength={20000}
-          onChange={(e) => set("change a page's text", (p) => (p.text = e.target.value), "text")}
-          className={`${field} mb-0 py-1 leading-relaxed`}
+          className="min-h-40"
+          onChange={(to) => set("change a page's text", (p) => (p.text = to), "text")}
         />
-      </label>
-      <p className="mb-3 text-[13px] text-slate">*emphasis*, **strong**, - for lists, [words](https://…) for links</p>
+      </div>
       {page.picture && (
         <div className="mb-3">
           <img src={mediaURL(page.picture)} alt="" className="max-h-40 w-full rounded-sm bg-picture object-contain" />

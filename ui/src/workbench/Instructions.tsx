@@ -1,5 +1,6 @@
 import { memo, useState } from "react";
 import { tip } from "../kit/tip";
+import { RichEditor } from "../board/RichEditor";
 import { plainText, RichText } from "../board/RichText";
 import { instruct } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
@@ -17,7 +18,7 @@ export const Instructions = memo(function Instructions() {
       <button
         type="button"
         aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
-        {...tip("Press to change what learners are asked to do. **Strong**, *emphasis*, - lists, [links](https://…)")}
+        {...tip("Press to change what learners are asked to do")}
         onClick={() => setEditing(true)}
         className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
       >
@@ -26,21 +27,14 @@ export const Instructions = memo(function Instructions() {
     );
   }
   return (
-    <textarea
-      autoFocus
-      aria-label="Instructions"
-      defaultValue={text}
+    <RichEditor
+      label="Instructions"
+      value={text}
       maxLength={4000}
-      rows={2}
-      onBlur={(e) => {
-        setEditing(false);
-        if (e.target.value.trim() !== text) store.getState().change(instruct(e.target.value.trim()));
-      }}
-      onKeyDown={(e) => {
-        if (e.key === "Escape") e.currentTarget.value = text;
-        if (e.key === "Escape" || (e.key === "Enter" && !e.shiftKey)) e.currentTarget.blur();
-      }}
-      className="rounded-sm border border-feather bg-paper px-1.5 py-0.5"
+      autoFocus
+      placeholder={nothing}
+      onChange={(to) => store.getState().change({ ...instruct(to), merge: "instructions" })}
+      onLeft={() => setEditing(false)}
     />
   );
 });

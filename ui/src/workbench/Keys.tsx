@@ -48,7 +48,7 @@ const zones: [string, [string, string][]][] = [
     [
       ["Ctrl+G", "make a gap of the selected words"],
       ["Ctrl+B, Ctrl+I", "bold, italic"],
-      ["Ctrl+Enter, Escape", "apply, cancel"],
+      ["Ctrl+Enter, Escape", "leave it; undo takes back what was written"],
     ],
   ],
   ["While rehearsing", [["Escape", "put the piece back, or leave"]]],

@@ -44,7 +44,7 @@ export function useWorkbenchKeys() {
         for (let i = 1; i <= zones.length; i++) {
           if (enter(zones[(at + step * i + 2 * zones.length) % zones.length]!)) break;
         }
-      } else if (!command || target.closest("input, textarea")) return;
+      } else if (!command || target.closest("input, textarea, [contenteditable=true]")) return;
       else if (key === "z" && !e.shiftKey) store.getState().undo();
       else if (key === "y" || (key === "z" && e.shiftKey)) store.getState().redo();
       else return;

@@ -29,7 +29,9 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
         key={cells.map((c) => Object.values(c.slot).join(" ")).join()}
         replies={replies}
         onSay={(say) =>
-          void store.getState().edit("change what is said", { act: "sayAt", slots: cells.map((c) => c.slot), say })
+          void store
+            .getState()
+            .edit("change what is said", { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
         }
       />
     </section>

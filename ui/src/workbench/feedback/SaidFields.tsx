@@ -1,8 +1,11 @@
-import { useEffect, useRef, useState } from "react";
+import { ChevronDown } from "lucide-react";
 import { RadioGroup } from "radix-ui";
 import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
+import { RichEditor } from "../../board/RichEditor";
 import { ToneMark } from "../../board/ToneMark";
+import { Button } from "../../kit/Button";
+import { Menu, MenuItem } from "../../kit/Menu";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, common } from "../../kit/fields";
@@ -18,7 +21,18 @@ const tones: [Reply["tone"], string][] = [
   ["plain", "neutral"],
 ];
 
-const fillIns = ["item", "target", "right", "total", "left", "attempt", "score", "points", "percent"];
+/** What stands for something that is known only then. */
+const fillIns: [string, string][] = [
+  ["item", "the piece"],
+  ["target", "the target"],
+  ["right", "how many are correct"],
+  ["total", "of how many"],
+  ["left", "attempts left"],
+  ["attempt", "which attempt it is"],
+  ["score", "the score"],
+  ["points", "of how many points"],
+  ["percent", "the score in percent"],
+];
 
 const offers: [string, string][] = [
   ["again", "Try again"],
@@ -39,7 +53,6 @@ const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: ""
 export function SaidFields({ replies, onSay }: Props) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
-  const text = useRef<HTMLTextAreaElement>(null);
   const ids = replies.map((r) => r.id);
   const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, ids, says, apply, merge);
   const tell = (says: string, part: Partial<Say>, merge?: string) =>
@@ -47,19 +60,7 @@ export function SaidFields({ replies, onSay }: Props) {
   const of = <T,>(pick: (r: Reply) => T) => replies.map(pick);
   const say = replies[0]?.say ?? nothing;
   const same = common(replies.map((r) => r.say.text)) ?? (replies.length === 0 ? "" : undefined);
-  // Cells without a reply get what was typed on leaving the field; what the document says meanwhile comes first.
-  const [typed, setTyped] = useState<string>();
-  const shows = `${ids.join()} ${same}`;
-  useEffect(() => setTyped(undefined), [shows]);
   const points = [...new Set(replies.flatMap((r) => r.point))];
-  const fill = (name: string) => {
-    const t = text.current;
-    if (!t) return;
-    t.setRangeText(`{${name}}`, t.selectionStart, t.selectionEnd, "end");
-    t.focus();
-    if (onSay) setTyped(t.value);
-    else tell("change what is said", { text: t.value });
-  };
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
       <RadioGroup.Root
@@ -80,36 +81,29 @@ export function SaidFields({ replies, onSay }: Props) {
           </RadioGroup.Item>
         ))}
       </RadioGroup.Root>
-      <textarea
-        ref={text}
-        aria-label="What is said"
-        value={typed ?? same ?? ""}
-        rows={2}
+      <RichEditor
+        key={onSay ? "cells" : ids.join()}
+        label="What is said"
+        value={same ?? ""}
         maxLength={4000}
-        placeholder={
-          same === undefined
-            ? "Mixed. Typing replaces all of them."
-            : "Text for learners. *Italic*, **bold**, lists with a dash."
-        }
-        {...(onSay
-          ? {
-              onChange: (e) => setTyped(e.target.value),
-              onBlur: () => {
-                if (typed !== undefined && typed !== (same ?? "")) tell("say", { text: typed });
-                setTyped(undefined);
-              },
+        placeholder={same === undefined ? "Mixed. Typing replaces all of them." : "Text for learners"}
+        onChange={(to) => tell("change what is said", { text: to }, "say")}
+        tools={(editor) => (
+          <Menu
+            trigger={
+              <Button kind="quiet" className="h-7 px-2">
+                Insert <ChevronDown size={14} aria-hidden />
+              </Button>
             }
-          : { onChange: (e) => tell("change what is said", { text: e.target.value }, "say") })}
-        className="rounded-(--radius) border border-line bg-paper px-2 py-1.5"
+          >
+            {fillIns.map(([name, says]) => (
+              <MenuItem key={name} onSelect={() => editor.chain().focus().insertContent(`{${name}}`).run()}>
+                {`{${name}}`} <span className="text-slate">{says}</span>
+              </MenuItem>
+            ))}
+          </Menu>
+        )}
       />
-      <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-slate">
-        Insert
-        {fillIns.map((name) => (
-          <button key={name} type="button" onClick={() => fill(name)} className="text-feather hover:underline">
-            {`{${name}}`}
-          </button>
-        ))}
-      </p>
       <div className="grid grid-cols-4 items-end gap-2">
         <ChoiceField
           label="Position"

@@ -1,0 +1,72 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// A text is written as it will look, by keys and by its toolbar, and stands in the
+// document in the plainest signs.
+func TestATextIsWrittenAsItLooks(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	says := func(want string) {
+		t.Helper()
+		ana.saved()
+		if got := ana.document().Instructions; got != want {
+			t.Errorf("the instructions are %q, want %q", got, want)
+		}
+	}
+	before := ana.document().Instructions
+	ana.click("Instructions")
+	ana.until("the editor", `document.activeElement?.isContentEditable`)
+	ana.types("Sort the ")
+	ana.press("b", chromedp.ModifierCtrl)
+	ana.types("parts")
+	ana.until("bold is on", find("Bold (Ctrl+B)")+`.ariaPressed === 'true'`)
+	ana.press("b", chromedp.ModifierCtrl)
+	ana.types(".")
+	ana.press(kb.Enter)
+	ana.click("List")
+	ana.types("chain_link")
+	ana.press(kb.Enter)
+	ana.types("2 * pads")
+	ana.until("it looks like it", `document.querySelector('.rich strong')?.innerText === 'parts' && document.querySelectorAll('.rich li').length === 2`)
+	ana.shot("rich")
+	says("Sort the **parts**.\n\n- chain_link\n- 2 * pads")
+	ana.press(kb.Enter)
+	ana.click("Link")
+	ana.until("the field for it", `document.activeElement?.ariaLabel === 'Address of the link'`)
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.types("https://example.org/pads")
+	ana.press(kb.Enter)
+	says("Sort the **parts**.\n\n- chain_link\n- 2 * pads\n- [https://example.org/pads](https://example.org/pads)")
+	// Undo within the text takes back what was written there.
+	ana.until("the text again", `document.activeElement?.isContentEditable`)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("without the link", `!document.querySelector('.rich a')`)
+	ana.press(kb.Escape)
+	ana.until("it is read again", `document.querySelector('[aria-label^="Instructions: Sort the parts"] strong')`)
+	ana.saved()
+	if got := ana.document().Instructions; !strings.HasPrefix(got, "Sort the **parts**.\n\n- chain_link\n- 2 * pads") || strings.Contains(got, "](") {
+		t.Errorf("after undo within the text: %q", got)
+	}
+	// What is copied from elsewhere means what it means in the document, and no more.
+	ana.click("Instructions")
+	ana.until("the editor", `document.activeElement?.isContentEditable`)
+	ana.paste("**Now** [not](javascript:alert(1))\n\n1. one")
+	says("**Now** [not](javascript:alert(1))\n\n1. one")
+	ana.press(kb.Escape)
+	for range 12 {
+		if ana.document().Instructions == before {
+			return
+		}
+		ana.click("Undo")
+		ana.saved()
+	}
+	t.Errorf("undone: %q, was %q", ana.document().Instructions, before)
+}

@@ -1,0 +1,220 @@
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { Bold as BoldMark } from "@tiptap/extension-bold";
+import { Document } from "@tiptap/extension-document";
+import { HardBreak } from "@tiptap/extension-hard-break";
+import { Italic as ItalicMark } from "@tiptap/extension-italic";
+import { Link } from "@tiptap/extension-link";
+import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
+import { Paragraph } from "@tiptap/extension-paragraph";
+import { Text } from "@tiptap/extension-text";
+import { Placeholder, UndoRedo } from "@tiptap/extensions";
+import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/react";
+import { Bold, Italic, Link as LinkSign, List, ListOrdered, Unlink } from "lucide-react";
+import type { RichNode } from "../api/types";
+import { engine } from "../engine/engine";
+import { named } from "../kit/tip";
+import { useEvent } from "../kit/useEvent";
+import { richLook, type RichProps } from "./RichEditor";
+import { fromDoc, toDoc } from "./richDoc";
+
+const allowed = (address: string) => /^(https:|mailto:)/i.test(address);
+
+/** Lists are one level deep, as the text knows them. */
+const Entry = ListItem.extend({ content: "paragraph" });
+
+const extensions = (placeholder: string) => [
+  Document,
+  Paragraph,
+  Text,
+  BoldMark,
+  ItalicMark,
+  HardBreak,
+  BulletList,
+  OrderedList,
+  Entry,
+  ListKeymap,
+  UndoRedo,
+  Link.configure({ openOnClick: false, autolink: false, isAllowedUri: allowed, protocols: ["mailto"] }),
+  Placeholder.configure({ placeholder }),
+];
+
+/** The editor itself, once it and the text are there. */
+export default function RichWriting(props: RichProps) {
+  const [nodes, setNodes] = useState<RichNode[]>();
+  const begun = useRef(props.value);
+  useEffect(() => {
+    let live = true;
+    void engine.readRich(begun.current).then((read) => live && setNodes(read));
+    return () => {
+      live = false;
+    };
+  }, []);
+  if (!nodes) return <div className={`${richLook} min-h-9 ${props.className ?? ""}`}>{props.value}</div>;
+  return <Writing {...props} nodes={nodes} begun={begun.current} />;
+}
+
+function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const [tooLong, setTooLong] = useState(0);
+  /** What the document and the editor both say. */
+  const agreed = useRef(begun);
+  const write = useEvent(async (editor: Editor) => {
+    box.current?.setAttribute("data-writing", "");
+    const text = await engine.writeRich(fromDoc(editor.getJSON())).catch(() => undefined); // a later one says more
+    if (text === undefined) return;
+    box.current?.removeAttribute("data-writing");
+    setTooLong(text.length - p.maxLength);
+    if (text === agreed.current || text.length > p.maxLength) return;
+    agreed.current = text;
+    p.onChange(text);
+  });
+  const editor = useEditor({
+    extensions: extensions(p.placeholder ?? ""),
+    content: toDoc(nodes),
+    autofocus: p.autoFocus ? "all" : false,
+    onUpdate: ({ editor }) => void write(editor),
+    editorProps: {
+      attributes: {
+        role: "textbox",
+        "aria-multiline": "true",
+        "aria-label": p.label,
+        class: `${richLook} min-h-9 ${p.className ?? ""}`,
+      },
+      handlePaste: (_, event) => {
+        const data = event.clipboardData;
+        const text = data?.getData("text/plain");
+        if (!text || data?.types.includes("text/html")) return false;
+        // What was copied as a plain text means what it means in the document.
+        void engine.readRich(text).then((read) => {
+          const blocks = toDoc(read).content ?? [];
+          const alone = blocks.length === 1 && blocks[0]!.type === "paragraph" ? (blocks[0]!.content ?? []) : blocks;
+          editor?.commands.insertContent(alone);
+        });
+        return true;
+      },
+    },
+  });
+  // What changed it elsewhere, undo for one, is written on.
+  useEffect(() => {
+    if (!editor || p.value === agreed.current || box.current?.hasAttribute("data-writing")) return;
+    agreed.current = p.value;
+    void engine.readRich(p.value).then((read) => editor.commands.setContent(toDoc(read), { emitUpdate: false }));
+  }, [editor, p.value]);
+  if (!editor) return null;
+  return (
+    <div
+      ref={box}
+      data-editor
+      className="flex min-w-0 flex-col gap-1"
+      onBlur={(e) => !box.current?.contains(e.relatedTarget) && p.onLeft?.()}
+      onKeyDown={(e) => {
+        if (e.key !== "Escape" && !(e.key === "Enter" && (e.ctrlKey || e.metaKey))) return;
+        e.preventDefault();
+        e.stopPropagation();
+        editor.commands.blur();
+      }}
+    >
+      <EditorContent editor={editor} />
+      {tooLong > 0 && (
+        <p role="status" className="text-ember">
+          Too long by {tooLong} {tooLong === 1 ? "character" : "characters"}: what stood here before is kept.
+        </p>
+      )}
+      <Marks editor={editor} tools={p.tools} />
+    </div>
+  );
+}
+
+/** What can be done to what is selected, and what it is. */
+function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }) {
+  const [address, setAddress] = useState<string>();
+  const is = useEditorState({
+    editor,
+    selector: ({ editor: e }) => ({
+      bold: e.isActive("bold"),
+      italic: e.isActive("italic"),
+      list: e.isActive("bulletList"),
+      numbered: e.isActive("orderedList"),
+      link: e.isActive("link"),
+    }),
+  });
+  const button = (name: string, on: boolean, act: () => void, sign: ReactNode) => (
+    <button
+      type="button"
+      {...named(name)}
+      aria-pressed={on}
+      // The text keeps its selection.
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={act}
+      className={`grid size-7 place-items-center rounded-(--radius) ${on ? "bg-feather-soft text-ink" : "text-slate hover:bg-shade"}`}
+    >
+      {sign}
+    </button>
+  );
+  const link = () => {
+    if (is.link) editor.chain().focus().extendMarkRange("link").unsetLink().run();
+    else setAddress("https://");
+  };
+  const tie = () => {
+    const to = address?.trim() ?? "";
+    setAddress(undefined);
+    if (!allowed(to) || to === "https://") return editor.commands.focus();
+    if (editor.state.selection.empty)
+      editor
+        .chain()
+        .focus()
+        .insertContent({ type: "text", text: to, marks: [{ type: "link", attrs: { href: to } }] })
+        .run();
+    else editor.chain().focus().setLink({ href: to }).run();
+  };
+  return (
+    <div role="toolbar" aria-label="Text style" className="flex flex-wrap items-center gap-0.5">
+      {button(
+        "Bold (Ctrl+B)",
+        is.bold,
+        () => editor.chain().focus().toggleBold().run(),
+        <Bold size={15} aria-hidden />,
+      )}
+      {button(
+        "Italic (Ctrl+I)",
+        is.italic,
+        () => editor.chain().focus().toggleItalic().run(),
+        <Italic size={15} aria-hidden />,
+      )}
+      {button("List", is.list, () => editor.chain().focus().toggleBulletList().run(), <List size={15} aria-hidden />)}
+      {button(
+        "Numbered list",
+        is.numbered,
+        () => editor.chain().focus().toggleOrderedList().run(),
+        <ListOrdered size={15} aria-hidden />,
+      )}
+      {button(
+        is.link ? "Remove link" : "Link",
+        is.link,
+        link,
+        is.link ? <Unlink size={15} aria-hidden /> : <LinkSign size={15} aria-hidden />,
+      )}
+      {address !== undefined && (
+        <input
+          autoFocus
+          aria-label="Address of the link"
+          value={address}
+          onChange={(e) => setAddress(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== "Enter" && e.key !== "Escape") return;
+            e.preventDefault();
+            e.stopPropagation();
+            if (e.key === "Enter") tie();
+            else {
+              setAddress(undefined);
+              editor.commands.focus();
+            }
+          }}
+          onBlur={() => setAddress(undefined)}
+          className="h-7 w-56 rounded-(--radius) border border-line bg-paper px-1.5"
+        />
+      )}
+      {tools?.(editor)}
+    </div>
+  );
+}
