@@ -97,7 +97,8 @@ func TestGapTextFromProse(t *testing.T) {
 	ana.click("Create")
 	ana.doubleClick("Scenery Write the text")
 	ana.fill("Text", "Check the [[brake pads]] and the [[tyres]] before each ride, and never ride without a working bell. Tighten the stem first, then the headset, or it will come loose on the way.")
-	eval[any](ana, `(() => { const f = document.querySelector('textarea[aria-label="Text"]'); const i = f.value.indexOf('bell'); f.setSelectionRange(i, i + 4) })()`)
+	eval[any](ana, `(() => { const f = document.querySelector('[role=textbox][aria-label="Text"]'); const words = document.createTreeWalker(f, NodeFilter.SHOW_TEXT);
+		while (words.nextNode()) { const i = words.currentNode.data.indexOf('bell'); if (i >= 0) { getSelection().setBaseAndExtent(words.currentNode, i, words.currentNode, i + 4); break } } })()`)
 	ana.click("Make a gap")
 	ana.shot("writing")
 	ana.click("Done")
@@ -136,6 +137,7 @@ func TestGapTextFromProse(t *testing.T) {
 	}
 	// Escape keeps what was written; undo takes it away.
 	ana.doubleClick("Scenery Check the")
+	ana.until("the editor", `document.activeElement?.isContentEditable`)
 	ana.press(kb.End, chromedp.ModifierCtrl)
 	ana.types(" Oil the [[chain]].")
 	ana.press(kb.Escape)

@@ -14,15 +14,16 @@ import type { RichNode } from "../api/types";
 import { engine } from "../engine/engine";
 import { named } from "../kit/tip";
 import { useEvent } from "../kit/useEvent";
-import { richLook, type RichProps } from "./RichEditor";
+import { leaveFocus, richLook, type RichProps } from "./RichEditor";
 import { fromDoc, toDoc } from "./richDoc";
+import { Gap } from "./richGap";
 
 const allowed = (address: string) => /^(https:|mailto:)/i.test(address);
 
 /** Lists are one level deep, as the text knows them. */
 const Entry = ListItem.extend({ content: "paragraph" });
 
-const extensions = (placeholder: string) => [
+const extensions = (placeholder: string, gapName?: (target: string) => string) => [
   Document,
   Paragraph,
   Text,
@@ -36,6 +37,7 @@ const extensions = (placeholder: string) => [
   UndoRedo,
   Link.configure({ openOnClick: false, autolink: false, isAllowedUri: allowed, protocols: ["mailto"] }),
   Placeholder.configure({ placeholder }),
+  ...(gapName ? [Gap.configure({ nameOf: gapName })] : []),
 ];
 
 /** The editor itself, once it and the text are there. */
@@ -60,7 +62,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
   const agreed = useRef(begun);
   const write = useEvent(async (editor: Editor) => {
     box.current?.setAttribute("data-writing", "");
-    const text = await engine.writeRich(fromDoc(editor.getJSON())).catch(() => undefined); // a later one says more
+    const text = await engine.writeRich(fromDoc(editor.getJSON(), !!p.gapName)).catch(() => undefined); // a later one says more
     if (text === undefined) return;
     box.current?.removeAttribute("data-writing");
     setTooLong(text.length - p.maxLength);
@@ -69,7 +71,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
     p.onChange(text);
   });
   const editor = useEditor({
-    extensions: extensions(p.placeholder ?? ""),
+    extensions: extensions(p.placeholder ?? "", p.gapName),
     content: toDoc(nodes),
     autofocus: p.autoFocus ? "all" : false,
     onUpdate: ({ editor }) => void write(editor),
@@ -79,6 +81,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
         "aria-multiline": "true",
         "aria-label": p.label,
         class: `${richLook} min-h-9 ${p.className ?? ""}`,
+        style: p.fontSize ? `font-size: ${p.fontSize}` : "",
       },
       handlePaste: (_, event) => {
         const data = event.clipboardData;
@@ -106,12 +109,20 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
       ref={box}
       data-editor
       className="flex min-w-0 flex-col gap-1"
-      onBlur={(e) => !box.current?.contains(e.relatedTarget) && p.onLeft?.()}
+      onBlur={(e) => {
+        // What was written last is taken before it is left.
+        if (!box.current?.contains(e.relatedTarget)) void write(editor).then(() => p.onLeft?.());
+      }}
       onKeyDown={(e) => {
+        if (p.onKey?.(e, editor)) {
+          e.preventDefault();
+          e.stopPropagation();
+          return;
+        }
         if (e.key !== "Escape" && !(e.key === "Enter" && (e.ctrlKey || e.metaKey))) return;
         e.preventDefault();
         e.stopPropagation();
-        editor.commands.blur();
+        leaveFocus();
       }}
     >
       <EditorContent editor={editor} />

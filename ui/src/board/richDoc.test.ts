@@ -25,3 +25,14 @@ test("rich text: nothing is one empty paragraph", () => {
   equal(toDoc([]), { type: "doc", content: [{ type: "paragraph" }] });
   equal(fromDoc(toDoc([])), [{ kind: "paragraph", children: [] }]);
 });
+
+test("rich text: what is typed in double brackets is a gap, where there can be gaps", () => {
+  const doc = {
+    type: "doc",
+    content: [{ type: "paragraph", content: [{ type: "text", text: "Oil the [[chain]] [now]." }] }],
+  };
+  equal(fromDoc(doc, true), [
+    { kind: "paragraph", children: [text("Oil the "), { kind: "gap", text: "chain" }, text(" [now].")] },
+  ]);
+  equal(fromDoc(doc), [{ kind: "paragraph", children: [text("Oil the [[chain]] [now].")] }]);
+});

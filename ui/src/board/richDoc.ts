@@ -38,13 +38,19 @@ function inline(nodes: RichNode[], within: Mark[]): JSONContent[] {
   });
 }
 
-export function fromDoc(doc: JSONContent): RichNode[] {
+/** With gaps, words that were typed in double brackets are gaps too. */
+export function fromDoc(doc: JSONContent, gaps = false): RichNode[] {
   return (doc.content ?? []).map((block): RichNode => {
     const kind = Object.keys(lists).find((k) => lists[k] === block.type);
-    if (!kind) return { kind: "paragraph", children: nested(block.content ?? []) };
+    if (!kind) return { kind: "paragraph", children: nested(bracketed(block.content ?? [], gaps)) };
     const entries = (block.content ?? []).map((item) => ({
       kind: "entry",
-      children: nested((item.content ?? []).flatMap((p) => p.content ?? [])),
+      children: nested(
+        bracketed(
+          (item.content ?? []).flatMap((p) => p.content ?? []),
+          gaps,
+        ),
+      ),
     }));
     return { kind, children: entries };
   });
@@ -52,6 +58,20 @@ export function fromDoc(doc: JSONContent): RichNode[] {
 
 const has = (n: JSONContent, mark: Mark) =>
   n.marks?.some((m) => m.type === mark.type && m.attrs?.href === mark.attrs?.href) ?? false;
+
+const brackets = /\[\[([^[\]\n]{1,70})\]\]/;
+
+function bracketed(words: JSONContent[], gaps: boolean): JSONContent[] {
+  if (!gaps) return words;
+  return words.flatMap((w) => {
+    const parts = w.text?.split(brackets) ?? [];
+    if (parts.length < 2) return [w];
+    // Every second part is what stood in brackets.
+    return parts.flatMap((text, i): JSONContent[] =>
+      i % 2 === 1 ? [{ type: "gap", attrs: { target: text }, marks: w.marks }] : text ? [{ ...w, text }] : [],
+    );
+  });
+}
 
 /** Marks of each word as a tree: the one that goes on longest is the outermost. */
 function nested(words: JSONContent[]): RichNode[] {

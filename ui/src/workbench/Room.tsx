@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Doc, Me } from "../api/types";
+import { fetchEditor } from "../board/RichEditor";
 import { Conflict } from "../document/Conflict";
 import type { Saver } from "../document/saver";
 import { BoardEditor } from "./board/BoardEditor";
@@ -61,6 +62,10 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   }, [title]);
 
   useWorkbenchKeys();
+  useEffect(() => {
+    const soon = setTimeout(fetchEditor, 1000);
+    return () => clearTimeout(soon);
+  }, []);
 
   return (
     <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
