@@ -24,18 +24,20 @@ var files embed.FS
 type Account struct {
 	Email, Password, Name, Note string
 	Role                        store.Role
-	hash                        string // of the password, so that the first start need not wait for it
+	// hash is of the password, so that the first start need not wait for it. It is a cheap
+	// one: these passwords are printed, and the tests sign in some hundred times.
+	hash string
 }
 
 // Accounts lists the demo's sign-ins.
 func Accounts() []Account {
 	return []Account{
 		{"ana@cobblelane.example", "tailwind-and-chain", "Ana Duarte", "designer, and owner of the workspace", store.Designer,
-			"$2a$10$5l2PKE3FwGcSPBHU60DAhe1SJVqybe43l0lPnuYyH4NCQ4HnESJg."},
+			"$2a$04$AWLfuVHVRY0WZB41u4XSKOqaZ8emlSRhzy14VmXKfnRiXV7YxqJfe"},
 		{"tobi@cobblelane.example", "second-spoke-left", "Tobi Lindqvist", "second designer", store.Designer,
-			"$2a$10$YN6i8czsaEKaE6rQXiOzKOYtAU1hCB/AbBn5qosnDRSkDHtd0g6XG"},
+			"$2a$04$GbPrdg9syBoYwgOVByL9/eIzcOHL.oseSwOYucZLFgXRj2Q.tG4eG"},
 		{"mara@cobblelane.example", "watching-the-wheels", "Mara Oyelaran", "sees outcomes only", store.Viewer,
-			"$2a$10$qYFeQm2.AzLCRT9aP5hMqeCtzKbovJccLJnxWZaFiKyCoqi8bD5E2"},
+			"$2a$04$Bxktedo6cCiPDK7xRi.MJewR8jPfqqINr73/Y7J5WwCTgOb6jZx1K"},
 	}
 }
 

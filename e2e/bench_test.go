@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/color"
 	"image/png"
+	"math"
 	"os"
 	"path/filepath"
 	"slices"
@@ -75,8 +76,26 @@ func (p *person) openDocument(doc *activity.Doc) {
 // for each, its handlers, style, layout and painting together.
 type timing struct{ Apart, Work []float64 }
 
+// framesOf times n frames while the mouse, with its button down, goes along a way.
+func (p *person) framesOf(n int, way func(i int) spot) timing {
+	p.t.Helper()
+	p.startFrames(n, "", "")
+	for i := 0; !eval[bool](p, "!!window.timing"); i++ {
+		at := way(i)
+		p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at.X, at.Y, chromedp.ButtonLeft))
+	}
+	return eval[timing](p, "window.timing")
+}
+
 // frames runs a script in each of n frames, after another once.
 func (p *person) frames(n int, once, each string) timing {
+	p.t.Helper()
+	p.startFrames(n, once, each)
+	p.until("all frames", "window.timing")
+	return eval[timing](p, "window.timing")
+}
+
+func (p *person) startFrames(n int, once, each string) {
 	p.t.Helper()
 	eval[any](p, fmt.Sprintf(`void (async () => { const apart = [], work = []; let before, began; window.timing = undefined; %s;
 		const each = (i) => {%s};
@@ -87,8 +106,6 @@ func (p *person) frames(n int, once, each string) timing {
 			began = performance.now(); if (before !== undefined) apart.push(began - before); before = began;
 			each(i); done.port2.postMessage(0); }
 		setTimeout(() => window.timing = {Apart: apart.slice(5), Work: work.slice(5)}, 200) })()`, once, each, n))
-	p.until("all frames", "window.timing")
-	return eval[timing](p, "window.timing")
 }
 
 func report(b *testing.B, t timing) {
@@ -118,7 +135,9 @@ func BenchmarkMoving200Pieces(b *testing.B) {
 	at := ana.middle("Item Piece 90")
 	for b.Loop() {
 		ana.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
-		times := ana.frames(300, `const part = document.querySelector('[data-part]')`, fmt.Sprintf(`part.dispatchEvent(new PointerEvent('pointermove', {pointerId: 1, bubbles: true, clientX: %f + 40 * Math.sin(i / 9), clientY: %f + 30 * Math.cos(i / 7)}))`, at.X, at.Y))
+		times := ana.framesOf(300, func(i int) spot {
+			return spot{at.X + 40*math.Sin(float64(i)/9), at.Y + 30*math.Cos(float64(i)/7)}
+		})
 		ana.letGo(at)
 		report(b, times)
 	}
@@ -284,8 +303,9 @@ func BenchmarkDraggingAmong60Pieces(b *testing.B) {
 		lea.slowed(4)
 		at := lea.middle(piece("Piece 30"))
 		lea.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at.X, at.Y, chromedp.ButtonLeft, chromedp.ClickCount(1)))
-		times := lea.frames(300, `const part = document.querySelector('[data-piece][aria-label^="Piece 30,"]')`,
-			fmt.Sprintf(`part.dispatchEvent(new PointerEvent('pointermove', {pointerId: 1, bubbles: true, clientX: %f + 240 * Math.sin(i / 19), clientY: %f + 160 * Math.cos(i / 17)}))`, at.X, at.Y))
+		times := lea.framesOf(300, func(i int) spot {
+			return spot{at.X + 240*math.Sin(float64(i)/19), at.Y + 160*math.Cos(float64(i)/17)}
+		})
 		lea.letGo(at)
 		report(b, times)
 	}

@@ -332,3 +332,26 @@ func TestTheMarksLens(t *testing.T) {
 	ana.sees("Rehearsing")
 	ana.sees("Checked: ")
 }
+
+// A question mark that is typed into the ledger is meant for that, also beside a
+// rehearsal; on the board it asks where everything is.
+func TestAQuestionMarkBesideARehearsal(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	ana.click("Content")
+	ana.click("Rehearse")
+	ana.sees("Rehearsing")
+	ana.click("Bell, text: Bell")
+	ana.types("? What")
+	ana.until("it is in the cell", `document.activeElement?.tagName === 'INPUT' && document.activeElement.value === '? What'`)
+	asked := `document.querySelector('[aria-label="Where everything is"][aria-expanded=true]')`
+	if eval[bool](ana, "!!"+asked) {
+		t.Error("the board answers what was typed into the ledger")
+	}
+	ana.press(kb.Enter)
+	ana.sees("? What")
+	ana.until("a piece has the focus", `(() => { const p = document.querySelector('[data-piece][tabindex="0"]'); p?.focus(); return p && document.activeElement === p })()`)
+	ana.press("?")
+	ana.until("the board answers", asked)
+}

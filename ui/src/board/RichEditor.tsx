@@ -35,10 +35,21 @@ const Writing = lazy(fetched);
 /** Fetches the editor before it is needed, so that the first text that is written does not wait for it. */
 export const fetchEditor = () => void fetched().catch(() => {}); // whoever writes asks again
 
+/** What stands for the editor until it is there: as high as it, so that nothing moves. */
+export function ToCome({ value, className = "", fontSize }: RichProps) {
+  return (
+    <div className="pb-8">
+      <div className={`${richLook} min-h-9 ${className}`} style={{ fontSize }}>
+        {value}
+      </div>
+    </div>
+  );
+}
+
 /** A text being written as it will look. Escape and Ctrl+Enter leave it: what was written stays, and undo takes it away. */
 export function RichEditor(props: RichProps) {
   return (
-    <Suspense fallback={<div className={`${richLook} min-h-9 ${props.className ?? ""}`}>{props.value}</div>}>
+    <Suspense fallback={<ToCome {...props} />}>
       <Writing {...props} />
     </Suspense>
   );

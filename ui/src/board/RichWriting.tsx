@@ -14,7 +14,7 @@ import type { RichNode } from "../api/types";
 import { engine } from "../engine/engine";
 import { named } from "../kit/tip";
 import { useEvent } from "../kit/useEvent";
-import { leaveFocus, richLook, type RichProps } from "./RichEditor";
+import { leaveFocus, richLook, ToCome, type RichProps } from "./RichEditor";
 import { fromDoc, toDoc } from "./richDoc";
 import { Gap } from "./richGap";
 
@@ -51,7 +51,7 @@ export default function RichWriting(props: RichProps) {
       live = false;
     };
   }, []);
-  if (!nodes) return <div className={`${richLook} min-h-9 ${props.className ?? ""}`}>{props.value}</div>;
+  if (!nodes) return <ToCome {...props} />;
   return <Writing {...props} nodes={nodes} begun={begun.current} />;
 }
 
@@ -103,7 +103,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
     agreed.current = p.value;
     void engine.readRich(p.value).then((read) => editor.commands.setContent(toDoc(read), { emitUpdate: false }));
   }, [editor, p.value]);
-  if (!editor) return null;
+  if (!editor) return <ToCome {...p} />;
   return (
     <div
       ref={box}

@@ -14,7 +14,7 @@ export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const at = e.target as Element;
-      if (e.key !== "?" || at.closest("input, textarea, select, [role=dialog]")) return;
+      if (e.key !== "?" || at.closest("input, textarea, select, [contenteditable=true], [role=dialog]")) return;
       // Beside a rehearsal, what is typed into the ledger is meant for that.
       const zone = at.closest("[data-zone]");
       if (zone && !zone.contains(place.current)) return;

@@ -13,28 +13,33 @@ export const Instructions = memo(function Instructions() {
   const text = useDraft((s) => s.doc.instructions);
   const rich = useDraft((s) => s.known?.instructions);
   const [editing, setEditing] = useState(false);
-  if (!editing) {
-    return (
-      <button
-        type="button"
-        aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
-        {...tip("Press to change what learners are asked to do")}
-        onClick={() => setEditing(true)}
-        className="line-clamp-2 rounded-sm text-left hover:bg-feather-soft"
-      >
-        {(text && rich ? <RichText nodes={rich} /> : text) || <span className="text-slate">{nothing}</span>}
-      </button>
-    );
-  }
+  const read = (
+    <button
+      type="button"
+      aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
+      {...tip("Press to change what learners are asked to do")}
+      onClick={() => setEditing(true)}
+      className={`line-clamp-2 rounded-sm text-left hover:bg-feather-soft ${editing ? "invisible" : ""}`}
+    >
+      {(text && rich ? <RichText nodes={rich} /> : text) || <span className="text-slate">{nothing}</span>}
+    </button>
+  );
+  if (!editing) return read;
+  // It is written over the board, which stays as large as it is.
   return (
-    <RichEditor
-      label="Instructions"
-      value={text}
-      maxLength={4000}
-      autoFocus
-      placeholder={nothing}
-      onChange={(to) => store.getState().change({ ...instruct(to), merge: "instructions" })}
-      onLeft={() => setEditing(false)}
-    />
+    <div className="relative z-30 flex flex-col">
+      {read}
+      <div className="absolute -inset-x-2 -top-1 rounded-(--radius) bg-paper shadow-(--shadow-raised)">
+        <RichEditor
+          label="Instructions"
+          value={text}
+          maxLength={4000}
+          autoFocus
+          placeholder={nothing}
+          onChange={(to) => store.getState().change({ ...instruct(to), merge: "instructions" })}
+          onLeft={() => setEditing(false)}
+        />
+      </div>
+    </div>
   );
 });
