@@ -13,7 +13,9 @@ import (
 func TestATextIsWrittenAsItLooks(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.openDocument(keyed())
+	doc := keyed()
+	doc.Instructions = "Read [[the note]] *first*."
+	ana.openDocument(doc)
 	says := func(want string) {
 		t.Helper()
 		ana.saved()
@@ -24,6 +26,11 @@ func TestATextIsWrittenAsItLooks(t *testing.T) {
 	before := ana.document().Instructions
 	ana.click("Instructions")
 	ana.until("the editor", `document.activeElement?.isContentEditable`)
+	// What no button here makes is kept all the same.
+	ana.press(kb.End, chromedp.ModifierCtrl)
+	ana.types(" Now.")
+	says("Read [[the note]] *first*. Now.")
+	ana.press("a", chromedp.ModifierCtrl)
 	ana.types("Sort the ")
 	ana.press("b", chromedp.ModifierCtrl)
 	ana.types("parts")

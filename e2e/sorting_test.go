@@ -27,12 +27,12 @@ func (p *person) sorts(one, other string) {
 	p.acts++
 }
 
-// fingers does it with a finger, and leaves it down.
+// fingers drags with a finger, and leaves it down.
 func (p *person) fingers(from, to spot) {
 	p.t.Helper()
 	p.touch(input.DispatchTouchEventTypeTouchStart, from)
-	for i := 1; i <= 6; i++ {
-		f := float64(i) / 6
+	for i := 1; i <= 5; i++ {
+		f := float64(i) / 5
 		p.touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + (to.X-from.X)*f, from.Y + (to.Y-from.Y)*f})
 	}
 }

@@ -224,11 +224,7 @@ func TestEveryWayToPlay(t *testing.T) {
 // swipe drags with a finger.
 func (p *person) swipe(from, to spot) {
 	p.t.Helper()
-	p.touch(input.DispatchTouchEventTypeTouchStart, from)
-	for i := 1; i <= 5; i++ {
-		f := float64(i) / 5
-		p.touch(input.DispatchTouchEventTypeTouchMove, spot{from.X + (to.X-from.X)*f, from.Y + (to.Y-from.Y)*f})
-	}
+	p.fingers(from, to)
 	p.touch(input.DispatchTouchEventTypeTouchEnd)
 }
 

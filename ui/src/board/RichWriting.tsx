@@ -23,7 +23,7 @@ const allowed = (address: string) => /^(https:|mailto:)/i.test(address);
 /** Lists are one level deep, as the text knows them. */
 const Entry = ListItem.extend({ content: "paragraph" });
 
-const extensions = (placeholder: string, gapName?: (target: string) => string) => [
+const extensions = (placeholder: string, gapName: (target: string) => string = (target) => target) => [
   Document,
   Paragraph,
   Text,
@@ -37,7 +37,8 @@ const extensions = (placeholder: string, gapName?: (target: string) => string) =
   UndoRedo,
   Link.configure({ openOnClick: false, autolink: false, isAllowedUri: allowed, protocols: ["mailto"] }),
   Placeholder.configure({ placeholder }),
-  ...(gapName ? [Gap.configure({ nameOf: gapName })] : []),
+  // Any text can have one, and keeps it, also where none are made.
+  Gap.configure({ nameOf: gapName }),
 ];
 
 /** The editor itself, once it and the text are there. */
@@ -60,11 +61,14 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
   const [tooLong, setTooLong] = useState(0);
   /** What the document and the editor both say. */
   const agreed = useRef(begun);
+  const asked = useRef(0);
   const write = useEvent(async (editor: Editor) => {
+    const turn = ++asked.current;
     box.current?.setAttribute("data-writing", "");
-    const text = await engine.writeRich(fromDoc(editor.getJSON(), !!p.gapName)).catch(() => undefined); // a later one says more
-    if (text === undefined) return;
-    box.current?.removeAttribute("data-writing");
+    const text = await engine
+      .writeRich(fromDoc(editor.getJSON(), !!p.gapName))
+      .finally(() => turn === asked.current && box.current?.removeAttribute("data-writing"));
+    if (turn !== asked.current) return; // a later one says more
     setTooLong(text.length - p.maxLength);
     if (text === agreed.current || text.length > p.maxLength) return;
     agreed.current = text;

@@ -57,7 +57,7 @@ class Engine {
     return this.ask("readRich", { text });
   }
   writeRich(nodes: RichNode[]): Promise<string> {
-    return this.ask("writeRich", { nodes }, "", { latest: "writeRich" });
+    return this.ask("writeRich", { nodes });
   }
 
   edit(document: Doc, edit: Edit): Promise<Edited> {

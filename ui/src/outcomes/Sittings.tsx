@@ -74,7 +74,10 @@ export function Sittings({ release, activity, me, step }: Props) {
         <Select
           label="State"
           value={phase}
-          onPick={(to) => (setPhase(to as Phase | ""), anew())}
+          onPick={(to) => {
+            setPhase(to as Phase | "");
+            anew();
+          }}
           className={field}
           options={[["", "All states"], ...Object.entries(phases)]}
         />
@@ -82,7 +85,10 @@ export function Sittings({ release, activity, me, step }: Props) {
           <Select
             label="Band"
             value={band}
-            onPick={(to) => (setBand(to), anew())}
+            onPick={(to) => {
+              setBand(to);
+              anew();
+            }}
             className={field}
             options={[["", "every band"], ...s.bands.map((b) => [b, b] as const)]}
           />

@@ -26,7 +26,7 @@ export function StepPane({ series, at, cards }: Props) {
         Step {at + 1}, {leg.page ? "a page" : "an activity"}
       </p>
       {leg.page ? (
-        <PageFields series={series} at={at} page={leg.page} />
+        <PageFields series={series} page={leg.page} />
       ) : (
         <ActivityFields series={series} at={at} leg={leg} cards={cards} />
       )}
@@ -108,10 +108,18 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
 
 type Page = NonNullable<Leg["page"]>;
 
-function PageFields({ series, at, page }: { series: SeriesEditing; at: number; page: Page }) {
+function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
   const file = useRef<HTMLInputElement>(null);
   const set = (says: string, apply: (page: Page) => void, merge?: string) =>
-    series.change(says, (d) => apply(d.steps[at]!.page!), merge && `${merge} ${page.id}`);
+    series.change(
+      says,
+      (d) => {
+        // By its id: a text that was left is taken when its step may already be elsewhere, or gone.
+        const own = d.steps.find((leg) => leg.page?.id === page.id)?.page;
+        if (own) apply(own);
+      },
+      merge && `${merge} ${page.id}`,
+    );
   const field = "mt-0.5 mb-3 w-full rounded-(--radius) border border-edge bg-paper px-2";
   const take = async (chosen: File | undefined) => {
     if (!chosen) return;

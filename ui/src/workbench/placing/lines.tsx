@@ -13,7 +13,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { tip } from "../../kit/tip";
 
 /** Where an item is let go: onto a line, with those that are there, or before one. */
-export type Spot = { onto: boolean; line: number };
+type Spot = { onto: boolean; line: number };
 
 type LanesProps = { name: (item: string) => string; onDrop: (item: string, to: Spot) => void; children: ReactNode };
 
