@@ -143,6 +143,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
 /** What can be done to what is selected, and what it is. */
 function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }) {
   const [address, setAddress] = useState<string>();
+  const [wrong, setWrong] = useState(false);
   const is = useEditorState({
     editor,
     selector: ({ editor: e }) => ({
@@ -168,12 +169,17 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
   );
   const link = () => {
     if (is.link) editor.chain().focus().extendMarkRange("link").unsetLink().run();
-    else setAddress("https://");
+    else {
+      setWrong(false);
+      setAddress("https://");
+    }
   };
   const tie = () => {
-    const to = address?.trim() ?? "";
+    const typed = address?.trim() ?? "";
+    // Of an address without its beginning it is known which is meant.
+    const to = /^[\w-]+(\.[\w-]+)+(\/|$)/.test(typed) ? `https://${typed}` : typed;
+    if (!allowed(to) || /^https:\/*$/i.test(to) || /[\s)]/.test(to)) return setWrong(true);
     setAddress(undefined);
-    if (!allowed(to) || to === "https://") return editor.commands.focus();
     if (editor.state.selection.empty)
       editor
         .chain()
@@ -214,7 +220,11 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
           autoFocus
           aria-label="Address of the link"
           value={address}
-          onChange={(e) => setAddress(e.target.value)}
+          aria-invalid={wrong}
+          onChange={(e) => {
+            setAddress(e.target.value);
+            setWrong(false);
+          }}
           onKeyDown={(e) => {
             if (e.key !== "Enter" && e.key !== "Escape") return;
             e.preventDefault();
@@ -228,6 +238,11 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
           onBlur={() => setAddress(undefined)}
           className="h-7 w-56 rounded-(--radius) border border-line bg-paper px-1.5"
         />
+      )}
+      {address !== undefined && wrong && (
+        <span role="alert" className="text-[13px] text-ember">
+          An address begins with https:// or mailto: and has no spaces.
+        </span>
       )}
       {tools?.(editor)}
     </div>
