@@ -161,7 +161,8 @@ const (
 
 // count goes through the cells and keeps, for each state of the variables that are
 // still needed, in how many ways it comes about. left is the effort that may be
-// spent, and what is spent is taken from it; nothing is left once ctx is over.
+// spent, and what is spent is taken from it. Once ctx is over nothing is left, and the
+// count is that there are at least none.
 func (n *network) count(ctx context.Context, left *int) Number {
 	n.sorted()
 	plans := n.plans()
@@ -210,7 +211,11 @@ func (n *network) count(ctx context.Context, left *int) Number {
 			}
 			*left -= max(0, high-low+1)
 		}
-		if len(next.names) > widest || ctx.Err() != nil {
+		if ctx.Err() != nil {
+			*left = -1
+			return Number{new(big.Int), false}
+		}
+		if len(next.names) > widest {
 			*left = -1
 		}
 		if *left < 0 && len(next.names) > narrow {

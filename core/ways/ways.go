@@ -39,8 +39,8 @@ type Number struct {
 const most = 2000
 
 // Count is how many valid arrangements there are. Cost: see the package; at most
-// some millions of steps, the same on every machine. Once ctx is over, the rest is
-// counted roughly: what comes out then is a lower bound.
+// some millions of steps, the same on every machine. Once ctx is over, it ends: what
+// comes out then is a lower bound that says little.
 func Count(ctx context.Context, parts *activity.Parts) Number {
 	c := counter{ctx: ctx, parts: parts, left: effort, cached: map[string]Number{}}
 	// The number wanted is the sum of the systems' counts, times their factors.
