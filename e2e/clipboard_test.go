@@ -49,6 +49,7 @@ func (p *person) mayUseClipboard() {
 // paste presses Ctrl+V after another program has put a text on the clipboard.
 func (p *person) paste(text string) {
 	p.t.Helper()
+	kept.heard(text)
 	clipboard.Lock()
 	defer clipboard.Unlock()
 	p.mayUseClipboard()

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"log"
-	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -69,7 +68,12 @@ func TestMain(m *testing.M) {
 			return 1
 		}
 		chromium = ctx
-		return m.Run()
+		code := m.Run()
+		if faults := kept.faults(); len(faults) > 0 {
+			log.Printf("the servers' logs hold what is nobody's business there:\n%s", strings.Join(faults[:min(20, len(faults))], "\n"))
+			return 1
+		}
+		return code
 	}())
 }
 
@@ -81,6 +85,13 @@ type world struct {
 
 func newWorld(t testing.TB) *world {
 	t.Helper()
+	return newWorldBelow(t, "")
+}
+
+// newWorldBelow is the application below a path, as behind a proxy that serves other things
+// as well: what is asked for elsewhere is not there.
+func newWorldBelow(t testing.TB, path string) *world {
+	t.Helper()
 	if one, ok := t.(*testing.T); ok {
 		one.Parallel() // each has a database, and each person a browser context, of their own
 	}
@@ -90,10 +101,15 @@ func newWorld(t testing.TB) *world {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = st.Close() })
-	handler := server.New(st, slog.New(slog.NewTextHandler(os.Stderr, nil)))
-	web := httptest.NewServer(handler)
+	web := httptest.NewUnstartedServer(nil)
+	url := "http://" + web.Listener.Addr().String() + path
+	handler := server.New(st, kept.log(), server.WithPublicURL(url))
+	proxy := http.NewServeMux()
+	proxy.Handle(path+"/", handler)
+	web.Config.Handler = proxy
+	web.Start()
 	t.Cleanup(web.Close)
-	return &world{web.URL, st}
+	return &world{url, st}
 }
 
 // person is somebody at a browser of their own: no cookie is shared.
@@ -314,6 +330,7 @@ func (p *person) doubleClick(name string) {
 // fill replaces what stands in a field, as by pasting.
 func (p *person) fill(name, text string) {
 	p.t.Helper()
+	kept.heard(text)
 	p.acts++
 	p.until(name, find(name))
 	eval[any](p, `(() => { const e = `+find(name)+`; e.focus(); if (e.isContentEditable) getSelection().selectAllChildren(e); else e.select() })()`)

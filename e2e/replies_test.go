@@ -32,6 +32,7 @@ func keyed() *activity.Doc {
 // types writes a text where the focus is; it is no act of its own.
 func (p *person) types(text string) {
 	p.t.Helper()
+	kept.heard(text)
 	p.do(chromedp.KeyEvent(text[:1]))
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: text[1:]})

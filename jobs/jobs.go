@@ -12,7 +12,9 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"runtime/debug"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	"keenmagpie/hosting"
@@ -43,6 +45,11 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 			}
 			return err
 		}),
+		hourly("thin revisions", func(ctx context.Context) error {
+			_, err := st.ThinRevisions(ctx, 2000)
+			return err
+		}),
+		hourly("drop lost chunks", func(ctx context.Context) error { return st.DropLostChunks(ctx, 100) }),
 		hourly("drop what was deleted", st.DropDeleted),
 		hourly("drop old sessions", st.DropExpiredSessions),
 		hourly("drop old tries", st.DropTries),
@@ -95,14 +102,20 @@ type Loop struct {
 	log    *slog.Logger
 	jobs   []Job
 	holder string
+	looked atomic.Int64 // when it was last looked what is due, in Unix milliseconds
+	// Panicked, where it is set, is told which job ended by a fault of the program.
+	Panicked func(job string)
 	// soonest is how long one waits after a failure at most.
 	soonest time.Duration
 }
 
 // NewLoop is one server's.
 func NewLoop(st *store.Store, log *slog.Logger, list []Job) *Loop {
-	return &Loop{st, log, list, store.NewID(), time.Minute}
+	return &Loop{store: st, log: log, jobs: list, holder: store.NewID(), soonest: time.Minute}
 }
+
+// Looked is when it was last looked for what is due.
+func (l *Loop) Looked() time.Time { return time.UnixMilli(l.looked.Load()) }
 
 // Run looks every so often for what is due, until the context ends. What is under way then
 // is ended with it, and another server does it again.
@@ -124,6 +137,7 @@ func (l *Loop) Run(ctx context.Context, every time.Duration) {
 // Once does what is due now and no other server does, one after the other. A job that fails
 // stands in nobody's way: it is logged, and tried again soon.
 func (l *Loop) Once(ctx context.Context) error {
+	l.looked.Store(time.Now().UnixMilli())
 	names := make([]string, len(l.jobs))
 	for i, j := range l.jobs {
 		names[i] = j.Name
@@ -151,7 +165,7 @@ func (l *Loop) do(ctx context.Context, j Job) error {
 	if err != nil || !mine {
 		return err
 	}
-	failed := safely(ctx, j)
+	failed := l.safely(ctx, j)
 	if ctx.Err() != nil {
 		return ctx.Err() // its lease runs out
 	}
@@ -164,10 +178,13 @@ func (l *Loop) do(ctx context.Context, j Job) error {
 }
 
 // safely has a panic of one job end that job alone.
-func safely(ctx context.Context, j Job) (err error) {
+func (l *Loop) safely(ctx context.Context, j Job) (err error) {
 	defer func() {
 		if p := recover(); p != nil {
-			err = fmt.Errorf("panic: %v", p)
+			err = fmt.Errorf("panic: %v\n%s", p, debug.Stack())
+			if l.Panicked != nil {
+				l.Panicked("job " + j.Name)
+			}
 		}
 	}()
 	ctx, cancel := context.WithTimeout(ctx, j.Lease)

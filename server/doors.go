@@ -171,6 +171,7 @@ func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
 	if ended(s.sessions.GetInt64(ctx, "since"), m.SessionsFrom) {
 		return store.Member{}, notSignedIn()
 	}
+	known(ctx, m.ID)
 	if m.SeenAt == nil || time.Since(*m.SeenAt) > time.Minute {
 		err = s.store.Seen(ctx, m.ID)
 	}

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
@@ -87,6 +88,7 @@ func (s *Server) playRoutes() {
 		if err != nil {
 			return nil, err
 		}
+		s.meter.Moved(in.Token + "/" + strconv.Itoa(in.Step))
 		return &standingOutput{*now}, nil
 	})
 	open(s, operation(http.MethodGet, "/api/play/{link}/beckoning/{piece}", "beckoning", "The targets that show themselves while a piece is in hand"),
@@ -120,7 +122,7 @@ func (s *Server) playRoutes() {
 }
 
 func (s *Server) cookie(link, token string) http.Cookie {
-	return http.Cookie{Name: sittingCookie, Value: token, Path: "/api/play/" + link, HttpOnly: true, Secure: s.secure,
+	return http.Cookie{Name: sittingCookie, Value: token, Path: s.base + "/api/play/" + link, HttpOnly: true, Secure: s.secure,
 		SameSite: http.SameSiteLaxMode, MaxAge: int((180 * 24 * time.Hour).Seconds())}
 }
 

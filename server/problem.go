@@ -159,10 +159,8 @@ func (s *Server) recoverer(next http.Handler) http.Handler {
 			if p == http.ErrAbortHandler {
 				panic(p)
 			}
-			route := r.URL.Path
-			if c := chi.RouteContext(r.Context()); c != nil && c.RoutePattern() != "" {
-				route = c.RoutePattern()
-			}
+			route := routeOf(r)
+			s.meter.Panicked(route)
 			s.log.Error("panic", "route", r.Method+" "+route, "request", middleware.GetReqID(r.Context()), "panic", p, "stack", string(debug.Stack()))
 			writeProblem(w, internal())
 		}()

@@ -12,7 +12,9 @@ import (
 	"log/slog"
 	"net/http"
 	"net/netip"
+	"net/url"
 	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -42,8 +44,11 @@ type Server struct {
 	sessions *scs.SessionManager
 	api      huma.API
 	router   chi.Router
+	meter    Meter
+	public   string                       // the address at which people reach it; "" does not say
+	base     string                       // the path below which it stands; "" at the root
 	secure   bool                         // cookies go over https alone
-	proxies  []string                     // whose word is taken for where a request comes from
+	proxies  []netip.Prefix               // whose word is taken for where a request comes from
 	tries    tries                        // wrong codes and passwords
 	begins   *limiter                     // by address
 	moves    *limiter                     // by address
@@ -59,18 +64,20 @@ type Server struct {
 func (s *Server) Hosting() *hosting.Service { return s.hosting }
 
 // WithPublicURL tells a server at what address people reach it. Where that is https,
-// cookies go over https alone.
-func WithPublicURL(url string) Option {
-	return func(s *Server) { s.secure = strings.HasPrefix(strings.ToLower(url), "https:") }
+// cookies go over https alone; where it has a path, the application stands below that.
+func WithPublicURL(address string) Option {
+	return func(s *Server) {
+		if u, err := url.Parse(strings.TrimSuffix(address, "/")); err == nil {
+			s.public, s.base, s.secure = u.String(), u.Path, u.Scheme == "https"
+		}
+	}
 }
 
 // WithProxies names what stands in front of a server. Where a request comes from is what
 // these say of it, and no others: their own address would be that of everybody.
 func WithProxies(list ...netip.Prefix) Option {
 	return func(s *Server) {
-		for _, p := range list {
-			s.proxies = append(s.proxies, p.String())
-		}
+		s.proxies = append(s.proxies, list...)
 	}
 }
 
@@ -92,7 +99,7 @@ type Option func(*Server)
 
 // New makes a server on an open store. store may be nil to describe the API only.
 func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
-	s := &Server{clock: time.Now, store: st, log: log, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
+	s := &Server{clock: time.Now, store: st, log: log, meter: unmetered{}, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
 	}
@@ -105,13 +112,18 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	s.sessions.Lifetime, s.sessions.IdleTimeout = 14*24*time.Hour, 24*time.Hour
 	s.sessions.Cookie.Secure = s.secure
 	s.sessions.Cookie.Name = "magpie_session"
+	s.sessions.Cookie.Path = s.base + "/"
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	r := s.router
 	from := middleware.ClientIPFromRemoteAddr
 	if len(s.proxies) > 0 {
-		from = middleware.ClientIPFromXFF(s.proxies...)
+		var networks []string
+		for _, p := range s.proxies {
+			networks = append(networks, p.String())
+		}
+		from = middleware.ClientIPFromXFF(networks...)
 	}
-	r.Use(middleware.RequestID, from, addressed, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	r.Use(middleware.RequestID, s.observed, from, addressed, s.overHTTPS, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
 	r.NotFound(s.nowhere)
 	r.MethodNotAllowed(s.nowhere)
 	cfg := huma.DefaultConfig("Keen Magpie", "1")
@@ -154,7 +166,35 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	return s
 }
 
-func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.router.ServeHTTP(w, r) }
+// ServeHTTP answers a request. A proxy may take away the path below which the server stands,
+// or leave it.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if s.base != "" && (r.URL.Path == s.base || strings.HasPrefix(r.URL.Path, s.base+"/")) {
+		http.StripPrefix(s.base, s.router).ServeHTTP(w, r)
+		return
+	}
+	s.router.ServeHTTP(w, r)
+}
+
+// overHTTPS sends whoever came over http to https, where a proxy says that they did.
+func (s *Server) overHTTPS(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if !s.secure || !s.throughProxy(r) || r.Header.Get("X-Forwarded-Proto") != "http" {
+			if s.secure {
+				w.Header().Set("Strict-Transport-Security", "max-age=31536000")
+			}
+			next.ServeHTTP(w, r)
+			return
+		}
+		http.Redirect(w, r, s.public+r.URL.RequestURI(), http.StatusPermanentRedirect)
+	})
+}
+
+// throughProxy says whether a request comes from one of the proxies.
+func (s *Server) throughProxy(r *http.Request) bool {
+	from, err := netip.ParseAddrPort(r.RemoteAddr)
+	return err == nil && slices.ContainsFunc(s.proxies, func(p netip.Prefix) bool { return p.Contains(from.Addr().Unmap()) })
+}
 
 // sessionsButNotForLearners reads the session of whoever signed in; a learner's
 // request has none, and is spared the look-up.

@@ -79,6 +79,7 @@ type RevisionEntry struct {
 	Revision int       `json:"revision" doc:"The last of it"`
 	SavedAt  time.Time `json:"savedAt"`
 	SavedBy  string    `json:"savedBy"`
+	Name     string    `json:"name,omitempty" doc:"With one, it is kept for good"`
 	Changes  []string  `json:"changes" nullable:"false" doc:"What it changed, in words"`
 }
 
@@ -92,6 +93,19 @@ type revisionsOutput struct {
 type revisionInput struct {
 	ID       string `path:"id" maxLength:"40"`
 	Revision int    `path:"revision" minimum:"1"`
+}
+
+type revisionsInput struct {
+	ID     string `path:"id" maxLength:"40"`
+	Before int    `query:"before" minimum:"0" doc:"Only those before this one"`
+}
+
+type revisionNameInput struct {
+	ID       string `path:"id" maxLength:"40"`
+	Revision int    `path:"revision" minimum:"1"`
+	Body     struct {
+		Name string `json:"name" maxLength:"100"`
+	}
 }
 
 type revisionOutput struct {
@@ -160,6 +174,11 @@ func (s *Server) shelfRoutes() {
 			out.Body.Document, out.Body.Scene = Document(doc.Full()), play.Drawn(doc)
 			return out, nil
 		})
+	name := operation(http.MethodPut, "/api/activities/{id}/revisions/{revision}", "nameRevision", "Name a version, which is then kept for good")
+	name.DefaultStatus = http.StatusNoContent
+	designer(s, name, func(ctx context.Context, m store.Member, in *revisionNameInput) (*struct{}, error) {
+		return nil, s.store.In(m.WorkspaceID).NameRevision(ctx, in.ID, in.Revision, strings.Join(strings.Fields(in.Body.Name), " "))
+	})
 }
 
 func cards(list []store.Card) []Card {
@@ -271,18 +290,18 @@ const mostEntries = 40
 
 // revisions gathers saves into what was done in one go, and says what each changed
 // against the one before. It reads one document an entry.
-func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*revisionsOutput, error) {
-	list, err := s.store.In(m.WorkspaceID).Revisions(ctx, in.ID)
+func (s *Server) revisions(ctx context.Context, m store.Member, in *revisionsInput) (*revisionsOutput, error) {
+	list, err := s.store.In(m.WorkspaceID).Revisions(ctx, in.ID, in.Before)
 	if err != nil {
 		return nil, err
 	}
-	if len(list) == 0 {
+	if len(list) == 0 && in.Before == 0 {
 		return nil, notFound("This activity")
 	}
 	var ends []store.Revision
 	for i, v := range list {
 		// The first revision of all stands alone: it is what the activity began as.
-		if i == 0 || list[i-1].SavedBy != v.SavedBy || list[i-1].SavedAt.Sub(v.SavedAt) > inOneGo || v.Revision == 1 {
+		if i == 0 || list[i-1].SavedBy != v.SavedBy || list[i-1].SavedAt.Sub(v.SavedAt) > inOneGo || v.Revision == 1 || v.Name != "" {
 			ends = append(ends, v)
 		}
 	}
@@ -302,7 +321,7 @@ func (s *Server) revisions(ctx context.Context, m store.Member, in *idInput) (*r
 		}
 	}
 	for i, v := range ends {
-		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, []string{}}
+		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, v.Name, []string{}}
 		if i+1 < len(ends) {
 			if e.Changes = say.Differences(docs[i+1], docs[i]); e.Changes == nil {
 				e.Changes = []string{}

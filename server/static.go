@@ -1,12 +1,16 @@
 package server
 
 import (
+	"bytes"
 	"embed"
+	"fmt"
+	"html"
 	"io/fs"
 	"mime"
 	"net/http"
 	"path"
 	"strings"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 )
@@ -25,16 +29,30 @@ func (s *Server) staticRoutes() {
 		panic(err) // the path is a constant
 	}
 	page := func(name string) http.HandlerFunc {
+		body, err := fs.ReadFile(files, name)
+		// The build does not know below which path the server stands.
+		body = bytes.ReplaceAll(body, []byte(`data-base=""`), fmt.Appendf(nil, `data-base="%s"`, html.EscapeString(s.base)))
+		body = bytes.ReplaceAll(body, []byte(`="./`), fmt.Appendf(nil, `="%s/`, html.EscapeString(s.base)))
 		return func(w http.ResponseWriter, r *http.Request) {
+			if err != nil {
+				serveFile(w, r, files, name) // says what is missing
+				return
+			}
 			w.Header().Set("Cache-Control", "no-cache")
-			serveFile(w, r, files, name)
+			w.Header().Set("Content-Type", "text/html; charset=utf-8")
+			http.ServeContent(w, r, "", time.Time{}, bytes.NewReader(body))
 		}
 	}
+	icon := func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "no-cache")
+		serveFile(w, r, files, "magpie.svg")
+	}
+	index := page("index.html")
 	s.router.Get("/assets/*", func(w http.ResponseWriter, r *http.Request) {
 		w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 		serveFile(w, r, files, path.Join("assets", path.Clean("/"+chi.URLParam(r, "*"))))
 	})
-	s.router.Get("/magpie.svg", page("magpie.svg"))
+	s.router.Get("/magpie.svg", icon)
 	s.router.Get("/play/{link}", page("play.html"))
 	s.router.Get("/try/{link}", page("play.html"))
 	s.router.Get(anyPage, func(w http.ResponseWriter, r *http.Request) {
@@ -42,7 +60,7 @@ func (s *Server) staticRoutes() {
 			s.nowhere(w, r)
 			return
 		}
-		page("index.html")(w, r)
+		index(w, r)
 	})
 }
 

@@ -216,32 +216,3 @@ func (s *Store) MoveActivity(ctx context.Context, from, to, id string, media []s
 		return nil
 	})
 }
-
-// Revision is an activity as it was saved at a time. Document is empty in a list.
-type Revision struct {
-	Revision    int       `db:"revision"`
-	SavedAt     time.Time `db:"saved_at"`
-	SavedBy     string    `db:"saved_by"`
-	SavedByName string    `db:"saved_by_name"`
-	Document    string    `db:"document"`
-}
-
-// Revisions lists an activity's revisions without their documents, the newest first.
-func (w Workspace) Revisions(ctx context.Context, id string) ([]Revision, error) {
-	list := []Revision{}
-	err := w.s.db.SelectContext(ctx, &list, `SELECT v.revision, v.saved_at, v.saved_by, '' AS document,
-		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
-		FROM revisions v JOIN activities a ON a.id = v.activity_id
-		WHERE a.workspace_id = ? AND a.id = ? ORDER BY v.revision DESC`, w.id, id)
-	return list, err
-}
-
-// Revision finds one with its document.
-func (w Workspace) Revision(ctx context.Context, id string, revision int) (Revision, error) {
-	var v Revision
-	err := w.s.db.GetContext(ctx, &v, `SELECT v.revision, v.saved_at, v.saved_by, v.document,
-		COALESCE((SELECT name FROM accounts WHERE id = v.saved_by), '') AS saved_by_name
-		FROM revisions v JOIN activities a ON a.id = v.activity_id
-		WHERE a.workspace_id = ? AND a.id = ? AND v.revision = ?`, w.id, id, revision)
-	return v, found(err)
-}

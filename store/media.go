@@ -113,22 +113,40 @@ func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
 			if gone, err := r.RowsAffected(); err != nil || gone == 0 {
 				return err
 			}
-			others := 0
-			if err := tx.GetContext(ctx, &others, `SELECT COUNT(*) FROM media WHERE id = ? FOR UPDATE`, x.ID); err != nil {
-				return err
-			}
 			n++
-			if others > 0 {
-				return nil
-			}
-			_, err = tx.ExecContext(ctx, `DELETE FROM media_chunks WHERE id = ?`, x.ID)
-			return err
+			return dropChunks(ctx, tx, x.ID)
 		})
 		if err != nil {
 			return n, err
 		}
 	}
 	return n, nil
+}
+
+// dropChunks drops the bytes of a medium that no workspace has.
+func dropChunks(ctx context.Context, tx *sqlx.Tx, id string) error {
+	others := 0
+	if err := tx.GetContext(ctx, &others, `SELECT COUNT(*) FROM media WHERE id = ? FOR UPDATE`, id); err != nil || others > 0 {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, `DELETE FROM media_chunks WHERE id = ?`, id)
+	return err
+}
+
+const isLost = `NOT EXISTS (SELECT 1 FROM media m WHERE m.id = c.id)`
+
+// DropLostChunks drops bytes that no workspace has a medium for, of so many media at most.
+func (s *Store) DropLostChunks(ctx context.Context, most int) error {
+	var lost []string
+	if err := s.db.SelectContext(ctx, &lost, `SELECT DISTINCT c.id FROM media_chunks c WHERE `+isLost+` LIMIT ?`, most); err != nil {
+		return err
+	}
+	for _, id := range lost {
+		if err := s.inTx(ctx, func(tx *sqlx.Tx) error { return dropChunks(ctx, tx, id) }); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // AddMedium keeps a picture for a workspace; one that is there already stays.

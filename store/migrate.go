@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strconv"
+	"strings"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -151,4 +153,25 @@ func (s *Store) Setting(ctx context.Context, name string) (value string, err err
 func (s *Store) Set(ctx context.Context, name, value string) error {
 	_, err := s.db.ExecContext(ctx, `REPLACE INTO settings (name, value) VALUES (?, ?)`, name, value)
 	return err
+}
+
+// SchemaVersion is how far the database's schema has been brought, and how far this program
+// would bring it.
+func (s *Store) SchemaVersion(ctx context.Context) (has, knows int, err error) {
+	err = s.db.GetContext(ctx, &has, `SELECT COALESCE(MAX(version_id), 0) FROM goose_db_version WHERE is_applied`)
+	return has, SchemaKnown(), err
+}
+
+// SchemaKnown is how far this program brings a schema: the number of its last migration.
+func SchemaKnown() int {
+	names, err := fs.Glob(migrations, "migrations/*.sql")
+	if err != nil {
+		panic(err) // the pattern is a constant
+	}
+	number, _, _ := strings.Cut(strings.TrimPrefix(names[len(names)-1], "migrations/"), "_")
+	knows, err := strconv.Atoi(number)
+	if err != nil {
+		panic(err) // so are the names
+	}
+	return knows
 }

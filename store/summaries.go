@@ -127,8 +127,10 @@ func (s *Store) KeepSummary(ctx context.Context, id string, revision int, x Summ
 	return err
 }
 
+const unsummed = `NOT (` + isSummed + `) AND a.deleted_at IS NULL`
+
 // Unsummed are drafts whose summary is out of date, at most so many, in any workspace.
 func (s *Store) Unsummed(ctx context.Context, most int) (list []Activity, err error) {
-	err = s.db.SelectContext(ctx, &list, `SELECT a.form, a.id, a.revision, a.document FROM activities a WHERE NOT (`+isSummed+`) AND a.deleted_at IS NULL LIMIT ?`, most)
+	err = s.db.SelectContext(ctx, &list, `SELECT a.form, a.id, a.revision, a.document FROM activities a WHERE `+unsummed+` LIMIT ?`, most)
 	return list, err
 }

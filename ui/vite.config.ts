@@ -3,6 +3,8 @@ import react from "@vitejs/plugin-react";
 import tailwind from "@tailwindcss/vite";
 
 export default defineConfig({
+  // The server knows below which path it stands, and writes it into the pages.
+  base: "./",
   plugins: [react(), tailwind()],
   build: {
     outDir: "../server/webui/dist/built",

@@ -35,17 +35,13 @@ type accountCmd struct {
 	List  accountListCmd  `cmd:"" help:"List all accounts, with their workspaces and last visits."`
 }
 
-// database is what commands on accounts need.
-type database struct {
-	DSN       string `help:"Data source name of the MariaDB database." required:""`
+// linking is what commands need that print links to an installation.
+type linking struct {
+	database
 	PublicURL string `help:"Address at which people reach the server." name:"public-url" default:"http://127.0.0.1:8090"`
 }
 
-func (d *database) open(ctx context.Context) (*store.Store, error) {
-	return openStore(ctx, d.DSN, false)
-}
-
-func (d *database) print(token string) {
+func (d *linking) print(token string) {
 	fmt.Println(strings.TrimSuffix(d.PublicURL, "/") + server.TicketPath(token))
 }
 
@@ -54,7 +50,7 @@ type accountAddCmd struct {
 	Workspace string `help:"Name of the workspace. It is made where there is none of this name." required:""`
 	Role      string `help:"designer or viewer." enum:"designer,viewer" default:"designer"`
 	Owner     bool   `help:"Let them own the workspace: see to people and learners' data."`
-	database
+	linking
 }
 
 // Run invites.
@@ -90,7 +86,7 @@ func (c *accountAddCmd) Run() error {
 
 type accountResetCmd struct {
 	Email string `arg:"" help:"Address of the account."`
-	database
+	linking
 }
 
 // Run makes a link for a new password.
@@ -115,7 +111,7 @@ func (c *accountResetCmd) Run() error {
 	return err
 }
 
-type accountListCmd struct{ database }
+type accountListCmd struct{ linking }
 
 // Run lists.
 func (c *accountListCmd) Run() error {

@@ -47,7 +47,7 @@ func TestAccountsFromTheCommandLine(t *testing.T) {
 	if err := db.Create(t.Context(), "accounts"); err != nil {
 		t.Fatal(err)
 	}
-	d := database{DSN: db.DSN("accounts"), PublicURL: "https://magpie.example/"}
+	d := linking{database{DSN: db.DSN("accounts")}, "https://magpie.example/"}
 	st, err := d.open(context.Background())
 	if err != nil {
 		t.Fatal(err)
@@ -76,24 +76,24 @@ func TestAccountsFromTheCommandLine(t *testing.T) {
 		t.Errorf("with an account there is an address for a first one: %s", got)
 	}
 
-	add := accountAddCmd{Email: " Lio@School.example", Workspace: "North School", Role: "viewer", database: d}
+	add := accountAddCmd{Email: " Lio@School.example", Workspace: "North School", Role: "viewer", linking: d}
 	if k, err := st.Ticket(t.Context(), token(printed(t, add.Run))); err != nil || k.Email != "lio@school.example" || k.Role != store.Viewer || k.Owner || k.Workspace != "North School" {
 		t.Errorf("invited: %+v, %v", k, err)
 	}
-	add = accountAddCmd{Email: "kim@school.example", Workspace: "South School", Role: "designer", database: d}
+	add = accountAddCmd{Email: "kim@school.example", Workspace: "South School", Role: "designer", linking: d}
 	if k, err := st.Ticket(t.Context(), token(printed(t, add.Run))); err != nil || !k.Owner || k.Workspace != "South School" {
 		t.Errorf("the first of a workspace: %+v, %v", k, err)
 	}
-	for _, bad := range []accountAddCmd{{Email: "lio", Workspace: "x", Role: "viewer", database: d}, {Email: "l@x.example", Workspace: "x", Role: "viewer", Owner: true, database: d}} {
+	for _, bad := range []accountAddCmd{{Email: "lio", Workspace: "x", Role: "viewer", linking: d}, {Email: "l@x.example", Workspace: "x", Role: "viewer", Owner: true, linking: d}} {
 		if bad.Run() == nil {
 			t.Errorf("%+v is taken", bad)
 		}
 	}
-	reset := accountResetCmd{Email: "noa@school.example", database: d}
+	reset := accountResetCmd{Email: "noa@school.example", linking: d}
 	if k, err := st.Ticket(t.Context(), token(printed(t, reset.Run))); err != nil || k.Kind != store.ForPassword {
 		t.Errorf("reset: %+v, %v", k, err)
 	}
-	if err := (&accountResetCmd{Email: "nobody@school.example", database: d}).Run(); err == nil {
+	if err := (&accountResetCmd{Email: "nobody@school.example", linking: d}).Run(); err == nil {
 		t.Error("nobody's password is reset")
 	}
 	if got := printed(t, (&accountListCmd{d}).Run); !strings.Contains(got, "North School (owner)") || strings.Contains(got, "lio@") {

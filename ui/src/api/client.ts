@@ -1,8 +1,9 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 import type { Problem } from "./types";
+import { base } from "./address";
 
-export const api = createClient<paths>({ baseUrl: "" });
+export const api = createClient<paths>({ baseUrl: base });
 
 /** A request that the server answered with a problem, or that found no server. */
 export class Failed extends Error {

@@ -222,7 +222,8 @@ export interface paths {
     };
     /** An activity as it once was */
     get: operations["revision"];
-    put?: never;
+    /** Name a version, which is then kept for good */
+    put: operations["nameRevision"];
     post?: never;
     delete?: never;
     options?: never;
@@ -2657,6 +2658,8 @@ export interface components {
     RevisionEntry: {
       /** @description What it changed, in words */
       changes: string[];
+      /** @description With one, it is kept for good */
+      name?: string;
       /**
        * Format: int64
        * @description The last of it
@@ -2665,6 +2668,9 @@ export interface components {
       /** Format: date-time */
       savedAt: string;
       savedBy: string;
+    };
+    RevisionNameInputBody: {
+      name: string;
     };
     RevisionOutputBody: {
       document: components["schemas"]["Doc"];
@@ -3833,7 +3839,10 @@ export interface operations {
   };
   revisions: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Only those before this one */
+        before?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -3882,6 +3891,40 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["RevisionOutputBody"];
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  nameRevision: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        revision: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RevisionNameInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {

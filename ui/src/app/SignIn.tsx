@@ -5,6 +5,7 @@ import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
+import { address, goTo } from "../api/address";
 
 export function SignIn() {
   const queries = useQueryClient();
@@ -12,7 +13,7 @@ export function SignIn() {
     <main className="grid min-h-full place-items-center p-4">
       <div className="w-full max-w-sm rounded-(--radius) border border-line bg-paper p-6 shadow-(--shadow-card)">
         <div className="mb-4 flex items-center gap-3">
-          <img src="/magpie.svg" alt="" className="size-9" />
+          <img src={address("/magpie.svg")} alt="" className="size-9" />
           <h1 className="text-2xl">Keen Magpie</h1>
         </div>
         <SignInForm
@@ -35,7 +36,7 @@ export function SignInAgain({ me, onDone }: { me: Me; onDone: () => void }) {
         email={me.email}
         onDone={(now) => {
           // Somebody else finds nothing of what was open.
-          if (now.email !== me.email) location.assign("/");
+          if (now.email !== me.email) goTo("/");
           else onDone();
         }}
       />

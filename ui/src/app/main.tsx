@@ -6,6 +6,7 @@ import "../theme.css";
 import { App } from "./App";
 import { tellWhatFails } from "../kit/failing";
 import { drawTips } from "../kit/tip";
+import { base } from "../api/address";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
@@ -15,7 +16,7 @@ drawTips();
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
+      <BrowserRouter basename={base}>
         <App />
       </BrowserRouter>
     </QueryClientProvider>

@@ -4,6 +4,7 @@ import { Document } from "@tiptap/extension-document";
 import { HardBreak } from "@tiptap/extension-hard-break";
 import { Italic as ItalicMark } from "@tiptap/extension-italic";
 import { Link } from "@tiptap/extension-link";
+import { closeHistory } from "@tiptap/pm/history";
 import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
 import { Paragraph } from "@tiptap/extension-paragraph";
 import { Text } from "@tiptap/extension-text";
@@ -167,8 +168,14 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
       {sign}
     </button>
   );
+  // Each is a step of its own for undo, however soon after the typing.
+  const step = () =>
+    editor
+      .chain()
+      .focus()
+      .command(({ tr }) => !!closeHistory(tr));
   const link = () => {
-    if (is.link) editor.chain().focus().extendMarkRange("link").unsetLink().run();
+    if (is.link) step().extendMarkRange("link").unsetLink().run();
     else {
       setWrong(false);
       setAddress("https://");
@@ -181,32 +188,20 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
     if (!allowed(to) || /^https:\/*$/i.test(to) || /[\s)]/.test(to)) return setWrong(true);
     setAddress(undefined);
     if (editor.state.selection.empty)
-      editor
-        .chain()
-        .focus()
+      step()
         .insertContent({ type: "text", text: to, marks: [{ type: "link", attrs: { href: to } }] })
         .run();
-    else editor.chain().focus().setLink({ href: to }).run();
+    else step().setLink({ href: to }).run();
   };
   return (
     <div role="toolbar" aria-label="Text style" className="flex flex-wrap items-center gap-0.5">
-      {button(
-        "Bold (Ctrl+B)",
-        is.bold,
-        () => editor.chain().focus().toggleBold().run(),
-        <Bold size={15} aria-hidden />,
-      )}
-      {button(
-        "Italic (Ctrl+I)",
-        is.italic,
-        () => editor.chain().focus().toggleItalic().run(),
-        <Italic size={15} aria-hidden />,
-      )}
-      {button("List", is.list, () => editor.chain().focus().toggleBulletList().run(), <List size={15} aria-hidden />)}
+      {button("Bold (Ctrl+B)", is.bold, () => step().toggleBold().run(), <Bold size={15} aria-hidden />)}
+      {button("Italic (Ctrl+I)", is.italic, () => step().toggleItalic().run(), <Italic size={15} aria-hidden />)}
+      {button("List", is.list, () => step().toggleBulletList().run(), <List size={15} aria-hidden />)}
       {button(
         "Numbered list",
         is.numbered,
-        () => editor.chain().focus().toggleOrderedList().run(),
+        () => step().toggleOrderedList().run(),
         <ListOrdered size={15} aria-hidden />,
       )}
       {button(

@@ -1,2 +1,4 @@
+import { address } from "../api/address";
+
 /** Where a picture of the workspace is. A learner's release has addresses of its own. */
-export const mediaURL = (id: string) => `/api/media/${id}`;
+export const mediaURL = (id: string) => address(`/api/media/${id}`);

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { isOfEarlierVersion } from "./failing";
 import { Button } from "./Button";
+import { goTo } from "../api/address";
 
 type Props = {
   /** What it is that may fail: "This table". */
@@ -38,7 +39,7 @@ export function Boundary({ what, resetKeys, onFail, children }: Props) {
                 Try again
               </Button>
             )}
-            <Button onClick={() => location.assign("/")}>Go to the shelf</Button>
+            <Button onClick={() => goTo("/")}>Go to the shelf</Button>
           </div>
         </div>
       )}

@@ -2,10 +2,11 @@ import { useState } from "react";
 import { Check, Copy } from "lucide-react";
 import { Button } from "./Button";
 import { copyText } from "./copyText";
+import { address } from "../api/address";
 
 /** A link to be copied or opened. */
 export function LinkField({ path, label = "Link for learners" }: { path: string; label?: string }) {
-  const url = new URL(path, location.origin).href;
+  const url = new URL(address(path), location.origin).href;
   const [copied, setCopied] = useState(false);
   return (
     <div className="flex items-center gap-2">
@@ -23,7 +24,7 @@ export function LinkField({ path, label = "Link for learners" }: { path: string;
       >
         {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy"}
       </Button>
-      <a href={path} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
+      <a href={url} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
         Open
       </a>
     </div>

@@ -1,6 +1,7 @@
 import { ChevronDown, Download } from "lucide-react";
 import { Button } from "../kit/Button";
 import { Menu, MenuItem } from "../kit/Menu";
+import { address } from "../api/address";
 
 const series = [["runs", "Runs"]] as const;
 const activity = [
@@ -27,7 +28,7 @@ export function Downloads({ release, step, runs }: { release: string; step?: num
           ["jsonl", "JSON lines"],
         ].map(([format, name]) => (
           <MenuItem key={what + format} asChild className="block">
-            <a href={`/api/releases/${release}/${what}.${format}${step ? `?step=${step}` : ""}`} download>
+            <a href={address(`/api/releases/${release}/${what}.${format}${step ? `?step=${step}` : ""}`)} download>
               {title}, {name}
             </a>
           </MenuItem>

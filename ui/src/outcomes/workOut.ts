@@ -1,5 +1,6 @@
 import { Failed } from "../api/client";
 import type { Problem, RemarkStep } from "../api/types";
+import { address } from "../api/address";
 
 const brokeOff: Problem = {
   status: 0,
@@ -16,7 +17,10 @@ export async function workOut(
   signal: AbortSignal,
 ): Promise<string> {
   const of = step === undefined ? "" : `?step=${step}`;
-  const r = await fetch(`/api/releases/${encodeURIComponent(release)}/remarks${of}`, { method: "POST", signal });
+  const r = await fetch(address(`/api/releases/${encodeURIComponent(release)}/remarks${of}`), {
+    method: "POST",
+    signal,
+  });
   if (!r.ok || !r.body) throw new Failed((await r.json().catch(() => brokeOff)) as Problem);
   const lines = r.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";

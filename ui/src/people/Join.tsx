@@ -6,6 +6,7 @@ import type { Me, Problem, Ticket } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { Field, passwordHint } from "../kit/LabelledField";
+import { address, goTo } from "../api/address";
 
 const may = { designer: "as a designer", viewer: "to see outcomes" } as Record<string, string>;
 
@@ -29,7 +30,7 @@ export function Join() {
     <main className="grid min-h-full place-items-center p-4">
       <div className="w-full max-w-md rounded-(--radius) border border-line bg-paper p-6 shadow-(--shadow-card)">
         <div className="mb-4 flex items-center gap-3">
-          <img src="/magpie.svg" alt="" className="size-9" />
+          <img src={address("/magpie.svg")} alt="" className="size-9" />
           <p className="font-heading text-2xl font-semibold">Keen Magpie</p>
         </div>
         {ticket.isError && (
@@ -37,7 +38,7 @@ export function Join() {
             <h1 className="mb-2 text-lg">This link can’t be used</h1>
             <Said problem={problemOf(ticket.error)} />
             <p className="mt-4">
-              <a href="/" className="font-medium text-feather underline">
+              <a href={address("/")} className="font-medium text-feather underline">
                 Sign in
               </a>
             </p>
@@ -73,7 +74,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
     try {
       const body = asMe ? {} : { email, name, workspace, password };
       await ask(api.POST("/api/tickets/{token}", { params: { path: { token } }, body }));
-      location.assign("/");
+      goTo("/");
     } catch (error) {
       setProblem(problemOf(error));
       setBusy(false);

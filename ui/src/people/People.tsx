@@ -12,6 +12,7 @@ import { LinkField } from "../kit/LinkField";
 import { Invite } from "./Invite";
 import { Invitations } from "./Invitations";
 import { roleOf, type May } from "./roles";
+import { goTo } from "../api/address";
 
 const day = (at?: string) => (at ? new Date(at).toLocaleDateString("en", { dateStyle: "medium" }) : "never");
 
@@ -28,7 +29,7 @@ export function People({ me }: { me: Me }) {
       ask(api.PUT("/api/people/{id}", { params: { path: { id: person.id } }, body: may })),
     onSuccess: (_, { person, may }) => {
       // Whoever hands over has nothing more to do here.
-      if (person.me && !may.owner) location.assign("/");
+      if (person.me && !may.owner) goTo("/");
       else void again();
     },
   });
@@ -36,7 +37,7 @@ export function People({ me }: { me: Me }) {
     mutationFn: (person: Person) => ask(api.DELETE("/api/people/{id}", { params: { path: { id: person.id } } })),
     onSuccess: (_, person) => {
       setRemoving(undefined);
-      if (person.me) location.assign("/");
+      if (person.me) goTo("/");
       else void again();
     },
   });

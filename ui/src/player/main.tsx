@@ -4,8 +4,9 @@ import "../theme.css";
 import { drawTips } from "../kit/tip";
 import { Player } from "./Player";
 import { Stopped } from "./Stopped";
+import { base } from "../api/address";
 
-const [, kind, link = ""] = location.pathname.split("/");
+const [, kind, link = ""] = location.pathname.slice(base.length).split("/");
 
 drawTips();
 

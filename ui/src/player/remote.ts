@@ -2,6 +2,7 @@ import type { Beckoning, Begun, Going, Move, Now, Opening, Problem, Standing, Tr
 import { requestID } from "../api/request";
 import { keep, keptNames } from "../kit/kept";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
+import { address } from "../api/address";
 
 /** The server refused a request, with the reason. */
 export class Refused extends Error {
@@ -48,7 +49,7 @@ export class HostedRelease implements Host, Walk {
   private readonly kept: string;
 
   constructor(link: string) {
-    this.base = `/api/play/${link}`;
+    this.base = address(`/api/play/${link}`);
     this.kept = `magpie-moves-${link}`;
   }
 
@@ -88,11 +89,11 @@ export class TriedDraft implements Host {
   constructor(private readonly link: string) {}
 
   private get base() {
-    return `/api/try/${this.link}/${this.trying!.revision}`;
+    return address(`/api/try/${this.link}/${this.trying!.revision}`);
   }
 
   private start = async () => {
-    this.trying = await request<Trying>(`/api/try/${this.link}`);
+    this.trying = await request<Trying>(address(`/api/try/${this.link}`));
     this.moves = [];
     return this.trying.seated;
   };

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
+import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, RosterLearner } from "../api/types";
 import { copyText } from "../kit/copyText";
@@ -46,7 +47,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
   const [copied, setCopied] = useState(false);
   const names = namesIn(pasted);
   const most = Math.max(100, ...roster.learners.map((l) => l.timePercent));
-  const url = new URL(link, location.origin).href;
+  const url = new URL(address(link), location.origin).href;
 
   const read = async (id: string) => {
     const now = await ask(api.GET("/api/rosters/{id}", { params: { path: { id } } }));

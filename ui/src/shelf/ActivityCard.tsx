@@ -6,6 +6,7 @@ import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { tip } from "../kit/tip";
+import { address } from "../api/address";
 
 type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 
@@ -56,7 +57,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
               <Link to={`/activity/${draft.id}/releases`}>Releases and sittings</Link>
             </DropdownMenu.Item>
             <DropdownMenu.Item asChild className={entry}>
-              <a href={`/api/activities/${draft.id}/bundle`} download>
+              <a href={address(`/api/activities/${draft.id}/bundle`)} download>
                 Export (.zip)
               </a>
             </DropdownMenu.Item>

@@ -15,6 +15,7 @@ import { More } from "../kit/More";
 import { tip } from "../kit/tip";
 import { useShelf } from "./useShelf";
 import { Workspaces } from "./Workspaces";
+import { address, goTo } from "../api/address";
 
 const largest = 64 * 1024 * 1024;
 
@@ -32,7 +33,7 @@ export function Shelf({ me }: { me: Me }) {
   const signOut = async () => {
     await ask(api.DELETE("/api/session"));
     queries.clear();
-    location.assign("/");
+    goTo("/");
   };
 
   const newSeries = async () => {
@@ -73,7 +74,7 @@ export function Shelf({ me }: { me: Me }) {
   return (
     <div className="min-h-full">
       <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
-        <img src="/magpie.svg" alt="" className="size-6" />
+        <img src={address("/magpie.svg")} alt="" className="size-6" />
         <h1 className="text-lg">Shelf</h1>
         <Workspaces me={me} />
         <Link to="/account" className="ml-auto text-slate hover:text-ink" {...tip("Your account: name, password")}>

@@ -6,6 +6,7 @@ import { api, ask } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { goTo } from "../api/address";
 
 const entry = "flex cursor-default items-center rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
 
@@ -16,11 +17,11 @@ export function Workspaces({ me }: { me: Me }) {
   // Everything that is shown belongs to the workspace: the page begins anew.
   const go = async (id: string) => {
     await ask(api.PUT("/api/session/workspace", { body: { id } }));
-    location.assign("/");
+    goTo("/");
   };
   const found = async () => {
     await ask(api.POST("/api/workspaces", { body: { name: name.trim() } }));
-    location.assign("/");
+    goTo("/");
   };
   return (
     <>

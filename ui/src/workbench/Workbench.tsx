@@ -11,6 +11,7 @@ import { Known } from "./model/Known";
 import { Room } from "./Room";
 import { write } from "./model/saving";
 import { keepView } from "./model/view";
+import { address } from "../api/address";
 
 /** The editor: board left, ledger right, proof below. */
 export function Workbench({ me }: { me: Me }) {
@@ -26,7 +27,7 @@ export function Workbench({ me }: { me: Me }) {
     return (
       <main className="mx-auto max-w-lg p-8">
         <Said problem={problemOf(draft.error)} />
-        <a href="/" className="mt-4 inline-block text-feather underline">
+        <a href={address("/")} className="mt-4 inline-block text-feather underline">
           Go to the shelf
         </a>
       </main>

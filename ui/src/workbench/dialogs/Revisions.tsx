@@ -1,33 +1,38 @@
 import { useState } from "react";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, ask } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
+import { TypedInput } from "../../kit/TypedInput";
 import { Miniature } from "../../board/Miniature";
 import { takeDocument } from "../model/changes";
 import { useDraftStore } from "../model/draft";
 import type { Saver } from "../../document/saver";
-import type { Doc } from "../../api/types";
+import type { Doc, Me } from "../../api/types";
 import { keepCopy } from "../model/saving";
 
 const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What was changed when, and by whom; each can be looked at, brought back, or kept as a copy. */
-export function Revisions({ saver }: { saver: Saver<Doc> }) {
+export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   const store = useDraftStore();
   const navigate = useNavigate();
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<number>();
   const close = () => store.setState({ asking: "" });
-  const list = useQuery({
+  const queries = useQueryClient();
+  const list = useInfiniteQuery({
     queryKey: ["revisions", id],
     gcTime: 0,
-    queryFn: async () => {
+    initialPageParam: 0,
+    queryFn: async ({ pageParam: before }) => {
       await saver.flush(); // what was done a moment ago is in it
-      return ask(api.GET("/api/activities/{id}/revisions", { params: { path: { id } } }));
+      return ask(api.GET("/api/activities/{id}/revisions", { params: { path: { id }, query: { before } } }));
     },
+    getNextPageParam: (last) => (last.more ? last.revisions.at(-1)?.revision : undefined),
   });
+  const revisions = list.data?.pages.flatMap((p) => p.revisions) ?? [];
   const look = useQuery({
     queryKey: ["revision", id, chosen],
     enabled: chosen !== undefined,
@@ -40,12 +45,24 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
     store.setState({ remark: `Version ${chosen} restored. Undo takes you back.` });
     close();
   };
+  const named = revisions.find((r) => r.revision === chosen)?.name ?? "";
+  const rename = async (name: string) => {
+    const path = { id, revision: chosen! };
+    await ask(api.PUT("/api/activities/{id}/revisions/{revision}", { params: { path }, body: { name } }));
+    await queries.invalidateQueries({ queryKey: ["revisions", id] });
+  };
   return (
-    <Dialog open wide onClose={close} title="Version history" about="Restoring adds a new version; nothing is lost.">
+    <Dialog
+      open
+      wide
+      onClose={close}
+      title="Version history"
+      about="Restoring adds a new version; nothing is lost. Of older days one version each is kept, and for good what has a name or was released."
+    >
       <div className="grid gap-5 md:grid-cols-2">
         <ol aria-label="Version history" className="max-h-[60vh] overflow-auto">
           {list.isPending && <li className="text-slate">Loading…</li>}
-          {list.data?.revisions.map((r, i) => (
+          {revisions.map((r, i) => (
             <li key={r.revision}>
               <button
                 type="button"
@@ -54,19 +71,27 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                 className={`w-full rounded-(--radius) border p-2 text-left ${chosen === r.revision ? "border-feather bg-feather-soft" : "border-transparent hover:bg-shade"}`}
               >
                 <span className="flex justify-between gap-2">
-                  <span className="font-medium">{when.format(new Date(r.savedAt))}</span>
+                  <span className="font-medium">{r.name || when.format(new Date(r.savedAt))}</span>
                   <span className="text-slate">{r.savedBy}</span>
                 </span>
+                {r.name && <span className="block">{when.format(new Date(r.savedAt))}</span>}
                 <span className="block text-slate">
                   {r.changes.length > 0
                     ? r.changes.slice(0, 5).join("; ") + (r.changes.length > 5 ? "…" : "")
-                    : i === list.data.revisions.length - 1 && !list.data.more
+                    : i === revisions.length - 1 && !list.hasNextPage
                       ? "first version"
                       : "no visible changes"}
                 </span>
               </button>
             </li>
           ))}
+          {list.hasNextPage && (
+            <li className="p-2">
+              <Button disabled={list.isFetchingNextPage} onClick={() => void list.fetchNextPage()}>
+                Show older versions
+              </Button>
+            </li>
+          )}
         </ol>
         <section aria-label="As it was" className="flex min-h-72 flex-col gap-3">
           <div className="grid flex-1 place-items-center rounded-(--radius) border border-line bg-mist p-3">
@@ -77,6 +102,16 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
             )}
           </div>
           <div className="flex justify-end gap-2">
+            {look.data && me.role === "designer" && (
+              <TypedInput
+                label="Name of this version"
+                placeholder="Name it to keep it for good"
+                maxLength={100}
+                value={named}
+                onDone={(name) => void rename(name)}
+                className="min-w-0 flex-1"
+              />
+            )}
             <Button
               disabled={!look.data}
               onClick={() =>

@@ -12,6 +12,7 @@ import { Said } from "../../kit/Said";
 import { takeDocument } from "../model/changes";
 import { useDraft, useDraftStore } from "../model/draft";
 import type { Saver } from "../../document/saver";
+import { address } from "../../api/address";
 
 const meanings: [string, string][] = [
   ["", "ignore"],
@@ -109,7 +110,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
             {["xlsx", "csv", "tsv"].map((as) => (
               <a
                 key={as}
-                href={`/api/activities/${id}/table?as=${as}`}
+                href={address(`/api/activities/${id}/table?as=${as}`)}
                 download
                 onClick={(e) => {
                   // What was changed a moment ago is in it.
