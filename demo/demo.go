@@ -41,6 +41,9 @@ func Accounts() []Account {
 	}
 }
 
+// WorkspaceName is the name of the demo's workspace.
+const WorkspaceName = "Cobble Lane Cycle Workshop"
+
 // Open makes a database of its own on a private server where it is not there,
 // brings it up to date, and loads the demo into it.
 func Open(ctx context.Context, db *localdb.Server, database string) (*store.Store, error) {
@@ -72,7 +75,7 @@ func Load(ctx context.Context, st *store.Store) error {
 	first, err := st.MemberByEmail(ctx, accounts[0].Email)
 	workspace := first.WorkspaceID
 	if err == store.ErrNotFound {
-		workspace, err = st.AddWorkspace(ctx, "Cobble Lane Cycle Workshop")
+		workspace, err = st.AddWorkspace(ctx, WorkspaceName)
 	}
 	if err != nil {
 		return err

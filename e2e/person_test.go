@@ -90,7 +90,7 @@ func newWorld(t testing.TB) *world {
 
 // newWorldBelow is the application below a path, as behind a proxy that serves other things
 // as well: what is asked for elsewhere is not there.
-func newWorldBelow(t testing.TB, path string) *world {
+func newWorldBelow(t testing.TB, path string, options ...server.Option) *world {
 	t.Helper()
 	if one, ok := t.(*testing.T); ok {
 		one.Parallel() // each has a database, and each person a browser context, of their own
@@ -103,7 +103,7 @@ func newWorldBelow(t testing.TB, path string) *world {
 	t.Cleanup(func() { _ = st.Close() })
 	web := httptest.NewUnstartedServer(nil)
 	url := "http://" + web.Listener.Addr().String() + path
-	handler := server.New(st, kept.log(), server.WithPublicURL(url))
+	handler := server.New(st, kept.log(), append(options, server.WithPublicURL(url))...)
 	proxy := http.NewServeMux()
 	proxy.Handle(path+"/", handler)
 	web.Config.Handler = proxy

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -19,6 +20,7 @@ type Me struct {
 	Workspace string `json:"workspace"`
 	Role      string `json:"role" enum:"designer,viewer"`
 	Owner     bool   `json:"owner" doc:"Of the workspace"`
+	Password  bool   `json:"password" doc:"Has one; else signs in by a provider alone"`
 	// Workspaces are all that this person is a member of.
 	Workspaces []Workspace `json:"workspaces" nullable:"false"`
 }
@@ -70,6 +72,9 @@ func (s *Server) accountRoutes() {
 	const nobody = "$2a$10$mYRCfmvWQQLXlie/qO2tD.ag2EDf4FIRgsNjq0uBELA1YW1HtMsgu"
 	signIn := operation(http.MethodPost, "/api/session", "signIn", "Sign in")
 	open(s, signIn, func(ctx context.Context, in *signInInput) (*meOutput, error) {
+		if p := s.passwordsOff(); p != nil {
+			return nil, p
+		}
 		email := strings.ToLower(strings.TrimSpace(in.Body.Email))
 		defer s.tries.oneByOne(ctx)()
 		if err := s.tries.may(ctx, passwordTry, email); err != nil {
@@ -77,9 +82,11 @@ func (s *Server) accountRoutes() {
 		}
 		m, err := s.store.MemberByEmail(ctx, email)
 		hash := m.PasswordHash
-		if err == store.ErrNotFound {
-			hash = nobody
-		} else if err != nil {
+		if errors.Is(err, store.ErrNotFound) {
+			err = nil
+		}
+		hash = cmp.Or(hash, nobody)
+		if err != nil {
 			return nil, err
 		}
 		is, err := s.isPassword(ctx, hash, in.Body.Password)
@@ -194,7 +201,7 @@ func (s *Server) me(ctx context.Context, m store.Member) (*meOutput, error) {
 	if err != nil {
 		return nil, err
 	}
-	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Owner: m.Owner, Workspaces: []Workspace{}}
+	me := Me{Name: m.Name, Email: m.Email, Workspace: m.WorkspaceName, Role: string(m.Role), Owner: m.Owner, Password: m.PasswordHash != "" && !s.noPasswords, Workspaces: []Workspace{}}
 	for _, w := range list {
 		me.Workspaces = append(me.Workspaces, Workspace{w.WorkspaceID, w.WorkspaceName, string(w.Role), w.WorkspaceID == m.WorkspaceID})
 	}

@@ -27,6 +27,9 @@ func HashPassword(password string) (string, error) {
 // isPassword compares a password with what is kept of it, which may be a hash by bcrypt of an
 // earlier version.
 func (s *Server) isPassword(ctx context.Context, hash, password string) (bool, error) {
+	if hash == "" { // of one who signs in by a provider alone
+		return false, nil
+	}
 	leave, p := queue(ctx, s.hashes, "Many people are signing in. Try again in half a minute.")
 	if p != nil {
 		return false, p

@@ -31,33 +31,36 @@ import (
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
 	"keenmagpie/hosting"
+	"keenmagpie/identity"
 	"keenmagpie/store"
 )
 
 // Server answers HTTP requests. Any number of them share one database: what it
 // keeps in memory can be thrown away.
 type Server struct {
-	clock    func() time.Time
-	store    *store.Store
-	hosting  *hosting.Service
-	log      *slog.Logger
-	sessions *scs.SessionManager
-	api      huma.API
-	router   chi.Router
-	meter    Meter
-	public   string                       // the address at which people reach it; "" does not say
-	base     string                       // the path below which it stands; "" at the root
-	secure   bool                         // cookies go over https alone
-	proxies  []netip.Prefix               // whose word is taken for where a request comes from
-	tries    tries                        // wrong codes and passwords
-	begins   *limiter                     // by address
-	moves    *limiter                     // by address
-	hashes   chan struct{}                // passwords being compared: some at once
-	heavy    chan struct{}                // large bodies being taken
-	trying   chan struct{}                // the draft being opened
-	drawing  chan struct{}                // the picture being redrawn
-	making   singleflight.Group           // of figures, once for all who ask
-	figures  *lru.Cache[string, gathered] // by what was played, and the stage
+	clock       func() time.Time
+	store       *store.Store
+	hosting     *hosting.Service
+	log         *slog.Logger
+	sessions    *scs.SessionManager
+	api         huma.API
+	router      chi.Router
+	meter       Meter
+	public      string               // the address at which people reach it; "" does not say
+	base        string               // the path below which it stands; "" at the root
+	secure      bool                 // cookies go over https alone
+	proxies     []netip.Prefix       // whose word is taken for where a request comes from
+	providers   []*identity.Provider // whose word is taken for who somebody is
+	noPasswords bool
+	tries       tries                        // wrong codes and passwords
+	begins      *limiter                     // by address
+	moves       *limiter                     // by address
+	hashes      chan struct{}                // passwords being compared: some at once
+	heavy       chan struct{}                // large bodies being taken
+	trying      chan struct{}                // the draft being opened
+	drawing     chan struct{}                // the picture being redrawn
+	making      singleflight.Group           // of figures, once for all who ask
+	figures     *lru.Cache[string, gathered] // by what was played, and the stage
 }
 
 // Hosting is what lets learners play, for whatever else does so beside HTTP.
@@ -143,6 +146,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.accountRoutes()
 		s.peopleRoutes()
 		s.ticketRoutes()
+		s.signOnRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()
@@ -201,7 +205,7 @@ func (s *Server) throughProxy(r *http.Request) bool {
 func (s *Server) sessionsButNotForLearners(next http.Handler) http.Handler {
 	with := s.sessions.LoadAndSave(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		comes := r.URL.Path == "/api/session" || strings.HasPrefix(r.URL.Path, "/api/tickets/") // signs in
+		comes := strings.HasPrefix(r.URL.Path, "/api/session") || strings.HasPrefix(r.URL.Path, "/api/tickets/") // signs in
 		if _, err := r.Cookie(s.sessions.Cookie.Name); err != nil && !comes || isPlay(r.URL.Path) {
 			next.ServeHTTP(w, r)
 			return

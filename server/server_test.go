@@ -256,7 +256,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
-		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "setPassword": map[string]string{"old": "x", "new": "y"},
+		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "setPassword": map[string]string{"old": "x", "new": "y"},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked, open := 0, []string{}
@@ -302,7 +302,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		}
 	}
 	slices.Sort(open)
-	if got := strings.Join(open, " "); got != "beckoning begin go leave move now opening playMedium signIn signOut ticket try tryBeckoning tryMedium tryMoves useTicket" {
+	if got := strings.Join(open, " "); got != "beckoning begin go leave move now opening playMedium signIn signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
 		t.Errorf("open to anybody: %s", got)
 	}
 	if asked < 12 {

@@ -74,6 +74,9 @@ func (s *Server) useTicket(ctx context.Context, in *useInput) (*meOutput, error)
 	if err != nil {
 		return nil, err
 	}
+	if p := s.passwordsOff(); p != nil && in.Body.Password != "" && t.Kind != store.ForFirstOwner {
+		return nil, p
+	}
 	var a store.Account
 	switch t.Kind {
 	case store.ForPassword:
@@ -172,6 +175,9 @@ func (s *Server) come(ctx context.Context, a store.Account, workspace string, er
 		return nil, err
 	}
 	m, err := s.store.MemberByID(ctx, a.ID, workspace)
+	if errors.Is(err, store.ErrNotFound) { // what was asked for is done
+		return nil, noWorkspace()
+	}
 	if err != nil {
 		return nil, err
 	}

@@ -1,23 +1,31 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"log/slog"
+	"net"
+	"net/http"
 	"os"
 	"os/signal"
 	"path/filepath"
 	"syscall"
+	"time"
 
 	"keenmagpie/demo"
+	"keenmagpie/identity"
 	"keenmagpie/localdb"
+	"keenmagpie/server"
+	"keenmagpie/standin"
 )
 
 type demoCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	Data string `help:"Directory of the private database." default:".data" type:"path"`
 	webFlags
+	Standin string `help:"Address of what stands in for a school around the demo; empty is none." default:"127.0.0.1:8091"`
 	OpsAddr string `help:"Address for /livez, /readyz and /metrics." name:"ops-addr"`
 }
 
@@ -53,6 +61,16 @@ func (c *demoCmd) Run() error {
 	for _, a := range demo.Accounts() {
 		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
 	}
+	options := append(c.options(), server.WithPublicURL(cmp.Or(c.PublicURL, "http://"+listener.Addr().String())))
+	around, err := besideDemo(c.Standin)
+	switch {
+	case err != nil:
+		fmt.Printf("\nWithout Tarnbridge College, which stands in for a school around it: %v.\n", err)
+	case around != nil:
+		defer around.Close()
+		fmt.Printf("\nTarnbridge College, which stands in for a school around it, is at http://%s\n", c.Standin)
+		options = append(options, server.WithProviders([]*identity.Provider{around.provider}, true))
+	}
 	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
 	ctx, end := context.WithCancel(ctx)
 	defer end()
@@ -61,11 +79,44 @@ func (c *demoCmd) Run() error {
 		end()
 	}()
 	log := logFlags{"text", slog.LevelWarn}.logger() // what is asked for would bury the sign-ins
-	err = serving{listener, st, log, c.OpsAddr, c.options()}.run(ctx)
+	err = serving{listener, st, log, c.OpsAddr, options}.run(ctx)
 	select {
 	case <-db.Ended():
 		return errors.Join(err, db.Why())
 	default:
 		return err
 	}
+}
+
+// surroundings are what the demo has around it.
+type surroundings struct {
+	*http.Server
+	provider *identity.Provider
+}
+
+// besideDemo starts what stands in for a school; nil where no address is given.
+func besideDemo(addr string) (*surroundings, error) {
+	if addr == "" {
+		return nil, nil
+	}
+	l, err := net.Listen("tcp", addr)
+	if err != nil {
+		return nil, fmt.Errorf("%w; give it another address with --standin", err)
+	}
+	const client, secret = "magpie", "known-in-the-demo-alone"
+	issuer := "http://" + addr + "/id"
+	college := standin.NewProvider(issuer, "Tarnbridge College", client, secret,
+		standin.Person{Subject: "ana", Name: "Ana Duarte", Email: "ana@cobblelane.example", Verified: true},
+		standin.Person{Subject: "ruth", Name: "Ruth Calder", Email: "ruth@tarnbridge.example", Verified: true},
+		standin.Person{Subject: "sam", Name: "Sam Pike", Email: "sam@tarnbridge.example"})
+	provider, err := identity.New(identity.Settings{ID: "tarnbridge", Name: college.Name, Issuer: issuer, ClientID: client, ClientSecret: secret,
+		Domains: []string{"cobblelane.example", "tarnbridge.example"}, Workspace: demo.WorkspaceName})
+	if err != nil {
+		return nil, err
+	}
+	mux := http.NewServeMux()
+	mux.Handle("/id/", http.StripPrefix("/id", college))
+	s := &surroundings{&http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}, provider}
+	go func() { _ = s.Serve(l) }()
+	return s, nil
 }

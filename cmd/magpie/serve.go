@@ -16,6 +16,7 @@ import (
 	"syscall"
 	"time"
 
+	"keenmagpie/identity"
 	"keenmagpie/jobs"
 	"keenmagpie/ops"
 	"keenmagpie/server"
@@ -26,10 +27,12 @@ type serveCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	database
 	webFlags
-	TLSCert   string `help:"Certificate for https, a PEM file with all of its chain. It is read again when it has changed." name:"tls-cert"`
-	TLSKey    string `help:"The certificate's key, a PEM file." name:"tls-key"`
-	PlainHTTP bool   `help:"Serve others over http, although anybody on the network can then read passwords and names." name:"plain-http"`
-	OpsAddr   string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
+	TLSCert     string `help:"Certificate for https, a PEM file with all of its chain. It is read again when it has changed." name:"tls-cert"`
+	TLSKey      string `help:"The certificate's key, a PEM file." name:"tls-key"`
+	PlainHTTP   bool   `help:"Serve others over http, although anybody on the network can then read passwords and names." name:"plain-http"`
+	OIDC        string `help:"File of the providers with whom people can sign in (OpenID Connect); see docs/operations.md." name:"oidc" type:"existingfile"`
+	NoPasswords bool   `help:"Let people sign in with those providers alone." name:"no-passwords"`
+	OpsAddr     string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
 	logFlags
 	DBConnections int           `help:"Connections to the database at most." name:"db-connections" default:"32"`
 	DBLifetime    time.Duration `help:"For how long a connection is used, as 5m; 0 is for good." name:"db-lifetime" default:"5m"`
@@ -54,6 +57,12 @@ func (c *serveCmd) Run() error {
 		}
 		listener = tls.NewListener(listener, &tls.Config{MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"}, GetCertificate: pair.get})
 	}
+	var providers []*identity.Provider
+	if c.OIDC != "" {
+		if providers, err = identity.Read(c.OIDC); err != nil {
+			return err
+		}
+	}
 	st, err := c.openAnyway(ctx, c.OlderProgram)
 	if err != nil {
 		return err
@@ -65,7 +74,8 @@ func (c *serveCmd) Run() error {
 	if err := welcome(ctx, st, address); err != nil {
 		return err
 	}
-	return serving{listener, st, c.logger(), c.OpsAddr, c.options()}.run(ctx)
+	options := append(c.options(), server.WithPublicURL(address), server.WithProviders(providers, !c.NoPasswords))
+	return serving{listener, st, c.logger(), c.OpsAddr, options}.run(ctx)
 }
 
 // logFlags say how the log is written.

@@ -179,6 +179,8 @@ func (c *serveCmd) Validate() error {
 		return errors.New("with http, passwords and names would cross the network for everybody to read: give --public-url with https, with a certificate (--tls-cert, --tls-key) or a proxy (--proxies) that speaks it; or say --plain-http, if nobody else is on that network")
 	case c.OpsAddr != "" && c.OpsAddr == c.Addr:
 		return errors.New("--ops-addr is the address of the application itself: give it another port, which only those who run the server can reach")
+	case c.NoPasswords && c.OIDC == "":
+		return errors.New("--no-passwords without --oidc would let nobody in: name the providers to sign in with")
 	case c.DBConnections < 2:
 		return errors.New("--db-connections must be 2 or more: some acts need a second one")
 	case c.DBLifetime < 0:

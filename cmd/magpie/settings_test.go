@@ -38,6 +38,7 @@ func TestContradictionsAreRefusedAtTheStart(t *testing.T) {
 		{"nowhere to listen", "--addr 8090", "is not an address to listen on"},
 		{"everybody as a proxy", "--proxies 0.0.0.0/0", "is everybody"},
 		{"metrics in the open", "--addr 127.0.0.1:8090 --ops-addr 127.0.0.1:8090", "the application itself"},
+		{"no way in", "--no-passwords", "would let nobody in"},
 		{"one connection", "--db-connections 1", "2 or more"},
 		{"less than nothing", "--moves-per-minute=-1", "0 or more"},
 	} {

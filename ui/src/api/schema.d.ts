@@ -1111,6 +1111,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/session/back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Come back from a provider */
+    get: operations["signedOn"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/session/ways": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How one can sign in */
+    get: operations["signInWays"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/session/with/{provider}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Go to a provider to sign in */
+    get: operations["signOn"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/session/workspace": {
     parameters: {
       query?: never;
@@ -2266,6 +2317,8 @@ export interface components {
       name: string;
       /** @description Of the workspace */
       owner: boolean;
+      /** @description Has one; else signs in by a provider alone */
+      password: boolean;
       /** @enum {string} */
       role: "designer" | "viewer";
       workspace: string;
@@ -2986,6 +3039,16 @@ export interface components {
     SignInInputBody: {
       email: string;
       password: string;
+    };
+    SignInProvider: {
+      id: string;
+      name: string;
+    };
+    SignInWays: {
+      passwords: boolean;
+      /** @description Why the last try of this browser let nobody in; it is told once */
+      problem?: components["schemas"]["Problem"];
+      providers: components["schemas"]["SignInProvider"][];
     };
     SittingRow: {
       /** Format: int64 */
@@ -6011,6 +6074,102 @@ export interface operations {
       /** @description No Content */
       204: {
         headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  signedOn: {
+    parameters: {
+      query?: {
+        state?: string;
+        code?: string;
+        error?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          Location?: string;
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  signInWays: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SignInWays"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  signOn: {
+    parameters: {
+      query?: {
+        /** @description Where to go then, within the application */
+        to?: string;
+        /** @description An invitation that is to be used by it */
+        ticket?: string;
+      };
+      header?: never;
+      path: {
+        provider: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          Location?: string;
           [name: string]: unknown;
         };
         content?: never;

@@ -5,7 +5,8 @@ import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
-import { address, goTo } from "../api/address";
+import { address, base, goTo } from "../api/address";
+import { useWays, Ways } from "../people/Ways";
 
 export function SignIn() {
   const queries = useQueryClient();
@@ -61,9 +62,15 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
     }
   };
 
+  const ways = useWays();
+  const here = location.pathname.slice(base.length) + location.search;
   const field = "mt-1 mb-4 h-10 w-full rounded-(--radius) border border-edge bg-paper px-3";
+  if (ways.isPending) return null; // which fields there are is known in a moment
+  const providers = <Ways to={here} />;
+  if (ways.data && !ways.data.passwords) return providers;
   return (
     <form onSubmit={signIn}>
+      {providers}
       <label className="block font-medium" htmlFor="email">
         Email
       </label>

@@ -23,7 +23,14 @@ export function Account({ me }: { me: Me }) {
       </header>
       <main className="mx-auto flex max-w-lg flex-col gap-4 px-4 py-6">
         <Name me={me} />
-        <Password />
+        {me.password ? (
+          <Password />
+        ) : (
+          <section className={section}>
+            <h2 className="mb-1 text-base">Password</h2>
+            <p className="text-slate">You have none here: you sign in with your organisation’s account.</p>
+          </section>
+        )}
         <Sessions />
       </main>
     </div>

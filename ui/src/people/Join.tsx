@@ -7,6 +7,7 @@ import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { Field, passwordHint } from "../kit/LabelledField";
 import { address, goTo } from "../api/address";
+import { useWays, Ways } from "./Ways";
 
 const may = { designer: "as a designer", viewer: "to see outcomes" } as Record<string, string>;
 
@@ -65,6 +66,9 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   const asMe = ticket.kind === "join" && me && (!ticket.email || ticket.email === me.email);
+  const ways = useWays();
+  const byProvider = ticket.kind === "join" && !asMe;
+  const passwords = ways.data?.passwords ?? true;
   const fresh = ticket.kind === "owner" || (ticket.kind === "join" && !has);
 
   const use = async (e: FormEvent) => {
@@ -91,7 +95,8 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           `${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${new Date(ticket.until).toLocaleDateString("en", { dateStyle: "long" })}.`}
         {ticket.kind === "password" && `For ${ticket.email}. You are signed out everywhere else.`}
       </p>
-      {asMe ? (
+      {byProvider && <Ways verb="Join" ticket={token} />}
+      {byProvider && !passwords ? null : asMe ? (
         <p className="mb-4">
           You are signed in as <b>{me.name}</b> ({me.email}).
         </p>
@@ -153,9 +158,11 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           <Said problem={problem} />
         </div>
       )}
-      <Button kind="main" type="submit" disabled={busy} className="h-10 w-full">
-        {{ owner: "Create workspace", join: "Join", password: "Save password" }[ticket.kind]}
-      </Button>
+      {(passwords || !byProvider) && (
+        <Button kind="main" type="submit" disabled={busy} className="h-10 w-full">
+          {{ owner: "Create workspace", join: "Join", password: "Save password" }[ticket.kind]}
+        </Button>
+      )}
     </form>
   );
 }

@@ -57,7 +57,7 @@ export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
       wide
       onClose={close}
       title="Version history"
-      about="Restoring adds a new version; nothing is lost. Of older days one version each is kept, and for good what has a name or was released."
+      about="Restoring adds a new version; nothing is lost. After a month, the last version of each day is kept, and every version that has a name or was released."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <ol aria-label="Version history" className="max-h-[60vh] overflow-auto">
@@ -109,7 +109,7 @@ export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
                 maxLength={100}
                 value={named}
                 onDone={(name) => void rename(name)}
-                className="min-w-0 flex-1"
+                className="h-8 min-w-0 flex-1"
               />
             )}
             <Button

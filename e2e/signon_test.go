@@ -1,0 +1,72 @@
+package e2e
+
+import (
+	"net/http/httptest"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+	"keenmagpie/identity"
+	"keenmagpie/server"
+	"keenmagpie/standin"
+)
+
+// college is a provider of identities beside the application.
+func college(t *testing.T, people ...standin.Person) *identity.Provider {
+	t.Helper()
+	web := httptest.NewUnstartedServer(nil)
+	issuer := "http://" + web.Listener.Addr().String()
+	web.Config.Handler = standin.NewProvider(issuer, "Tarnbridge College", "magpie", "secret", people...)
+	web.Start()
+	t.Cleanup(web.Close)
+	p, err := identity.New(identity.Settings{ID: "tarnbridge", Name: "Tarnbridge College", Issuer: issuer, ClientID: "magpie", ClientSecret: "secret", Domains: []string{"cobblelane.example"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+// People sign in with their school's account by one button, are told why not, come back to
+// where they were, and join by an invitation.
+func TestSigningInWithASchoolsAccount(t *testing.T) {
+	p := college(t, standin.Person{Subject: "a", Name: "Ana Duarte", Email: demo.Accounts()[0].Email, Verified: true},
+		standin.Person{Subject: "r", Name: "Ruth Calder", Email: "ruth@tarnbridge.example", Verified: true})
+	w := newWorldBelow(t, "/magpie", server.WithProviders([]*identity.Provider{p}, false))
+	ruth := w.person(t)
+	ruth.open("/")
+	ruth.sees("Sign in with Tarnbridge College")
+	ruth.shot("sign-in-provider")
+	ruth.seesNot("Password")
+	ruth.click("Sign in with Tarnbridge College")
+	ruth.sees("say who you are")
+	ruth.click("Nobody: go back")
+	ruth.sees("You were not signed in at Tarnbridge College")
+	ruth.click("Sign in with Tarnbridge College")
+	ruth.click("Ruth Calder")
+	ruth.sees("there is no account here for your address")
+	ruth.shot("sign-in-refused")
+
+	ana := w.person(t)
+	ana.open("/people")
+	ana.sees("Sign in with Tarnbridge College")
+	ana.press(kb.Tab)
+	ana.press(kb.Enter) // the one button, by keyboard
+	ana.click("Ana Duarte")
+	ana.sees("Invite")
+	ana.until("back where it was asked", `location.pathname === "/magpie/people"`)
+	ana.click("Invite…")
+	ana.click("Create link")
+	ana.sees("Invitation created")
+	link := eval[string](ana, `document.querySelector('input[aria-label="Invitation link"]').value`)
+
+	ruth.open(link)
+	ruth.sees("Join with Tarnbridge College")
+	ruth.seesNot("Password")
+	ruth.shot("join-provider")
+	ruth.click("Join with Tarnbridge College")
+	ruth.click("Ruth Calder")
+	ruth.sees("Parts drawers")
+	ruth.open("/account")
+	ruth.sees("You have none here")
+}
