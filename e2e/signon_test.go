@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"net"
 	"net/http/httptest"
 	"testing"
 
@@ -8,6 +9,7 @@ import (
 
 	"keenmagpie/demo"
 	"keenmagpie/identity"
+	"keenmagpie/mailing"
 	"keenmagpie/server"
 	"keenmagpie/standin"
 )
@@ -69,4 +71,42 @@ func TestSigningInWithASchoolsAccount(t *testing.T) {
 	ruth.sees("Parts drawers")
 	ruth.open("/account")
 	ruth.sees("You have none here")
+}
+
+// Whoever forgot a password asks for a link, reads the mail, and comes in with a new one.
+func TestAForgottenPassword(t *testing.T) {
+	w := newWorldBelow(t, "", server.WithMail(true))
+	box := new(standin.Mailbox)
+	post, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	takes := box.Server()
+	go func() { _ = takes.Serve(post) }()
+	t.Cleanup(func() { _ = takes.Close() })
+	mailer, err := mailing.New(mailing.Settings{Server: post.Addr().String(), From: "magpie@cobblelane.example", TLS: "none"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	tobi := w.person(t)
+	tobi.open("/")
+	tobi.fill("Email", demo.Accounts()[1].Email)
+	tobi.click("Forgot your password?")
+	tobi.shot("forgotten")
+	tobi.click("Send link")
+	tobi.sees("a link is on its way")
+	tobi.shot("forgotten-sent")
+	if err := mailer.SendDue(t.Context(), w.store); err != nil {
+		t.Fatal(err)
+	}
+	mails := httptest.NewServer(box)
+	t.Cleanup(mails.Close)
+	tobi.open(mails.URL)
+	tobi.sees("A new password for Keen Magpie")
+	tobi.shot("mails")
+	tobi.click(w.url)
+	tobi.sees("Choose a new password")
+	tobi.fill("Password", "spokes-under-a-violet-moon")
+	tobi.click("Save password")
+	tobi.sees("Parts drawers")
 }

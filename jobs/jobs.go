@@ -54,6 +54,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 		hourly("drop old sessions", st.DropExpiredSessions),
 		hourly("drop old tries", st.DropTries),
 		hourly("drop old tickets", st.DropTickets),
+		hourly("drop old letters", st.DropLetters),
 	}
 }
 

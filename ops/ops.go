@@ -117,16 +117,18 @@ func (w *Watch) ready(out http.ResponseWriter, r *http.Request) {
 	_ = json.NewEncoder(out).Encode(says)
 }
 
-// jobs are asked of the database whenever somebody looks, so that every server says the same.
+// jobs, and what waits for them, are asked of the database whenever somebody looks, so that every server says the same.
 type jobs struct{ store *store.Store }
 
 var (
+	letters     = prometheus.NewDesc("magpie_outbox_letters", "Mail that waits to go out.", nil, nil)
 	jobSince    = prometheus.NewDesc("magpie_job_done_seconds_ago", "How long ago a job was last done, by any server.", []string{"job"}, nil)
 	jobFailures = prometheus.NewDesc("magpie_job_failures", "How often a job has failed since it was last done.", []string{"job"}, nil)
 )
 
 // Describe is for [prometheus.Collector].
 func (j *jobs) Describe(to chan<- *prometheus.Desc) {
+	to <- letters
 	to <- jobSince
 	to <- jobFailures
 }
@@ -135,6 +137,9 @@ func (j *jobs) Describe(to chan<- *prometheus.Desc) {
 func (j *jobs) Collect(to chan<- prometheus.Metric) {
 	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 	defer cancel()
+	if n, _, err := j.store.Unsent(ctx); err == nil {
+		to <- prometheus.MustNewConstMetric(letters, prometheus.GaugeValue, float64(n))
+	}
 	list, err := j.store.Jobs(ctx)
 	if err != nil {
 		to <- prometheus.NewInvalidMetric(jobFailures, err)

@@ -82,7 +82,7 @@ func TestWhoRunsAServerSeesHowItIs(t *testing.T) {
 	for _, line := range []string{
 		`magpie_request_seconds_count{method="GET",route="/api/play/{link}",status="404"} 1`,
 		`magpie_request_seconds_count{method="GET",route="/api/me",status="401"} 1`,
-		"magpie_moves_total 2\n", "magpie_sittings_open 1\n", `magpie_panics_total{where="somewhere"} 1`,
+		"magpie_moves_total 2\n", "magpie_sittings_open 1\n", "magpie_outbox_letters 0\n", `magpie_panics_total{where="somewhere"} 1`,
 		`magpie_job_failures{job="rest"} 0`, `magpie_job_done_seconds_ago{job="rest"}`, `go_sql_open_connections{db_name="magpie"}`,
 	} {
 		if code != 200 || !strings.Contains(text, line) {

@@ -40,6 +40,7 @@ type Invitation struct {
 	Until  time.Time `json:"until"`
 	// Link is there in the answer that makes it, and never again.
 	Link string `json:"link,omitempty"`
+	Sent bool   `json:"sent,omitempty" doc:"By mail, too"`
 }
 
 type peopleOutput struct {
@@ -195,7 +196,14 @@ func (s *Server) invite(ctx context.Context, m store.Member, in *inviteInput) (*
 		return nil, err
 	}
 	kept, err := s.store.Ticket(ctx, token)
-	return &invitationOutput{Invitation{kept.ID, kept.Email, string(kept.Role), kept.Owner, kept.MadeBy, kept.UntilAt, TicketPath(token)}}, err
+	if err != nil {
+		return nil, err
+	}
+	sent := s.mail && kept.Email != ""
+	if sent {
+		err = s.invited(ctx, m, kept, token)
+	}
+	return &invitationOutput{Invitation{kept.ID, kept.Email, string(kept.Role), kept.Owner, kept.MadeBy, kept.UntilAt, TicketPath(token), sent}}, err
 }
 
 // emailOf is an address as accounts have it.

@@ -52,6 +52,7 @@ type Server struct {
 	proxies     []netip.Prefix       // whose word is taken for where a request comes from
 	providers   []*identity.Provider // whose word is taken for who somebody is
 	noPasswords bool
+	mail        bool                         // goes out
 	tries       tries                        // wrong codes and passwords
 	begins      *limiter                     // by address
 	moves       *limiter                     // by address
@@ -147,6 +148,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.peopleRoutes()
 		s.ticketRoutes()
 		s.signOnRoutes()
+		s.letterRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()

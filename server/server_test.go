@@ -87,7 +87,7 @@ func TestMain(m *testing.M) {
 	}())
 }
 
-func newSite(t *testing.T) *site {
+func newSite(t *testing.T, options ...server.Option) *site {
 	t.Helper()
 	t.Parallel() // each has a database of its own
 	ctx := t.Context()
@@ -109,9 +109,8 @@ func newSite(t *testing.T) *site {
 	}
 	s := &site{t: t, store: st}
 	for i := range s.urls {
-		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), server.WithClock(func() time.Time {
-			return time.Now().Add(time.Duration(s.ahead.Load()))
-		}))
+		clock := server.WithClock(func() time.Time { return time.Now().Add(time.Duration(s.ahead.Load())) })
+		h := server.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), append(options, clock)...)
 		if i == 0 {
 			s.first = h
 		}
@@ -302,7 +301,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		}
 	}
 	slices.Sort(open)
-	if got := strings.Join(open, " "); got != "beckoning begin go leave move now opening playMedium signIn signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
+	if got := strings.Join(open, " "); got != "beckoning begin forgotPassword go leave move now opening playMedium signIn signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
 		t.Errorf("open to anybody: %s", got)
 	}
 	if asked < 12 {

@@ -35,6 +35,7 @@ type kindOfTry struct {
 var (
 	codeTry     = kindOfTry{"code", 20, time.Minute} // a class at one address mistypes
 	passwordTry = kindOfTry{"password", 8, 15 * time.Minute}
+	mailTry     = kindOfTry{"mail", 5, 15 * time.Minute}
 )
 
 // triesKept is for how long tries are remembered after the last one.

@@ -17,6 +17,7 @@ import (
 	"keenmagpie/demo"
 	"keenmagpie/identity"
 	"keenmagpie/localdb"
+	"keenmagpie/mailing"
 	"keenmagpie/server"
 	"keenmagpie/standin"
 )
@@ -62,6 +63,7 @@ func (c *demoCmd) Run() error {
 		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
 	}
 	options := append(c.options(), server.WithPublicURL(cmp.Or(c.PublicURL, "http://"+listener.Addr().String())))
+	var mailer *mailing.Mailer
 	around, err := besideDemo(c.Standin)
 	switch {
 	case err != nil:
@@ -69,7 +71,9 @@ func (c *demoCmd) Run() error {
 	case around != nil:
 		defer around.Close()
 		fmt.Printf("\nTarnbridge College, which stands in for a school around it, is at http://%s\n", c.Standin)
-		options = append(options, server.WithProviders([]*identity.Provider{around.provider}, true))
+		fmt.Printf("Mail that the demo sends can be read at http://%s/mail\n", c.Standin)
+		mailer = around.mailer
+		options = append(options, server.WithProviders([]*identity.Provider{around.provider}, true), server.WithMail(true))
 	}
 	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
 	ctx, end := context.WithCancel(ctx)
@@ -79,7 +83,7 @@ func (c *demoCmd) Run() error {
 		end()
 	}()
 	log := logFlags{"text", slog.LevelWarn}.logger() // what is asked for would bury the sign-ins
-	err = serving{listener, st, log, c.OpsAddr, options}.run(ctx)
+	err = serving{listener, st, log, c.OpsAddr, mailer, options}.run(ctx)
 	select {
 	case <-db.Ended():
 		return errors.Join(err, db.Why())
@@ -92,6 +96,7 @@ func (c *demoCmd) Run() error {
 type surroundings struct {
 	*http.Server
 	provider *identity.Provider
+	mailer   *mailing.Mailer
 }
 
 // besideDemo starts what stands in for a school; nil where no address is given.
@@ -114,9 +119,21 @@ func besideDemo(addr string) (*surroundings, error) {
 	if err != nil {
 		return nil, err
 	}
+	box := new(standin.Mailbox)
+	post, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return nil, err
+	}
+	mailer, err := mailing.New(mailing.Settings{Server: post.Addr().String(), From: "Keen Magpie <magpie@cobblelane.example>", TLS: "none"})
+	if err != nil {
+		return nil, err
+	}
+	go func() { _ = box.Server().Serve(post) }()
 	mux := http.NewServeMux()
+	mux.Handle("/mail", box)
+	mux.Handle("/{$}", http.RedirectHandler("/mail", http.StatusSeeOther))
 	mux.Handle("/id/", http.StripPrefix("/id", college))
-	s := &surroundings{&http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}, provider}
+	s := &surroundings{&http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}, provider, mailer}
 	go func() { _ = s.Serve(l) }()
 	return s, nil
 }

@@ -75,6 +75,9 @@ func (c *doctorCmd) look(ctx context.Context) []diagnosis {
 	if err != nil {
 		return append(out, diagnosis{"database", broken, err.Error(), "The account in dsn must be able to read all tables of its database."})
 	}
+	if c.SMTP != "" {
+		out = append(out, letters(ctx, st))
+	}
 	return slices.Concat(out, c.database(h), disk(h), people(h, c.PublicURL), leftOver(h), jobsOf(ctx, st))
 }
 
@@ -148,6 +151,17 @@ func (c *doctorCmd) https(ctx context.Context) []diagnosis {
 		return []diagnosis{{"certificate", odd, "it ends on " + leaf.NotAfter.Format("2 January 2006"), "Renew it; the server reads it again by itself."}}
 	}
 	return []diagnosis{{"certificate", well, "for " + u.Hostname() + ", until " + leaf.NotAfter.Format("2 January 2006"), ""}}
+}
+
+func letters(ctx context.Context, st *store.Store) diagnosis {
+	n, says, err := st.Unsent(ctx)
+	switch {
+	case err != nil:
+		return diagnosis{"mail", broken, err.Error(), "See the database below."}
+	case says != "":
+		return diagnosis{"mail", odd, fmt.Sprintf("%d letters wait; of the last one that was tried: %s", n, says), "Look at the settings smtp-… and mail-from; letters are tried again by themselves."}
+	}
+	return diagnosis{"mail", well, fmt.Sprintf("%d letters wait", n), ""}
 }
 
 func schemaOf(ctx context.Context, st *store.Store) (diagnosis, error) {

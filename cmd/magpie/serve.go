@@ -18,6 +18,7 @@ import (
 
 	"keenmagpie/identity"
 	"keenmagpie/jobs"
+	"keenmagpie/mailing"
 	"keenmagpie/ops"
 	"keenmagpie/server"
 	"keenmagpie/store"
@@ -32,7 +33,8 @@ type serveCmd struct {
 	PlainHTTP   bool   `help:"Serve others over http, although anybody on the network can then read passwords and names." name:"plain-http"`
 	OIDC        string `help:"File of the providers with whom people can sign in (OpenID Connect); see docs/operations.md." name:"oidc" type:"existingfile"`
 	NoPasswords bool   `help:"Let people sign in with those providers alone." name:"no-passwords"`
-	OpsAddr     string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
+	mailFlags
+	OpsAddr string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
 	logFlags
 	DBConnections int           `help:"Connections to the database at most." name:"db-connections" default:"32"`
 	DBLifetime    time.Duration `help:"For how long a connection is used, as 5m; 0 is for good." name:"db-lifetime" default:"5m"`
@@ -63,6 +65,10 @@ func (c *serveCmd) Run() error {
 			return err
 		}
 	}
+	mailer, err := c.mailer()
+	if err != nil {
+		return err
+	}
 	st, err := c.openAnyway(ctx, c.OlderProgram)
 	if err != nil {
 		return err
@@ -74,8 +80,25 @@ func (c *serveCmd) Run() error {
 	if err := welcome(ctx, st, address); err != nil {
 		return err
 	}
-	options := append(c.options(), server.WithPublicURL(address), server.WithProviders(providers, !c.NoPasswords))
-	return serving{listener, st, c.logger(), c.OpsAddr, options}.run(ctx)
+	options := append(c.options(), server.WithPublicURL(address), server.WithProviders(providers, !c.NoPasswords), server.WithMail(mailer != nil))
+	return serving{listener, st, c.logger(), c.OpsAddr, mailer, options}.run(ctx)
+}
+
+// mailFlags say how mail goes out.
+type mailFlags struct {
+	SMTP         string `help:"Server that takes mail, as mail.school.example:587; without it none goes out." name:"smtp"`
+	SMTPUser     string `help:"Whom to sign in there as." name:"smtp-user"`
+	SMTPPassword string `help:"File of the password for that." name:"smtp-password-file"`
+	SMTPTLS      string `help:"starttls, tls (from the start, as on port 465), or none (for a server on this machine alone)." name:"smtp-tls" enum:"starttls,tls,none" default:"starttls"`
+	MailFrom     string `help:"Whom mail comes from, as 'Keen Magpie <magpie@school.example>'." name:"mail-from"`
+}
+
+// mailer is nil where no mail goes out.
+func (f mailFlags) mailer() (*mailing.Mailer, error) {
+	if f.SMTP == "" {
+		return nil, nil
+	}
+	return mailing.New(mailing.Settings{Server: f.SMTP, From: f.MailFrom, User: f.SMTPUser, PasswordFile: f.SMTPPassword, TLS: f.SMTPTLS})
 }
 
 // logFlags say how the log is written.
@@ -151,6 +174,7 @@ type serving struct {
 	store    *store.Store
 	log      *slog.Logger
 	opsAddr  string // "" is none
+	mailer   *mailing.Mailer
 	options  []server.Option
 }
 
@@ -159,7 +183,11 @@ func (s serving) run(ctx context.Context) error {
 	var loop *jobs.Loop
 	watch := ops.New(s.store, func() time.Time { return loop.Looked() })
 	handler := server.New(s.store, s.log, append(s.options, server.WithMeter(watch))...)
-	loop = jobs.NewLoop(s.store, s.log, jobs.Of(s.store, handler.Hosting(), s.log))
+	list := jobs.Of(s.store, handler.Hosting(), s.log)
+	if s.mailer != nil {
+		list = append(list, jobs.Job{Name: "send mail", Every: 5 * time.Second, Lease: 10 * time.Minute, Do: func(ctx context.Context) error { return s.mailer.SendDue(ctx, s.store) }})
+	}
+	loop = jobs.NewLoop(s.store, s.log, list)
 	loop.Panicked = watch.Panicked
 	failed := make(chan error, 2)
 	// Bodies and answers have limits of their own, by route and by progress.

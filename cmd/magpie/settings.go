@@ -27,13 +27,16 @@ type settings struct {
 	values map[string]any
 }
 
-// readSettings reads the file that the environment names, or else the installation's if it
-// is there.
+// readSettings reads the file that the environment names (empty: none), or else the
+// installation's if it is there.
 func readSettings() (settings, error) {
 	s := settings{file: settingsFile}
 	named, is := os.LookupEnv("MAGPIE_CONFIG")
 	if is {
 		s.file = named
+	}
+	if s.file == "" {
+		return s, nil
 	}
 	_, err := toml.DecodeFile(s.file, &s.values)
 	if !is && (errors.Is(err, fs.ErrNotExist) || errors.Is(err, fs.ErrPermission)) {
@@ -166,6 +169,9 @@ func (c *serveCmd) Validate() error {
 	here := host == "localhost" || at != nil && at.IsLoopback()
 	tls := c.TLSCert != ""
 	https := strings.HasPrefix(strings.ToLower(c.PublicURL), "https:")
+	if _, err := c.mailer(); err != nil {
+		return err
+	}
 	switch {
 	case (c.TLSCert == "") != (c.TLSKey == ""):
 		return errors.New("--tls-cert and --tls-key belong together: give both, or none and let a proxy speak https")
@@ -181,6 +187,10 @@ func (c *serveCmd) Validate() error {
 		return errors.New("--ops-addr is the address of the application itself: give it another port, which only those who run the server can reach")
 	case c.NoPasswords && c.OIDC == "":
 		return errors.New("--no-passwords without --oidc would let nobody in: name the providers to sign in with")
+	case c.SMTP == "" && c.MailFrom != "":
+		return errors.New("--mail-from without --smtp: name the server that takes mail, or leave both out")
+	case c.SMTP != "" && c.PublicURL == "":
+		return errors.New("--smtp without --public-url: links in mail begin with it")
 	case c.DBConnections < 2:
 		return errors.New("--db-connections must be 2 or more: some acts need a second one")
 	case c.DBLifetime < 0:

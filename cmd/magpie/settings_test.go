@@ -39,6 +39,12 @@ func TestContradictionsAreRefusedAtTheStart(t *testing.T) {
 		{"everybody as a proxy", "--proxies 0.0.0.0/0", "is everybody"},
 		{"metrics in the open", "--addr 127.0.0.1:8090 --ops-addr 127.0.0.1:8090", "the application itself"},
 		{"no way in", "--no-passwords", "would let nobody in"},
+		{"mail", "--public-url http://127.0.0.1:8090 --smtp mail.school.example:587 --mail-from m@school.example", ""},
+		{"mail without a sender", "--public-url http://127.0.0.1:8090 --smtp mail.school.example:587", "whom mail comes from"},
+		{"mail without its links", "--smtp mail.school.example:587 --mail-from m@school.example", "begin with it"},
+		{"mail in the clear", "--public-url http://127.0.0.1:8090 --smtp mail.school.example:25 --smtp-tls none --mail-from m@school.example", "for everybody to read"},
+		{"mail that nobody takes", "--mail-from m@school.example", "name the server"},
+		{"half a sign-in for mail", "--public-url http://127.0.0.1:8090 --smtp mail.school.example:587 --mail-from m@school.example --smtp-user m", "belong together"},
 		{"one connection", "--db-connections 1", "2 or more"},
 		{"less than nothing", "--moves-per-minute=-1", "0 or more"},
 	} {

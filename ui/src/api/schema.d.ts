@@ -1128,6 +1128,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/session/forgotten": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Have a link for a new password sent; the answer is the same for everybody */
+    post: operations["forgotPassword"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/session/ways": {
     parameters: {
       query?: never;
@@ -2209,6 +2226,9 @@ export interface components {
       phase: string;
       score: string;
     };
+    ForgottenInputBody: {
+      email: string;
+    };
     FoundInputBody: {
       name: string;
     };
@@ -2236,6 +2256,8 @@ export interface components {
       owner: boolean;
       /** @enum {string} */
       role: "designer" | "viewer";
+      /** @description By mail, too */
+      sent?: boolean;
       /** Format: date-time */
       until: string;
     };
@@ -3045,6 +3067,8 @@ export interface components {
       name: string;
     };
     SignInWays: {
+      /** @description Whoever forgot a password can have a link sent */
+      mail: boolean;
       passwords: boolean;
       /** @description Why the last try of this browser let nobody in; it is told once */
       problem?: components["schemas"]["Problem"];
@@ -6106,6 +6130,37 @@ export interface operations {
       204: {
         headers: {
           Location?: string;
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  forgotPassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ForgottenInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
           [name: string]: unknown;
         };
         content?: never;

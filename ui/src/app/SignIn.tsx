@@ -6,6 +6,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { address, base, goTo } from "../api/address";
+import { Forgotten } from "../people/Forgotten";
 import { useWays, Ways } from "../people/Ways";
 
 export function SignIn() {
@@ -50,6 +51,7 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
+  const [forgot, setForgot] = useState(false);
 
   const signIn = async (e: FormEvent) => {
     e.preventDefault();
@@ -68,6 +70,7 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
   if (ways.isPending) return null; // which fields there are is known in a moment
   const providers = <Ways to={here} />;
   if (ways.data && !ways.data.passwords) return providers;
+  if (forgot) return <Forgotten email={email} onBack={() => setForgot(false)} />;
   return (
     <form onSubmit={signIn}>
       {providers}
@@ -105,6 +108,13 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
       <Button kind="main" type="submit" disabled={busy} className="h-10 w-full">
         Sign in
       </Button>
+      {ways.data?.mail && (
+        <p className="mt-4">
+          <button type="button" onClick={() => setForgot(true)} className="font-medium text-feather underline">
+            Forgot your password?
+          </button>
+        </p>
+      )}
     </form>
   );
 }

@@ -7,6 +7,7 @@ import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { Field } from "../kit/LabelledField";
 import { roles } from "./roles";
+import { useWays } from "./Ways";
 
 type Props = { workspace: string; onClose: () => void; onMade: () => unknown };
 
@@ -24,15 +25,20 @@ export function Invite({ workspace, onClose, onMade }: Props) {
     onSuccess: () => void onMade(),
   });
   const made = make.data;
+  const mail = useWays().data?.mail;
   return (
     <Dialog
       open
       onClose={onClose}
-      title={made ? "Invitation created" : `Invite to ${workspace}`}
+      title={made ? (made.sent ? "Invitation sent" : "Invitation created") : `Invite to ${workspace}`}
       about={
         made
-          ? `Send this link to ${made.email || "one person"}. It works once, for seven days, and is not shown again.`
-          : "You get a link to send. It works once, for seven days."
+          ? made.sent
+            ? `A mail with this link is on its way to ${made.email}. It works once, for seven days, and is not shown again.`
+            : `Send this link to ${made.email || "one person"}. It works once, for seven days, and is not shown again.`
+          : mail
+            ? "With an address, the invitation is sent there. You get the link as well; it works once, for seven days."
+            : "You get a link to send. It works once, for seven days."
       }
     >
       {made ? (
@@ -86,7 +92,7 @@ export function Invite({ workspace, onClose, onMade }: Props) {
           <div className="flex justify-end gap-2">
             <Button onClick={onClose}>Cancel</Button>
             <Button kind="main" type="submit" disabled={make.isPending}>
-              Create link
+              {mail && email.trim() ? "Send invitation" : "Create link"}
             </Button>
           </div>
         </form>
