@@ -1,5 +1,5 @@
 # Two commands are enough: make demo, make test. Both set up what is missing.
-.PHONY: demo test build deps chromium clean bench
+.PHONY: demo test build deps chromium clean bench package
 
 GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb mailing ops server standin store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
 	$(wildcard store/migrations/*.sql demo/activities/*.json demo/series/*.json demo/pictures/*.svg)
@@ -11,6 +11,12 @@ demo: deps build
 	@exec ./bin/magpie demo
 
 build: bin/magpie
+
+# A Debian package, in dist/.
+VERSION ?= 0.9.$(shell git rev-list --count HEAD 2>/dev/null || echo 0)
+package: build
+	@CGO_ENABLED=0 go build -trimpath -ldflags="-s -w -X main.version=$(VERSION)" -o dist/magpie ./cmd/magpie
+	@./packaging/build.sh dist/magpie $(VERSION) dist
 
 # The interface is embedded in the program, and the engine in the interface.
 bin/magpie: $(GO_FILES) $(UI) go.mod go.sum

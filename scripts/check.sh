@@ -29,8 +29,8 @@ say "Go tests"
 # A busy machine may take several times as long as an idle one.
 patience="-timeout 40m"
 # Nothing in the core and what is built on it alone runs beside something else.
-go test $patience ./cmd/... ./core/... ./formats/...
-go test $patience -race ./demo/... ./hosting/... ./jobs/... ./localdb/... ./server/... ./store/...
+go test $patience ./cmd/... ./core/... ./formats/... ./packaging
+go test $patience -race ./demo/... ./hosting/... ./identity/... ./jobs/... ./localdb/... ./mailing/... ./ops/... ./server/... ./standin/... ./store/...
 
 say "browser tests"
 # Most of the time goes by waiting for pages: two are looked at at once.

@@ -26,7 +26,7 @@ type demoCmd struct {
 	Addr string `help:"Address to listen on." default:"127.0.0.1:8090"`
 	Data string `help:"Directory of the private database." default:".data" type:"path"`
 	webFlags
-	Standin string `help:"Address of what stands in for a school around the demo; empty is none." default:"127.0.0.1:8091"`
+	Standin string `help:"Address of what stands in for a school around the demo; empty is none." default:"127.0.0.1:8095"`
 	OpsAddr string `help:"Address for /livez, /readyz and /metrics." name:"ops-addr"`
 }
 

@@ -15,20 +15,24 @@ import (
 )
 
 type cli struct {
-	Serve   serveCmd   `cmd:"" help:"Serve the application on a database of yours."`
-	Demo    demoCmd    `cmd:"" help:"Serve the demo, with a private database."`
-	Migrate migrateCmd `cmd:"" help:"Bring a database's schema up to date."`
-	Backup  backupCmd  `cmd:"" help:"Write all that there is into a file, while the application goes on."`
-	Restore restoreCmd `cmd:"" help:"Fill an empty database from such a file."`
-	Doctor  doctorCmd  `cmd:"" help:"Look at an installation, and say what should be seen to."`
-	Judge   judgeCmd   `cmd:"" help:"Judge arrangements, one a line."`
-	Replay  replayCmd  `cmd:"" help:"Replay moves, one a line."`
-	Prove   proveCmd   `cmd:"" help:"Say what can be known before anyone plays."`
-	Stats   statsCmd   `cmd:"" help:"Say what the learners of many sittings did."`
-	OpenAPI openapiCmd `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
-	Account accountCmd `cmd:"" help:"Let people in: add an account, reset a password, list who there is."`
-	Schema  schemaCmd  `cmd:"" help:"Write the JSON Schema of the activity document, or of a series."`
+	Serve   serveCmd         `cmd:"" help:"Serve the application on a database of yours."`
+	Demo    demoCmd          `cmd:"" help:"Serve the demo, with a private database."`
+	Migrate migrateCmd       `cmd:"" help:"Bring a database's schema up to date."`
+	Backup  backupCmd        `cmd:"" help:"Write all that there is into a file, while the application goes on."`
+	Restore restoreCmd       `cmd:"" help:"Fill an empty database from such a file."`
+	Doctor  doctorCmd        `cmd:"" help:"Look at an installation, and say what should be seen to."`
+	Judge   judgeCmd         `cmd:"" help:"Judge arrangements, one a line."`
+	Replay  replayCmd        `cmd:"" help:"Replay moves, one a line."`
+	Prove   proveCmd         `cmd:"" help:"Say what can be known before anyone plays."`
+	Stats   statsCmd         `cmd:"" help:"Say what the learners of many sittings did."`
+	OpenAPI openapiCmd       `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
+	Account accountCmd       `cmd:"" help:"Let people in: add an account, reset a password, list who there is."`
+	Version kong.VersionFlag `help:"Print the version."`
+	Schema  schemaCmd        `cmd:"" help:"Write the JSON Schema of the activity document, or of a series."`
 }
+
+// version is set by what builds a package.
+var version = "of a working tree"
 
 func main() {
 	parser, err := commands(new(cli))
@@ -53,7 +57,7 @@ func commands(c *cli) (*kong.Kong, error) {
 	if err != nil {
 		return nil, err
 	}
-	return kong.New(c, kong.Name("magpie"), kong.DefaultEnvars("MAGPIE"), kong.Resolvers(file),
+	return kong.New(c, kong.Name("magpie"), kong.Vars{"version": "Keen Magpie " + version}, kong.DefaultEnvars("MAGPIE"), kong.Resolvers(file),
 		kong.Description("Drag-and-drop activities: build, prove, release, and see what learners did."))
 }
 
