@@ -55,6 +55,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 		hourly("drop old tries", st.DropTries),
 		hourly("drop old tickets", st.DropTickets),
 		hourly("drop old letters", st.DropLetters),
+		hourly("drop old visits", st.DropVisits),
 	}
 }
 

@@ -154,6 +154,11 @@ func (s *Server) accountRoutes() {
 	signOut := operation(http.MethodDelete, "/api/session", "signOut", "Sign out")
 	signOut.DefaultStatus = http.StatusNoContent
 	open(s, signOut, func(ctx context.Context, _ *struct{}) (*struct{}, error) {
+		if visit := s.sessions.GetString(ctx, "visit"); visit != "" {
+			if err := s.store.EndVisit(ctx, s.sessions.GetString(ctx, "account"), visit); err != nil && !errors.Is(err, store.ErrNotFound) {
+				return nil, err
+			}
+		}
 		return nil, s.sessions.Destroy(ctx)
 	})
 }
@@ -163,7 +168,17 @@ func (s *Server) enter(ctx context.Context, m store.Member, workspace string) er
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
+	if before := s.sessions.GetString(ctx, "visit"); before != "" { // of whoever was here
+		if err := s.store.EndVisit(ctx, s.sessions.GetString(ctx, "account"), before); err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+	}
+	visit, err := s.store.AddVisit(ctx, store.Visit{Account: m.ID, Device: deviceOf(agent(ctx)), Place: address(ctx)})
+	if err != nil {
+		return err
+	}
 	s.sessions.Put(ctx, "account", m.ID)
+	s.sessions.Put(ctx, "visit", visit)
 	s.sessions.Put(ctx, "since", time.Now().UnixMilli())
 	if workspace != "" {
 		s.sessions.Put(ctx, "workspace", workspace)

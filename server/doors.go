@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -170,6 +171,9 @@ func (s *Server) signedIn(ctx context.Context) (store.Member, error) {
 	}
 	if ended(s.sessions.GetInt64(ctx, "since"), m.SessionsFrom) {
 		return store.Member{}, notSignedIn()
+	}
+	if goesOn, err := s.visiting(ctx, m.ID); err != nil || !goesOn {
+		return store.Member{}, cmp.Or(err, error(notSignedIn()))
 	}
 	known(ctx, m.ID)
 	if m.SeenAt == nil || time.Since(*m.SeenAt) > time.Minute {

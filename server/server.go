@@ -149,6 +149,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.ticketRoutes()
 		s.signOnRoutes()
 		s.letterRoutes()
+		s.visitRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()

@@ -117,7 +117,10 @@ func waitWords(seconds int) string {
 	return fmt.Sprintf("%d minutes", (seconds+59)/60)
 }
 
-type addressKey struct{}
+type (
+	addressKey struct{}
+	agentKey   struct{}
+)
 
 // addressed notes from where a request comes: of IPv6 the network of its line, since whoever
 // has one has all of its addresses.
@@ -130,8 +133,15 @@ func addressed(next http.Handler) http.Handler {
 				from = line.String()
 			}
 		}
-		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), addressKey{}, from)))
+		ctx := context.WithValue(r.Context(), addressKey{}, from)
+		next.ServeHTTP(w, r.WithContext(context.WithValue(ctx, agentKey{}, r.UserAgent())))
 	})
+}
+
+// agent is what the browser of a request says that it is.
+func agent(ctx context.Context) string {
+	name, _ := ctx.Value(agentKey{}).(string)
+	return name
 }
 
 func address(ctx context.Context) string {

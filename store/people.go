@@ -177,6 +177,9 @@ func (s *Store) HasAccounts(ctx context.Context) (some bool, err error) {
 
 // SetPassword sets a password; all sessions that began before end by it.
 func (s *Store) SetPassword(ctx context.Context, account, hash string) error {
+	if err := endVisits(ctx, s.db, account); err != nil {
+		return err
+	}
 	_, err := s.db.ExecContext(ctx, `UPDATE accounts SET password_hash = ?, sessions_from = ? WHERE id = ?`, hash, now(), account)
 	return err
 }
@@ -186,6 +189,9 @@ func (s *Store) ResetPassword(ctx context.Context, token, hash string) (a Accoun
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		t, err := use(ctx, tx, token, ForPassword)
 		if err != nil {
+			return err
+		}
+		if err := endVisits(ctx, tx, *t.AccountID); err != nil {
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, `UPDATE accounts SET password_hash = ?, sessions_from = ? WHERE id = ?`, hash, now(), *t.AccountID); err != nil {
@@ -198,6 +204,9 @@ func (s *Store) ResetPassword(ctx context.Context, token, hash string) (a Accoun
 
 // EndSessions ends all sessions of an account.
 func (s *Store) EndSessions(ctx context.Context, account string) error {
+	if err := endVisits(ctx, s.db, account); err != nil {
+		return err
+	}
 	_, err := s.db.ExecContext(ctx, `UPDATE accounts SET sessions_from = ? WHERE id = ?`, now(), account)
 	return err
 }

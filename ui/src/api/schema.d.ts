@@ -358,11 +358,29 @@ export interface paths {
       path?: never;
       cookie?: never;
     };
-    get?: never;
+    /** Where one is signed in */
+    get: operations["sessions"];
     put?: never;
     post?: never;
     /** End all sessions of one's own but this */
     delete: operations["signOutEverywhere"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/me/sessions/{session}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** End a session of one's own */
+    delete: operations["endSession"];
     options?: never;
     head?: never;
     patch?: never;
@@ -3043,6 +3061,22 @@ export interface components {
     SeriesPagesOutputBody: {
       pages: components["schemas"]["SeriesPage"][];
     };
+    Session: {
+      /** Format: date-time */
+      beganAt: string;
+      /** @description As Firefox on Windows */
+      device: string;
+      /** @description It is this one */
+      here: boolean;
+      id: string;
+      /** @description The network address that it was last used from */
+      place: string;
+      /** Format: date-time */
+      seenAt: string;
+    };
+    SessionsOutputBody: {
+      sessions: components["schemas"]["Session"][];
+    };
     ShelfOutputBody: {
       activities: components["schemas"]["Card"][];
       /** @description Where the next page begins; left out, there is none */
@@ -4276,11 +4310,69 @@ export interface operations {
       };
     };
   };
+  sessions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SessionsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   signOutEverywhere: {
     parameters: {
       query?: never;
       header?: never;
       path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  endSession: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        session: string;
+      };
       cookie?: never;
     };
     requestBody?: never;

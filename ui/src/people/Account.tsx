@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
@@ -127,21 +127,54 @@ function Password() {
   );
 }
 
+const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+
+/** Where one is signed in, each to be ended. */
 function Sessions() {
+  const queries = useQueryClient();
+  const list = useQuery({ queryKey: ["sessions"], queryFn: () => ask(api.GET("/api/me/sessions")) });
   const { busy, run, said } = useAsking();
+  const end = (what: () => Promise<unknown>, says: string) =>
+    void run(async () => {
+      await what();
+      tell(says);
+      await queries.invalidateQueries({ queryKey: ["sessions"] });
+    });
+  const others = list.data?.sessions.filter((s) => !s.here).length ?? 0;
   return (
     <section aria-label="Sessions" className={section}>
-      <h2 className="mb-1 text-base">Other devices</h2>
-      <p className="mb-3 text-slate">Ends every session of yours but this one, as when you forgot to sign out.</p>
+      <h2 className="mb-1 text-base">Where you are signed in</h2>
+      {list.isError && <Said problem={problemOf(list.error)} />}
+      <ul className="mb-3">
+        {list.data?.sessions.map((s) => (
+          <li key={s.id} className="flex items-center gap-3 border-b border-line py-2">
+            <span className="min-w-0 flex-1">
+              <span className="block font-medium">{s.device}</span>
+              <span className="block text-slate">
+                {s.place}, {s.here ? "here, now" : `last used ${when.format(new Date(s.seenAt))}`}
+              </span>
+            </span>
+            {!s.here && (
+              <Button
+                disabled={busy}
+                aria-label={`Sign out ${s.device}`}
+                onClick={() =>
+                  end(
+                    () => ask(api.DELETE("/api/me/sessions/{session}", { params: { path: { session: s.id } } })),
+                    `Signed out: ${s.device}.`,
+                  )
+                }
+              >
+                Sign out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
       {said}
       <Button
-        disabled={busy}
-        onClick={() =>
-          void run(async () => {
-            await ask(api.DELETE("/api/me/sessions"));
-            tell("You are signed out everywhere else.");
-          })
-        }
+        disabled={busy || others === 0}
+        onClick={() => end(() => ask(api.DELETE("/api/me/sessions")), "You are signed out everywhere else.")}
       >
         Sign out everywhere else
       </Button>
