@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"log"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -92,6 +93,12 @@ func newWorld(t testing.TB) *world {
 // as well: what is asked for elsewhere is not there.
 func newWorldBelow(t testing.TB, path string, options ...server.Option) *world {
 	t.Helper()
+	return newWorldAt(t, "127.0.0.1", path, options...)
+}
+
+// newWorldAt has this machine go by another name.
+func newWorldAt(t testing.TB, host, path string, options ...server.Option) *world {
+	t.Helper()
 	if one, ok := t.(*testing.T); ok {
 		one.Parallel() // each has a database, and each person a browser context, of their own
 	}
@@ -102,7 +109,7 @@ func newWorldBelow(t testing.TB, path string, options ...server.Option) *world {
 	}
 	t.Cleanup(func() { _ = st.Close() })
 	web := httptest.NewUnstartedServer(nil)
-	url := "http://" + web.Listener.Addr().String() + path
+	url := fmt.Sprintf("http://%s:%d%s", host, web.Listener.Addr().(*net.TCPAddr).Port, path)
 	handler := server.New(st, kept.log(), append(options, server.WithPublicURL(url))...)
 	proxy := http.NewServeMux()
 	proxy.Handle(path+"/", handler)

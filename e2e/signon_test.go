@@ -1,10 +1,14 @@
 package e2e
 
 import (
+	"context"
 	"net"
 	"net/http/httptest"
 	"testing"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/webauthn"
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
@@ -109,4 +113,43 @@ func TestAForgottenPassword(t *testing.T) {
 	tobi.fill("Password", "spokes-under-a-violet-moon")
 	tobi.click("Save password")
 	tobi.sees("Parts drawers")
+}
+
+// A passkey is added on one's own page, signs in without a password, and is taken away; then
+// it signs in no more.
+func TestAPasskey(t *testing.T) {
+	w := newWorldAt(t, "localhost", "") // a passkey is for a name
+	ana := w.person(t)
+	ana.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		if _, err := cdp.Call(ctx, t, webauthn.Enable, webauthn.EnableParams{}); err != nil {
+			return err
+		}
+		_, err := cdp.Call(ctx, t, webauthn.AddVirtualAuthenticator, webauthn.AddVirtualAuthenticatorParams{Options: &webauthn.VirtualAuthenticatorOptions{
+			Protocol: "ctap2", Transport: "internal", HasResidentKey: true, HasUserVerification: true, AutomaticPresenceSimulation: true, IsUserVerified: true}})
+		return err
+	}))
+	ana.signInByHand(demo.Accounts()[0])
+	ana.open("/account")
+	ana.click("Add a passkey")
+	ana.sees("not used yet")
+	ana.shot("passkeys")
+	ana.open("/")
+	ana.sees("Parts drawers")
+	out := func() {
+		t.Helper()
+		eval[any](ana, `fetch('/api/session', {method: 'DELETE'})`)
+		ana.open("/")
+		ana.sees("Sign in with a passkey")
+	}
+	out()
+	ana.shot("sign-in-passkey")
+	ana.click("Sign in with a passkey")
+	ana.sees("Parts drawers")
+	ana.open("/account")
+	ana.sees("last used")
+	ana.click(eval[string](ana, `document.querySelector('[aria-label="Passkeys"] li button').ariaLabel`))
+	ana.until("it is gone", `!document.querySelector('[aria-label="Passkeys"] li')`)
+	out()
+	ana.click("Sign in with a passkey")
+	ana.sees("This passkey was not accepted here")
 }

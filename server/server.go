@@ -24,6 +24,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-webauthn/webauthn/webauthn"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
@@ -52,6 +53,7 @@ type Server struct {
 	proxies     []netip.Prefix       // whose word is taken for where a request comes from
 	providers   []*identity.Provider // whose word is taken for who somebody is
 	noPasswords bool
+	relying     *webauthn.WebAuthn           // as passkeys know it; nil where there can be none
 	mail        bool                         // goes out
 	tries       tries                        // wrong codes and passwords
 	begins      *limiter                     // by address
@@ -72,7 +74,7 @@ func (s *Server) Hosting() *hosting.Service { return s.hosting }
 func WithPublicURL(address string) Option {
 	return func(s *Server) {
 		if u, err := url.Parse(strings.TrimSuffix(address, "/")); err == nil {
-			s.public, s.base, s.secure = u.String(), u.Path, u.Scheme == "https"
+			s.public, s.base, s.secure, s.relying = u.String(), u.Path, u.Scheme == "https", relying(address)
 		}
 	}
 }
@@ -101,8 +103,12 @@ const (
 // Option changes how a server works.
 type Option func(*Server)
 
-// New makes a server on an open store. store may be nil to describe the API only.
+// New makes a server on an open store. st may be nil to describe the API only; without a log
+// nothing is said.
 func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
+	if log == nil {
+		log = slog.New(slog.DiscardHandler)
+	}
 	s := &Server{clock: time.Now, store: st, log: log, meter: unmetered{}, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
@@ -150,6 +156,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.signOnRoutes()
 		s.letterRoutes()
 		s.visitRoutes()
+		s.passkeyRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()

@@ -255,7 +255,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
-		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "setPassword": map[string]string{"old": "x", "new": "y"},
+		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "addPasskey": map[string]any{"credential": map[string]any{}}, "setPassword": map[string]string{"old": "x", "new": "y"},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked, open := 0, []string{}
@@ -290,7 +290,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 			}
 			// Who may is what the description says, for each of those who are members.
 			refused := func(b *browser) bool { code, _ := b.ask(method, url, bodies[op.OperationID]); return code == 403 }
-			if !slices.Contains([]string{"setPassword", "signOutEverywhere", "foundWorkspace"}, op.OperationID) { // by one's own password; oneself goes; one owns what one founds
+			if !slices.Contains([]string{"setPassword", "signOutEverywhere", "foundWorkspace", "addPasskey"}, op.OperationID) { // by one's own password; oneself goes; one owns what one founds
 				if want := op.Who != server.AnyMember; refused(viewer) != want {
 					t.Errorf("%s %s is for %s: a viewer is refused: %t", method, path, op.Who, !want)
 				}
@@ -301,7 +301,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		}
 	}
 	slices.Sort(open)
-	if got := strings.Join(open, " "); got != "beckoning begin forgotPassword go leave move now opening playMedium signIn signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
+	if got := strings.Join(open, " "); got != "beckoning begin forgotPassword go leave move now opening passkeyQuestion playMedium signIn signInByPasskey signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
 		t.Errorf("open to anybody: %s", got)
 	}
 	if asked < 12 {

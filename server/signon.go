@@ -22,6 +22,7 @@ func WithProviders(list []*identity.Provider, passwords bool) Option {
 // SignInWays are how one can sign in.
 type SignInWays struct {
 	Passwords bool             `json:"passwords"`
+	Passkeys  bool             `json:"passkeys"`
 	Mail      bool             `json:"mail" doc:"Whoever forgot a password can have a link sent"`
 	Providers []SignInProvider `json:"providers" nullable:"false"`
 	Problem   *Problem         `json:"problem,omitempty" doc:"Why the last try of this browser let nobody in; it is told once"`
@@ -62,7 +63,7 @@ type journey struct {
 func (s *Server) signOnRoutes() {
 	open(s, operation(http.MethodGet, "/api/session/ways", "signInWays", "How one can sign in"),
 		func(ctx context.Context, _ *struct{}) (*waysOutput, error) {
-			out := &waysOutput{SignInWays{Passwords: !s.noPasswords, Mail: s.mail, Providers: []SignInProvider{}}}
+			out := &waysOutput{SignInWays{Passwords: !s.noPasswords, Passkeys: s.relying != nil, Mail: s.mail, Providers: []SignInProvider{}}}
 			for _, p := range s.providers {
 				out.Body.Providers = append(out.Body.Providers, SignInProvider{p.ID, p.Name})
 			}

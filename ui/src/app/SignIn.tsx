@@ -7,6 +7,7 @@ import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { address, base, goTo } from "../api/address";
 import { Forgotten } from "../people/Forgotten";
+import { ByPasskey } from "../people/Passkeys";
 import { useWays, Ways } from "../people/Ways";
 
 export function SignIn() {
@@ -68,7 +69,7 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
   const here = location.pathname.slice(base.length) + location.search;
   const field = "mt-1 mb-4 h-10 w-full rounded-(--radius) border border-edge bg-paper px-3";
   if (ways.isPending) return null; // which fields there are is known in a moment
-  const providers = <Ways to={here} />;
+  const providers = <Ways to={here}>{ways.data?.passkeys && <ByPasskey onDone={onDone} />}</Ways>;
   if (ways.data && !ways.data.passwords) return providers;
   if (forgot) return <Forgotten email={email} onBack={() => setForgot(false)} />;
   return (

@@ -7,6 +7,7 @@ import { Button } from "../kit/Button";
 import { tell } from "../kit/notices";
 import { Said } from "../kit/Said";
 import { Field, passwordHint } from "../kit/LabelledField";
+import { Passkeys } from "./Passkeys";
 
 const section = "rounded-(--radius) border border-line bg-paper px-5 py-4";
 
@@ -31,6 +32,7 @@ export function Account({ me }: { me: Me }) {
             <p className="text-slate">You have none here: you sign in with your organisation’s account.</p>
           </section>
         )}
+        <Passkeys section={section} />
         <Sessions />
       </main>
     </div>

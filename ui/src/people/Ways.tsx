@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { address } from "../api/address";
 import { api, ask } from "../api/client";
@@ -7,8 +8,16 @@ import { Said } from "../kit/Said";
 export const useWays = () =>
   useQuery({ queryKey: ["sign-in ways"], queryFn: () => ask(api.GET("/api/session/ways")), staleTime: Infinity });
 
+type Props = {
+  verb?: string;
+  ticket?: string;
+  to?: string;
+  /** What else there is, before the fields for a password. */
+  children?: ReactNode;
+};
+
 /** A button for each provider that says who somebody is. It leaves the page, and comes back to where it was. */
-export function Ways({ verb = "Sign in", ticket, to }: { verb?: string; ticket?: string; to?: string }) {
+export function Ways({ verb = "Sign in", ticket, to, children }: Props) {
   const { data: ways } = useWays();
   if (!ways) return null;
   const query = new URLSearchParams({ ...(ticket && { ticket }), ...(to && { to }) });
@@ -28,7 +37,8 @@ export function Ways({ verb = "Sign in", ticket, to }: { verb?: string; ticket?:
           {verb} with {p.name}
         </a>
       ))}
-      {ways.passwords && ways.providers.length > 0 && (
+      {children}
+      {ways.passwords && (ways.providers.length > 0 || children) && (
         <p className="my-3 flex items-center gap-3 text-slate before:h-px before:flex-1 before:bg-line after:h-px after:flex-1 after:bg-line">
           or
         </p>
