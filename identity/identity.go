@@ -41,7 +41,7 @@ type Settings struct {
 	// Workspace is where new people of these domains come in by themselves, by its name; ""
 	// lets in nobody who has no account and no invitation.
 	Workspace string `toml:"workspace"`
-	// Role is what they may do there: viewer, unless it says designer.
+	// Role is what they may do there: viewer, unless it says reviewer or designer.
 	Role string `toml:"role"`
 }
 
@@ -98,8 +98,8 @@ func New(s Settings) (*Provider, error) {
 		return nil, errors.New("client-id is missing: the provider gives it when this application is registered there")
 	case s.ClientSecret != "" && s.SecretFile != "":
 		return nil, errors.New("client-secret and client-secret-file are both given: leave one out")
-	case s.Role != "" && s.Role != "viewer" && s.Role != "designer":
-		return nil, errors.New("role must be viewer or designer")
+	case s.Role != "" && s.Role != "viewer" && s.Role != "reviewer" && s.Role != "designer":
+		return nil, errors.New("role must be viewer, reviewer or designer")
 	case s.Workspace != "" && len(s.Domains) == 0:
 		return nil, errors.New("with a workspace, domains are needed: whoever has an account at the provider would come in")
 	}

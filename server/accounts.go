@@ -18,7 +18,7 @@ type Me struct {
 	Name      string `json:"name"`
 	Email     string `json:"email"`
 	Workspace string `json:"workspace"`
-	Role      string `json:"role" enum:"designer,viewer"`
+	Role      string `json:"role" enum:"designer,reviewer,viewer"`
 	Owner     bool   `json:"owner" doc:"Of the workspace"`
 	Password  bool   `json:"password" doc:"Has one; else signs in by a provider alone"`
 	// Workspaces are all that this person is a member of.
@@ -29,7 +29,7 @@ type Me struct {
 type Workspace struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
-	Role string `json:"role" enum:"designer,viewer"`
+	Role string `json:"role" enum:"designer,reviewer,viewer"`
 	Here bool   `json:"here"`
 }
 

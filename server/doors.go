@@ -42,6 +42,7 @@ type memberKey struct{}
 const (
 	Anybody        = "anybody"
 	AnyMember      = "member"
+	ReviewersToo   = "reviewer"
 	DesignersAlone = "designer"
 	OwnersAlone    = "owner"
 )
@@ -148,6 +149,17 @@ func designer[I, O any](s *Server, op huma.Operation, f func(context.Context, st
 		m, err := s.signedIn(ctx)
 		if err == nil && m.Role != store.Designer {
 			err = &Problem{Status: 403, Code: "not-a-designer", Detail: "You can look at this workspace, and a designer can change it."}
+		}
+		return m, err
+	}, f)
+}
+
+// reviewer registers an operation for those who may say something of a draft.
+func reviewer[I, O any](s *Server, op huma.Operation, f func(context.Context, store.Member, *I) (*O, error)) {
+	door(s, forWhom(op, ReviewersToo), func(ctx context.Context) (store.Member, error) {
+		m, err := s.signedIn(ctx)
+		if err == nil && m.Role == store.Viewer {
+			err = &Problem{Status: 403, Code: "not-a-reviewer", Detail: "You can look at this workspace, and a reviewer or designer can comment on it."}
 		}
 		return m, err
 	}, f)

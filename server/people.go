@@ -24,7 +24,7 @@ type Person struct {
 	ID     string     `json:"id"`
 	Name   string     `json:"name"`
 	Email  string     `json:"email"`
-	Role   string     `json:"role" enum:"designer,viewer"`
+	Role   string     `json:"role" enum:"designer,reviewer,viewer"`
 	Owner  bool       `json:"owner"`
 	SeenAt *time.Time `json:"seenAt,omitempty" doc:"When they were last here"`
 	Me     bool       `json:"me"`
@@ -34,7 +34,7 @@ type Person struct {
 type Invitation struct {
 	ID     string    `json:"id"`
 	Email  string    `json:"email" doc:"Whom it is for; empty is whoever has the link"`
-	Role   string    `json:"role" enum:"designer,viewer"`
+	Role   string    `json:"role" enum:"designer,reviewer,viewer"`
 	Owner  bool      `json:"owner"`
 	MadeBy string    `json:"madeBy"`
 	Until  time.Time `json:"until"`
@@ -52,7 +52,7 @@ type peopleOutput struct {
 
 // MayDo is what a member may do.
 type MayDo struct {
-	Role  string `json:"role" enum:"designer,viewer"`
+	Role  string `json:"role" enum:"designer,reviewer,viewer"`
 	Owner bool   `json:"owner,omitempty"`
 }
 

@@ -1,10 +1,10 @@
 // Package server joins the core and the store to the world: routes, sign-in,
 // what is sent to whom. Nothing here decides right or wrong.
 //
-// Every operation is registered through one of four doors (doors.go), so that none can
+// Every operation is registered through one of five doors (doors.go), so that none can
 // forget to ask who is there: [open] for sign-in and what a release link allows, [member]
-// for any member of a workspace, [designer] for those who may change something, [owner]
-// for what concerns learners' data.
+// for any member of a workspace, [reviewer] for those who may comment, [designer] for those
+// who may change something, [owner] for what concerns learners' data.
 package server
 
 import (
@@ -157,6 +157,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.letterRoutes()
 		s.visitRoutes()
 		s.passkeyRoutes()
+		s.commentRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.playRoutes()

@@ -255,10 +255,22 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"keepTheme": json.RawMessage(`{}`), "keepWords": json.RawMessage(`{"words":{}}`), "checkTheme": json.RawMessage(`{}`), "goToWorkspace": map[string]string{"id": "x"}, "foundWorkspace": map[string]string{"name": "x"},
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
-		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "addPasskey": map[string]any{"credential": map[string]any{}}, "setPassword": map[string]string{"old": "x", "new": "y"},
+		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "addPasskey": map[string]any{"credential": map[string]any{}}, "comment": map[string]string{"text": "x"}, "seeToComment": map[string]bool{"done": true}, "setPassword": map[string]string{"old": "x", "new": "y"},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked, open := 0, []string{}
+	hash, err := server.HashPassword("looking-only-at-drafts")
+	if err != nil {
+		t.Fatal(err)
+	}
+	owner, err := s.store.MemberByEmail(t.Context(), demo.Accounts()[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.store.In(owner.WorkspaceID).AddMember(t.Context(), store.Account{Email: "kim@cobblelane.example", Name: "Kim", PasswordHash: hash}, store.Reviewer); err != nil {
+		t.Fatal(err)
+	}
+	kim := s.signedIn("kim@cobblelane.example", "looking-only-at-drafts")
 	tobi := s.signedIn(demo.Accounts()[1].Email, demo.Accounts()[1].Password) // a designer, and no owner
 	for path, methods := range paths {
 		for method, op := range methods {
@@ -293,6 +305,9 @@ func TestWhoMayAskWhat(t *testing.T) {
 			if !slices.Contains([]string{"setPassword", "signOutEverywhere", "foundWorkspace", "addPasskey"}, op.OperationID) { // by one's own password; oneself goes; one owns what one founds
 				if want := op.Who != server.AnyMember; refused(viewer) != want {
 					t.Errorf("%s %s is for %s: a viewer is refused: %t", method, path, op.Who, !want)
+				}
+				if want := op.Who == server.DesignersAlone || op.Who == server.OwnersAlone; refused(kim) != want {
+					t.Errorf("%s %s is for %s: a reviewer is refused: %t", method, path, op.Who, !want)
 				}
 				if want := op.Who == server.OwnersAlone; refused(tobi) != want {
 					t.Errorf("%s %s is for %s: a designer is refused: %t", method, path, op.Who, !want)

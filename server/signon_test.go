@@ -302,14 +302,14 @@ func TestProvidersThatCannotBe(t *testing.T) {
 		t.Error(err)
 	}
 	for says, change := range map[string]func(*identity.Settings){
-		"small letters":      func(s *identity.Settings) { s.ID = "North!" },
-		"an https address":   func(s *identity.Settings) { s.Issuer = "http://id.example" },
-		"client-id is":       func(s *identity.Settings) { s.ClientID = "" },
-		"domains are needed": func(s *identity.Settings) { s.Workspace = "North School" },
-		"viewer or designer": func(s *identity.Settings) { s.Role = "owner" },
-		"leave one out":      func(s *identity.Settings) { s.ClientSecret, s.SecretFile = "x", "y" },
-		"on the button":      func(s *identity.Settings) { s.Name = "" },
-		"no such file":       func(s *identity.Settings) { s.SecretFile = "/nowhere" },
+		"small letters":                func(s *identity.Settings) { s.ID = "North!" },
+		"an https address":             func(s *identity.Settings) { s.Issuer = "http://id.example" },
+		"client-id is":                 func(s *identity.Settings) { s.ClientID = "" },
+		"domains are needed":           func(s *identity.Settings) { s.Workspace = "North School" },
+		"viewer, reviewer or designer": func(s *identity.Settings) { s.Role = "owner" },
+		"leave one out":                func(s *identity.Settings) { s.ClientSecret, s.SecretFile = "x", "y" },
+		"on the button":                func(s *identity.Settings) { s.Name = "" },
+		"no such file":                 func(s *identity.Settings) { s.SecretFile = "/nowhere" },
 	} {
 		bad := good
 		change(&bad)

@@ -28,12 +28,14 @@ type Member struct {
 	Privacy
 }
 
-// Role is what a member may do: a designer everything, a viewer see outcomes.
+// Role is what a member may do: a designer everything, a reviewer see and comment on drafts, a
+// viewer see outcomes.
 type Role string
 
 // The roles.
 const (
 	Designer Role = "designer"
+	Reviewer Role = "reviewer"
 	Viewer   Role = "viewer"
 )
 

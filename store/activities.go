@@ -191,6 +191,9 @@ func (s *Store) DropDeleted(ctx context.Context) error {
 		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
 			return err
 		}
+		if _, err := tx.ExecContext(ctx, `DELETE c FROM comments c JOIN activities a ON a.id = c.activity_id WHERE`+which, before); err != nil {
+			return err
+		}
 		_, err := tx.ExecContext(ctx, `DELETE a FROM activities a WHERE`+which, before)
 		return err
 	})

@@ -158,7 +158,7 @@ func addAccount(ctx context.Context, tx *sqlx.Tx, a Account) error {
 // addMember keeps what a member may already do where the new role is less.
 func addMember(ctx context.Context, tx *sqlx.Tx, workspace, account string, role Role, owner bool) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO members (workspace_id, account_id, role, owner) VALUES (?, ?, ?, ?)
-		ON DUPLICATE KEY UPDATE owner = owner OR VALUES(owner), role = IF(role = 'designer', role, VALUES(role))`, workspace, account, role, owner)
+		ON DUPLICATE KEY UPDATE owner = owner OR VALUES(owner), role = IF(role = 'designer' OR role = 'reviewer' AND VALUES(role) = 'viewer', role, VALUES(role))`, workspace, account, role, owner)
 	return err
 }
 

@@ -23,9 +23,9 @@ const (
 	Owners    = "owner"
 )
 
-// SeesNames says whether a member may see learners' names.
+// SeesNames says whether a member may see learners' names. Whoever looks at drafts needs none.
 func (m Member) SeesNames() bool {
-	return m.Owner || m.NamesFor == Members || m.NamesFor == Designers && m.Role == Designer
+	return m.Owner || m.NamesFor == Members && m.Role != Reviewer || m.NamesFor == Designers && m.Role == Designer
 }
 
 // SetPrivacy changes what is seen of a workspace's learners.

@@ -48,7 +48,7 @@ func (d *linking) print(token string) {
 type accountAddCmd struct {
 	Email     string `arg:"" help:"Address of the person."`
 	Workspace string `help:"Name of the workspace. It is made where there is none of this name." required:""`
-	Role      string `help:"designer or viewer." enum:"designer,viewer" default:"designer"`
+	Role      string `help:"designer, reviewer or viewer." enum:"designer,reviewer,viewer" default:"designer"`
 	Owner     bool   `help:"Let them own the workspace: see to people and learners' data."`
 	linking
 }

@@ -75,6 +75,42 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/activities/{id}/comments": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What members said of an activity */
+    get: operations["comments"];
+    put?: never;
+    /** Say something of an activity */
+    post: operations["comment"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/activities/{id}/comments/{comment}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Note that a comment was seen to, or stands again */
+    put: operations["seeToComment"];
+    post?: never;
+    /** Delete a comment of one's own */
+    delete: operations["takeBackComment"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/activities/{id}/copy": {
     parameters: {
       query?: never;
@@ -1631,6 +1667,27 @@ export interface components {
       sittings: number;
       title: string;
     };
+    Comment: {
+      /** Format: date-time */
+      doneAt?: string;
+      /** @description Who has seen to it */
+      doneBy?: string;
+      id: string;
+      mine: boolean;
+      /** @description The item or target that it is about; left out, the whole */
+      part?: string;
+      /** Format: date-time */
+      saidAt: string;
+      saidBy: string;
+      text: string;
+    };
+    CommentInputBody: {
+      part?: string;
+      text: string;
+    };
+    CommentsOutputBody: {
+      comments: components["schemas"]["Comment"][];
+    };
     DescribeInputBody: {
       licence: string;
       name: string;
@@ -2359,7 +2416,7 @@ export interface components {
       madeBy: string;
       owner: boolean;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
       /** @description By mail, too */
       sent?: boolean;
       /** Format: date-time */
@@ -2369,7 +2426,7 @@ export interface components {
       email?: string;
       owner?: boolean;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
     };
     Item: {
       name: string;
@@ -2436,7 +2493,7 @@ export interface components {
     MayDo: {
       owner?: boolean;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
     };
     Me: {
       email: string;
@@ -2446,7 +2503,7 @@ export interface components {
       /** @description Has one; else signs in by a provider alone */
       password: boolean;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
       workspace: string;
       workspaces: components["schemas"]["Workspace"][];
     };
@@ -2660,7 +2717,7 @@ export interface components {
       name: string;
       owner: boolean;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
       /**
        * Format: date-time
        * @description When they were last here
@@ -3117,6 +3174,9 @@ export interface components {
        */
       turn: number;
     };
+    SeeToInputBody: {
+      done: boolean;
+    };
     SeriesCard: {
       /** @description Of its activities that are there, at most four */
       boards: components["schemas"]["Scene"][];
@@ -3533,7 +3593,7 @@ export interface components {
       id: string;
       name: string;
       /** @enum {string} */
-      role: "designer" | "viewer";
+      role: "designer" | "reviewer" | "viewer";
     };
     WorkspaceInputBody: {
       id: string;
@@ -3769,6 +3829,140 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  comments: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CommentsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  comment: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CommentInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CommentsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  seeToComment: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        comment: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SeeToInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CommentsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  takeBackComment: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        comment: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CommentsOutputBody"];
+        };
       };
       /** @description Error */
       default: {

@@ -9,7 +9,10 @@ import { Field, passwordHint } from "../kit/LabelledField";
 import { address, goTo } from "../api/address";
 import { useWays, Ways } from "./Ways";
 
-const may = { designer: "as a designer", viewer: "to see outcomes" } as Record<string, string>;
+const may = { designer: "as a designer", reviewer: "as a reviewer", viewer: "to see outcomes" } as Record<
+  string,
+  string
+>;
 
 /** What a single-use address leads to: the first workspace, an invitation, or a new password. */
 export function Join() {

@@ -17,6 +17,12 @@ export const roles: { key: string; title: string; about: string; may: May }[] = 
     may: { role: "designer", owner: false },
   },
   {
+    key: "reviewer",
+    title: "Reviewer",
+    about: "Sees drafts, tries them and comments; sees no learners’ names.",
+    may: { role: "reviewer", owner: false },
+  },
+  {
     key: "viewer",
     title: "Viewer",
     about: "Sees activities and outcomes, and changes nothing.",

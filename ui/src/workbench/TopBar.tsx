@@ -1,16 +1,18 @@
 import { memo, useState } from "react";
 import { Link } from "react-router";
-import { ChevronDown, Search } from "lucide-react";
+import { ChevronDown, MessageSquareText, Search } from "lucide-react";
 import type { Me } from "../api/types";
 import { Standing } from "../document/Standing";
 import { Button } from "../kit/Button";
 import { Menu, MenuItem } from "../kit/Menu";
+import { useComments } from "./dialogs/Comments";
 import { retitle } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
 
 const asks = [
+  ["comments", "Comments"],
   ["revisions", "Version history"],
   ["table", "Import or export a table"],
   ["swap", "Replace content"],
@@ -44,6 +46,22 @@ function ActivityMenu({ id }: { id: string }) {
         <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
       </MenuItem>
     </Menu>
+  );
+}
+
+/** How many comments nobody has seen to yet, where there are any. */
+function OpenComments({ id }: { id: string }) {
+  const store = useDraftStore();
+  const n = useComments(id).data?.comments.filter((c) => !c.doneBy).length ?? 0;
+  if (n === 0) return null;
+  return (
+    <button
+      type="button"
+      onClick={() => store.setState({ asking: "comments" })}
+      className="flex h-8 shrink-0 items-center gap-1.5 rounded-(--radius) px-2 whitespace-nowrap text-slate hover:bg-shade hover:text-ink"
+    >
+      <MessageSquareText size={15} aria-hidden /> {n === 1 ? "1 comment" : `${n} comments`}
+    </button>
   );
 }
 
@@ -91,6 +109,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
       >
         Settings for learners
       </button>
+      <OpenComments id={id} />
       <ActivityMenu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
         Releases and sittings

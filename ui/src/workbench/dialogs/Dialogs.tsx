@@ -4,6 +4,7 @@ import { useDraft, useDraftStore } from "../model/draft";
 import { Releasing } from "./Releasing";
 import type { Doc } from "../../api/types";
 import type { Saver } from "../../document/saver";
+import { Comments } from "./Comments";
 import { DraftLinks } from "./DraftLinks";
 import { MediaDialog } from "./MediaDialog";
 import { Revisions } from "./Revisions";
@@ -18,6 +19,8 @@ export const Dialogs = memo(function Dialogs({ saver, me }: { saver: Saver<Doc>;
   const store = useDraftStore();
   const asking = useDraft((s) => s.asking);
   switch (asking) {
+    case "comments":
+      return <Comments me={me} />;
     case "draftLinks":
       return <DraftLinks saver={saver} />;
     case "media":

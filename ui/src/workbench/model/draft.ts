@@ -48,7 +48,8 @@ export type DraftState = Session<Doc> & {
     | "theme"
     | "tags"
     | "tagPlaces"
-    | "draftLinks";
+    | "draftLinks"
+    | "comments";
   /** The file that the table dialog begins with. */
   tableFile?: File;
   /** What the pointer does on the board: select, or what it draws. */
