@@ -6,6 +6,8 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
+	"keenmagpie/server"
+	"keenmagpie/store"
 )
 
 // A colleague says something of a part of a draft; its designer sees that there is something,
@@ -42,4 +44,34 @@ func TestCommentsOnADraft(t *testing.T) {
 	ana.sees("Done, Ana Duarte")
 	ana.press(kb.Escape)
 	ana.until("nothing is left to do", `![...document.querySelectorAll('button')].some((b) => b.innerText.includes('1 comment'))`)
+}
+
+// Whoever may not change a draft looks at it, and nothing of it changes under their hands.
+func TestADraftThatIsLookedAt(t *testing.T) {
+	w := newWorld(t)
+	kim := demo.Account{Email: "kim@cobblelane.example", Password: "only-looking-at-drafts", Name: "Kim Reed", Role: store.Reviewer}
+	hash, err := server.HashPassword(kim.Password)
+	if err != nil {
+		t.Fatal(err)
+	}
+	owner, err := w.store.MemberByEmail(t.Context(), demo.Accounts()[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.store.In(owner.WorkspaceID).AddMember(t.Context(), store.Account{Email: kim.Email, Name: kim.Name, PasswordHash: hash}, kim.Role); err != nil {
+		t.Fatal(err)
+	}
+	reviewer := w.person(t)
+	reviewer.signIn(kim)
+	reviewer.click("Parts drawers")
+	reviewer.sees("View only")
+	reviewer.sees("5 targets")
+	reviewer.click("Target 5 Seat")
+	reviewer.press(kb.Delete)
+	reviewer.sees("A designer of the workspace can change it")
+	reviewer.sees("5 targets")
+	reviewer.sees("2 correct arrangements")
+	reviewer.shot("view-only")
+	reviewer.click("Rehearse")
+	reviewer.sees("Check")
 }

@@ -14,9 +14,10 @@ const words = {
 
 /** How a document stands with saving, and its undo and redo. */
 export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
-  const { saving, problem, undone, undo, redo, back, forth } = useStore(
+  const { mayChange, saving, problem, undone, undo, redo, back, forth } = useStore(
     store,
-    useShallow(({ saving, problem, undone, undo, redo, past, future }) => ({
+    useShallow(({ mayChange, saving, problem, undone, undo, redo, past, future }) => ({
+      mayChange,
       saving,
       problem,
       undone,
@@ -27,6 +28,7 @@ export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
     })),
   );
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
+  if (!mayChange) return <span className="text-slate">View only</span>;
   return (
     <>
       <span

@@ -1,6 +1,7 @@
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import type { StoreApi } from "zustand";
 import type { Problem } from "../api/types";
+import { tell } from "../kit/notices";
 
 enablePatches();
 
@@ -15,6 +16,8 @@ export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
 export type Session<D> = {
   id: string;
   doc: D;
+  /** Whoever is here may change it; else it is looked at. */
+  mayChange: boolean;
   /** The revision that the server has. */
   revision: number;
   saving: Saving;
@@ -31,6 +34,7 @@ export type Session<D> = {
 };
 
 type Options<D, S> = {
+  mayChange: boolean;
   /** Brings in line what rests on what was changed. */
   settle?: (doc: D) => void;
   /** Where one was when something was done: undo goes back there. */
@@ -47,7 +51,7 @@ export function documentSession<D extends object, S extends Session<D>>(
   draft: { id: string; document: D; revision: number },
   set: (part: Partial<S>) => void,
   get: StoreApi<S>["getState"],
-  { settle, view, over, overByUndo }: Options<D, S> = {},
+  { mayChange, settle, view, over, overByUndo }: Options<D, S>,
 ): Session<D> {
   const put = (part: Partial<Session<D>>, more?: Partial<S>) => set({ ...part, ...more } as Partial<S>);
   const step = (back: boolean) => {
@@ -68,12 +72,14 @@ export function documentSession<D extends object, S extends Session<D>>(
   return {
     id: draft.id,
     doc: draft.document,
+    mayChange,
     revision: draft.revision,
     saving: "saved",
     past: [],
     future: [],
     undone: "",
     change: (change) => {
+      if (!mayChange) return tell("You can look at this and try it. A designer of the workspace can change it.");
       const { doc, past } = get();
       const [next, patches, inverse] = produceWithPatches(doc, (d) => {
         change.apply(d as D);
@@ -92,6 +98,7 @@ export function documentSession<D extends object, S extends Session<D>>(
       );
     },
     adjust: (apply) => {
+      if (!mayChange) return;
       const { doc, past } = get();
       const [next, patches, inverse] = produceWithPatches(doc, (d) => apply(d as D));
       if (patches.length === 0) return;

@@ -41,7 +41,7 @@ export function SeriesView({ me }: { me: Me }) {
 }
 
 function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
-  const [store] = useState(() => createSeries(draft));
+  const [store] = useState(() => createSeries(draft, me.role === "designer"));
   const session = useStore(store);
   const queries = useQueryClient();
   const saver = useSaver<Series>({

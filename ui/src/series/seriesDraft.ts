@@ -13,8 +13,8 @@ export const keepCopy = (doc: Series) => ask(api.POST("/api/series/documents", {
 export type SeriesStore = StoreApi<Session<Series>>;
 
 /** A series being worked on. */
-export const createSeries = (draft: SeriesDraft): SeriesStore =>
-  createStore<Session<Series>>((set, get) => documentSession<Series, Session<Series>>(draft, set, get));
+export const createSeries = (draft: SeriesDraft, mayChange: boolean): SeriesStore =>
+  createStore<Session<Series>>((set, get) => documentSession<Series, Session<Series>>(draft, set, get, { mayChange }));
 
 /** What the fields of a series need of it. */
 export type SeriesEditing = {

@@ -29,7 +29,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
   return (
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
-      <Link to={designer ? `/activity/${draft.id}` : `/activity/${draft.id}/releases`} className="block">
+      <Link to={me.role === "viewer" ? `/activity/${draft.id}/releases` : `/activity/${draft.id}`} className="block">
         <div className="grid h-44 place-items-center overflow-hidden rounded-t-(--radius) border-b border-line bg-mist p-3">
           {draft.scene && <Miniature scene={draft.scene} width={236} height={152} />}
         </div>

@@ -45,7 +45,7 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
   };
   return (
     <li className="relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
-      <Link to={designer ? `/series/${series.id}` : `/activity/${series.id}/releases`} className="block">
+      <Link to={me.role === "viewer" ? `/activity/${series.id}/releases` : `/series/${series.id}`} className="block">
         <div className="grid h-36 grid-cols-2 place-items-center gap-1 overflow-hidden rounded-t-(--radius) border-b border-line bg-mist p-2">
           {series.boards.slice(0, 4).map((scene, i) => (
             <Miniature key={i} scene={scene} width={148} height={60} />

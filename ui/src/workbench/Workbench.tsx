@@ -39,7 +39,7 @@ export function Workbench({ me }: { me: Me }) {
 /** A draft with its store and its saver, for as long as it is open. */
 function Open({ draft, me }: { draft: Draft; me: Me }) {
   const queries = useQueryClient();
-  const [store] = useState<DraftStore>(() => createDraft(draft));
+  const [store] = useState<DraftStore>(() => createDraft(draft, me.role === "designer"));
   const [asked, setAsked] = useSearchParams();
 
   // A link can lead to a cell.

@@ -113,10 +113,11 @@ function reason(error: unknown): string {
 }
 
 /** One activity being worked on: its document with undo, what is selected, how it stands with saving. */
-export function createDraft(draft: Draft): DraftStore {
+export function createDraft(draft: Draft, mayChange = true): DraftStore {
   let last = Promise.resolve();
   return createStore<DraftState>((set, get) => ({
     ...documentSession<Doc, DraftState>(draft, set, get, {
+      mayChange,
       settle: tieLines,
       view: ({ selection, lens }) => ({ selection, lens }),
       over: { remark: "", way: undefined },
@@ -143,6 +144,10 @@ export function createDraft(draft: Draft): DraftStore {
     },
     edit: async (says, edit, merge) => {
       let made: Selection | undefined;
+      if (!get().mayChange) {
+        get().change({ says, apply: () => {} }); // which says so
+        return made;
+      }
       await get().queue(async () => {
         // What changes meanwhile is not lost: the act is then done again to that.
         let doc: Doc;
