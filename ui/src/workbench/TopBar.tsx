@@ -11,6 +11,7 @@ import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
 
+/** What is asked of the whole; the first two of whoever only looks at it, too. */
 const asks = [
   ["comments", "Comments"],
   ["revisions", "Version history"],
@@ -22,7 +23,7 @@ const asks = [
 ] as const;
 
 /** What concerns the whole activity. */
-function ActivityMenu({ id }: { id: string }) {
+function ActivityMenu({ id, mayChange }: { id: string; mayChange: boolean }) {
   const store = useDraftStore();
   return (
     <Menu
@@ -33,7 +34,7 @@ function ActivityMenu({ id }: { id: string }) {
         </Button>
       }
     >
-      {asks.map(([asking, title]) => (
+      {asks.slice(0, mayChange ? undefined : 2).map(([asking, title]) => (
         <MenuItem key={asking} onSelect={() => store.setState({ asking })}>
           {title}
         </MenuItem>
@@ -41,7 +42,7 @@ function ActivityMenu({ id }: { id: string }) {
       <MenuItem asChild className="block">
         <Link to={`/activity/${id}/room`}>Present the draft (shared screen)</Link>
       </MenuItem>
-      <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Preview links</MenuItem>
+      {mayChange && <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Preview links</MenuItem>}
       <MenuItem asChild className="block lg:hidden">
         <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
       </MenuItem>
@@ -110,7 +111,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         Settings for learners
       </button>
       <OpenComments id={id} />
-      <ActivityMenu id={id} />
+      <ActivityMenu id={id} mayChange={me.role === "designer"} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
         Releases and sittings
       </Link>
