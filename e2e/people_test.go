@@ -5,6 +5,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp"
+
 	"keenmagpie/demo"
 	"keenmagpie/store"
 )
@@ -20,6 +22,10 @@ func TestPeopleOfAWorkspace(t *testing.T) {
 	ana.sees("Tobi")
 	ana.accessible("people")
 	ana.shot("people")
+	ana.do(chromedp.EmulateViewport(390, 844))
+	ana.until("everything fits a phone", `document.querySelector('[aria-label="Members"]').scrollWidth <= document.querySelector('[aria-label="Members"]').clientWidth && document.documentElement.scrollWidth <= innerWidth`)
+	ana.shot("people-narrow")
+	ana.do(chromedp.EmulateViewport(1280, 800))
 	ana.click("Invite…")
 	ana.fill("Email (optional)", "lio@cobblelane.example")
 	ana.shot("people-invite")

@@ -53,7 +53,7 @@ export function People({ me }: { me: Me }) {
 
   return (
     <div className="min-h-full">
-      <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1">
         <Link to="/" className="text-slate hover:text-ink">
           Shelf /
         </Link>
@@ -71,9 +71,9 @@ export function People({ me }: { me: Me }) {
               <thead className="border-b border-line bg-mist text-left">
                 <tr>
                   <th className="px-4 py-2 font-semibold">Name</th>
-                  <th className="px-4 font-semibold">Email</th>
+                  <th className="px-4 font-semibold max-sm:hidden">Email</th>
                   <th className="px-4 font-semibold">Role</th>
-                  <th className="px-4 font-semibold whitespace-nowrap">Last here</th>
+                  <th className="px-4 font-semibold whitespace-nowrap max-sm:hidden">Last here</th>
                   <th className="w-12">
                     <span className="sr-only">Actions</span>
                   </th>
@@ -85,10 +85,12 @@ export function People({ me }: { me: Me }) {
                     <td className="px-4 py-2 font-medium">
                       {p.name}
                       {p.me && <span className="font-normal text-slate"> (you)</span>}
+                      <span className="block font-normal text-slate [overflow-wrap:anywhere] sm:hidden">{p.email}</span>
+                      <span className="block font-normal text-slate sm:hidden">last here: {day(p.seenAt)}</span>
                     </td>
-                    <td className="px-4 text-slate">{p.email}</td>
+                    <td className="px-4 text-slate max-sm:hidden">{p.email}</td>
                     <td className="px-4">{roleOf(p).title}</td>
-                    <td className="px-4 whitespace-nowrap text-slate">{day(p.seenAt)}</td>
+                    <td className="px-4 whitespace-nowrap text-slate max-sm:hidden">{day(p.seenAt)}</td>
                     <td className="pr-2 text-right">
                       <Actions
                         person={p}
