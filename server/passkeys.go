@@ -135,12 +135,14 @@ func (s *Server) keepCeremony(ctx context.Context, kept *webauthn.SessionData) e
 	return err
 }
 
-func (s *Server) ceremony(ctx context.Context) (kept webauthn.SessionData, err error) {
+// ceremony is what an answer must fit, and the answer.
+func (s *Server) ceremony(ctx context.Context, in *passkeyInput) (kept webauthn.SessionData, answer []byte, err error) {
 	text := s.sessions.PopString(ctx, "ceremony")
 	if text == "" || s.relying == nil {
-		return kept, badPasskey()
+		return kept, nil, badPasskey()
 	}
-	return kept, json.Unmarshal([]byte(text), &kept)
+	answer, err = json.Marshal(in.Body.Credential)
+	return kept, answer, errors.Join(err, json.Unmarshal([]byte(text), &kept))
 }
 
 func (s *Server) ownPasskeys(ctx context.Context, m store.Member, _ *struct{}) (*passkeysOutput, error) {
@@ -176,11 +178,7 @@ func (s *Server) passkeyOptions(ctx context.Context, m store.Member, _ *struct{}
 }
 
 func (s *Server) addPasskey(ctx context.Context, m store.Member, in *passkeyInput) (*passkeysOutput, error) {
-	kept, err := s.ceremony(ctx)
-	if err != nil {
-		return nil, err
-	}
-	raw, err := json.Marshal(in.Body.Credential)
+	kept, raw, err := s.ceremony(ctx, in)
 	if err != nil {
 		return nil, err
 	}
@@ -212,11 +210,7 @@ func (s *Server) addPasskey(ctx context.Context, m store.Member, in *passkeyInpu
 }
 
 func (s *Server) signInByPasskey(ctx context.Context, in *passkeyInput) (*meOutput, error) {
-	kept, err := s.ceremony(ctx)
-	if err != nil {
-		return nil, err
-	}
-	raw, err := json.Marshal(in.Body.Credential)
+	kept, raw, err := s.ceremony(ctx, in)
 	if err != nil {
 		return nil, err
 	}

@@ -8,7 +8,6 @@ import (
 	"strings"
 	"testing"
 
-	"keenmagpie/localdb"
 	"keenmagpie/store"
 )
 
@@ -34,16 +33,7 @@ func printed(t *testing.T, f func() error) string {
 // An empty installation says where its first owner comes in, once; the command line lets
 // others in, and lists them.
 func TestAccountsFromTheCommandLine(t *testing.T) {
-	dir, err := localdb.Scratch()
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer os.RemoveAll(dir)
-	db, err := localdb.Start(t.Context(), dir)
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer db.Stop()
+	db := private(t)
 	if err := db.Create(t.Context(), "accounts"); err != nil {
 		t.Fatal(err)
 	}
