@@ -162,13 +162,7 @@ func (w Workspace) RestoreActivity(ctx context.Context, id string) error {
 func (w Workspace) mark(ctx context.Context, id string, deleted *time.Time) error {
 	r, err := w.s.db.ExecContext(ctx, `UPDATE activities SET deleted_at = ?
 		WHERE id = ? AND workspace_id = ? AND (deleted_at IS NULL) <> (? IS NULL)`, deleted, id, w.id, deleted)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }
 
 // Deleted lists what can still be brought back, the last deleted first.

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 )
 
@@ -47,15 +46,4 @@ func (w Workspace) TakeBack(ctx context.Context, account, activity, comment stri
 	r, err := w.s.db.ExecContext(ctx, `DELETE c FROM comments c JOIN activities a ON a.id = c.activity_id
 		WHERE a.workspace_id = ? AND a.id = ? AND c.id = ? AND c.said_by = ?`, w.id, activity, comment, account)
 	return changedOne(r, err)
-}
-
-// changedOne is [ErrNotFound] for what changed nothing.
-func changedOne(r interface{ RowsAffected() (int64, error) }, err error) error {
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
 }

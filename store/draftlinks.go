@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 )
 
@@ -49,11 +48,5 @@ func (s *Store) DraftByLink(ctx context.Context, link string) (DraftLink, error)
 func (w Workspace) WithdrawDraftLink(ctx context.Context, activity, link string) error {
 	r, err := w.s.db.ExecContext(ctx, `DELETE d FROM draft_links d JOIN activities a ON a.id = d.activity_id
 		WHERE d.link = ? AND a.id = ? AND a.workspace_id = ?`, link, activity, w.id)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }

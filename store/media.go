@@ -79,13 +79,7 @@ func (w Workspace) DescribeMedium(ctx context.Context, id string, a About) error
 // [Store.PurgeMedia].
 func (w Workspace) DeleteMedium(ctx context.Context, id string) error {
 	r, err := w.s.db.ExecContext(ctx, `UPDATE media SET deleted_at = ? WHERE workspace_id = ? AND id = ? AND deleted_at IS NULL`, now(), w.id, id)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }
 
 // PurgeMedia forgets the media that were deleted, or added, longer ago than [KeptFor] and

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 )
 
@@ -42,11 +41,5 @@ func (s *Store) UsedPasskey(ctx context.Context, id, credential string) error {
 // DropPasskey takes one of an account away.
 func (s *Store) DropPasskey(ctx context.Context, account, id string) error {
 	r, err := s.db.ExecContext(ctx, `DELETE FROM passkeys WHERE id = ? AND account_id = ?`, id, account)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }

@@ -80,13 +80,7 @@ func (w Workspace) Invitations(ctx context.Context) ([]Ticket, error) {
 // Withdraw ends an invitation.
 func (w Workspace) Withdraw(ctx context.Context, id string) error {
 	r, err := w.s.db.ExecContext(ctx, `DELETE FROM tickets WHERE id = ? AND workspace_id = ? AND kind = 'join'`, id, w.id)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }
 
 // DropTickets forgets those that hold no more.

@@ -87,6 +87,17 @@ func found(err error) error {
 	return err
 }
 
+// changedOne is [ErrNotFound] for what changed nothing.
+func changedOne(r sql.Result, err error) error {
+	if err != nil {
+		return err
+	}
+	if n, err := r.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
+}
+
 // inTx runs f in a transaction, which is rolled back when f fails. Where it and another
 // stood in each other's way, it is run again: f must not go on from what it did before.
 func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {

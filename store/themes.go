@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 )
 
 // Theme is a workspace's own. Body is its JSON.
@@ -36,11 +35,5 @@ func (w Workspace) KeepTheme(ctx context.Context, t Theme) (Theme, error) {
 // DropTheme forgets a theme; boards that have it keep their copy.
 func (w Workspace) DropTheme(ctx context.Context, id string) error {
 	r, err := w.s.db.ExecContext(ctx, `DELETE FROM themes WHERE id = ? AND workspace_id = ?`, id, w.id)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }

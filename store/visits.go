@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -52,13 +51,7 @@ func (s *Store) SeenAt(ctx context.Context, id, place string) error {
 // EndVisit ends one of an account.
 func (s *Store) EndVisit(ctx context.Context, account, id string) error {
 	r, err := s.db.ExecContext(ctx, `DELETE FROM visits WHERE id = ? AND account_id = ?`, id, account)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrNotFound, err)
-	}
-	return nil
+	return changedOne(r, err)
 }
 
 // endVisits ends all of an account.
