@@ -136,7 +136,7 @@ const tripTime = 20 * time.Minute
 var ErrAway = errors.New("the provider of the sign-in does not answer")
 
 // described is for how long what a provider says of itself is taken to hold. Its keys are
-// asked for anew whenever one is not known.
+// asked for again whenever one is not known.
 const described = time.Hour
 
 func (p *Provider) discover(ctx context.Context) (*oidc.Provider, error) {

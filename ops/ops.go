@@ -30,6 +30,7 @@ type Watch struct {
 	moves    prometheus.Counter
 	playing  *expirable.LRU[string, struct{}]
 	panics   *prometheus.CounterVec
+	routes   *http.ServeMux
 }
 
 // playingFor is for how long a sitting counts as being played after its last move.
@@ -52,6 +53,12 @@ func New(st *store.Store, looked func() time.Time) *Watch {
 			func() float64 { return float64(w.playing.Len()) }),
 		&jobs{st}, collectors.NewDBStatsCollector(st.DB(), "magpie"),
 		collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	w.routes = http.NewServeMux()
+	w.routes.HandleFunc("GET /livez", func(out http.ResponseWriter, _ *http.Request) {
+		_, _ = out.Write([]byte("alive\n"))
+	})
+	w.routes.HandleFunc("GET /readyz", w.ready)
+	w.routes.Handle("GET /metrics", promhttp.HandlerFor(w.registry, promhttp.HandlerOpts{ErrorHandling: promhttp.ContinueOnError}))
 	return w
 }
 
@@ -73,15 +80,7 @@ func (w *Watch) Panicked(where string) { w.panics.WithLabelValues(where).Inc() }
 func (w *Watch) Stopping() { w.stopping.Store(true) }
 
 // ServeHTTP answers /livez, /readyz and /metrics.
-func (w *Watch) ServeHTTP(out http.ResponseWriter, r *http.Request) {
-	mux := http.NewServeMux()
-	mux.HandleFunc("GET /livez", func(out http.ResponseWriter, _ *http.Request) {
-		_, _ = out.Write([]byte("alive\n"))
-	})
-	mux.HandleFunc("GET /readyz", w.ready)
-	mux.Handle("GET /metrics", promhttp.HandlerFor(w.registry, promhttp.HandlerOpts{ErrorHandling: promhttp.ContinueOnError}))
-	mux.ServeHTTP(out, r)
-}
+func (w *Watch) ServeHTTP(out http.ResponseWriter, r *http.Request) { w.routes.ServeHTTP(out, r) }
 
 // loopLate is after how long without a look for jobs their loop is taken to hang. One job
 // may take up to ten minutes.

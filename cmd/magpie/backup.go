@@ -98,9 +98,10 @@ func (c *backupCmd) write(ctx context.Context, to io.Writer) error {
 	if _, err := fmt.Fprintf(packed, "%s%s\n", backupBegins, head); err != nil {
 		return err
 	}
-	// Sessions would let in again who has been locked out since, and locks are nobody's.
+	// Sessions would let in again who has been locked out since; where they were, and locks, are
+	// of no use without them.
 	run, done, err := tool(ctx, cfg, "mariadb-dump", "--single-transaction", "--quick", "--hex-blob", "--skip-tz-utc",
-		"--default-character-set=utf8mb4", "--max-allowed-packet=1G", "--ignore-table-data="+cfg.DBName+".sessions", "--ignore-table-data="+cfg.DBName+".goose_lock", cfg.DBName)
+		"--default-character-set=utf8mb4", "--max-allowed-packet=1G", "--ignore-table-data="+cfg.DBName+".sessions", "--ignore-table-data="+cfg.DBName+".visits", "--ignore-table-data="+cfg.DBName+".goose_lock", cfg.DBName)
 	if err != nil {
 		return err
 	}
