@@ -42,7 +42,7 @@ export function Sittings({ release, activity, me, step }: Props) {
     placeholderData: keepPreviousData,
   });
   const s = sittings.data;
-  const anew = () => setPage(0);
+  const toFirstPage = () => setPage(0);
   const field = "h-8 rounded-(--radius) border border-edge bg-paper px-2";
   if (sittings.isError) return <Said problem={problemOf(sittings.error)} />;
   if (!s) return <p className="text-slate">Opening…</p>;
@@ -67,7 +67,7 @@ export function Sittings({ release, activity, me, step }: Props) {
             aria-label={s.names ? "Find a learner" : "Find a sitting by its number"}
             placeholder={s.names ? "Find a learner" : "Sitting number"}
             value={text}
-            onChange={(e) => (setText(e.target.value), anew())}
+            onChange={(e) => (setText(e.target.value), toFirstPage())}
             className={`${field} w-52 pl-7`}
           />
         </label>
@@ -76,7 +76,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           value={phase}
           onPick={(to) => {
             setPhase(to as Phase | "");
-            anew();
+            toFirstPage();
           }}
           className={field}
           options={[["", "All states"], ...Object.entries(phases)]}
@@ -87,7 +87,7 @@ export function Sittings({ release, activity, me, step }: Props) {
             value={band}
             onPick={(to) => {
               setBand(to);
-              anew();
+              toFirstPage();
             }}
             className={field}
             options={[["", "every band"], ...s.bands.map((b) => [b, b] as const)]}
@@ -113,7 +113,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           points={s.points}
           names={s.names}
           by={by}
-          onBy={(by) => (setBy(by), anew())}
+          onBy={(by) => (setBy(by), toFirstPage())}
           chosen={chosen}
           onChosen={me.owner ? setChosen : undefined}
           replay={replay}

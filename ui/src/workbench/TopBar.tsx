@@ -11,10 +11,13 @@ import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
 
-/** What is asked of the whole; the first two of whoever only looks at it, too. */
-const asks = [
+/** What whoever only looks at an activity may ask, too. */
+const looks = [
   ["comments", "Comments"],
   ["revisions", "Version history"],
+] as const;
+const asks = [
+  ...looks,
   ["table", "Import or export a table"],
   ["swap", "Replace content"],
   ["media", "Media"],
@@ -23,8 +26,9 @@ const asks = [
 ] as const;
 
 /** What concerns the whole activity. */
-function ActivityMenu({ id, mayChange }: { id: string; mayChange: boolean }) {
+function ActivityMenu({ id }: { id: string }) {
   const store = useDraftStore();
+  const mayChange = useDraft((s) => s.mayChange);
   return (
     <Menu
       align="end"
@@ -34,7 +38,7 @@ function ActivityMenu({ id, mayChange }: { id: string; mayChange: boolean }) {
         </Button>
       }
     >
-      {asks.slice(0, mayChange ? undefined : 2).map(([asking, title]) => (
+      {(mayChange ? asks : looks).map(([asking, title]) => (
         <MenuItem key={asking} onSelect={() => store.setState({ asking })}>
           {title}
         </MenuItem>
@@ -111,7 +115,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         Settings for learners
       </button>
       <OpenComments id={id} />
-      <ActivityMenu id={id} mayChange={me.role === "designer"} />
+      <ActivityMenu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
         Releases and sittings
       </Link>

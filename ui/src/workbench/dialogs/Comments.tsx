@@ -22,15 +22,13 @@ export function useComments(id: string) {
 export function Comments({ me }: { me: Me }) {
   const store = useDraftStore();
   const id = useDraft((s) => s.id);
-  const parts = useDraft((s) => s.doc.items.length + s.doc.targets.length); // drawn again when one goes
+  const items = useDraft((s) => s.doc.items);
+  const targets = useDraft((s) => s.doc.targets);
   const queries = useQueryClient();
   const list = useComments(id);
   const may = me.role !== "viewer";
   const close = () => store.setState({ asking: "" });
-  const partOf = (part: string) => {
-    const { items, targets } = store.getState().doc;
-    return [...items, ...targets].find((p) => p.id === part);
-  };
+  const partOf = (part: string) => [...items, ...targets].find((p) => p.id === part);
   const keep = (now: typeof list.data) => queries.setQueryData(["comments", id], now);
   const [text, setText] = useState("");
   const { selection } = store.getState();
@@ -62,7 +60,7 @@ export function Comments({ me }: { me: Me }) {
   });
   const failed = list.error ?? say.error ?? seeTo.error ?? takeBack.error;
   const show = (part: string) => {
-    const isItem = store.getState().doc.items.some((i) => i.id === part);
+    const isItem = items.some((i) => i.id === part);
     close();
     store.getState().select(isItem ? { items: [part] } : { targets: [part] });
   };
@@ -70,7 +68,7 @@ export function Comments({ me }: { me: Me }) {
   return (
     <Dialog open onClose={close} title="Comments" about="Members of the workspace see them, learners never do.">
       {list.data?.comments.length === 0 && <p className="mb-3 text-slate">No comments yet.</p>}
-      <ol aria-label="Comments" data-parts={parts} className="mb-3 max-h-[45vh] overflow-auto">
+      <ol aria-label="Comments" className="mb-3 max-h-[45vh] overflow-auto">
         {list.data?.comments.map((c) => {
           const of = c.part && partOf(c.part);
           return (

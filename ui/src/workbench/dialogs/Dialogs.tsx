@@ -28,7 +28,7 @@ export const Dialogs = memo(function Dialogs({ saver, me }: { saver: Saver<Doc>;
     case "release":
       return me.role === "designer" && <Releasing saver={saver} onClose={() => store.setState({ asking: "" })} />;
     case "revisions":
-      return <Revisions saver={saver} me={me} />;
+      return <Revisions saver={saver} />;
     case "swap":
       return <SwapDialog />;
     case "table":

@@ -7,16 +7,17 @@ import { Dialog } from "../../kit/Dialog";
 import { TypedInput } from "../../kit/TypedInput";
 import { Miniature } from "../../board/Miniature";
 import { takeDocument } from "../model/changes";
-import { useDraftStore } from "../model/draft";
+import { useDraft, useDraftStore } from "../model/draft";
 import type { Saver } from "../../document/saver";
-import type { Doc, Me } from "../../api/types";
+import type { Doc } from "../../api/types";
 import { keepCopy } from "../model/saving";
 
 const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What was changed when, and by whom; each can be looked at, brought back, or kept as a copy. */
-export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
+export function Revisions({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
+  const mayChange = useDraft((s) => s.mayChange);
   const navigate = useNavigate();
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<number>();
@@ -102,7 +103,7 @@ export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
             )}
           </div>
           <div className="flex justify-end gap-2">
-            {look.data && me.role === "designer" && (
+            {look.data && mayChange && (
               <TypedInput
                 label="Name of this version"
                 placeholder="Name it to keep it for good"
@@ -112,22 +113,26 @@ export function Revisions({ saver, me }: { saver: Saver<Doc>; me: Me }) {
                 className="h-8 min-w-0 flex-1"
               />
             )}
-            <Button
-              disabled={!look.data}
-              onClick={() =>
-                void keepCopy({ ...look.data!.document, title: `${look.data!.document.title} (${chosen})` }).then(
-                  (d) => {
-                    close();
-                    void navigate(`/activity/${d.id}`);
-                  },
-                )
-              }
-            >
-              Save as copy
-            </Button>
-            <Button kind="main" disabled={!look.data} onClick={bring}>
-              Restore
-            </Button>
+            {mayChange && (
+              <>
+                <Button
+                  disabled={!look.data}
+                  onClick={() =>
+                    void keepCopy({ ...look.data!.document, title: `${look.data!.document.title} (${chosen})` }).then(
+                      (d) => {
+                        close();
+                        void navigate(`/activity/${d.id}`);
+                      },
+                    )
+                  }
+                >
+                  Save as copy
+                </Button>
+                <Button kind="main" disabled={!look.data} onClick={bring}>
+                  Restore
+                </Button>
+              </>
+            )}
           </div>
         </section>
       </div>
