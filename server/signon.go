@@ -88,8 +88,8 @@ func (s *Server) provider(id string) *identity.Provider {
 
 func (s *Server) back() string { return s.public + "/api/session/back" }
 
-// within is an address of the application, whatever else somebody wrote there.
-func (s *Server) within(to string) string {
+// ownAddress is an address of the application, whatever else somebody wrote there.
+func (s *Server) ownAddress(to string) string {
 	u, err := url.Parse(to)
 	if err != nil || u.Host != "" || u.Scheme != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, `\`) {
 		to = "/"
@@ -149,7 +149,7 @@ func (s *Server) signedOn(ctx context.Context, in *answerInput) (*elsewhere, err
 	if j.Ticket != "" {
 		to = "/"
 	}
-	return &elsewhere{http.StatusSeeOther, s.within(to)}, s.enter(ctx, m, workspace)
+	return &elsewhere{http.StatusSeeOther, s.ownAddress(to)}, s.enter(ctx, m, workspace)
 }
 
 var errRefusedThere = errors.New("the provider let nobody in")
@@ -253,7 +253,7 @@ func (s *Server) turnBack(ctx context.Context, j journey, p *identity.Provider, 
 	if j.Ticket != "" {
 		to = TicketPath(j.Ticket)
 	}
-	return &elsewhere{http.StatusSeeOther, s.within(to)}, nil
+	return &elsewhere{http.StatusSeeOther, s.ownAddress(to)}, nil
 }
 
 func noWorkspace() *Problem {
