@@ -49,6 +49,19 @@ type Server struct {
 //
 // One server at a time uses a directory; a second Start there is refused.
 func Start(ctx context.Context, dir string) (*Server, error) {
+	s, err := take(dir)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.start(ctx); err != nil {
+		return nil, errors.Join(err, s.lock.Close())
+	}
+	return s, nil
+}
+
+// take makes a directory and takes it for this process alone. The lock goes with the
+// process, however that ends.
+func take(dir string) (*Server, error) {
 	dir, err := filepath.Abs(dir)
 	if err != nil {
 		return nil, err
@@ -58,17 +71,9 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 		return nil, errors.New("the MariaDB server is not installed: run 'apt-get install mariadb-server' (as root or with sudo), then start again")
 	}
 	s := &Server{dir: dir, daemon: daemon, ended: make(chan struct{})}
-	if err := s.take(); err != nil {
-		return nil, err
-	}
-	if err := s.start(ctx); err != nil {
-		return nil, errors.Join(err, s.lock.Close())
-	}
-	return s, nil
+	return s, s.take()
 }
 
-// take makes the directory and takes it for this process alone. The lock goes with the
-// process, however that ends.
 func (s *Server) take() error {
 	// A server that starts clears its folder for temporary tables: shared with another,
 	// it would take that one's away.
@@ -124,16 +129,7 @@ func (s *Server) start(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	s.args = []string{
-		"--no-defaults", "--datadir=" + filepath.Join(s.dir, "db"), "--tmpdir=" + filepath.Join(s.dir, "tmp"), "--socket=" + s.socket,
-		"--port=" + strconv.Itoa(port), "--bind-address=127.0.0.1", "--skip-name-resolve",
-		"--pid-file=" + filepath.Join(s.dir, "pid"), "--init-file=" + initFile,
-		"--innodb-buffer-pool-size=1G", "--innodb-log-file-size=64M", "--max-allowed-packet=64M",
-		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_bin",
-	}
-	if os.Geteuid() == 0 {
-		s.args = append(s.args, "--user=root")
-	}
+	s.args = append(s.arguments(port, "root"), "--init-file="+initFile, "--innodb-buffer-pool-size=1G")
 	if err := s.launch(); err != nil {
 		return err
 	}
@@ -143,6 +139,22 @@ func (s *Server) start(ctx context.Context) error {
 		return err
 	}
 	return nil
+}
+
+// arguments are those of every server, before what else one is given. as is who it becomes
+// where root starts it: it refuses unless told.
+func (s *Server) arguments(port int, as string) []string {
+	args := []string{
+		"--no-defaults", "--datadir=" + filepath.Join(s.dir, "db"), "--tmpdir=" + filepath.Join(s.dir, "tmp"), "--socket=" + s.socket,
+		"--port=" + strconv.Itoa(port), "--bind-address=127.0.0.1", "--skip-name-resolve",
+		"--pid-file=" + filepath.Join(s.dir, "pid"),
+		"--innodb-log-file-size=64M", "--max-allowed-packet=64M",
+		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_bin",
+	}
+	if os.Geteuid() == 0 {
+		args = append(args, "--user="+as)
+	}
+	return args
 }
 
 // launch starts the process.
@@ -252,113 +264,6 @@ func socketFor(dir string) (string, error) {
 	return filepath.Join(short, "s"), nil
 }
 
-// Scratch makes a directory for the databases of tests and measurements, in memory where
-// the machine has a place for that: nobody wants them back.
-func Scratch() (string, error) {
-	const memory = "/dev/shm"
-	if info, err := os.Stat(memory); err == nil && info.IsDir() {
-		if dir, err := os.MkdirTemp(memory, "magpie-"); err == nil {
-			return dir, nil
-		}
-	}
-	return os.MkdirTemp("", "magpie-")
-}
-
-func find(names ...string) (string, error) {
-	for _, n := range names {
-		for _, dir := range append(filepath.SplitList(os.Getenv("PATH")), "/usr/sbin", "/usr/local/sbin") {
-			p := filepath.Join(dir, n)
-			if info, err := os.Stat(p); err == nil && !info.IsDir() && info.Mode()&0o111 != 0 {
-				return p, nil
-			}
-		}
-	}
-	return "", errors.New("not found")
-}
-
-// prepare makes the system tables, in a directory beside the final one, so that
-// an interrupted start leaves nothing half made in its place.
-func prepare(ctx context.Context, dir string) error {
-	final := filepath.Join(dir, "db")
-	if _, err := os.Stat(filepath.Join(final, "mysql")); err == nil {
-		return nil
-	}
-	if entries, _ := os.ReadDir(final); len(entries) > 0 {
-		return fmt.Errorf("%s is there and is not a database of ours; move it away and start again", final)
-	}
-	install, err := find("mariadb-install-db", "mysql_install_db")
-	if err != nil {
-		return errors.New("mariadb-install-db is missing: run 'apt-get install mariadb-server', then start again")
-	}
-	fresh := filepath.Join(dir, "db.new")
-	if err := os.RemoveAll(fresh); err != nil {
-		return err
-	}
-	args := []string{"--no-defaults", "--datadir=" + fresh, "--auth-root-authentication-method=normal", "--skip-test-db"}
-	if os.Geteuid() == 0 {
-		args = append(args, "--user=root")
-	}
-	cmd := exec.CommandContext(ctx, install, args...)
-	cmd.Env = append(os.Environ(), "TMPDIR="+filepath.Join(dir, "tmp"))
-	if out, err := cmd.CombinedOutput(); err != nil {
-		return fmt.Errorf("the database in %s could not be prepared: %s", dir, lastLines(string(out), 3))
-	}
-	_ = os.Remove(final)
-	return os.Rename(fresh, final)
-}
-
-// clearLeftovers stops a server that an interrupted start left running on this
-// very directory, and refuses when its owner is still there.
-func (s *Server) clearLeftovers() error {
-	file := filepath.Join(s.dir, "pid")
-	body, err := os.ReadFile(file)
-	if err != nil {
-		return nil
-	}
-	pid, err := strconv.Atoi(strings.TrimSpace(string(body)))
-	if err != nil || !ours(pid, s.dir) {
-		_ = os.Remove(file)
-		return nil
-	}
-	if parent(pid) > 1 {
-		return fmt.Errorf("another start is using the database in %s (process %d); stop that one first, or give another --data", s.dir, pid)
-	}
-	// One that is still coming up does not hear the signal, so it is sent again; and one
-	// that does not stop, on a busy machine, is ended: it recovers as after a crash.
-	began := time.Now()
-	for i := 0; time.Since(began) < 2*time.Minute; i++ {
-		signal := syscall.SIGTERM
-		if time.Since(began) > 20*time.Second {
-			signal = syscall.SIGKILL
-		}
-		if i%10 == 0 {
-			_ = syscall.Kill(pid, signal)
-		}
-		if !ours(pid, s.dir) {
-			return nil
-		}
-		time.Sleep(100 * time.Millisecond)
-	}
-	return fmt.Errorf("a database left over from an interrupted start (process %d) does not stop; end it with 'kill -9 %d' and start again", pid, pid)
-}
-
-// ours reports whether a process runs and was started on our data directory.
-func ours(pid int, dir string) bool {
-	line, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
-	return err == nil && strings.Contains(string(line), "--datadir="+filepath.Join(dir, "db")+"\x00")
-}
-
-func parent(pid int) int {
-	stat, _ := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
-	if i := strings.LastIndexByte(string(stat), ')'); i >= 0 {
-		if f := strings.Fields(string(stat)[i+1:]); len(f) > 1 {
-			n, _ := strconv.Atoi(f[1])
-			return n
-		}
-	}
-	return 0
-}
-
 // makePassword makes a new password at each start; the server takes it from a
 // file that its owner alone can read.
 func (s *Server) makePassword() (initFile string, err error) {
@@ -380,8 +285,11 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-func (s *Server) ready(ctx context.Context) error {
-	db, err := sql.Open("mysql", s.DSN(""))
+// ready waits until the server answers.
+func (s *Server) ready(ctx context.Context) error { return s.answers(ctx, s.DSN("")) }
+
+func (s *Server) answers(ctx context.Context, dsn string) error {
+	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return err
 	}
@@ -391,7 +299,7 @@ func (s *Server) ready(ctx context.Context) error {
 	tick := time.NewTicker(50 * time.Millisecond)
 	defer tick.Stop()
 	for {
-		if db.PingContext(ctx) == nil {
+		if one := 0; db.QueryRowContext(ctx, "SELECT 1").Scan(&one) == nil {
 			return nil
 		}
 		select {
@@ -438,12 +346,14 @@ func (s *Server) Stop() {
 	s.stopping = true
 	cmd, done := s.cmd, s.done
 	s.mu.Unlock()
-	_ = cmd.Process.Signal(syscall.SIGTERM)
-	select {
-	case <-done:
-	case <-time.After(time.Minute):
-		_ = cmd.Process.Kill()
-		<-done
+	if cmd != nil {
+		_ = cmd.Process.Signal(syscall.SIGTERM)
+		select {
+		case <-done:
+		case <-time.After(time.Minute):
+			_ = cmd.Process.Kill()
+			<-done
+		}
 	}
 	if dir := filepath.Dir(s.socket); dir != s.dir {
 		_ = os.RemoveAll(dir)

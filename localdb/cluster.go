@@ -1,0 +1,210 @@
+package localdb
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"sync"
+)
+
+// Cluster is several servers that keep the same, MariaDB Galera Cluster, on 127.0.0.1
+// alone: for measuring, and for trying what happens when one of them dies.
+type Cluster struct {
+	Nodes    []*Node
+	password string
+}
+
+// Node is one of them. It stays dead when it has died, unlike a [Server] by itself.
+type Node struct {
+	cluster  *Cluster
+	server   *Server
+	port     int    // for programs
+	group    int    // for the other nodes
+	catchUp  int    // for what it has missed
+	transfer string // address for all that there is, when it knows nothing
+}
+
+// The account that programs sign in with, at any node.
+const clusterUser = "cluster"
+
+// StartCluster starts so many servers in a directory, which is to be empty. The error says
+// how the log of the one that did not come up ends.
+func StartCluster(ctx context.Context, dir string, size int) (*Cluster, error) {
+	c := &Cluster{password: rand.Text()}
+	whole := false
+	defer func() {
+		if !whole {
+			c.Stop()
+		}
+	}()
+	for i := range size {
+		s, err := take(filepath.Join(dir, strconv.Itoa(i)))
+		if err != nil {
+			return nil, err
+		}
+		n, transfer := &Node{cluster: c, server: s}, 0
+		c.Nodes = append(c.Nodes, n)
+		for _, port := range []*int{&n.port, &n.group, &n.catchUp, &transfer} {
+			if *port, err = freePort(); err != nil {
+				return nil, err
+			}
+		}
+		n.transfer = fmt.Sprintf("127.0.0.1:%d", transfer)
+		if s.socket, err = socketFor(s.dir); err != nil {
+			return nil, err
+		}
+	}
+	for i, n := range c.Nodes {
+		if err := n.begin(ctx, i == 0); err != nil {
+			return nil, err
+		}
+	}
+	whole = true
+	return c, nil
+}
+
+// begin prepares a node's directory and starts it. The first one makes the account.
+func (n *Node) begin(ctx context.Context, first bool) error {
+	dir := n.server.dir
+	if !first {
+		if err := os.MkdirAll(filepath.Join(dir, "db"), 0o755); err != nil {
+			return err
+		}
+		return errors.Join(n.own(), n.start(ctx, ""))
+	}
+	if err := prepare(ctx, dir); err != nil {
+		return err
+	}
+	file := filepath.Join(dir, "init.sql")
+	body := fmt.Sprintf("CREATE USER IF NOT EXISTS %s@'127.0.0.1' IDENTIFIED BY '%s';\nGRANT ALL ON *.* TO %s@'127.0.0.1';\n", clusterUser, n.cluster.password, clusterUser)
+	if err := os.WriteFile(file, []byte(body), 0o600); err != nil {
+		return err
+	}
+	return errors.Join(n.own(), n.start(ctx, "", "--wsrep-new-cluster", "--init-file="+file))
+}
+
+// daemonUser is whom Debian's package makes for the server.
+const daemonUser = "mysql"
+
+// own gives a node's directory to the server's user: what sends everything to a new node
+// would work as nobody where the server is root, and could not write.
+func (n *Node) own() error {
+	if os.Geteuid() != 0 {
+		return nil
+	}
+	if err := os.Chmod(filepath.Dir(n.server.dir), 0o755); err != nil {
+		return err
+	}
+	if out, err := exec.Command("chown", "-R", daemonUser+":", n.server.dir).CombinedOutput(); err != nil {
+		return fmt.Errorf("%w: %s", err, out)
+	}
+	return nil
+}
+
+// Start starts a node that was killed: it finds out how far it had come, and gets what it
+// has missed from the others.
+func (n *Node) Start(ctx context.Context) error {
+	at, err := n.position(ctx)
+	if err != nil {
+		return err
+	}
+	return n.start(ctx, at)
+}
+
+var recovered = regexp.MustCompile(`Recovered position: *([0-9a-f-]+:-?[0-9]+)`)
+
+// position asks a node's own data how far it had come when it died.
+func (n *Node) position(ctx context.Context) (string, error) {
+	log := filepath.Join(n.server.dir, "recovered.log")
+	if err := os.RemoveAll(log); err != nil {
+		return "", err
+	}
+	args := append(n.arguments(), "--wsrep-recover", "--skip-networking", "--log-error="+log)
+	out, err := exec.CommandContext(ctx, n.server.daemon, args...).CombinedOutput()
+	body, _ := os.ReadFile(log)
+	found := recovered.FindSubmatch(body)
+	if err != nil || found == nil {
+		return "", fmt.Errorf("how far a node had come is not known (%w): %s", err, lastLines(string(out)+string(body), 5))
+	}
+	return string(found[1]), nil
+}
+
+func (n *Node) start(ctx context.Context, at string, more ...string) error {
+	s := n.server
+	s.ended = make(chan struct{})
+	s.args = append(n.arguments(), more...)
+	if at != "" {
+		s.args = append(s.args, "--wsrep-start-position="+at)
+	}
+	if err := s.launch(); err != nil {
+		return err
+	}
+	_, done := s.process()
+	go func() {
+		<-done
+		close(s.ended)
+	}()
+	return s.answers(ctx, n.Alone(""))
+}
+
+func (n *Node) arguments() []string {
+	var all []string
+	for _, x := range n.cluster.Nodes {
+		all = append(all, fmt.Sprintf("127.0.0.1:%d", x.group))
+	}
+	provider := []string{
+		fmt.Sprintf("base_host=127.0.0.1;base_port=%d", n.group),
+		fmt.Sprintf("gmcast.listen_addr=tcp://127.0.0.1:%d", n.group),
+		fmt.Sprintf("ist.recv_addr=127.0.0.1:%d", n.catchUp),
+		"gcache.size=128M",
+		// What docs/scale.md says for nodes that are near each other.
+		"evs.keepalive_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT6S;evs.inactive_check_period=PT0.5S",
+	}
+	return append(n.server.arguments(n.port, daemonUser),
+		"--innodb-buffer-pool-size=256M", "--binlog-format=ROW", "--innodb-autoinc-lock-mode=2", "--wsrep-on=ON",
+		"--wsrep-provider=/usr/lib/galera/libgalera_smm.so", "--wsrep-cluster-name=magpie",
+		"--wsrep-cluster-address=gcomm://"+strings.Join(all, ","),
+		fmt.Sprintf("--wsrep-node-address=127.0.0.1:%d", n.group), fmt.Sprintf("--wsrep-node-incoming-address=127.0.0.1:%d", n.port),
+		"--wsrep-sst-method=rsync", "--wsrep-sst-receive-address="+n.transfer,
+		"--wsrep-slave-threads=4", "--wsrep-retry-autocommit=4", "--wsrep-provider-options="+strings.Join(provider, ";"))
+}
+
+// Kill ends a node at once, as a power cut does.
+func (n *Node) Kill() {
+	cmd, done := n.server.process()
+	_ = cmd.Process.Kill()
+	<-done
+}
+
+// DSN is the data source name of a database at all nodes, that with this number before the
+// others.
+func (c *Cluster) DSN(first int, database string) string {
+	return c.from(append(append([]*Node{}, c.Nodes[first:]...), c.Nodes[:first]...), database)
+}
+
+// Alone is the data source name of a database at one node.
+func (n *Node) Alone(database string) string { return n.cluster.from([]*Node{n}, database) }
+
+func (c *Cluster) from(nodes []*Node, database string) string {
+	var at []string
+	for _, n := range nodes {
+		at = append(at, fmt.Sprintf("127.0.0.1:%d", n.port))
+	}
+	return fmt.Sprintf("%s:%s@tcp(%s)/%s", clusterUser, c.password, strings.Join(at, ","), database)
+}
+
+// Stop stops all that run, and waits for them.
+func (c *Cluster) Stop() {
+	var group sync.WaitGroup
+	for _, n := range c.Nodes {
+		group.Go(n.server.Stop)
+	}
+	group.Wait()
+}
