@@ -13,7 +13,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
-	"keenmagpie/localdb"
 	"keenmagpie/store"
 )
 
@@ -44,9 +43,15 @@ func Accounts() []Account {
 // WorkspaceName is the name of the demo's workspace.
 const WorkspaceName = "Cobble Lane Cycle Workshop"
 
+// Server is a private server of databases, or a node of a cluster of them.
+type Server interface {
+	Create(ctx context.Context, database string) error // where it is not there
+	DSN(database string) string
+}
+
 // Open makes a database of its own on a private server where it is not there,
 // brings it up to date, and loads the demo into it.
-func Open(ctx context.Context, db *localdb.Server, database string) (*store.Store, error) {
+func Open(ctx context.Context, db Server, database string) (*store.Store, error) {
 	if err := db.Create(ctx, database); err != nil {
 		return nil, fmt.Errorf("the demo's database could not be made: %w", err)
 	}

@@ -168,7 +168,7 @@ func TestLearnersData(t *testing.T) {
 	// And names after their time.
 	ana.fill("Names are kept for", "10")
 	ana.click("Save and delete ")
-	ana.sees("sittings and runs older than 10 days")
+	ana.sees("older than 10 days")
 	ana.seesNot(learner)
 }
 

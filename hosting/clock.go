@@ -129,6 +129,21 @@ func (s *Service) FinishDue(ctx context.Context) error {
 	}
 }
 
+// FinishRemarks carries on with re-marks whose server died before all sittings were scored.
+func (s *Service) FinishRemarks(ctx context.Context) error {
+	list, err := s.store.UnfinishedRemarks(ctx)
+	for _, k := range list {
+		h, found := s.FindAnyway(ctx, k.Link)
+		if found == nil {
+			found = s.store.CarryOnRemark(ctx, k.Remark, s.Totals(ctx, h))
+		}
+		if found != nil {
+			err = errors.Join(err, fmt.Errorf("re-mark %s: %w", k.ID, found))
+		}
+	}
+	return err
+}
+
 func (s *Service) finishSitting(ctx context.Context, link string, x store.Sitting) error {
 	h, err := s.FindAnyway(ctx, link)
 	if err != nil {

@@ -36,6 +36,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 	}
 	return []Job{
 		{"finish what is over", 10 * time.Second, time.Minute, host.FinishDue},
+		{"finish re-marks", 10 * time.Second, time.Minute, host.FinishRemarks},
 		hourly("forget names", func(ctx context.Context) error { return forgetNames(ctx, st) }),
 		{"sum up drafts", time.Minute, 5 * time.Minute, func(ctx context.Context) error { return sumUp(ctx, st) }},
 		hourly("purge media", func(ctx context.Context) error {
@@ -56,6 +57,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 		hourly("drop old tickets", st.DropTickets),
 		hourly("drop old letters", st.DropLetters),
 		hourly("drop old visits", st.DropVisits),
+		hourly("drop old guards", st.DropGuards),
 	}
 }
 

@@ -9,6 +9,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -183,10 +184,15 @@ func (n *Node) Kill() {
 	<-done
 }
 
-// DSN is the data source name of a database at all nodes, that with this number before the
-// others.
-func (c *Cluster) DSN(first int, database string) string {
-	return c.from(append(append([]*Node{}, c.Nodes[first:]...), c.Nodes[:first]...), database)
+// DSN is the data source name of a database at all nodes, this one before the others.
+func (n *Node) DSN(database string) string {
+	i := slices.Index(n.cluster.Nodes, n)
+	return n.cluster.from(slices.Concat(n.cluster.Nodes[i:], n.cluster.Nodes[:i]), database)
+}
+
+// Create makes a database where it is not there, at all nodes.
+func (n *Node) Create(ctx context.Context, database string) error {
+	return create(ctx, n.Alone(""), database)
 }
 
 // Alone is the data source name of a database at one node.

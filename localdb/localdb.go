@@ -331,7 +331,11 @@ func (s *Server) DSN(database string) string {
 
 // Create makes a database where it is not there.
 func (s *Server) Create(ctx context.Context, database string) error {
-	db, err := sql.Open("mysql", s.DSN(""))
+	return create(ctx, s.DSN(""), database)
+}
+
+func create(ctx context.Context, dsn, database string) error {
+	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return err
 	}

@@ -107,6 +107,5 @@ func (s *Store) FoundWorkspace(ctx context.Context, account, name string) (strin
 
 // DropExpiredSessions forgets sessions that nobody can use any more.
 func (s *Store) DropExpiredSessions(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE expiry < UTC_TIMESTAMP(6)`)
-	return err
+	return s.dropSome(ctx, `sessions WHERE expiry < UTC_TIMESTAMP(6)`)
 }

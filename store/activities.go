@@ -176,21 +176,29 @@ func (w Workspace) Deleted(ctx context.Context) ([]Card, error) {
 // DropDeleted forgets activities that were deleted longer ago than [KeptFor]. One
 // that was ever released stays in the database, for its sittings.
 func (s *Store) DropDeleted(ctx context.Context) error {
-	const which = ` a.deleted_at < ? AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.activity_id = a.id)`
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		before := now().Add(-KeptFor)
-		if _, err := tx.ExecContext(ctx, `DELETE v FROM draft_links v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
-			return err
-		}
-		if _, err := tx.ExecContext(ctx, `DELETE v FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE`+which, before); err != nil {
-			return err
-		}
-		if _, err := tx.ExecContext(ctx, `DELETE c FROM comments c JOIN activities a ON a.id = c.activity_id WHERE`+which, before); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, `DELETE a FROM activities a WHERE`+which, before)
+	const which = `deleted_at < ? AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.activity_id = a.id)`
+	before := now().Add(-KeptFor)
+	old := []string{}
+	if err := s.db.SelectContext(ctx, &old, `SELECT a.id FROM activities a WHERE a.`+which, before); err != nil {
 		return err
-	})
+	}
+	for _, id := range old {
+		if err := s.dropSome(ctx, `revisions WHERE activity_id = ?`, id); err != nil {
+			return err
+		}
+		if err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+			for _, of := range []string{"draft_links", "comments", "revisions"} {
+				if _, err := tx.ExecContext(ctx, `DELETE FROM `+of+` WHERE activity_id = ?`, id); err != nil {
+					return err
+				}
+			}
+			_, err := tx.ExecContext(ctx, `DELETE a FROM activities a WHERE a.id = ? AND a.`+which, id, before)
+			return err
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // MoveActivity gives an activity, with its releases and sittings, to another
@@ -198,6 +206,9 @@ func (s *Store) DropDeleted(ctx context.Context) error {
 func (s *Store) MoveActivity(ctx context.Context, from, to, id string, media []string) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, m := range media {
+			if err := guard(ctx, tx, guardMedium, m); err != nil {
+				return err
+			}
 			if _, err := tx.ExecContext(ctx, `INSERT IGNORE INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
 				SELECT ?, id, type, bytes, added_at, name, licence, source, width, height FROM media WHERE workspace_id = ? AND id = ?`, to, from, m); err != nil {
 				return err

@@ -82,7 +82,7 @@ func (s *Store) begin(ctx context.Context, r Release, learner *int64, known, add
 	once := func(tx *sqlx.Tx) error {
 		// Locks first: what is read afterwards is what the one before has kept.
 		if r.Most > 0 {
-			if _, err := tx.ExecContext(ctx, `SELECT id FROM releases WHERE id = ? FOR UPDATE`, r.ID); err != nil {
+			if err := guard(ctx, tx, guardBegins, r.ID); err != nil {
 				return err
 			}
 		}

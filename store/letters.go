@@ -42,8 +42,7 @@ func (s *Store) LetterStays(ctx context.Context, id int64, next time.Time, why e
 
 // DropLetters forgets those that are of no use any more.
 func (s *Store) DropLetters(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM letters WHERE until_at <= ?`, now())
-	return err
+	return s.dropSome(ctx, `letters WHERE until_at <= ?`, now())
 }
 
 // Unsent says how many letters wait, and what the last one that was tried in vain met.

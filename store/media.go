@@ -39,9 +39,12 @@ type MediumEntry struct {
 
 const chunk = 1 << 20
 
-// addMedium keeps a medium; one that was deleted is there again. Its row comes before its
-// bytes: whoever purges what nobody has waits for it.
+// addMedium keeps a medium; one that was deleted is there again. Whoever purges what nobody
+// has waits for it.
 func addMedium(ctx context.Context, tx *sqlx.Tx, workspace string, m Medium) error {
+	if err := guard(ctx, tx, guardMedium, m.ID); err != nil {
+		return err
+	}
 	if _, err := tx.ExecContext(ctx, `INSERT INTO media (workspace_id, id, type, bytes, added_at, name, licence, source, width, height)
 		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE deleted_at = NULL, added_at = VALUES(added_at)`,
 		workspace, m.ID, m.Type, len(m.Body), now(), m.Name, m.Licence, m.Source, m.Width, m.Height); err != nil {
@@ -100,6 +103,9 @@ func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
 	}
 	for _, x := range list {
 		err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+			if err := guard(ctx, tx, guardMedium, x.ID); err != nil {
+				return err
+			}
 			r, err := tx.ExecContext(ctx, `DELETE m FROM media m WHERE m.workspace_id = ? AND m.id = ? AND `+unused, x.Workspace, x.ID)
 			if err != nil {
 				return err
@@ -117,10 +123,10 @@ func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
 	return n, nil
 }
 
-// dropChunks drops the bytes of a medium that no workspace has.
+// dropChunks drops the bytes of a medium that no workspace has. It is guarded.
 func dropChunks(ctx context.Context, tx *sqlx.Tx, id string) error {
 	others := 0
-	if err := tx.GetContext(ctx, &others, `SELECT COUNT(*) FROM media WHERE id = ? FOR UPDATE`, id); err != nil || others > 0 {
+	if err := tx.GetContext(ctx, &others, `SELECT COUNT(*) FROM media WHERE id = ?`, id); err != nil || others > 0 {
 		return err
 	}
 	_, err := tx.ExecContext(ctx, `DELETE FROM media_chunks WHERE id = ?`, id)
@@ -136,7 +142,12 @@ func (s *Store) DropLostChunks(ctx context.Context, most int) error {
 		return err
 	}
 	for _, id := range lost {
-		if err := s.inTx(ctx, func(tx *sqlx.Tx) error { return dropChunks(ctx, tx, id) }); err != nil {
+		if err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+			if err := guard(ctx, tx, guardMedium, id); err != nil {
+				return err
+			}
+			return dropChunks(ctx, tx, id)
+		}); err != nil {
 			return err
 		}
 	}

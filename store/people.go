@@ -85,8 +85,7 @@ func (w Workspace) Withdraw(ctx context.Context, id string) error {
 
 // DropTickets forgets those that hold no more.
 func (s *Store) DropTickets(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM tickets WHERE until_at < ?`, now())
-	return err
+	return s.dropSome(ctx, `tickets WHERE until_at < ?`, now())
 }
 
 // use takes a ticket, once, whoever else tries at the same time: ErrNotFound for the others.
@@ -262,12 +261,15 @@ func (w Workspace) RemovePerson(ctx context.Context, account string) error {
 	})
 }
 
-// changeOwners does something to a member, with the workspace's members locked, so that of
-// two owners who take each other's place away at once one stays.
+// changeOwners does something to a member, one at a time in a workspace, so that of two
+// owners who take each other's place away at once one stays.
 func (w Workspace) changeOwners(ctx context.Context, account string, ends bool, do func(tx *sqlx.Tx) error) error {
 	return w.s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := guard(ctx, tx, guardOwners, w.id); err != nil {
+			return err
+		}
 		var list []Person
-		if err := tx.SelectContext(ctx, &list, personColumns+`WHERE m.workspace_id = ? FOR UPDATE`, w.id); err != nil {
+		if err := tx.SelectContext(ctx, &list, personColumns+`WHERE m.workspace_id = ?`, w.id); err != nil {
 			return err
 		}
 		is, others := false, 0

@@ -81,7 +81,7 @@ func (s *Store) FindSittings(ctx context.Context, p Played, q Search) (list []Si
 		where += ` AND s.outcome <> '' AND s.percent < ?`
 		args = append(args, q.To)
 	}
-	if err := s.db.GetContext(ctx, &total, `SELECT COUNT(*) FROM sittings s WHERE `+where, args...); err != nil {
+	if err := s.old.GetContext(ctx, &total, `SELECT COUNT(*) FROM sittings s WHERE `+where, args...); err != nil {
 		return nil, 0, err
 	}
 	by, ok := sorts[q.Sort]
@@ -95,14 +95,14 @@ func (s *Store) FindSittings(ctx context.Context, p Played, q Search) (list []Si
 	order := ` ORDER BY ` + by + down + `, s.id` + down
 	list = []Sitting{}
 	// The page first: the last move is looked up for its rows alone.
-	err = s.db.SelectContext(ctx, &list, strings.Replace(sittingColumns, `FROM sittings s `,
+	err = s.old.SelectContext(ctx, &list, strings.Replace(sittingColumns, `FROM sittings s `,
 		`FROM (SELECT * FROM sittings s WHERE `+where+order+` LIMIT ? OFFSET ?) s`, 1)+order, append(args, q.Limit, q.Offset)...)
 	return list, total, err
 }
 
 // CountSittings counts them.
 func (s *Store) CountSittings(ctx context.Context, p Played) (n int, err error) {
-	err = s.db.GetContext(ctx, &n, `SELECT COUNT(*) FROM sittings s WHERE `+p.where(), p.args()...)
+	err = s.old.GetContext(ctx, &n, `SELECT COUNT(*) FROM sittings s WHERE `+p.where(), p.args()...)
 	return n, err
 }
 
@@ -118,7 +118,7 @@ func (s *Store) SittingIDs(ctx context.Context, p Played) ([]int64, error) {
 
 func (s *Store) idsAfter(ctx context.Context, p Played, id int64, most int) ([]int64, error) {
 	list := []int64{}
-	err := s.db.SelectContext(ctx, &list, `SELECT s.id FROM sittings s `+inOrder+`WHERE `+p.where()+` AND s.id > ? ORDER BY s.id LIMIT ?`, p.args(id, most)...)
+	err := s.old.SelectContext(ctx, &list, `SELECT s.id FROM sittings s `+inOrder+`WHERE `+p.where()+` AND s.id > ? ORDER BY s.id LIMIT ?`, p.args(id, most)...)
 	return list, err
 }
 
@@ -139,7 +139,7 @@ func (s *Store) EachBatch(ctx context.Context, p Played, logs bool, f func([]Log
 			return err
 		}
 		last = ids[len(ids)-1]
-		list, err := s.logged(ctx, ids, logs)
+		list, err := logged(ctx, s.old, ids, logs)
 		if err != nil {
 			return err
 		}
@@ -154,7 +154,7 @@ func (s *Store) EachLog(ctx context.Context, ids []int64, f func([]Logged) error
 	for len(ids) > 0 {
 		some := ids[:min(batch, len(ids))]
 		ids = ids[len(some):]
-		list, err := s.logged(ctx, some, true)
+		list, err := logged(ctx, s.db, some, true)
 		if err != nil {
 			return err
 		}
@@ -165,12 +165,12 @@ func (s *Store) EachLog(ctx context.Context, ids []int64, f func([]Logged) error
 	return nil
 }
 
-func (s *Store) logged(ctx context.Context, ids []int64, logs bool) ([]Logged, error) {
+func logged(ctx context.Context, db *sqlx.DB, ids []int64, logs bool) ([]Logged, error) {
 	list := []Logged{}
-	if err := s.db.SelectContext(ctx, &list, sittingColumns+`WHERE s.id IN (`+numbers(ids)+`) ORDER BY s.id`); err != nil || !logs {
+	if err := db.SelectContext(ctx, &list, sittingColumns+`WHERE s.id IN (`+numbers(ids)+`) ORDER BY s.id`); err != nil || !logs {
 		return list, err
 	}
-	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, n, body, result, at FROM moves WHERE sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id, n`)
+	rows, err := db.QueryContext(ctx, `SELECT sitting_id, n, body, result, at FROM moves WHERE sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id, n`)
 	if err != nil {
 		return nil, err
 	}
@@ -220,7 +220,7 @@ type Tally struct {
 // in the order of their ids: that takes a third of the time of joining them.
 func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(sitting int64, kept []byte, fresh bool) error) error {
 	done := []int64{}
-	if err := s.db.SelectContext(ctx, &done, `SELECT s.id FROM sittings s WHERE `+p.where()+` AND s.phase = 'done' ORDER BY s.id`, p.args()...); err != nil {
+	if err := s.old.SelectContext(ctx, &done, `SELECT s.id FROM sittings s WHERE `+p.where()+` AND s.phase = 'done' ORDER BY s.id`, p.args()...); err != nil {
 		return err
 	}
 	type count struct {
@@ -228,7 +228,7 @@ func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(si
 		Moves int   `db:"moves"`
 	}
 	list := []count{}
-	if err := s.db.SelectContext(ctx, &list, `SELECT s.id, (SELECT COALESCE(MAX(m.n), 0) FROM moves m WHERE m.sitting_id = s.id) AS moves
+	if err := s.old.SelectContext(ctx, &list, `SELECT s.id, (SELECT COALESCE(MAX(m.n), 0) FROM moves m WHERE m.sitting_id = s.id) AS moves
 		FROM sittings s WHERE `+p.where()+` AND s.phase <> 'done'`, p.args()...); err != nil {
 		return err
 	}
@@ -236,7 +236,7 @@ func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(si
 	for _, x := range list {
 		underWay[x.ID] = x.Moves
 	}
-	rows, err := s.db.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.release, stage)
+	rows, err := s.old.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.release, stage)
 	if err != nil {
 		return err
 	}
@@ -289,7 +289,7 @@ func (s *Store) TalliesOf(ctx context.Context, release, stage string, ids []int6
 	if len(ids) == 0 {
 		return list, nil
 	}
-	err := s.db.SelectContext(ctx, &list, `SELECT release_id, stage, sitting_id, moves, body FROM tallies
+	err := s.old.SelectContext(ctx, &list, `SELECT release_id, stage, sitting_id, moves, body FROM tallies
 		WHERE release_id = ? AND stage = ? AND sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id`, release, stage)
 	return list, err
 }

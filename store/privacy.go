@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -53,27 +54,47 @@ func (s *Store) ForgetNames(ctx context.Context, m Member) (n int64, err error) 
 		return 0, nil
 	}
 	before := now().Add(-time.Duration(m.NamesDays) * 24 * time.Hour)
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
-		n = 0
-		for _, table := range []string{"sittings", "runs"} {
-			r, err := tx.ExecContext(ctx, `UPDATE `+table+` x`+ofWorkspace+`SET x.learner = '', x.learner_id = NULL
-				WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> ''`, m.WorkspaceID, before)
-			if err != nil {
+	for _, table := range []string{"sittings", "runs"} {
+		for more := true; more; {
+			var some int64
+			err := s.inTx(ctx, func(tx *sqlx.Tx) (err error) {
+				some, err = forgetSome(ctx, tx, m, table, before)
 				return err
-			}
-			some, err := r.RowsAffected()
+			})
 			if err != nil {
-				return err
+				return n, err
 			}
 			n += some
+			more = some == forgetAtOnce
 		}
-		if n == 0 {
-			return nil
-		}
-		return addRecord(ctx, tx, Record{WorkspaceID: m.WorkspaceID, AccountName: m.Name, What: "names taken away",
-			Detail: fmt.Sprintf("%d sittings and runs older than %d days", n, m.NamesDays)})
-	})
-	return n, err
+	}
+	return n, nil
+}
+
+// forgetAtOnce is how many names are taken away in one transaction; each is a line of the
+// log, so that it says what was done also where it is interrupted.
+const forgetAtOnce = 5000
+
+func forgetSome(ctx context.Context, tx *sqlx.Tx, m Member, table string, before time.Time) (int64, error) {
+	ids := []int64{}
+	if err := tx.SelectContext(ctx, &ids, `SELECT x.id FROM `+table+` x`+ofWorkspace+`WHERE a.workspace_id = ? AND x.started_at < ? AND x.learner <> '' LIMIT ?`,
+		m.WorkspaceID, before, forgetAtOnce); err != nil || len(ids) == 0 {
+		return 0, err
+	}
+	r, err := tx.ExecContext(ctx, `UPDATE `+table+` SET learner = '', learner_id = NULL WHERE learner <> '' AND id IN (`+numbers(ids)+`)`)
+	if err != nil {
+		return 0, err
+	}
+	n, err := r.RowsAffected()
+	if err != nil || n == 0 {
+		return n, err
+	}
+	what := strings.TrimSuffix(table, "s")
+	if n != 1 {
+		what = table
+	}
+	return n, addRecord(ctx, tx, Record{WorkspaceID: m.WorkspaceID, AccountName: m.Name, What: "names taken away",
+		Detail: fmt.Sprintf("%d %s older than %d days", n, what, m.NamesDays)})
 }
 
 // Forgetting lists the workspaces that keep names for some days only.

@@ -73,9 +73,8 @@ func (s *Store) AddRelease(ctx context.Context, r Release, request string) (Rele
 
 // addRelease keeps a release as of its time, or of now.
 func addRelease(ctx context.Context, tx *sqlx.Tx, r Release, request string) (Release, error) {
-	// The activity's row is locked, so that two releases get two numbers, and a request
-	// that comes twice makes one.
-	if _, err := tx.ExecContext(ctx, `SELECT id FROM activities WHERE id = ? FOR UPDATE`, r.ActivityID); err != nil {
+	// Two releases get two numbers, and a request that comes twice makes one.
+	if err := guard(ctx, tx, guardNumbers, r.ActivityID); err != nil {
 		return r, err
 	}
 	if request != "" {

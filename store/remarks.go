@@ -108,20 +108,19 @@ func (s *Store) NewRemark(ctx context.Context, p Played, account, document strin
 
 // DropRemark forgets one that was not applied.
 func (s *Store) DropRemark(ctx context.Context, release, id string) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		var k string
-		if err := tx.GetContext(ctx, &k, `SELECT id FROM remarks WHERE release_id = ? AND id = ? AND applied_at IS NULL FOR UPDATE`, release, id); err != nil {
-			return found(err)
-		}
-		for _, q := range []string{`DELETE FROM tallies WHERE release_id = ? AND stage = ?`,
-			`DELETE d FROM remarked d JOIN remarks k ON k.id = d.remark_id WHERE k.release_id = ? AND k.id = ?`,
-			`DELETE FROM remarks WHERE release_id = ? AND id = ?`} {
-			if _, err := tx.ExecContext(ctx, q, release, id); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	r, err := s.db.ExecContext(ctx, `UPDATE remarks SET doing = '`+dropping+`' WHERE release_id = ? AND id = ? AND applied_at IS NULL`, release, id)
+	if err := changedOne(r, err); err != nil && !errors.Is(err, ErrNotFound) {
+		return err
+	}
+	var k string
+	if err := s.db.GetContext(ctx, &k, `SELECT id FROM remarks WHERE release_id = ? AND id = ? AND doing = '`+dropping+`'`, release, id); err != nil {
+		return found(err)
+	}
+	if err := errors.Join(s.dropSome(ctx, `tallies WHERE release_id = ? AND stage = ?`, release, id), s.dropSome(ctx, `remarked WHERE remark_id = ?`, id)); err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, `DELETE FROM remarks WHERE id = ?`, id)
+	return err
 }
 
 // AddRemarked keeps what some sittings score by a re-mark.
@@ -184,85 +183,4 @@ func (s *Store) Rescored(ctx context.Context, id string, most int) ([]Rescored, 
 		FROM remarked d JOIN sittings s ON s.id = d.sitting_id WHERE d.remark_id = ? AND d.score <> d.was_score
 		ORDER BY ABS(d.score - d.was_score) DESC, d.sitting_id LIMIT ?`, id, most)
 	return list, err
-}
-
-// ErrNotLatest says that another re-mark has been made since.
-var ErrNotLatest = errors.New("another re-mark has been made since")
-
-// Totals says what a run comes to that has the result of its series, from the sittings of
-// its steps.
-type Totals func(Run, []Sitting) (score, percent string, err error)
-
-// ApplyRemark scores the sittings by it, and with them the runs that they are part of: all
-// of them or none. One that has changed since it was scored keeps what it has, and so does,
-// with neverLower, one that would score less.
-func (s *Store) ApplyRemark(ctx context.Context, k Remark, neverLower bool, totals Totals) error {
-	release, id := k.ReleaseID, k.ID
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		r, err := tx.ExecContext(ctx, `UPDATE remarks SET applied_at = ?, reverted_at = NULL, never_lower = ? WHERE release_id = ? AND id = ? AND applied_at IS NULL`, now(), neverLower, release, id)
-		if err != nil {
-			return err
-		}
-		if n, err := r.RowsAffected(); err != nil || n == 0 {
-			return errors.Join(err, ErrNotFound)
-		}
-		_, err = tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
-			SET s.remark_id = ?, s.attempts = d.attempts, s.score = d.score, s.percent = d.percent, s.outcome = d.outcome
-			WHERE s.phase = 'done' AND s.score = d.was_score AND s.attempts = d.was_attempts AND d.was_remark <=> s.remark_id AND (NOT ? OR d.score >= d.was_score)`, id, id, neverLower)
-		return errors.Join(err, sumUp(ctx, tx, k, totals))
-	})
-}
-
-// RevertRemark gives the sittings back what they scored before. Only the latest that
-// stands can be taken back: ErrNotLatest. One that was begun anew since keeps what it
-// has: it was played under the corrected document.
-func (s *Store) RevertRemark(ctx context.Context, k Remark, totals Totals) error {
-	id := k.ID
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		var latest string
-		if err := tx.GetContext(ctx, &latest, `SELECT k.id FROM remarks k `+standing+` FOR UPDATE`, k.ReleaseID, k.Step); err != nil {
-			return found(err)
-		}
-		if latest != id {
-			return ErrNotLatest
-		}
-		if _, err := tx.ExecContext(ctx, `UPDATE sittings s JOIN remarked d ON d.sitting_id = s.id AND d.remark_id = ?
-			SET s.remark_id = d.was_remark, s.attempts = d.was_attempts, s.score = d.was_score, s.percent = d.was_percent, s.outcome = d.was_outcome
-			WHERE s.remark_id = ? AND s.score = d.score AND s.attempts = d.attempts`, id, id); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, `UPDATE remarks SET reverted_at = ? WHERE id = ?`, now(), id)
-		return errors.Join(err, sumUp(ctx, tx, k, totals))
-	})
-}
-
-// sumUp adds up the runs whose sittings a re-mark has scored, those that have come to a
-// result. All of them count as moved on: a learner who comes to the result at the same time
-// adds up again.
-func sumUp(ctx context.Context, tx *sqlx.Tx, k Remark, totals Totals) error {
-	if k.Step == nil {
-		return nil
-	}
-	runs, list := []Run{}, []Sitting{}
-	if err := tx.SelectContext(ctx, &runs, runColumns+`WHERE release_id = ?
-		AND id IN (SELECT s.run_id FROM sittings s JOIN remarked d ON d.sitting_id = s.id WHERE d.remark_id = ?) ORDER BY id FOR UPDATE`, k.ReleaseID, k.ID); err != nil {
-		return err
-	}
-	if err := tx.SelectContext(ctx, &list, sittingColumns+ofRuns, k.ReleaseID); err != nil {
-		return err
-	}
-	of := lastOfSteps(list)
-	for _, r := range runs {
-		score, percent := r.Score, r.Percent
-		if r.Reached >= r.End {
-			var err error
-			if score, percent, err = totals(r, of[r.ID]); err != nil {
-				return err
-			}
-		}
-		if _, err := tx.ExecContext(ctx, `UPDATE runs SET score = ?, percent = ?, rev = rev + 1 WHERE id = ?`, score, percent, r.ID); err != nil {
-			return err
-		}
-	}
-	return nil
 }

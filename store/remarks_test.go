@@ -162,3 +162,27 @@ func TestRemarksThatWereNotApplied(t *testing.T) {
 		t.Error("not the first designer is the owner")
 	}
 }
+
+// A re-mark that was interrupted half way is carried on with, by whoever finds it.
+func TestARemarkIsCarriedOn(t *testing.T) {
+	h := newHouse(t)
+	ctx := t.Context()
+	a := h.sat(h.release.ID, "Ada", 1, done("1.00", "10.00"))
+	k := h.newRemark(h.ana.ID)
+	h.remarked(k, "5.00")
+	h.ok(h.ApplyRemark(ctx, k, false, nil))
+	// As it is when a server dies after it has begun to take it back.
+	_, err := h.DB().Exec(`UPDATE remarks SET reverted_at = UTC_TIMESTAMP(3), doing = 'revert', done_to = 0 WHERE id = ?`, k.ID)
+	h.ok(err)
+	list := must(h.UnfinishedRemarks(ctx))(h)
+	if len(list) != 1 || list[0].ID != k.ID || list[0].Link != h.release.Link {
+		t.Fatalf("unfinished are %+v", list)
+	}
+	h.ok(h.CarryOnRemark(ctx, list[0].Remark, nil))
+	if score, by := h.scores(a.ID); score != "1.00" || by != "" {
+		t.Errorf("carried on with: %s by %q", score, by)
+	}
+	if list := must(h.UnfinishedRemarks(ctx))(h); len(list) != 0 {
+		t.Errorf("still unfinished: %+v", list)
+	}
+}

@@ -42,7 +42,7 @@ func (s *Store) RunByToken(ctx context.Context, release, token string) (Run, err
 // theirs.
 func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64) (Run, error) {
 	var r Run
-	err := s.db.GetContext(ctx, &r, runColumns+`WHERE release_id = ? AND learner_id = ? ORDER BY id DESC LIMIT 1`, release, learner)
+	err := s.db.GetContext(ctx, &r, runColumns+`WHERE release_id = ? AND learner_id = ? ORDER BY started_at DESC, id DESC LIMIT 1`, release, learner)
 	return r, found(err)
 }
 
@@ -64,7 +64,7 @@ func (s *Store) MoveRun(ctx context.Context, r Run) error {
 // Runs lists a release's runs, the latest begun first.
 func (s *Store) Runs(ctx context.Context, release string) ([]Run, error) {
 	list := []Run{}
-	err := s.db.SelectContext(ctx, &list, runColumns+`WHERE release_id = ? ORDER BY started_at DESC, id DESC`, release)
+	err := s.old.SelectContext(ctx, &list, runColumns+`WHERE release_id = ? ORDER BY started_at DESC, id DESC`, release)
 	return list, err
 }
 

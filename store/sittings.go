@@ -198,12 +198,15 @@ func (s *Store) SittingsOfRun(ctx context.Context, run int64) ([]Sitting, error)
 }
 
 // ofRuns picks the sittings of all runs of a release, by run and step.
-const ofRuns = `WHERE s.release_id = ? AND s.run_id IS NOT NULL ORDER BY s.run_id, s.step, s.turn`
+const (
+	ofRuns = `WHERE s.release_id = ? AND s.run_id IS NOT NULL` + byRun
+	byRun  = ` ORDER BY s.run_id, s.step, s.turn`
+)
 
 // SittingsOfRuns lists, for each run of a release, the last sitting of each step.
 func (s *Store) SittingsOfRuns(ctx context.Context, release string) (map[int64][]Sitting, error) {
 	list := []Sitting{}
-	err := s.db.SelectContext(ctx, &list, sittingColumns+ofRuns, release)
+	err := s.old.SelectContext(ctx, &list, sittingColumns+ofRuns, release)
 	return lastOfSteps(list), err
 }
 
@@ -233,7 +236,7 @@ func (s *Store) SittingOfRun(ctx context.Context, run int64, step, turn int) (Si
 // be theirs.
 func (s *Store) SittingOfLearner(ctx context.Context, release string, learner int64) (Sitting, error) {
 	var x Sitting
-	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.release_id = ? AND s.learner_id = ? AND s.run_id IS NULL ORDER BY s.id DESC LIMIT 1`, release, learner)
+	err := s.db.GetContext(ctx, &x, sittingColumns+`WHERE s.release_id = ? AND s.learner_id = ? AND s.run_id IS NULL ORDER BY s.started_at DESC, s.id DESC LIMIT 1`, release, learner)
 	return x, found(err)
 }
 

@@ -10,9 +10,11 @@ import (
 	"context"
 	"crypto/rand"
 	"database/sql"
+	"database/sql/driver"
 	"embed"
 	"errors"
 	"fmt"
+	mathrand "math/rand/v2"
 	"strings"
 	"time"
 
@@ -26,34 +28,46 @@ var ErrNotFound = errors.New("not found")
 // Store is safe for use by many at once.
 type Store struct {
 	db      *sqlx.DB
+	old     *sqlx.DB      // where what is read may be a moment old; db, where there is none such
 	reading chan struct{} // pieces of media being read
 }
 
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Open connects to the database and waits for nothing: it must be up.
+// Open connects to the database and waits for nothing: it must be up. Where the data source
+// name has several servers, as in tcp(a:3306,b:3306), they are nodes of a cluster that keep
+// the same: the first that is there and ready is used.
 func Open(ctx context.Context, dsn string) (*Store, error) {
-	cfg, err := mysql.ParseDSN(dsn)
-	if err != nil {
-		return nil, fmt.Errorf("the data source name cannot be read: %w", err)
-	}
-	cfg.ParseTime = true
-	cfg.Loc = time.UTC
-	cfg.InterpolateParams = true // one round trip a query instead of two
-	cfg.Collation = "utf8mb4_bin"
-	cfg.MaxAllowedPacket = 0 // ask the server
-	connector, err := mysql.NewConnector(cfg)
+	db, err := open(ctx, dsn, false)
 	if err != nil {
 		return nil, err
 	}
-	db := sqlx.NewDb(sql.OpenDB(connector), "mysql")
-	s := &Store{db, make(chan struct{}, 3)}
+	s := &Store{db: db, old: db, reading: make(chan struct{}, 3)}
 	s.SetPool(DefaultConnections, 0)
-	if err := db.PingContext(ctx); err != nil {
-		return nil, fmt.Errorf("the database does not answer: %w", err)
-	}
 	return s, nil
+}
+
+func open(ctx context.Context, dsn string, lagging bool) (*sqlx.DB, error) {
+	c, err := connector(dsn, lagging)
+	if err != nil {
+		return nil, fmt.Errorf("the data source name cannot be read: %w", err)
+	}
+	db := sqlx.NewDb(sql.OpenDB(c), "mysql")
+	if err := db.PingContext(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("the database does not answer: %w", err), db.Close())
+	}
+	return db, nil
+}
+
+// ReadFrom lets lists be read from another database that keeps the same a moment later: the
+// shelf, outcomes, and downloads.
+func (s *Store) ReadFrom(ctx context.Context, dsn string) error {
+	db, err := open(ctx, dsn, true)
+	if err == nil {
+		s.old = db
+	}
+	return err
 }
 
 // DefaultConnections is how many connections a store has at most unless it is told otherwise.
@@ -63,13 +77,20 @@ const DefaultConnections = 32
 // database behind a balancer, or one that ends connections itself, wants less than its own
 // limit. 0 is for good.
 func (s *Store) SetPool(most int, lifetime time.Duration) {
-	s.db.SetMaxOpenConns(most)
-	s.db.SetMaxIdleConns(most)
-	s.db.SetConnMaxLifetime(lifetime)
+	for _, db := range []*sqlx.DB{s.db, s.old} {
+		db.SetMaxOpenConns(most)
+		db.SetMaxIdleConns(most)
+		db.SetConnMaxLifetime(lifetime)
+	}
 }
 
 // Close closes all connections.
-func (s *Store) Close() error { return s.db.Close() }
+func (s *Store) Close() error {
+	if s.old == s.db {
+		return s.db.Close()
+	}
+	return errors.Join(s.db.Close(), s.old.Close())
+}
 
 // DB is the bare connection pool, for the session library and benchmarks.
 func (s *Store) DB() *sql.DB { return s.db.DB }
@@ -99,13 +120,17 @@ func changedOne(r sql.Result, err error) error {
 }
 
 // inTx runs f in a transaction, which is rolled back when f fails. Where it and another
-// stood in each other's way, it is run again: f must not go on from what it did before.
+// stood in each other's way, also at two nodes of a cluster, or where its node was lost
+// before it was to be kept, it is run again: f must not go on from what it did before.
 func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
 	for try := 1; ; try++ {
-		err := s.once(ctx, f)
-		if try == 8 || !failed(err, deadlock) && !failed(err, changedSince) {
+		err, kept := s.once(ctx, f)
+		again := failed(err, deadlock) || failed(err, changedSince) || !kept && (errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn))
+		if try == 12 || !again || ctx.Err() != nil {
 			return err
 		}
+		// Those that were in each other's way do not meet again at once.
+		time.Sleep(time.Duration(mathrand.IntN(try*4)) * time.Millisecond)
 	}
 }
 
@@ -115,15 +140,16 @@ const (
 	noSuchTable  = 1146
 )
 
-func (s *Store) once(ctx context.Context, f func(tx *sqlx.Tx) error) error {
+// once runs it once; kept says that it may have been kept even where there is an error.
+func (s *Store) once(ctx context.Context, f func(tx *sqlx.Tx) error) (failed error, kept bool) {
 	tx, err := s.db.BeginTxx(ctx, nil)
 	if err != nil {
-		return err
+		return err, false
 	}
 	if err := f(tx); err != nil {
-		return errors.Join(err, tx.Rollback())
+		return errors.Join(err, tx.Rollback()), false
 	}
-	return tx.Commit()
+	return tx.Commit(), true
 }
 
 func duplicate(err error) bool { return failed(err, 1062) }

@@ -94,7 +94,7 @@ func (w Workspace) Cards(ctx context.Context, form string, p Page) (list []Card,
 		where, args = where+` LIMIT ?`, append(args, p.Most+1)
 	}
 	// Which ones is found in an index that has all that is asked for, the rest of them alone.
-	if err := w.s.db.SelectContext(ctx, &list, cardColumns(!p.Bare)+`JOIN (SELECT a.id FROM activities a `+where+`) page ON page.id = a.id`+order, args...); err != nil {
+	if err := w.s.old.SelectContext(ctx, &list, cardColumns(!p.Bare)+`JOIN (SELECT a.id FROM activities a `+where+`) page ON page.id = a.id`+order, args...); err != nil {
 		return nil, "", err
 	}
 	if p.Most > 0 && len(list) > p.Most {

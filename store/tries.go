@@ -53,6 +53,5 @@ func (s *Store) TriedInVain(ctx context.Context, what, who string, keep time.Dur
 
 // DropTries forgets tries of a while ago.
 func (s *Store) DropTries(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM tries WHERE forgotten_at < ?`, now())
-	return err
+	return s.dropSome(ctx, `tries WHERE forgotten_at < ?`, now())
 }

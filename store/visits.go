@@ -62,6 +62,5 @@ func endVisits(ctx context.Context, to sqlx.ExecerContext, account string) error
 
 // DropVisits forgets those whose session is over.
 func (s *Store) DropVisits(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM visits WHERE seen_at < ?`, now().Add(-visitKept))
-	return err
+	return s.dropSome(ctx, `visits WHERE seen_at < ?`, now().Add(-visitKept))
 }

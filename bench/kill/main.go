@@ -7,7 +7,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"flag"
 	"fmt"
 	"math/rand/v2"
@@ -17,14 +16,11 @@ import (
 	"strconv"
 	"strings"
 	"sync"
-	"sync/atomic"
 	"syscall"
 	"time"
 
 	"keenmagpie/bench/trial"
-	"keenmagpie/core/play"
 	"keenmagpie/localdb"
-	"keenmagpie/store"
 )
 
 func main() {
@@ -36,12 +32,6 @@ func main() {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
-}
-
-// acknowledged is what learners were told is kept: by sitting's token and number, the move.
-type acknowledged struct {
-	sync.Mutex
-	moves map[string]map[int]play.Move
 }
 
 func run(ctx context.Context, seed uint64, kills, learners int) error {
@@ -70,16 +60,16 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 	if err != nil {
 		return err
 	}
-	kept := acknowledged{moves: map[string]map[int]play.Move{}}
-	var total, retried atomic.Int64
+	var told trial.Told
 	stop := make(chan struct{})
+	urls := []string{servers[0].URL, servers[1].URL}
 	var group sync.WaitGroup
 	for i := range learners {
 		l, err := trial.Begin(servers[i%2].URL, release.Link, fmt.Sprintf("Learner %d", i))
 		if err != nil {
 			return err
 		}
-		group.Go(func() { playOn(l, servers, &kept, &total, &retried, stop) })
+		group.Go(func() { told.PlayOn(l, urls, stop) })
 	}
 	rnd := rand.New(rand.NewPCG(seed, 0))
 	done := map[string]int{}
@@ -108,12 +98,12 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 	time.Sleep(time.Second)
 	close(stop)
 	group.Wait()
-	lost, doubled, err := compare(ctx, st, &kept)
+	lost, doubled, err := told.Compare(ctx, st)
 	if err != nil {
 		return err
 	}
 	fmt.Printf("seed %d: %d kills (%d of a server, %d of the database, %d of a migration, %d during a re-mark)\n", seed, kills, done["server"], done["database"], done["migration"], done["re-mark"])
-	fmt.Printf("moves acknowledged: %d (sent again: %d), lost: %d, doubled: %d; what did not come up again: %d\n", total.Load(), retried.Load(), lost, doubled, len(failed))
+	fmt.Printf("moves acknowledged: %d (sent again: %d), lost: %d, doubled: %d; what did not come up again: %d\n", told.Moves(), told.Retried(), lost, doubled, len(failed))
 	for _, f := range failed {
 		fmt.Println("  " + f)
 	}
@@ -121,42 +111,6 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 		os.Exit(1)
 	}
 	return nil
-}
-
-// playOn makes moves one after the other, each until it is acknowledged, now at one server
-// and now at the other.
-func playOn(l *trial.Learner, servers [2]*trial.Server, kept *acknowledged, total, retried *atomic.Int64, stop chan struct{}) {
-	token := ""
-	for n := 0; ; n++ {
-		m := l.Next()
-		for {
-			select {
-			case <-stop:
-				return
-			default:
-			}
-			ok, _ := l.Make(m)
-			if ok {
-				break
-			}
-			retried.Add(1)
-			time.Sleep(30 * time.Millisecond)
-		}
-		l.N = m.N
-		total.Add(1)
-		if token == "" {
-			token = l.Token()
-		}
-		kept.Lock()
-		if kept.moves[token] == nil {
-			kept.moves[token] = map[int]play.Move{}
-		}
-		kept.moves[token][m.N] = m
-		kept.Unlock()
-		if n%17 == 16 {
-			l.MoveTo(servers[(n/17)%2].URL)
-		}
-	}
 }
 
 func killDatabase(dir string) error {
@@ -215,42 +169,4 @@ func killRemark(ctx context.Context, ana *trial.Client, servers [2]*trial.Server
 		return up
 	}
 	return err
-}
-
-// compare holds what was acknowledged against what is kept.
-func compare(ctx context.Context, st *store.Store, kept *acknowledged) (lost, doubled int, err error) {
-	for token, moves := range kept.moves {
-		rows, err := st.DB().QueryContext(ctx, `SELECT m.n, m.body FROM moves m JOIN sittings s ON s.id = m.sitting_id WHERE s.token = ?`, token)
-		if err != nil {
-			return 0, 0, err
-		}
-		found := map[int]int{}
-		for rows.Next() {
-			var n int
-			var body string
-			if err := rows.Scan(&n, &body); err != nil {
-				return 0, 0, err
-			}
-			var m play.Move
-			if err := json.Unmarshal([]byte(body), &m); err != nil {
-				return 0, 0, err
-			}
-			if m.T == moves[n].T && m.Do == moves[n].Do {
-				found[n]++
-			}
-		}
-		if err := rows.Err(); err != nil {
-			return 0, 0, err
-		}
-		for n := range moves {
-			switch found[n] {
-			case 0:
-				lost++
-			case 1:
-			default:
-				doubled++
-			}
-		}
-	}
-	return lost, doubled, nil
 }

@@ -36,6 +36,7 @@ type serveCmd struct {
 	mailFlags
 	OpsAddr string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
 	logFlags
+	ReadDSN       string        `help:"Data source name of a database that keeps the same a moment later, for lists: the shelf, outcomes, downloads." name:"read-dsn"`
 	DBConnections int           `help:"Connections to the database at most." name:"db-connections" default:"32"`
 	DBLifetime    time.Duration `help:"For how long a connection is used, as 5m; 0 is for good." name:"db-lifetime" default:"5m"`
 	// OlderProgram lets a program serve on a schema that it does not know.
@@ -74,6 +75,11 @@ func (c *serveCmd) Run() error {
 		return err
 	}
 	defer st.Close()
+	if c.ReadDSN != "" {
+		if err := st.ReadFrom(ctx, c.ReadDSN); err != nil {
+			return fmt.Errorf("--read-dsn: %w", err)
+		}
+	}
 	st.SetPool(c.DBConnections, c.DBLifetime)
 	address = cmp.Or(strings.TrimSuffix(c.PublicURL, "/"), address)
 	fmt.Println("Keen Magpie answers at " + address)

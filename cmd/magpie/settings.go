@@ -96,7 +96,7 @@ func (s settings) Resolve(c *kong.Context, _ *kong.Path, flag *kong.Flag) (any, 
 
 // database says which one.
 type database struct {
-	DSN     string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name." name:"dsn"`
+	DSN     string `help:"Data source name of the MariaDB database, as user:password@tcp(host:3306)/name; tcp(a:3306,b:3306) are nodes of a cluster." name:"dsn"`
 	DSNFile string `help:"File that holds the data source name, so that it stands nowhere else." name:"dsn-file"`
 }
 
