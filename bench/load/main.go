@@ -87,7 +87,7 @@ func measure(ctx context.Context) error {
 	}
 	defer house.Close()
 	db := house.DB
-	hosted, stopHosted, err := start(ctx, "bin/magpie", "serve", "--begins-per-minute", "0", "--moves-per-minute", "0", "--dsn", db.DSN("load"), "--addr")
+	hosted, stopHosted, err := start(ctx, "bin/magpie", "serve", "--log-level", "warn", "--begins-per-minute", "0", "--moves-per-minute", "0", "--dsn", db.DSN("load"), "--addr")
 	if err != nil {
 		return err
 	}
