@@ -3,6 +3,7 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
@@ -72,6 +73,12 @@ func TestADraftThatIsLookedAt(t *testing.T) {
 	reviewer.sees("5 targets")
 	reviewer.sees("2 correct arrangements")
 	reviewer.shot("view-only")
+	reviewer.press("k", chromedp.ModifierCtrl)
+	reviewer.types("re")
+	reviewer.sees("Rehearse")
+	reviewer.seesNot("Replace content")
+	reviewer.seesNot("Release…")
+	reviewer.press(kb.Escape)
 	reviewer.click("Rehearse")
 	reviewer.sees("Check")
 }

@@ -18,6 +18,10 @@ type limiter struct {
 // last; the others start with a clean slate.
 const addressesKept = 100_000
 
+// signInsPerMinute is how many sign-ins one address, of a school it may be, begins in a
+// minute: each keeps something until it has ended.
+const signInsPerMinute = 300
+
 func perMinute(n int) *limiter {
 	if n == 0 {
 		return nil

@@ -115,6 +115,9 @@ func (s *Server) passkeyRoutes() {
 			if s.relying == nil {
 				return nil, notFound("This way to sign in")
 			}
+			if err := within(ctx, s.signIns, "sign-ins"); err != nil {
+				return nil, err
+			}
 			options, kept, err := s.relying.BeginDiscoverableLogin(webauthn.WithUserVerification(protocol.VerificationRequired))
 			if err != nil {
 				return nil, err

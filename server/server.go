@@ -58,6 +58,7 @@ type Server struct {
 	tries       tries                        // wrong codes and passwords
 	begins      *limiter                     // by address
 	moves       *limiter                     // by address
+	signIns     *limiter                     // begun with a passkey or a provider, by address
 	hashes      chan struct{}                // passwords being compared: some at once
 	heavy       chan struct{}                // large bodies being taken
 	trying      chan struct{}                // the draft being opened
@@ -109,7 +110,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 	if log == nil {
 		log = slog.New(slog.DiscardHandler)
 	}
-	s := &Server{clock: time.Now, store: st, log: log, meter: unmetered{}, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
+	s := &Server{clock: time.Now, store: st, log: log, meter: unmetered{}, sessions: scs.New(), router: chi.NewRouter(), heavy: make(chan struct{}, heavyAtOnce), hashes: make(chan struct{}, 4), drawing: make(chan struct{}, 1), trying: make(chan struct{}, 1), tries: tries{store: st}, signIns: perMinute(signInsPerMinute), begins: perMinute(BeginsPerMinute), moves: perMinute(MovesPerMinute)}
 	for _, option := range options {
 		option(s)
 	}

@@ -102,6 +102,9 @@ func (s *Server) signOn(ctx context.Context, in *signOnInput) (*elsewhere, error
 	if p == nil {
 		return nil, notFound("This way to sign in")
 	}
+	if err := within(ctx, s.signIns, "sign-ins"); err != nil {
+		return nil, err
+	}
 	address, trip, err := p.Ask(ctx, s.back())
 	if err != nil {
 		return s.turnBack(ctx, journey{To: in.To, Ticket: in.Ticket}, p, err)

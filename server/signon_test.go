@@ -318,3 +318,18 @@ func TestProvidersThatCannotBe(t *testing.T) {
 		}
 	}
 }
+
+// One address cannot begin sign-ins without end: each is kept until it ends.
+func TestSignInsThatAreBegun(t *testing.T) {
+	s := newSchool(t, true, nil, lio)
+	b := s.browser()
+	for n := 1; ; n++ {
+		status := s.get(b, "/api/session/with/north", nil)
+		if status == 429 {
+			return
+		}
+		if n > 1000 {
+			t.Fatalf("the thousandth is answered %d", status)
+		}
+	}
+}

@@ -14,6 +14,8 @@ export type Command = {
   keys?: string;
   /** How many parts must be selected for it. */
   needs?: number;
+  /** It changes nothing: for those, too, who may only look. */
+  looks?: boolean;
   /** Other words by which it is looked for. */
   also?: string[];
   run: () => void;
@@ -78,31 +80,53 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       },
     });
   const ask = (asking: DraftState["asking"]) => () => store.setState({ asking });
-  return [
+  const list: Command[] = [
     { title: "Undo", group: "View and edit", keys: "Ctrl+Z", run: () => state().undo() },
     { title: "Do again", group: "View and edit", keys: "Ctrl+Y", run: () => state().redo() },
-    { title: "Rehearse", group: "View and edit", also: ["preview", "try", "play"], run: rehearse },
+    { title: "Rehearse", looks: true, group: "View and edit", also: ["preview", "try", "play"], run: rehearse },
     { title: "Release…", group: "View and edit", also: ["publish"], run: ask("release") },
     { title: "Links to try the draft", group: "View and edit", also: ["preview", "share"], run: ask("draftLinks") },
     {
       title: "Demonstrate the answer key",
+      looks: true,
       group: "View and edit",
       run: () => store.setState({ demonstrating: true, way: undefined }),
     },
-    { title: "Show the Content tab", group: "View and edit", run: () => store.setState({ lens: "content" }) },
-    { title: "Show the Placing tab", group: "View and edit", run: () => store.setState({ lens: "placing" }) },
-    { title: "Show the Feedback tab", group: "View and edit", run: () => store.setState({ lens: "replies" }) },
-    { title: "Show the Marks tab", group: "View and edit", run: () => store.setState({ lens: "marks" }) },
+    {
+      title: "Show the Content tab",
+      looks: true,
+      group: "View and edit",
+      run: () => store.setState({ lens: "content" }),
+    },
+    {
+      title: "Show the Placing tab",
+      looks: true,
+      group: "View and edit",
+      run: () => store.setState({ lens: "placing" }),
+    },
+    {
+      title: "Show the Feedback tab",
+      looks: true,
+      group: "View and edit",
+      run: () => store.setState({ lens: "replies" }),
+    },
+    { title: "Show the Marks tab", looks: true, group: "View and edit", run: () => store.setState({ lens: "marks" }) },
     ...(state().released
       ? [
           {
-            title: "Show the Outcomes lens",
+            title: "Show the Outcomes tab",
+            looks: true,
             group: "View and edit" as const,
             run: () => store.setState({ lens: "outcomes" }),
           },
         ]
       : []),
-    { title: "Show the play settings", group: "View and edit", run: () => store.setState({ lens: "play" }) },
+    {
+      title: "Show the play settings",
+      looks: true,
+      group: "View and edit",
+      run: () => store.setState({ lens: "play" }),
+    },
     {
       title: "New feedback from a situation",
       group: "View and edit",
@@ -110,28 +134,38 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     },
     {
       title: "Layout: large board",
+      looks: true,
       group: "View and edit",
       keys: "Ctrl+1",
       run: () => store.setState({ divider: "board" }),
     },
     {
       title: "Layout: side by side",
+      looks: true,
       group: "View and edit",
       keys: "Ctrl+2",
       run: () => store.setState({ divider: "even" }),
     },
     {
       title: "Layout: large table",
+      looks: true,
       group: "View and edit",
       keys: "Ctrl+3",
       run: () => store.setState({ divider: "ledger" }),
     },
-    { title: "Zoom in", group: "View and edit", run: () => zoomBy(store, 1.25) },
-    { title: "Zoom out", group: "View and edit", run: () => zoomBy(store, 1 / 1.25) },
-    { title: "Zoom to fit", group: "View and edit", run: () => store.setState({ zoom: 1 }) },
-    { title: "Version history", group: "View and edit", run: ask("revisions") },
+    { title: "Zoom in", looks: true, group: "View and edit", run: () => zoomBy(store, 1.25) },
+    { title: "Zoom out", looks: true, group: "View and edit", run: () => zoomBy(store, 1 / 1.25) },
+    { title: "Zoom to fit", looks: true, group: "View and edit", run: () => store.setState({ zoom: 1 }) },
+    { title: "Comments", looks: true, group: "View and edit", run: ask("comments") },
+    { title: "Version history", looks: true, group: "View and edit", run: ask("revisions") },
     { title: "Theme of the board", group: "View and edit", run: ask("theme") },
-    { title: "Show the keys", group: "View and edit", keys: "F1", run: () => store.setState({ asking: "keys" }) },
+    {
+      title: "Show the keys",
+      looks: true,
+      group: "View and edit",
+      keys: "F1",
+      run: () => store.setState({ asking: "keys" }),
+    },
     {
       title: "Add an item",
       group: "Insert",
@@ -165,6 +199,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     },
     {
       title: "Switch between list and grid",
+      looks: true,
       group: "Answer key",
       run: () => store.setState((s) => ({ lens: "placing", byItem: !s.byItem })),
     },
@@ -183,6 +218,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Fit gaps to their words", group: "Insert", run: () => act(store, "fit gaps to words", "wordGaps") },
     {
       title: "Reading order: show or hide",
+      looks: true,
       group: "Reading order",
       run: () => store.setState((s) => ({ showOrder: !s.showOrder })),
     },
@@ -205,6 +241,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     },
     {
       title: "Details of the selection",
+      looks: true,
       group: "Selection",
       keys: "Alt+Enter",
       run: () => store.setState({ sheet: true }),
@@ -269,6 +306,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     },
     {
       title: "Copy",
+      looks: true,
       group: "Selection",
       keys: "Ctrl+C",
       needs: 1,
@@ -293,18 +331,26 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       title: "Lock position",
       group: "Selection",
       needs: 1,
-      run: all("pin", (part) => (part.pinned = true)),
+      run: all("lock position", (part) => (part.pinned = true)),
     },
-    { title: "Unpin", group: "Selection", needs: 1, run: all("unpin", (part) => (part.pinned = false)) },
+    {
+      title: "Unlock position",
+      group: "Selection",
+      needs: 1,
+      run: all("unlock position", (part) => (part.pinned = false)),
+    },
     {
       title: "Select all items",
+      looks: true,
       group: "Selection",
       run: () => state().select({ items: state().doc.items.map((i) => i.id) }),
     },
     {
       title: "Select all targets",
+      looks: true,
       group: "Selection",
       run: () => state().select({ targets: state().doc.targets.map((t) => t.id) }),
     },
   ];
+  return state().mayChange ? list : list.filter((c) => c.looks);
 }

@@ -95,7 +95,7 @@ export function PlaceFields({ chosen, set }: Props) {
           onDone={(on) => set("leave a faint copy", ["items"], (part) => (part.ghost = on))}
         />
       )}
-      <CheckField label="pinned" values={all.map((p) => p.pinned)} onDone={flag("pinned", "pin")} />
+      <CheckField label="Lock position" values={all.map((p) => p.pinned)} onDone={flag("pinned", "lock position")} />
       <CheckField label="Hidden in editor" values={all.map((p) => p.hidden)} onDone={flag("hidden", "hide")} />
     </Group>
   );
