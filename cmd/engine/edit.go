@@ -44,8 +44,13 @@ type request struct {
 	Reply    activity.Reply  `json:"reply"`
 	Seed     uint64          `json:"seed"`
 	Moves    []play.Move     `json:"moves"`
+	Files    []edit.File     `json:"files"`
+	Own      bool            `json:"own"` // the names are somebody's content: samples go
 	keyRequest
 }
+
+// following are the acts after which a board that nobody has arranged is laid out again.
+var following = []string{"addItems", "addTargets", "takeFiles", "remove", "prose", "itemsOfTargets"}
 
 // act does an act of the workbench to a draft.
 func act(in []byte) (any, error) {
@@ -58,8 +63,17 @@ func act(in []byte) (any, error) {
 		return nil, faults
 	}
 	out := edited{Lost: []string{}}
+	follows := slices.Contains(following, q.Act) && layout.Follows(doc)
 	switch q.Act {
+	case "fill":
+		doc = doc.Clone()
+		layout.Fill(doc)
+	case "takeFiles":
+		doc, out.Made = edit.TakeFiles(layout.DropSamples(doc, true), q.Files)
 	case "addItems":
+		if q.Own {
+			doc = layout.DropSamples(doc, true)
+		}
 		doc, out.Made = edit.AddItems(doc, q.Names)
 	case "addTargets":
 		doc, out.Made = edit.AddTargets(doc, q.Names)
@@ -158,6 +172,9 @@ func act(in []byte) (any, error) {
 	}
 	if out.Lost == nil {
 		out.Lost = []string{}
+	}
+	if follows {
+		layout.Fill(doc)
 	}
 	out.Document = doc.Full()
 	return out, nil

@@ -20,6 +20,7 @@ import (
 	answers "keenmagpie/core/answer"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
@@ -172,6 +173,8 @@ func rehearse(in []byte) (any, error) {
 
 // known is what the ledger and the proof strip show of a draft.
 type known struct {
+	Follows bool           `json:"follows"` // nobody has arranged the board yet
+	Samples int            `json:"samples"` // items that it began with and that nobody has changed
 	Pieces  int            `json:"pieces"`
 	Targets int            `json:"targets"`
 	Nowhere []string       `json:"nowhere"` // items that are right nowhere
@@ -215,7 +218,7 @@ func figures(in []byte) (any, error) {
 		doc, settled, lost = mended, mended.Full(), gone
 	}
 	parts := activity.NewParts(doc)
-	out := known{Settled: settled, Lost: lost, TagsFor: edit.TagsFor(doc), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
+	out := known{Follows: layout.Follows(doc), Samples: len(layout.Samples(doc).Items), Settled: settled, Lost: lost, TagsFor: edit.TagsFor(doc), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
 		Slots: edit.Slots(doc), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {

@@ -59,7 +59,8 @@ func SizeFor(d *activity.Doc, name string) geometry.Size {
 	return size
 }
 
-// AddTargets adds a target for each name, of the size of the last one there is, each at
+// AddTargets adds a target for each name, like the last one there is in size and in how
+// pieces stand in it, each at
 // the first place, row by row from the left upper corner, where it lies over no other; on
 // a board that is full, smaller.
 func AddTargets(d *activity.Doc, names []string) (*activity.Doc, activity.Selection) {
@@ -72,6 +73,10 @@ func AddTargets(d *activity.Doc, names []string) (*activity.Doc, activity.Select
 	}
 	for _, name := range names {
 		t := activity.NewTarget(activity.FreshID(targets, name), name)
+		if n := len(out.Targets); n > 0 && !out.Targets[n-1].Ordered {
+			like := &out.Targets[n-1]
+			t.Label.Side, t.Holds, t.WhenFull, t.Arrange = like.Label.Side, like.Holds, like.WhenFull, like.Arrange
+		}
 		t.Frame = room(out, size)
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)

@@ -106,6 +106,11 @@ func numberGaps(d *activity.Doc) {
 
 var gapName = regexp.MustCompile(`^Gap \d+$`)
 
+// WordSize is that of a piece for a word in type of a size.
+func WordSize(word string, size activity.U) geometry.Size {
+	return geometry.Size{W: max(5600, 2400+activity.U(len([]rune(word)))*size*60/100), H: size * 3 / 2}
+}
+
 // wordWidth is about as wide as a word is set on a piece; the interface measures
 // nothing of it, it only has to be enough.
 func wordWidth(word string) activity.U { return max(5600, 2400+activity.U(len([]rune(word)))*950) }

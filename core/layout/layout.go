@@ -95,16 +95,28 @@ func match(doc *activity.Doc, targets []int, board rect) {
 		cells(doc, targets, board, size, margin)
 		return
 	}
-	columns := u(1 + (len(targets)-1)/8)
-	rows := (u(len(targets)) + columns - 1) / columns
+	columns, rows := pairs(len(targets))
 	width := (board.W + margin) / columns
-	each := board.H / max(1, rows)
+	each := board.H / rows
 	for i, t := range targets {
-		w, h := min(size.W+1600, width/2), min(size.H+800, each-800)
-		x := board.X + u(i)/rows*width + width/2 - margin/2
+		w, h := max(width/2-margin/2, min(size.W+1600, width/2)), min(size.H+1600, each-800)
+		x := board.X + u(i)/rows*width + width - margin - w
 		y := board.Y + u(i)%rows*each + (each-h)/2
 		doc.Targets[t].Frame = rect{X: x, Y: y, W: max(w, 100), H: max(h, 100)}
 	}
+}
+
+// pairs says in how many columns and rows so many targets with their prompts stand.
+func pairs(n int) (columns, rows u) {
+	most := u(6)
+	switch {
+	case n > 24:
+		most = 10
+	case n > 12:
+		most = 8
+	}
+	columns = (u(max(1, n)) + most - 1) / most
+	return columns, (u(max(1, n)) + columns - 1) / columns
 }
 
 // mostSize is the size of the largest item, or that for none.
@@ -155,10 +167,20 @@ func sequence(doc *activity.Doc, board rect) {
 		bins(doc, others, rect{X: board.X, Y: board.Y + upper.H, W: board.W, H: board.H - upper.H})
 	}
 	each := upper.H / u(len(lanes))
-	height := min(each-rim-margin/2, mostSize(doc, geometry.Size{W: 12000, H: 6400}).H+2*margin)
+	size := mostSize(doc, geometry.Size{W: 12000, H: 6400})
 	for i, t := range lanes {
+		height := min(each-rim-margin/2, laneHeight(doc, &doc.Targets[t], size))
 		doc.Targets[t].Frame = rect{X: board.X, Y: upper.Y + u(i)*each + rim + max(0, each-rim-margin/2-height)/2, W: board.W, H: max(height, 100)}
 	}
+}
+
+// laneHeight is how high a lane is that holds what is right in it.
+func laneHeight(doc *activity.Doc, t *activity.Target, size geometry.Size) u {
+	rows := u(1)
+	if t.Arrange.As == "grid" {
+		rows = u(laneRows(rightIn(doc, t)))
+	}
+	return rows*(size.H+t.Arrange.Gap) - t.Arrange.Gap + 2*margin
 }
 
 // label leaves the middle half of the board to what is labelled, the first picture
@@ -185,12 +207,14 @@ func label(doc *activity.Doc, board rect) {
 	side(doc.Targets[left:], board.X+board.W-size.W)
 }
 
-// Gap text is set in lines of this height, in letters of about this width: what the
-// interface draws is measured there, and this is where it begins.
+// Gap text of the usual size is set in lines of this height, in letters of about this
+// width, larger text in proportion: what the interface draws is measured there, and this is
+// where it begins.
 const (
-	line   = 5600
-	letter = 1100
-	gap    = 14000
+	usualText = 2400
+	line      = 5600
+	letter    = 1100
+	gap       = 14000
 )
 
 // gaps breaks the first text with gaps into lines, and sets each gap where it
@@ -198,6 +222,13 @@ const (
 func gaps(doc *activity.Doc, board rect) {
 	at := map[string]rect{}
 	x, y := u(0), u(0)
+	line, letter := u(line), u(letter)
+	wide := func(id string) u {
+		if t := doc.Target(id); t != nil && t.Frame.W > 0 {
+			return t.Frame.W
+		}
+		return gap
+	}
 	advance := func(w u) {
 		if x > 0 && x+w > board.W {
 			x, y = 0, y+line
@@ -210,9 +241,10 @@ func gaps(doc *activity.Doc, board rect) {
 			case richtext.Break:
 				x, y = 0, y+line
 			case richtext.Gap:
-				advance(gap)
-				at[n.Text] = rect{X: board.X + x, Y: board.Y + y + 400, W: gap, H: line - 800}
-				x += gap + letter
+				w := min(board.W, wide(n.Text))
+				advance(w)
+				at[n.Text] = rect{X: board.X + x, Y: board.Y + y + 400, W: w, H: line - 800}
+				x += w + letter
 			case richtext.Text:
 				for word := range strings.FieldsSeq(n.Text) {
 					w := u(len([]rune(word))) * letter
@@ -229,6 +261,8 @@ func gaps(doc *activity.Doc, board rect) {
 	}
 	for i := range doc.Scenery {
 		if s := &doc.Scenery[i]; len(richtext.Gaps(s.Text)) > 0 {
+			size := textSize(s.Style, usualText)
+			line, letter = 5600*size/usualText, 1100*size/usualText
 			begin := y
 			walk(richtext.Read(s.Text))
 			s.Frame = &rect{X: board.X, Y: board.Y + begin, W: board.W, H: max(line, min(y-begin, board.H-begin))}

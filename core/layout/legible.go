@@ -117,9 +117,14 @@ func Fits(doc *activity.Doc, it *activity.Item, width, height u, scale int) bool
 		}
 		height = height * 52 / 100
 	}
+	return u(linesOf(it.Text, width, size))*size*125/100 <= height+size/4
+}
+
+// linesOf is how many lines a text takes in a width, in letters of a size.
+func linesOf(text string, width, size u) int {
 	perLine := max(1, int(width/(size*55/100)))
 	lines, at := 1, 0
-	for word := range strings.FieldsSeq(it.Text) {
+	for word := range strings.FieldsSeq(text) {
 		n := len([]rune(word))
 		if at > 0 && at+1+n > perLine {
 			lines, at = lines+1, 0
@@ -129,5 +134,5 @@ func Fits(doc *activity.Doc, it *activity.Item, width, height u, scale int) bool
 		}
 		at += n + 1
 	}
-	return u(lines)*size*125/100 <= height+size/4
+	return lines
 }

@@ -16,7 +16,7 @@ var Kinds = []string{"sort", "match", "sequence", "label", "gaps", "build"}
 // New is a new activity of a kind with its starting layout: enough to be played at
 // once, and to see what is to be replaced. An unknown kind is a sort.
 func New(kind, title string) *activity.Doc {
-	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","key":{"solutions":[{}]},
+	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","board":{"width":960,"height":720},"key":{"solutions":[{}]},
 		"play":{"attempts":2,"wrongPieces":"home","rightPieces":"hold","extension":200},"marks":{"shares":[100,50]}}`))
 	doc.ID, doc.Title, doc.Kind = activity.FreshID(map[string]bool{}, title), title, kind
 	right := map[string]activity.Selector{}
@@ -70,17 +70,14 @@ func New(kind, title string) *activity.Doc {
 		doc.Instructions = "Fill the gaps."
 		text := activity.NewScenery("text", "text")
 		text.Frame = &geometry.Rect{X: margin, Y: margin, W: doc.Board.Width - 2*margin, H: 30000}
-		size := u(2400)
-		text.Style = &activity.Style{Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size}}
 		text.Pinned = true
 		doc.Scenery = append(doc.Scenery, text)
 		doc.Play.Shuffle = true
 		made, _, _, err := edit.Prose(doc, "text", "Write the text here, and put double brackets around each word that becomes a [[gap]].")
 		if err == nil {
 			doc = made
-			doc.Items[0].Size.H = 3600
 		}
-		Start(doc)
+		Fill(doc)
 		edit.AddStartingReplies(doc)
 		return doc
 	case "build":
@@ -92,12 +89,12 @@ func New(kind, title string) *activity.Doc {
 	default:
 		doc.Kind, doc.Instructions = "sort", "Put each piece where it belongs."
 		for i := range 3 {
-			target("Group "+string(rune('A'+i)), 0)
+			target("Group "+string(rune('A'+i)), 0, item(fmt.Sprintf("Piece %d", 2*i+1), w, h), item(fmt.Sprintf("Piece %d", 2*i+2), w, h))
 		}
 		doc.Play.Shuffle = true
 	}
 	doc.Key.Solutions[0].Right = right
-	Start(doc)
+	Fill(doc)
 	edit.AddStartingReplies(doc)
 	return doc
 }

@@ -51,6 +51,7 @@ func overlap(a, b geometry.Rect) bool {
 // Laid out again, selected targets share the room that they had, and the others stay.
 func TestLayingOutWhatIsSelected(t *testing.T) {
 	doc := layout.New("sort", "X")
+	doc.Items = nil
 	doc.Targets[0].Frame = geometry.Rect{X: 10000, Y: 10000, W: 5000, H: 5000}
 	doc.Targets[1].Frame = geometry.Rect{X: 40000, Y: 12000, W: 10000, H: 13000}
 	third := doc.Targets[2].Frame

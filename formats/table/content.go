@@ -66,6 +66,7 @@ type MergedRow struct {
 	Name   string   `json:"name"`
 	Does   string   `json:"does" enum:"made,changed,same,fault"`
 	What   []string `json:"what" nullable:"false" doc:"The fields that change, or what is wrong"`
+	item   string   // its id, where it was taken
 }
 
 // Merge takes the rows of a table into an activity. A row whose name is that of an
@@ -79,7 +80,8 @@ func Merge(doc *activity.Doc, text string, assign []string, files Files) (*activ
 	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(strings.TrimPrefix(text, "\ufeff"))
 	records := split(text)
 	char := new(Table).separate(records)
-	laidOut := len(out.Targets) > 0
+	laidOut, follows := len(out.Targets) > 0, layout.Follows(doc)
+	spoken := []string{} // of items and targets in rows that were taken
 	for i, text := range records {
 		cells, fault := record(text, char)
 		if fault == "" && len(cells) == 0 {
@@ -113,11 +115,27 @@ func Merge(doc *activity.Doc, text string, assign []string, files Files) (*activ
 		}
 		row.Number = i + 1
 		m.Rows = append(m.Rows, row)
+		if row.item != "" {
+			spoken = append(spoken, row.item)
+		}
 	}
 	for _, t := range out.Targets[len(doc.Targets):] {
 		m.Targets = append(m.Targets, t.Name)
 	}
-	if !laidOut && len(out.Targets) > 0 {
+	if m.Made > 0 {
+		for i := range out.Targets {
+			if slices.ContainsFunc(out.Items, func(it activity.Item) bool {
+				return slices.Contains(spoken, it.ID) && out.Key.Solutions[0].RightCell(&out.Targets[i], &it)
+			}) {
+				spoken = append(spoken, out.Targets[i].ID)
+			}
+		}
+		out = layout.DropSamples(out, len(m.Targets) == 0, spoken...)
+	}
+	switch {
+	case follows && (m.Made > 0 || len(m.Targets) > 0):
+		layout.Fill(out)
+	case !laidOut && len(out.Targets) > 0:
 		layout.Start(out)
 	}
 	return out, m
@@ -260,6 +278,7 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 		at = len(doc.Items) - 1
 	}
 	id := doc.Items[at].ID
+	row.item = id
 	before := describe(doc, &doc.Items[at], files)
 	it := &doc.Items[at]
 	if v, ok := first("text"); ok {

@@ -42,8 +42,7 @@ const spreadsheet = "Item\tText\tTags\tPoints\tPicture\tRight in\tReply when rig
 // A table makes items, targets, right cells and replies; a row with a fault is left
 // out and told by its number, and the rest are taken.
 func TestATableBecomesContent(t *testing.T) {
-	doc := layout.New("sort", "Parts")
-	doc.Targets = nil
+	doc := layout.DropSamples(layout.New("sort", "Parts"), false)
 	out, m := table.Merge(doc, spreadsheet, nil, files{})
 	want := `2 Chain made | 3 Cable made | 4 Bell fault there is no picture called "bell.gif" in the workspace: take the file in first | 6 Hub fault points: "many" should be a whole number from 0 to 1000`
 	if got := story(m); got != want {
@@ -138,5 +137,35 @@ func TestFilesAreReadAsText(t *testing.T) {
 	out, _ := table.Merge(layout.New("sort", "X"), file.String(), nil, files{})
 	if out.Items[0].Text != "=1+1" {
 		t.Errorf("back again: %q", out.Items[0].Text)
+	}
+}
+
+// Samples that a new activity starts with go when the first own rows come, and what comes
+// is laid out as the kind asks; what somebody has made of a sample stays.
+func TestSamplesGo(t *testing.T) {
+	for kind, want := range map[string]string{"sort": "3 items in Drivetrain Brakes", "match": "3 items in Drivetrain Brakes"} {
+		out, _ := table.Merge(layout.New(kind, "Parts"), "Item\tTarget\nChain\tDrivetrain\nPads\tBrakes\nBell\t\n", nil, files{})
+		var names []string
+		for _, x := range out.Targets {
+			names = append(names, x.Name)
+		}
+		if got := fmt.Sprintf("%d items in %s", len(out.Items), strings.Join(names, " ")); got != want {
+			t.Errorf("%s: %s", kind, got)
+		}
+		if !layout.Follows(out) {
+			t.Errorf("%s is not laid out", kind)
+		}
+		if kind == "match" && (out.Targets[0].Label.Side != "left" || out.Targets[0].Holds != 1) {
+			t.Errorf("a target of a match: %+v", out.Targets[0])
+		}
+		if _, faults := activity.Read(out.Full()); faults != nil {
+			t.Errorf("%s: %v", kind, faults)
+		}
+	}
+	doc := layout.New("sort", "Parts")
+	doc.Items[0].Name, doc.Targets[0].Name = "Mine", "My group"
+	out, _ := table.Merge(doc, "Item\tTarget\nChain\tGroup B\n", nil, files{})
+	if len(out.Items) != 2 || out.Items[0].Name != "Mine" || len(out.Targets) != 3 {
+		t.Errorf("%d items, %d targets", len(out.Items), len(out.Targets))
 	}
 }

@@ -280,7 +280,7 @@ func (t *Table) bin(name string) string {
 // shuffled, since rows usually come in the order of their targets; two attempts,
 // wrong pieces go home, right ones are held.
 func (t Table) Sort(title string) *activity.Doc {
-	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","kind":"sort","key":{"solutions":[{}]},
+	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","board":{"width":960,"height":720},"kind":"sort","key":{"solutions":[{}]},
 		"play":{"shuffle":true,"attempts":2,"wrongPieces":"home","rightPieces":"hold","extension":200},"marks":{"shares":[100,50]}}`))
 	doc.ID, doc.Title, doc.Instructions = activity.FreshID(map[string]bool{}, title), title, "Put each piece where it belongs."
 	targetOf, taken := map[string]string{}, map[string]bool{}
@@ -303,6 +303,6 @@ func (t Table) Sort(title string) *activity.Doc {
 		}
 	}
 	doc.Key.Solutions[0].Right = right
-	layout.Start(doc)
+	layout.Fill(doc)
 	return doc
 }

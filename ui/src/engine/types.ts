@@ -95,6 +95,10 @@ export type RehearsedStep = { move: Move; result: string; reason?: string; targe
 export type Rehearsed = { scene: Scene; standing: Standing; steps: RehearsedStep[] };
 
 export type Known = {
+  /** Nobody has arranged the board yet: it is laid out by itself. */
+  follows: boolean;
+  /** How many items are there that the activity began with, unchanged. */
+  samples: number;
   pieces: number;
   targets: number;
   nowhere: string[];
@@ -234,6 +238,9 @@ export type Edit = {
   act: string;
   parts?: Parts;
   names?: string[];
+  /** The names are somebody's content: the samples that the activity began with go. */
+  own?: boolean;
+  files?: { id: string; name: string; sound: boolean; width: number; height: number }[];
   /** What to line up to, or what to make parts into. */
   to?: string;
   first?: { kind: string; id: string };

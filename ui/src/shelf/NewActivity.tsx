@@ -32,7 +32,8 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
         api.POST("/api/activities/new", { body: { kind, title: title.trim() || `New ${name.toLowerCase()}` } }),
       );
       await queries.invalidateQueries({ queryKey: ["shelf"] });
-      void navigate(`/activity/${draft.id}`);
+      // Where the first work is: the words and pictures, but for a text, which is written on the board.
+      void navigate(`/activity/${draft.id}${kind === "gaps" ? "" : "?tab=content"}`);
     } catch (error) {
       setProblem(problemOf(error));
     }

@@ -42,8 +42,12 @@ function Open({ draft, me }: { draft: Draft; me: Me }) {
   const [store] = useState<DraftStore>(() => createDraft(draft, me.role === "designer"));
   const [asked, setAsked] = useSearchParams();
 
-  // A link can lead to a cell.
+  // A link can lead to a tab, or to a cell.
   useEffect(() => {
+    if (asked.get("tab") === "content") {
+      store.setState({ lens: "content" });
+      setAsked({}, { replace: true });
+    }
     const item = asked.get("item");
     if (!item) return;
     store.setState({ lens: "placing", byItem: false, cellAsked: { item, target: asked.get("target") ?? "" } });

@@ -48,7 +48,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
     <div
       ref={surface}
       data-pointing={pointing || undefined}
-      className={`group/surface relative flex w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
+      className={`group/surface relative flex min-h-full w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
       style={{ "--s": scale } as CSSProperties}
       {...handlers}
       {...keys}
@@ -78,7 +78,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
         data-form={ground.theme?.piece}
         aria-label="Tray"
         role="group"
-        className="relative flex flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
+        className="relative flex flex-1 flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
         style={{
           ...themed(ground.theme),
           width: `calc(${ground.width}px * var(--s) + 2px)`,

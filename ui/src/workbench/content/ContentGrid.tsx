@@ -130,7 +130,9 @@ export function ContentGrid() {
     const more = table.slice(list.length).map((row) => (left < 0 ? (row[0] ?? "") : ""));
     const merge = `paste ${Date.now()}`; // new items and their cells are one step
     if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
-      const made = await store.getState().edit(`paste ${table.length} rows`, { act: "addItems", names: more }, merge);
+      const made = await store
+        .getState()
+        .edit(`paste ${table.length} rows`, { act: "addItems", own: true, names: more }, merge);
       list = [...list, ...(made ? partsOf(made) : [])];
     }
     const writes = table.flatMap((row, i) =>

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { ImagePlus, Plus } from "lucide-react";
 import { Button } from "../../kit/Button";
-import { useDraftStore } from "../model/draft";
+import { useDraft, useDraftStore } from "../model/draft";
 import { takeFiles } from "../model/files";
 
 type Props = {
@@ -17,8 +17,15 @@ type Props = {
 export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
   const store = useDraftStore();
   const files = useRef<HTMLInputElement>(null);
+  const samples = useDraft((s) => (s.known?.samples ?? 0) > 0 && s.mayChange);
   return (
     <div className="border-b border-line px-4 py-1.5">
+      {samples && (
+        <p className="mb-1 rounded-(--radius) bg-feather-soft px-2 py-1">
+          Start here: paste rows from a spreadsheet, add picture or sound files, or type over the samples. Samples you
+          haven’t touched go when your content arrives.
+        </p>
+      )}
       <p className={`min-h-[1.4em] ${wrong ? "text-ember" : "text-slate"}`} role="status" data-said>
         {said}
       </p>

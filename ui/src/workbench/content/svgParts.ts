@@ -98,7 +98,9 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
   );
   const merge = `named parts ${Date.now()}`;
   const says = `take in ${parts.length} parts of ${of}`;
-  const made = await store.getState().edit(says, { act: "addItems", names: parts.map((p) => p.name) }, merge);
+  const made = await store
+    .getState()
+    .edit(says, { act: "addItems", own: true, names: parts.map((p) => p.name) }, merge);
   if (!made) return; // the remark says why
   store.getState().change({
     says,

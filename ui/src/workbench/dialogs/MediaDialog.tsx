@@ -10,7 +10,7 @@ import { Said } from "../../kit/Said";
 import { mediaURL } from "../../board/mediaURL";
 import { uploadAndTell } from "../../kit/upload";
 import { tip } from "../../kit/tip";
-import { nameOfFile, sizeOf } from "../model/files";
+import { nameOfFile, sizeOf, takeUploaded } from "../model/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../model/draft";
 
@@ -47,28 +47,7 @@ export function MediaDialog() {
       });
       return;
     }
-    const name = nameOfFile(m.name) || "New item";
-    const merge = `media ${Date.now()}`;
-    void store
-      .getState()
-      .edit("use from Media", { act: "addItems", names: [name] }, merge)
-      .then((made) =>
-        store.getState().change({
-          says: "use from Media",
-          merge,
-          apply: (d) => {
-            const item = d.items.find((i) => i.id === made?.items[0]);
-            if (!item) return;
-            if (sound) item.sound = m.id;
-            else {
-              item.picture = m.id;
-              item.text = "";
-              item.alt = name;
-              item.size = sizeOf(m);
-            }
-          },
-        }),
-      );
+    void takeUploaded(store, "use from Media", [{ ...m, name: nameOfFile(m.name) || "New item" }]);
   };
   const asGround = () => {
     close();

@@ -1,13 +1,15 @@
 import { replaceEqualDeep } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { engine, EngineError } from "../../engine/engine";
+import type { Doc } from "../../api/types";
 import { takeDocument } from "./changes";
-import { lostWords, useDraft, useDraftStore } from "./draft";
+import { lostWords, useDraft, useDraftStore, type DraftStore } from "./draft";
 
 /** Asks the engine about the draft after each change; a late answer to an older draft is dropped. */
 export function Known() {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
+  const last = useRef<{ doc: Doc; follows: boolean }>(undefined);
   useEffect(() => {
     let live = true;
     engine.figures(doc, "latest").then(
@@ -15,6 +17,9 @@ export function Known() {
         if (!live) return;
         // What is as it was stays the same object, and nothing that shows it is drawn again.
         store.setState((s) => ({ known: replaceEqualDeep(s.known, known), fault: undefined }));
+        const before = last.current;
+        last.current = { doc, follows: known.follows };
+        if (before?.follows && !known.follows && sameParts(before.doc, doc)) void fill(store, doc);
         // Tags or copies have changed, and an order or a need rested on them.
         if (known.settled) {
           const { settled, lost } = known;
@@ -33,4 +38,21 @@ export function Known() {
     };
   }, [store, doc]);
   return null;
+}
+
+/** Whether two states of a board have the same parts at the same places: only what stands on them is another. */
+function sameParts(a: Doc, b: Doc) {
+  const frames = (doc: Doc) =>
+    JSON.stringify([
+      doc.items.map(({ id, size, home }) => [id, size, home]),
+      doc.targets.map(({ id, frame }) => [id, frame]),
+      doc.scenery.map(({ id, frame }) => [id, frame]),
+    ]);
+  return a.kind === b.kind && frames(a) === frames(b);
+}
+
+/** Longer words want larger pieces: a board that nobody has arranged is laid out again, as part of the same step. */
+async function fill(store: DraftStore, doc: Doc) {
+  const filled = await engine.edit(doc, { act: "fill" });
+  if (store.getState().doc === doc) store.getState().adjust((d) => takeDocument(filled.document, "").apply(d));
 }

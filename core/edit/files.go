@@ -1,0 +1,66 @@
+package edit
+
+import (
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/geometry"
+)
+
+// File is a picture or a sound that was uploaded, and what it is called.
+type File struct {
+	ID     string     `json:"id"`
+	Name   string     `json:"name"`
+	Sound  bool       `json:"sound"`
+	Width  activity.U `json:"width"` // of a picture; 0 where it does not say
+	Height activity.U `json:"height"`
+}
+
+// TakeFiles gives each file to the item that is called so, and makes an item where there
+// is none; made are those, in the order of the files. A new item with a picture shows that
+// alone, in its proportion. What an item with a new picture had for a frame stays.
+func TakeFiles(d *activity.Doc, files []File) (*activity.Doc, activity.Selection) {
+	out := d.Clone()
+	taken, _, _ := takenIDs(out)
+	var made activity.Selection
+	fresh := map[string]bool{}
+	for _, f := range files {
+		at := -1
+		for i := range out.Items {
+			if strings.EqualFold(out.Items[i].Name, f.Name) {
+				at = i
+				break
+			}
+		}
+		if at < 0 {
+			id := activity.FreshID(taken, f.Name)
+			it := activity.NewItem(id, f.Name)
+			it.Size = SizeFor(d, f.Name)
+			out.Items = append(out.Items, it)
+			made.Items, fresh[id], at = append(made.Items, id), true, len(out.Items)-1
+		}
+		it := &out.Items[at]
+		if f.Sound {
+			it.Sound = f.ID
+			continue
+		}
+		it.Picture = f.ID
+		if fresh[it.ID] {
+			it.Text, it.Alt, it.Size = "", f.Name, PictureSize(f.Width, f.Height)
+		}
+	}
+	return out, made
+}
+
+// PictureSize is the size of a new piece with a picture: its proportion in a box of 120
+// by 112.
+func PictureSize(width, height activity.U) geometry.Size {
+	const w, h = 12000, 11200
+	if width <= 0 || height <= 0 {
+		return geometry.Size{W: w, H: h}
+	}
+	if width*h > height*w {
+		return geometry.Size{W: w, H: max(geometry.Smallest, (height*w/width+50)/100*100)}
+	}
+	return geometry.Size{W: max(geometry.Smallest, (width*h/height+50)/100*100), H: h}
+}
