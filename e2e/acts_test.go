@@ -169,8 +169,8 @@ func TestNamedPartsOfADrawing(t *testing.T) {
 	if clamp == nil || plate == nil {
 		t.Fatalf("made %d items", len(doc.Items))
 	}
-	// The drawing of 400 × 200 is 1080 × 540 on the board: 2.7 times, from (60, 90).
-	if clamp.Home.X != 33000 || clamp.Home.Y != 9000 || clamp.Size.W != 27000 || clamp.Size.H != 13500 || plate.Home.X != 35700 || plate.Size.W != 21600 {
+	// The drawing of 400 × 200 is 864 × 432 on the board of 960 × 712: 2.16 times, from (48, 140).
+	if clamp.Home.X != 26400 || clamp.Home.Y != 14000 || clamp.Size.W != 21600 || clamp.Size.H != 10800 || plate.Home.X != 28600 || plate.Size.W != 17300 {
 		t.Errorf("the clamp is at %v, %v; the plate at %v, %v", *clamp.Home, clamp.Size, *plate.Home, plate.Size)
 	}
 	if clamp.Looks.Rest.Style.Card || clamp.Alt != "Clamp" {

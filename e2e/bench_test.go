@@ -39,7 +39,8 @@ func many(items, targets int, onBoard bool) *activity.Doc {
 		}
 		return out
 	}
-	doc.Targets, doc.Key.Solutions[0].Right = nil, nil
+	doc.Board.Width, doc.Board.Height = 120000, 72000
+	doc.Items, doc.Targets, doc.Key.Solutions[0].Right = nil, nil, nil
 	doc, _ = edit.AddItems(doc, names("Piece", items))
 	doc, _ = edit.AddTargets(doc, names("Place", targets))
 	layout.Start(doc)

@@ -111,7 +111,7 @@ func TestTheBoard(t *testing.T) {
 	p.drag(h, spot{h.X - 60, h.Y - 100})
 	p.until("the smaller target", target+".width < "+num(width-50)+" && "+target+".height < "+num(height-90))
 	p.drag(spot{x + 50, y + 100}, spot{x + 50, y + 140})
-	p.until("the move", "Math.abs("+target+".y - "+num(y+40)+") < 2")
+	p.until("the move", "Math.abs("+target+".y - "+num(y+40)+") < 8") // it may line up with something
 	p.press("z", chromedp.ModifierCtrl)
 	p.until("the move undone", "Math.abs("+target+".y - "+num(y)+") < 1")
 

@@ -9,7 +9,7 @@ import type {
   Edit,
   Edited,
   Fact,
-  Known,
+  Figures,
   LaneOpening,
   Learners,
   Rehearsed,
@@ -48,7 +48,7 @@ class Engine {
   }
 
   /** What is known of a draft; latest gives up what was asked of an earlier one. */
-  figures(document: Doc, latest?: "latest"): Promise<Known> {
+  figures(document: Doc, latest?: "latest"): Promise<Figures> {
     return this.ask("figures", document, "", latest && { latest: "figures" });
   }
 

@@ -95,10 +95,6 @@ export type RehearsedStep = { move: Move; result: string; reason?: string; targe
 export type Rehearsed = { scene: Scene; standing: Standing; steps: RehearsedStep[] };
 
 export type Known = {
-  /** Nobody has arranged the board yet: it is laid out by itself. */
-  follows: boolean;
-  /** How many items are there that the activity began with, unchanged. */
-  samples: number;
   pieces: number;
   targets: number;
   nowhere: string[];
@@ -124,6 +120,14 @@ export type Known = {
   called: Record<string, string>;
   /** The replies that have a place in the table, by number. */
   slots: Record<string, Slot>;
+};
+
+/** What the engine answers about a draft. */
+export type Figures = Known & {
+  /** Nobody has arranged the board yet: it is laid out by itself. */
+  follows: boolean;
+  /** How many items are there that the activity began with, unchanged. */
+  samples: number;
 };
 
 export type TagFor = { tag: string; target: string };

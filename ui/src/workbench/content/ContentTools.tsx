@@ -17,7 +17,7 @@ type Props = {
 export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
   const store = useDraftStore();
   const files = useRef<HTMLInputElement>(null);
-  const samples = useDraft((s) => (s.known?.samples ?? 0) > 0 && s.mayChange);
+  const samples = useDraft((s) => s.samples && s.mayChange);
   return (
     <div className="border-b border-line px-4 py-1.5">
       {samples && (

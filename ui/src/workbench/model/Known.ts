@@ -13,13 +13,13 @@ export function Known() {
   useEffect(() => {
     let live = true;
     engine.figures(doc, "latest").then(
-      (known) => {
+      ({ follows, samples, ...known }) => {
         if (!live) return;
         // What is as it was stays the same object, and nothing that shows it is drawn again.
-        store.setState((s) => ({ known: replaceEqualDeep(s.known, known), fault: undefined }));
+        store.setState((s) => ({ known: replaceEqualDeep(s.known, known), samples: samples > 0, fault: undefined }));
         const before = last.current;
-        last.current = { doc, follows: known.follows };
-        if (before?.follows && !known.follows && sameParts(before.doc, doc)) void fill(store, doc);
+        last.current = { doc, follows };
+        if (before?.follows && !follows && sameParts(before.doc, doc)) void fill(store, doc);
         // Tags or copies have changed, and an order or a need rested on them.
         if (known.settled) {
           const { settled, lost } = known;

@@ -64,6 +64,8 @@ export type DraftState = Session<Doc> & {
   divider: "board" | "even" | "ledger";
   /** What the ledger shows. */
   lens: string;
+  /** There are items that the activity began with, unchanged. */
+  samples: boolean;
   /** The Placing lens shows a row's targets instead of cells; until it is chosen, as the kind suggests. */
   byItem?: boolean;
   /** The solution that is looked at. */
@@ -124,6 +126,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
       overByUndo: { remark: "" },
     }),
     remark: "",
+    samples: false,
     asking: "",
     lens: "placing",
     released: draft.releases > 0,
