@@ -94,7 +94,6 @@ func TestGapTextFromProse(t *testing.T) {
 	ana.click("New activity")
 	ana.fill("Title", "Safety")
 	ana.click("Gap text")
-	ana.click("Create")
 	ana.doubleClick("Scenery Write the text")
 	ana.fill("Text", "Check the [[brake pads]] and the [[tyres]] before each ride, and never ride without a working bell. Tighten the stem first, then the headset, or it will come loose on the way.")
 	eval[any](ana, `(() => { const f = document.querySelector('[role=textbox][aria-label="Text"]'); const words = document.createTreeWalker(f, NodeFilter.SHOW_TEXT);
@@ -296,27 +295,27 @@ func TestEqualGaps(t *testing.T) {
 	ana.click("New activity")
 	ana.fill("Title", "Three bins")
 	ana.click("Build")
-	ana.click("Create")
 	ana.sees("3 targets")
-	// Three of 120 × 120 side by side; the outer ones are put at 100 and at 900.
+	ana.click("Placing")
+	// Three side by side; the outer ones are put at 20 and at 700.
 	ana.click("Target 1 Part 1")
 	ana.click("Details")
-	ana.fill("x", "100")
+	ana.fill("x", "20")
 	ana.press(kb.Enter)
 	ana.click("Target 3 Part 3")
-	ana.fill("x", "900")
+	ana.fill("x", "700")
 	ana.press(kb.Enter)
 	doc := ana.document()
 	middle := doc.Targets[1].Frame
-	y := float64(middle.Y)/100 + 60
-	from := ana.spotOn(float64(middle.X)/100+60, y)
-	to := ana.spotOn(560+6, y) // from 220 to 900 are 680: with equal gaps its middle is at 560
+	y, half := float64(middle.Y)/100+60, float64(middle.W)/200
+	from := ana.spotOn(float64(middle.X)/100+half, y)
+	to := ana.spotOn(360+half+6, y) // half way from 20 to 700
 	ana.hold(from, to)
 	ana.until("two gaps that are alike", `document.querySelectorAll('[data-guide="gap"]').length === 2`)
 	ana.shot("equal-gaps")
 	ana.letGo(to)
 	ana.until("it is put down", `!document.querySelector('[data-guide]')`)
-	if got := ana.document().Targets[1].Frame.X; got != 50000 {
+	if got := ana.document().Targets[1].Frame.X; got != 36000 {
 		t.Errorf("it came to rest at %v", got)
 	}
 }

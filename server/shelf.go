@@ -11,9 +11,10 @@ import (
 	"time"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/layout"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
+	"keenmagpie/formats/start"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -60,10 +61,21 @@ type shelfOutput struct {
 	}
 }
 
+// StartFile is a picture or sound that a new activity starts with.
+type StartFile struct {
+	ID     string `json:"id" pattern:"^[0-9a-f]{64}$"`
+	Name   string `json:"name" minLength:"1" maxLength:"200"`
+	Sound  bool   `json:"sound,omitempty"`
+	Width  int    `json:"width,omitempty" minimum:"0" maximum:"100000"`
+	Height int    `json:"height,omitempty" minimum:"0" maximum:"100000"`
+}
+
 type newInput struct {
 	Body struct {
-		Kind  string `json:"kind" enum:"sort,match,sequence,label,gaps,build"`
-		Title string `json:"title" minLength:"1" maxLength:"200"`
+		Kind  string      `json:"kind" enum:"sort,match,sequence,label,gaps,build,question,blank"`
+		Title string      `json:"title" minLength:"1" maxLength:"200"`
+		Text  string      `json:"text,omitempty" maxLength:"1000000" doc:"Rows of a table, lines, or a text with [[gaps]]"`
+		Files []StartFile `json:"files,omitempty" maxItems:"500" doc:"Pictures and sounds that were uploaded"`
 	}
 }
 
@@ -138,7 +150,19 @@ func (s *Server) shelfRoutes() {
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/new", "newActivity", "A new activity of a kind, with its starting layout")),
 		func(ctx context.Context, m store.Member, in *newInput) (*draftOutput, error) {
-			return s.add(ctx, m, layout.New(in.Body.Kind, in.Body.Title), nil)
+			files, err := s.files(ctx, m)
+			if err != nil {
+				return nil, err
+			}
+			have := start.Have{Text: in.Body.Text}
+			for _, f := range in.Body.Files {
+				have.Files = append(have.Files, edit.File{ID: f.ID, Name: f.Name, Sound: f.Sound, Width: activity.U(f.Width) * 100, Height: activity.U(f.Height) * 100})
+			}
+			doc := start.From(in.Body.Kind, in.Body.Title, have, files)
+			if _, faults := activity.Read(doc.Write()); faults != nil {
+				return nil, badDocument(faults)
+			}
+			return s.add(ctx, m, doc, nil)
 		})
 	designer(s, created(operation(http.MethodPost, "/api/activities/{id}/copy", "copyActivity", "A copy of an activity")), s.copyActivity)
 	nothing := func(method, path, id, summary string, f func(context.Context, store.Member, *idInput) error) {

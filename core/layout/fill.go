@@ -225,7 +225,9 @@ func pieceHeight(doc *activity.Doc, items []*activity.Item, w u) u {
 	}
 	switch doc.Kind {
 	case "build":
-		h = max(h, w)
+		if len(doc.Targets) > 1 { // parts of a whole, rather than answers
+			h = max(h, w)
+		}
 	case "sequence":
 		h = max(h, w*2/3)
 	}
@@ -283,7 +285,10 @@ func boardHeight(doc *activity.Doc, tray []*activity.Item, size geometry.Size) u
 		least = max(least, 52000)
 	case "build":
 		perRow := max(1, (doc.Board.Width-2*margin)/max(1, size.W))
-		least, h = 20000, (n+perRow-1)/perRow*size.H+rim+3*margin
+		least, h = 20000, heading(doc)+(n+perRow-1)/perRow*size.H+rim+3*margin
+		if n == 0 {
+			h = mostHeight
+		}
 	case "sequence":
 		lanes, others := u(0), false
 		h = 2 * margin

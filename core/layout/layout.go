@@ -44,6 +44,9 @@ func Start(doc *activity.Doc) {
 	case "match":
 		match(doc, all, board)
 	case "build":
+		if below := heading(doc); below > board.Y {
+			board.Y, board.H = below, board.H-(below-board.Y)
+		}
 		cells(doc, all, board, mostSize(doc, geometry.Size{W: 12000, H: 12000}), 0)
 	case "sequence":
 		sequence(doc, board)
@@ -54,6 +57,17 @@ func Start(doc *activity.Doc) {
 	default:
 		bins(doc, all, board)
 	}
+}
+
+// heading is where a text ends that stands over the whole board at its upper edge, as a
+// question does; 0 where there is none.
+func heading(doc *activity.Doc) u {
+	for i := range doc.Scenery {
+		if s := &doc.Scenery[i]; s.Type == "text" && s.Frame != nil && s.Frame.Y <= 2*margin && s.Frame.W > doc.Board.Width/2 {
+			return s.Frame.Y + s.Frame.H
+		}
+	}
+	return 0
 }
 
 // bins spreads targets over the area, row by row. With five the rows hold three

@@ -13,6 +13,9 @@ import (
 // Kinds are the kinds of activities, in the order in which they are offered.
 var Kinds = []string{"sort", "match", "sequence", "label", "gaps", "build"}
 
+// Starts are what a new activity can begin as: a kind, or one of two that are builds.
+var Starts = append(slices.Clone(Kinds), "question", "blank")
+
 // New is a new activity of a kind with its starting layout: enough to be played at
 // once, and to see what is to be replaced. An unknown kind is a sort.
 func New(kind, title string) *activity.Doc {
@@ -86,6 +89,21 @@ func New(kind, title string) *activity.Doc {
 			target(fmt.Sprintf("Part %d", i+1), 1, item(fmt.Sprintf("Piece %d", i+1), w, w)).WhenFull = "oust"
 		}
 		item("Piece 4", w, w)
+	case "question":
+		doc.Kind, doc.Instructions = "build", "Put the right card into the field."
+		text := activity.NewScenery("question", "text")
+		text.Text, text.Pinned = "Write the question here.", true
+		size := u(2800)
+		text.Style = &activity.Style{Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size, Align: "centre"}}
+		text.Frame = &geometry.Rect{X: margin, Y: margin, W: boardWidth - 2*margin, H: 6400}
+		doc.Scenery = append(doc.Scenery, text)
+		t := target("Answer", 1, item("Answer 1", w, h))
+		t.WhenFull, t.Arrange.As, t.Label.Text = "oust", "centre", ""
+		item("Answer 2", w, h)
+		item("Answer 3", w, h)
+		doc.Play.Shuffle = true
+	case "blank":
+		doc.Kind = "build"
 	default:
 		doc.Kind, doc.Instructions = "sort", "Put each piece where it belongs."
 		for i := range 3 {

@@ -10,20 +10,31 @@ import (
 // Samples are the items and targets that a new activity of the kind starts with and that
 // nobody has made anything of.
 func Samples(doc *activity.Doc) (s activity.Selection) {
-	fresh := New(doc.Kind, doc.Title)
+	starts := []*activity.Doc{New(doc.Kind, doc.Title)}
+	if doc.Kind == "build" {
+		starts = append(starts, New("question", doc.Title))
+	}
 	for i := range doc.Items {
-		it, was := &doc.Items[i], fresh.Item(doc.Items[i].ID)
-		if was != nil && it.Name == was.Name && it.Text == was.Text && it.Picture+it.Sound+it.Alt == "" && len(it.Tags) == 0 && it.Home == nil {
+		it := &doc.Items[i]
+		if slices.ContainsFunc(starts, func(fresh *activity.Doc) bool { return sampleItem(it, fresh.Item(it.ID)) }) {
 			s.Items = append(s.Items, it.ID)
 		}
 	}
 	for i := range doc.Targets {
-		t, was := &doc.Targets[i], fresh.Target(doc.Targets[i].ID)
-		if was != nil && t.Name == was.Name && t.Label.Text == was.Label.Text && t.Shape == was.Shape {
+		t := &doc.Targets[i]
+		if slices.ContainsFunc(starts, func(fresh *activity.Doc) bool { return sampleTarget(t, fresh.Target(t.ID)) }) {
 			s.Targets = append(s.Targets, t.ID)
 		}
 	}
 	return s
+}
+
+func sampleItem(it, was *activity.Item) bool {
+	return was != nil && it.Name == was.Name && it.Text == was.Text && it.Picture+it.Sound+it.Alt == "" && len(it.Tags) == 0 && it.Home == nil
+}
+
+func sampleTarget(t, was *activity.Target) bool {
+	return was != nil && t.Name == was.Name && t.Label.Text == was.Label.Text && t.Shape == was.Shape
 }
 
 // DropSamples is the activity without its sample items, once there are others to come, and

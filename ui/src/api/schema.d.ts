@@ -2589,8 +2589,12 @@ export interface components {
       y?: number;
     };
     NewInputBody: {
+      /** @description Pictures and sounds that were uploaded */
+      files?: components["schemas"]["StartFile"][] | null;
       /** @enum {string} */
-      kind: "sort" | "match" | "sequence" | "label" | "gaps" | "build";
+      kind: "sort" | "match" | "sequence" | "label" | "gaps" | "build" | "question" | "blank";
+      /** @description Rows of a table, lines, or a text with [[gaps]] */
+      text?: string;
       title: string;
     };
     NewSeriesInputBody: {
@@ -3394,6 +3398,15 @@ export interface components {
       targets: {
         [key: string]: string[] | null;
       };
+    };
+    StartFile: {
+      /** Format: int64 */
+      height?: number;
+      id: string;
+      name: string;
+      sound?: boolean;
+      /** Format: int64 */
+      width?: number;
     };
     Step: {
       /** Format: int64 */

@@ -15,6 +15,15 @@ export function upload(file: Blob, name: string): Promise<Uploaded> {
   );
 }
 
+/** What a file is called as an item: "brake-lever_2.png" is "Brake lever 2". */
+export function nameOfFile(file: string): string {
+  const words = file
+    .replace(/\.[^.]*$/, "")
+    .replace(/[-_]+/g, " ")
+    .trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
 const atOnce = 4;
 
 /** What was kept of some files, in their order, and why others were not. */

@@ -1,11 +1,14 @@
 import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { ImagePlus, X } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { FilePick } from "../kit/FilePick";
 import { Said } from "../kit/Said";
+import { nameOfFile, uploadAll } from "../kit/upload";
 
 const kinds = [
   ["sort", "Sort", "Pieces go into groups, each holding several."],
@@ -14,71 +17,150 @@ const kinds = [
   ["label", "Label", "Labels go on spots in a picture."],
   ["gaps", "Gap text", "Words go into the gaps of a text."],
   ["build", "Build", "Parts are assembled; there can be several correct answers."],
+  ["question", "One question", "One of a few cards is the answer."],
+  ["blank", "Blank board", "Nothing on it yet; one picture becomes the board."],
 ] as const;
 
 type Kind = (typeof kinds)[number][0];
 
-/** A new activity of a kind, with its starting layout. */
+/** What is pasted becomes, by kind. */
+const hint = `Sort, match: a row for each item, with its target in the next column.
+Sequence, label: a line for each piece.
+Gap text: the text, with [[brackets]] around what is left out.`;
+
+/** A new activity of a kind, with its starting layout, from what is at hand. */
 export function NewActivity({ open, onClose }: { open: boolean; onClose: () => void }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [kind, setKind] = useState<Kind>("sort");
   const [title, setTitle] = useState("");
+  const [text, setText] = useState("");
+  const [files, setFiles] = useState<File[]>([]);
+  const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const make = async () => {
+  const [refusal, setRefusal] = useState("");
+  const add = (list: Iterable<File>) => setFiles((had) => [...had, ...list]);
+  const make = async (kind: Kind, name: string) => {
+    setBusy(true);
+    setProblem(null);
+    setRefusal("");
     try {
-      const name = kinds.find(([k]) => k === kind)![1];
+      const { kept, refused } = await uploadAll(files);
+      if (refused.length > 0) {
+        setFiles(files.filter((f) => kept.some((k) => k.file === f)));
+        setRefusal(`${refused.join(" ")} Nothing was created yet: choose a type to go on without.`);
+        return;
+      }
       const draft = await ask(
-        api.POST("/api/activities/new", { body: { kind, title: title.trim() || `New ${name.toLowerCase()}` } }),
+        api.POST("/api/activities/new", {
+          body: {
+            kind,
+            title: title.trim() || `New ${name.toLowerCase()}`,
+            text,
+            files: kept.map(({ id, type, width, height, file }) => ({
+              id,
+              name: nameOfFile(file.name) || "Picture",
+              sound: type.startsWith("audio/"),
+              width,
+              height,
+            })),
+          },
+        }),
       );
       await queries.invalidateQueries({ queryKey: ["shelf"] });
-      // Where the first work is: the words and pictures, but for a text, which is written on the board.
-      void navigate(`/activity/${draft.id}${kind === "gaps" ? "" : "?tab=content"}`);
+      // Where the first work is: the words and pictures, but for what is written or drawn on the board.
+      const onBoard = kind === "gaps" || kind === "blank" || kind === "question";
+      void navigate(`/activity/${draft.id}${onBoard ? "" : "?tab=content"}`);
     } catch (error) {
       setProblem(problemOf(error));
+    } finally {
+      setBusy(false);
     }
   };
   return (
-    <Dialog open={open} onClose={onClose} title="New activity" about="Starts with a ready-to-play layout.">
-      <form
-        onSubmit={(e) => {
+    <Dialog open={open} onClose={onClose} wide title="New activity" about="Choose a type: it opens ready to play.">
+      <div
+        className="grid gap-5 md:grid-cols-2"
+        onDragOver={(e) => e.dataTransfer.types.includes("Files") && e.preventDefault()}
+        onDrop={(e) => {
+          if (e.dataTransfer.files.length === 0) return;
           e.preventDefault();
-          void make();
+          add(e.dataTransfer.files);
+        }}
+        onPaste={(e) => {
+          if (e.clipboardData.files.length === 0) return;
+          e.preventDefault();
+          add(e.clipboardData.files);
         }}
       >
-        <label htmlFor="new-title" className="font-medium">
-          Title
-        </label>
-        <input
-          id="new-title"
-          value={title}
-          maxLength={200}
-          onChange={(e) => setTitle(e.target.value)}
-          className="mt-1 mb-4 h-9 w-full rounded-(--radius) border border-edge bg-paper px-2"
-        />
-        <fieldset className="grid gap-1.5 sm:grid-cols-2">
-          <legend className="mb-1 font-medium">Type</legend>
-          {kinds.map(([k, name, about]) => (
-            <label
-              key={k}
-              className={`flex cursor-pointer gap-2 rounded-(--radius) border p-2 ${kind === k ? "border-feather bg-feather-soft" : "border-line"}`}
+        <div className="flex flex-col">
+          <label htmlFor="new-title" className="font-medium">
+            Title
+          </label>
+          <input
+            id="new-title"
+            value={title}
+            maxLength={200}
+            placeholder="You can name it later"
+            onChange={(e) => setTitle(e.target.value)}
+            className="mt-1 mb-4 h-9 w-full rounded-(--radius) border border-edge bg-paper px-2 placeholder:text-slate"
+          />
+          <label htmlFor="new-text" className="font-medium">
+            Your content, if you have it
+          </label>
+          <textarea
+            id="new-text"
+            value={text}
+            placeholder={hint}
+            onChange={(e) => setText(e.target.value)}
+            className="mt-1 min-h-36 flex-1 rounded-(--radius) border border-edge bg-paper p-2 placeholder:text-slate"
+          />
+          <div className="mt-2 flex flex-wrap items-center gap-2">
+            <FilePick
+              label="Pictures and sounds"
+              multiple
+              accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,audio/*"
+              onFiles={add}
             >
-              <input type="radio" name="kind" value={k} checked={kind === k} onChange={() => setKind(k)} />
-              <span>
-                <span className="font-semibold">{name}</span>
-                <span className="block text-[13px] text-slate">{about}</span>
+              <ImagePlus size={16} aria-hidden /> Add pictures or sounds
+            </FilePick>
+            {files.length > 0 && (
+              <span className="flex min-w-0 items-center gap-1">
+                <span className="truncate">{files.length === 1 ? files[0]!.name : `${files.length} files`}</span>
+                <Button kind="quiet" className="px-1" aria-label="Remove the files" onClick={() => setFiles([])}>
+                  <X size={14} aria-hidden />
+                </Button>
               </span>
-            </label>
-          ))}
-        </fieldset>
-        {problem && <Said problem={problem} />}
-        <div className="mt-4 flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
-          <Button kind="main" type="submit">
-            Create
-          </Button>
+            )}
+          </div>
         </div>
-      </form>
+        <div role="group" aria-label="Type" className="grid content-start gap-1.5 sm:grid-cols-2">
+          {kinds.map(([kind, name, about]) => (
+            <button
+              key={kind}
+              type="button"
+              disabled={busy}
+              aria-label={name}
+              aria-describedby={`about-${kind}`}
+              onClick={() => void make(kind, name)}
+              className="rounded-(--radius) border border-line p-2.5 text-left hover:border-feather hover:bg-feather-soft disabled:opacity-60"
+            >
+              <span className="block font-semibold">{name}</span>
+              <span id={`about-${kind}`} className="block text-[13px] text-slate">
+                {about}
+              </span>
+            </button>
+          ))}
+        </div>
+      </div>
+      {problem && <Said problem={problem} />}
+      {refusal && (
+        <p role="alert" className="mt-3 text-ember">
+          {refusal}
+        </p>
+      )}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
     </Dialog>
   );
 }

@@ -1,7 +1,6 @@
 import { mediaURL } from "../../board/mediaURL";
 import type { DraftStore } from "../model/draft";
-import { upload } from "../../kit/upload";
-import { nameOfFile } from "../model/files";
+import { nameOfFile, upload } from "../../kit/upload";
 
 type Box = { x: number; y: number; w: number; h: number };
 type NamedPart = { name: string; svg: string; box: Box };

@@ -8,9 +8,9 @@ import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { Said } from "../../kit/Said";
 import { mediaURL } from "../../board/mediaURL";
-import { uploadAndTell } from "../../kit/upload";
+import { nameOfFile, uploadAndTell } from "../../kit/upload";
 import { tip } from "../../kit/tip";
-import { nameOfFile, sizeOf, takeUploaded } from "../model/files";
+import { sizeOf, takeUploaded } from "../model/files";
 import { isDrawing, takeNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../model/draft";
 

@@ -7,9 +7,9 @@ import { Dialog } from "../../kit/Dialog";
 import { FilePick } from "../../kit/FilePick";
 import { mediaURL } from "../../board/mediaURL";
 import { fromTabs } from "../grid/tabs";
-import { uploadAndTell } from "../../kit/upload";
+import { nameOfFile, uploadAndTell } from "../../kit/upload";
 import { tip } from "../../kit/tip";
-import { nameOfFile } from "../model/files";
+
 import { useDraft, useDraftStore } from "../model/draft";
 import type { Face } from "../../engine/engine";
 

@@ -1,14 +1,5 @@
-import { uploadAll } from "../../kit/upload";
+import { nameOfFile, uploadAll } from "../../kit/upload";
 import { nothing, type DraftStore } from "./draft";
-
-/** What a file is called as an item: "brake-lever_2.png" is "Brake lever 2". */
-export function nameOfFile(file: string): string {
-  const words = file
-    .replace(/\.[^.]*$/, "")
-    .replace(/[-_]+/g, " ")
-    .trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
-}
 
 /** The largest size that has a picture's proportion. */
 export function sizeOf({ width, height }: { width: number; height: number }, most: { w: number; h: number }) {

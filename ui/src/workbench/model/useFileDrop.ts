@@ -3,8 +3,8 @@ import { problemOf } from "../../api/client";
 import { partAt } from "./partNames";
 import { sceneryOf } from "../../document/parts";
 import { useDraftStore, type DraftStore } from "./draft";
-import { upload } from "../../kit/upload";
-import { nameOfFile, takeFiles } from "./files";
+import { nameOfFile, upload } from "../../kit/upload";
+import { takeFiles } from "./files";
 
 /** Gives a part, or the board's ground, a picture in place of the one it has; its frame stays. */
 export async function putPicture(store: DraftStore, file: File, to: { scenery?: string; item?: string }) {

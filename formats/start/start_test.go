@@ -1,0 +1,91 @@
+package start_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
+	"keenmagpie/core/layout"
+	"keenmagpie/core/marks"
+	"keenmagpie/formats/start"
+)
+
+// none is a workspace without media.
+type none struct{}
+
+func (none) Picture(string) (string, bool) { return "", false }
+func (none) Sound(string) (string, bool)   { return "", false }
+func (none) NameOf(string) string          { return "" }
+
+var (
+	hub  = edit.File{ID: "h", Name: "Hub", Width: 80000, Height: 60000}
+	bell = edit.File{ID: "b", Name: "Bell", Width: 20000, Height: 10000}
+	ring = edit.File{ID: "r", Name: "Ring", Sound: true}
+)
+
+// right lists what is right where.
+func right(doc *activity.Doc) string {
+	var out []string
+	for i := range doc.Targets {
+		var names []string
+		for j := range doc.Items {
+			if doc.Key.Solutions[0].RightCell(&doc.Targets[i], &doc.Items[j]) {
+				names = append(names, doc.Items[j].Name)
+			}
+		}
+		out = append(out, doc.Targets[i].Name+"="+strings.Join(names, "+"))
+	}
+	return strings.Join(out, " ")
+}
+
+// Whatever somebody has becomes what the kind makes of it, the samples go, and all of it
+// can be played.
+func TestActivitiesFromWhatThereIs(t *testing.T) {
+	for _, x := range []struct {
+		name, kind string
+		have       start.Have
+		want       string
+	}{
+		{"a table of groups", "sort", start.Have{Text: "Chain\tDrivetrain\nPads\tBrakes\nBell"}, "Drivetrain=Chain Brakes=Pads"},
+		{"pairs", "match", start.Have{Text: "Chain\tDrives\nPads\tStop"}, "Drives=Chain Stop=Pads"},
+		{"lines in their order", "sequence", start.Have{Text: "Open\n Thread \n\nClose"}, "From first to last=Open+Thread+Close"},
+		{"labels", "label", start.Have{Text: "Rim\nHub\nSpoke", Files: []edit.File{hub}}, "Spot 1=Rim Spot 2=Hub Spot 3=Spoke"},
+		{"a text", "gaps", start.Have{Text: "Check the [[brakes]] and the [[tyres]]."}, "Gap 1=brakes Gap 2=tyres"},
+		{"a picture for the ground", "blank", start.Have{Files: []edit.File{hub}}, ""},
+		{"a question over a picture", "question", start.Have{Files: []edit.File{hub}}, "Answer=Answer 1"},
+		{"files", "sort", start.Have{Files: []edit.File{hub, bell, ring}}, "Group A= Group B= Group C="},
+		{"nothing", "blank", start.Have{}, ""},
+	} {
+		t.Run(x.name, func(t *testing.T) {
+			doc := start.From(x.kind, "Mine", x.have, none{})
+			if got := right(doc); got != x.want {
+				t.Errorf("right: %s", got)
+			}
+			again, faults := activity.Read(doc.Full())
+			if faults != nil {
+				t.Fatal(faults)
+			}
+			if _, err := marks.NewJudge(again); err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	ordered := start.From("sequence", "Mine", start.Have{Text: "Open\nThread\nClose"}, none{})
+	if got := fmt.Sprint(ordered.Key.Solutions[0].Orders[0].Tiers); got != "[[open] [thread] [close]]" {
+		t.Errorf("the order: %s", got)
+	}
+	ground := start.From("blank", "Mine", start.Have{Files: []edit.File{hub}}, none{})
+	if b := ground.Board; b.Background.Picture != "h" || b.Width != 80000 || b.Height != 60000 || len(ground.Items) != 0 {
+		t.Errorf("the board: %+v with %d items", b, len(ground.Items))
+	}
+	small := start.From("blank", "Mine", start.Have{Files: []edit.File{bell}}, none{})
+	if b := small.Board; b.Width != 120000 || b.Height != 60000 {
+		t.Errorf("a small picture: %v × %v", b.Width, b.Height)
+	}
+	pictured := start.From("label", "Mine", start.Have{Files: []edit.File{hub}}, none{})
+	if pictured.Scenery[0].Picture != "h" || len(layout.Samples(pictured).Items) != 4 {
+		t.Errorf("a picture to be labelled: %+v", pictured.Scenery[0])
+	}
+}
