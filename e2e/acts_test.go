@@ -92,6 +92,46 @@ func TestActsToBuild(t *testing.T) {
 			t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))
 		}
 	})
+	count("eight targets traced over a picture", 20, func(ana *person) {
+		// Discs of another colour than what is around them, two rows of four.
+		body := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><rect width="400" height="300" fill="#eef2f7"/>`
+		for i := range 8 {
+			body += fmt.Sprintf(`<circle cx="%d" cy="%d" r="30" fill="#0b6e6e"/>`, 50+100*(i%4), 90+120*(i/4))
+		}
+		file := filepath.Join(t.TempDir(), "gears.svg")
+		if err := os.WriteFile(file, []byte(body+`</svg>`), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		ana.click("New activity")
+		ana.files("Pictures and sounds", file)
+		ana.click("Label")
+		ana.sees("No pieces yet")
+		board := ana.document().Board
+		ana.click("Trace a spot in a picture")
+		x0, y0, scale := 0.0, 0.0, float64(board.Width)/400
+		for i := range 8 {
+			s := ana.spotOn((x0+scale*float64(50+100*(i%4)))/100, (y0+scale*float64(90+120*(i/4)))/100)
+			ana.acts++
+			ana.do(chromedp.MouseClickXY(s.X, s.Y))
+			ana.sees(fmt.Sprintf("%d target", i+1))
+		}
+		ana.shot("traced")
+		ana.press(kb.Escape)
+		ana.press("a", chromedp.ModifierCtrl)
+		ana.click("Convert to")
+		ana.click("Create a matching piece for each target")
+		ana.click("Content")
+		doc := ana.document()
+		if len(doc.Targets) != 8 || len(doc.Items) != 8 {
+			t.Fatalf("%d targets, %d items", len(doc.Targets), len(doc.Items))
+		}
+		for i, x := range doc.Targets {
+			cx, cy := float64(x.Frame.X+x.Frame.W/2), float64(x.Frame.Y+x.Frame.H/2)
+			if x.Shape != "ellipse" || x.Holds != 1 || x.Label.Text != "" || cx-(x0+scale*float64(50+100*(i%4))) > 200 || cy-(y0+scale*float64(90+120*(i/4))) > 200 {
+				t.Errorf("%s: %s at %v holds %d", x.Name, x.Shape, x.Frame, x.Holds)
+			}
+		}
+	})
 	count("a labelled picture with eight targets", 40, func(ana *person) {
 		ana.click("New activity")
 		ana.fill("Title", "A bicycle")
@@ -110,7 +150,7 @@ func TestActsToBuild(t *testing.T) {
 			ana.sees(fmt.Sprintf("%d target", i+1))
 		}
 		ana.click("Content")
-		ana.click("Target 1, Name: ")
+		ana.click("Spot 1, Name: ")
 		ana.paste("Saddle\nHandlebar\nFrame\nFork\nFront wheel\nBack wheel\nPedal\nChain")
 		ana.sees("Chain, Name: ")
 		ana.click("Saddle, Name: ")

@@ -105,6 +105,17 @@ var questions = map[string]func([]byte) (any, error){
 	"series":   goSeries,
 	"edit":     act,
 	"samples":  samples,
+	"spot": func(in []byte) (any, error) {
+		var q struct {
+			Pixels layout.Pixels `json:"pixels"`
+			X, Y   int
+			Frame  geometry.Rect `json:"frame"`
+		}
+		if err := json.Unmarshal(in, &q); err != nil {
+			return nil, err
+		}
+		return layout.Spot(q.Pixels, q.X, q.Y, q.Frame)
+	},
 	"readRich": func(in []byte) (any, error) {
 		var q struct{ Text string }
 		err := json.Unmarshal(in, &q)

@@ -73,15 +73,21 @@ func AddTargets(d *activity.Doc, names []string) (*activity.Doc, activity.Select
 	}
 	for _, name := range names {
 		t := activity.NewTarget(activity.FreshID(targets, name), name)
-		if n := len(out.Targets); n > 0 && !out.Targets[n-1].Ordered {
-			like := &out.Targets[n-1]
-			t.Label.Side, t.Holds, t.WhenFull, t.Arrange = like.Label.Side, like.Holds, like.WhenFull, like.Arrange
-		}
+		LikeOthers(out, &t)
 		t.Frame = room(out, size)
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)
 	}
 	return out, made
+}
+
+// LikeOthers lets a new target take pieces as the last one that there is does, unless that
+// is a lane.
+func LikeOthers(d *activity.Doc, t *activity.Target) {
+	if n := len(d.Targets); n > 0 && !d.Targets[n-1].Ordered {
+		like := &d.Targets[n-1]
+		t.Label.Side, t.Holds, t.WhenFull, t.Arrange = like.Label.Side, like.Holds, like.WhenFull, like.Arrange
+	}
 }
 
 // room is a place for a target of a size, clear of the others and of their labels, or

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 )
 
@@ -35,21 +36,31 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		}
 		name := d.Name
 		if name == "" {
-			name = fmt.Sprintf("Target %d", len(out.Targets)+1)
+			word := "Target"
+			if doc.Kind == "label" {
+				word = "Spot"
+			}
+			name = fmt.Sprintf("%s %d", word, len(out.Targets)+1)
 		}
 		t := activity.NewTarget(activity.FreshID(taken, name), name)
 		t.Shape = d.What
+		edit.LikeOthers(out, &t)
+		if len(out.Targets) == 0 && slices.Contains([]string{"match", "label", "build"}, doc.Kind) {
+			t.Holds, t.WhenFull, t.Arrange.As = 1, "oust", "centre"
+		}
 		switch {
 		case d.What == "polygon":
 			if err := corners(d.Points); err != nil {
 				return nil, activity.Selection{}, err
 			}
 			t.Points, t.Frame = d.Points, geometry.Bounds(d.Points)
-			t.Label.Text = "" // traced over a picture, which shows what it is
 		case d.Frame == nil:
 			return nil, activity.Selection{}, fmt.Errorf("a target needs a frame")
 		default:
 			t.Frame = *d.Frame
+		}
+		if d.What == "polygon" || overPicture(doc, t.Frame) {
+			t.Label.Text = "" // the picture shows what it is
 		}
 		out.Targets = append(out.Targets, t)
 		return out, activity.Selection{Targets: []string{t.ID}}, nil
@@ -86,6 +97,13 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	x.Pinned = kind != "text" // so that nothing is dragged by accident
 	out.Scenery = append(out.Scenery, x)
 	return out, activity.Selection{Scenery: []string{x.ID}}, nil
+}
+
+// overPicture says whether a frame lies over a picture: the board's, or one that stands on it.
+func overPicture(doc *activity.Doc, f geometry.Rect) bool {
+	return doc.Board.Background.Picture != "" || slices.ContainsFunc(doc.Scenery, func(s activity.Scenery) bool {
+		return s.Type == "picture" && s.Picture != "" && s.Frame != nil && s.Frame.Covers(f)
+	})
 }
 
 // Reshape gives targets the outline of a polygon. What could not be one is an error.

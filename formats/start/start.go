@@ -36,10 +36,14 @@ func From(kind, title string, have Have, files table.Files) *activity.Doc {
 		if made, _, _, err := edit.Prose(doc, "text", text); err == nil {
 			doc = made
 		}
+	case kind == "question":
+		doc = question(doc, lines(text))
 	case strings.ContainsAny(text, "\t;") || doc.Kind != "sequence" && doc.Kind != "label":
 		doc, _ = table.Merge(doc, text, nil, files)
 	case doc.Kind == "sequence":
 		doc = steps(doc, lines(text))
+	case doc.Board.Background.Picture != "": // their spots are still to come
+		doc, _ = edit.AddItems(doc, lines(text))
 	default:
 		doc = labels(doc, lines(text))
 	}
@@ -59,6 +63,23 @@ func lines(text string) (list []string) {
 		}
 	}
 	return list
+}
+
+// question makes the first line the question, the second its answer, and the others what
+// else there is to choose from.
+func question(doc *activity.Doc, list []string) *activity.Doc {
+	for i := range doc.Scenery {
+		if s := &doc.Scenery[i]; s.ID == "question" {
+			s.Text = list[0]
+		}
+	}
+	if list = list[1:]; len(list) == 0 {
+		return doc
+	}
+	field := doc.Targets[0].ID
+	doc, made := edit.AddItems(layout.DropSamples(doc, true), list)
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: made.Items[0], Targets: []string{field}}})
+	return doc
 }
 
 // steps makes lines the steps of a sequence, in their order.
@@ -115,14 +136,10 @@ func withFiles(doc *activity.Doc, kind string, files []edit.File) *activity.Doc 
 	first := files[0]
 	switch {
 	case first.Sound:
-	case doc.Kind == "label":
-		for i := range doc.Scenery {
-			if s := &doc.Scenery[i]; s.Type == "picture" {
-				s.Picture, s.Alt = first.ID, first.Name
-				files = files[1:]
-				break
-			}
-		}
+	case doc.Kind == "label": // its spots are traced, or drawn, over it
+		doc, _ = edit.Remove(layout.DropSamples(doc, false), activity.Selection{Scenery: []string{doc.Scenery[0].ID}})
+		Ground(doc, first)
+		files = files[1:]
 	case len(files) == 1 && kind != "sort" && kind != "match" && kind != "sequence" && kind != "gaps":
 		Ground(doc, first)
 		return doc

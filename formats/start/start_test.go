@@ -51,10 +51,12 @@ func TestActivitiesFromWhatThereIs(t *testing.T) {
 		{"a table of groups", "sort", start.Have{Text: "Chain\tDrivetrain\nPads\tBrakes\nBell"}, "Drivetrain=Chain Brakes=Pads"},
 		{"pairs", "match", start.Have{Text: "Chain\tDrives\nPads\tStop"}, "Drives=Chain Stop=Pads"},
 		{"lines in their order", "sequence", start.Have{Text: "Open\n Thread \n\nClose"}, "From first to last=Open+Thread+Close"},
-		{"labels", "label", start.Have{Text: "Rim\nHub\nSpoke", Files: []edit.File{hub}}, "Spot 1=Rim Spot 2=Hub Spot 3=Spoke"},
+		{"labels", "label", start.Have{Text: "Rim\nHub\nSpoke"}, "Spot 1=Rim Spot 2=Hub Spot 3=Spoke"},
+		{"labels of a picture", "label", start.Have{Text: "Rim\nHub\nSpoke", Files: []edit.File{hub}}, ""},
 		{"a text", "gaps", start.Have{Text: "Check the [[brakes]] and the [[tyres]]."}, "Gap 1=brakes Gap 2=tyres"},
 		{"a picture for the ground", "blank", start.Have{Files: []edit.File{hub}}, ""},
 		{"a question over a picture", "question", start.Have{Files: []edit.File{hub}}, "Answer=Answer 1"},
+		{"a question with its answers", "question", start.Have{Text: "Which stops a wheel?\nPads\nA bell\nA chain"}, "Answer=Pads"},
 		{"files", "sort", start.Have{Files: []edit.File{hub, bell, ring}}, "Group A= Group B= Group C="},
 		{"nothing", "blank", start.Have{}, ""},
 	} {
@@ -85,7 +87,7 @@ func TestActivitiesFromWhatThereIs(t *testing.T) {
 		t.Errorf("a small picture: %v × %v", b.Width, b.Height)
 	}
 	pictured := start.From("label", "Mine", start.Have{Files: []edit.File{hub}}, none{})
-	if pictured.Scenery[0].Picture != "h" || len(layout.Samples(pictured).Items) != 4 {
-		t.Errorf("a picture to be labelled: %+v", pictured.Scenery[0])
+	if pictured.Board.Background.Picture != "h" || len(pictured.Scenery)+len(layout.Samples(pictured).Items) != 0 {
+		t.Errorf("a picture to be labelled: %+v", pictured.Board)
 	}
 }

@@ -64,6 +64,16 @@ class Engine {
     return this.ask("edit", { document, ...edit });
   }
 
+  /** The evenly coloured area around a pixel of a picture in a frame on the board, as it is drawn as a target. */
+  spot(
+    pixels: { width: number; height: number; rgba: string },
+    x: number,
+    y: number,
+    frame: Rect,
+  ): Promise<NonNullable<Edit["drawing"]>> {
+    return this.ask("spot", { pixels, x, y, frame });
+  }
+
   /** Where pieces would stand in targets, at most so many in each. */
   samples(document: Doc, targets: string[], most: number): Promise<Record<string, Sample[]>> {
     return this.ask("samples", { document, targets, most });

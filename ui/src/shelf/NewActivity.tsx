@@ -26,6 +26,7 @@ type Kind = (typeof kinds)[number][0];
 /** What is pasted becomes, by kind. */
 const hint = `Sort, match: a row for each item, with its target in the next column.
 Sequence, label: a line for each piece.
+One question: the question, then a line for each answer, the correct one first.
 Gap text: the text, with [[brackets]] around what is left out.`;
 
 /** A new activity of a kind, with its starting layout, from what is at hand. */

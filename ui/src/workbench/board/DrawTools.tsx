@@ -1,5 +1,5 @@
 import { memo } from "react";
-import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type } from "lucide-react";
+import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type, Wand2 } from "lucide-react";
 import { named } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 
@@ -11,6 +11,7 @@ export const tools: Tool[] = [
   { tool: "rect", title: "Draw a target", icon: Square },
   { tool: "ellipse", title: "Draw a round target", icon: Circle },
   { tool: "polygon", title: "Draw a polygon target", icon: Pentagon },
+  { tool: "spot", title: "Trace a spot in a picture", icon: Wand2 },
   { tool: "text", title: "Add text", icon: Type },
   { tool: "box", title: "Draw a box", icon: Square },
   { tool: "disc", title: "Draw an ellipse", icon: Circle },
@@ -23,6 +24,7 @@ export const toolSays: Record<string, string> = {
   rect: "Drag to draw a target; click for the default size. Escape when done.",
   ellipse: "Drag to draw a round target. Escape when done.",
   polygon: "Click to add corners. Enter closes the shape, Backspace removes the last corner.",
+  spot: "Click areas of one colour in a picture: each becomes a target. Escape when done.",
   text: "Drag to draw a text box. Escape when done.",
   box: "Drag to draw a box. Escape when done.",
   disc: "Drag to draw an ellipse. Escape when done.",
@@ -64,9 +66,9 @@ export const DrawTools = memo(function DrawTools() {
     >
       {button(tools[0]!)}
       {line}
-      {tools.slice(1, 4).map(button)}
+      {tools.slice(1, 5).map(button)}
       {line}
-      {tools.slice(4).map(button)}
+      {tools.slice(5).map(button)}
     </div>
   );
 });

@@ -5,6 +5,7 @@ import { itemOf, targetOf, type PartID } from "../../document/parts";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
 import { allParts, around, frameOf, holds, meets, partOf } from "../model/frames";
 import { partAt } from "../model/partNames";
+import { traceSpot } from "../model/spots";
 import { handle, useBoardViewStore } from "./boardView";
 import { liftedLayer } from "./liftedLayer";
 import { snap, type Guide } from "./snapping";
@@ -240,6 +241,10 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       const first = trace[0];
       if (first && Math.hypot(first[0] - at.x, first[1] - at.y) < 10 / scale) closeTrace();
       else if (trace.length < 64) setTrace([...trace, [Math.round(at.x), Math.round(at.y)]]);
+      return undefined;
+    }
+    if (tool === "spot") {
+      void traceSpot(store, onBoard(e));
       return undefined;
     }
     if (tool !== "select") return { do: "draw" };

@@ -243,7 +243,7 @@ export function ContentGrid() {
                 <div key={v.key} className="absolute left-0" style={{ top: v.start, height: v.size }} role="row">
                   <span
                     role="gridcell"
-                    className="sticky left-0 px-4 text-[13px] leading-[30px] font-semibold text-slate"
+                    className="sticky left-0 px-4 text-[13px] whitespace-nowrap leading-[30px] font-semibold text-slate"
                   >
                     {row.title}
                   </span>

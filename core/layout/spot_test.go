@@ -1,0 +1,93 @@
+package layout_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
+)
+
+// painted is a picture in which a function says what is dark.
+func painted(w, h int, dark func(x, y float64) bool) layout.Pixels {
+	p := layout.Pixels{Width: w, Height: h, RGBA: make([]byte, 4*w*h)}
+	for i := range w * h {
+		c := byte(240)
+		if dark(float64(i%w)+0.5, float64(i/w)+0.5) {
+			c = 40
+		}
+		copy(p.RGBA[4*i:], []byte{c, c, c, 255})
+	}
+	return p
+}
+
+func between(v, a, b float64) bool { return v >= a && v < b }
+
+// One press finds what it is in: rectangles and discs as such, anything else as a polygon
+// that keeps to its outline; on the board it lies where it lies in the picture.
+func TestSpots(t *testing.T) {
+	frame := geometry.Rect{X: 10000, Y: 5000, W: 80000, H: 60000} // four units a pixel
+	box := painted(200, 150, func(x, y float64) bool { return between(x, 50, 90) && between(y, 20, 50) })
+	disc := painted(200, 150, func(x, y float64) bool { return math.Hypot(x-100, y-75) < 30 })
+	letter := painted(200, 150, func(x, y float64) bool {
+		return between(x, 40, 60) && between(y, 20, 120) || between(x, 40, 120) && between(y, 100, 120)
+	})
+	labelled := painted(200, 150, func(x, y float64) bool {
+		return between(x, 50, 90) && between(y, 20, 50) && !(between(x, 60, 80) && between(y, 30, 33))
+	})
+	speck := painted(200, 150, func(x, y float64) bool { return between(x, 50, 54) && between(y, 20, 50) })
+	for name, x := range map[string]struct {
+		p      layout.Pixels
+		px, py int
+		want   string
+	}{
+		"a box":                     {box, 60, 30, "rect {300 130 160 120}"},
+		"a disc":                    {disc, 100, 75, "ellipse {380 230 240 240}"},
+		"an L":                      {letter, 50, 30, "polygon with 6 corners"},
+		"a box with a word":         {labelled, 52, 22, "rect {300 130 160 120}"},
+		"a speck":                   {speck, 52, 30, "this spot is too small to be a target: press on a larger area of one colour"},
+		"the ground around":         {speck, 150, 100, "this spot runs into what is around it: press on an area with an outline, or draw the target"},
+		"outside of the picture":    {box, 200, 30, "there is no picture at this place"},
+		"fewer pixels than it says": {layout.Pixels{Width: 9, Height: 9}, 1, 1, "there is no picture at this place"},
+	} {
+		d, err := layout.Spot(x.p, x.px, x.py, frame)
+		got := d.What
+		switch {
+		case err != nil:
+			got = err.Error()
+		case d.Frame != nil:
+			got += fmt.Sprint(" ", *d.Frame)
+		default:
+			got += fmt.Sprintf(" with %d corners", len(d.Points))
+		}
+		if got != x.want {
+			t.Errorf("%s: %s, want %s", name, got, x.want)
+		}
+	}
+	// A star has more corners than fit: the polygon keeps to it within a few pixels.
+	star := painted(400, 400, func(x, y float64) bool {
+		return math.Hypot(x-200, y-200) < 120+40*math.Cos(7*math.Atan2(y-200, x-200))
+	})
+	d, err := layout.Spot(star, 200, 200, geometry.Rect{W: 40000, H: 40000})
+	if err != nil || d.What != "polygon" || len(d.Points) > 40 || geometry.Crosses(d.Points) {
+		t.Fatalf("a star: %s of %d corners (%v)", d.What, len(d.Points), err)
+	}
+	for _, p := range d.Points {
+		x, y := float64(p[0])/100-200, float64(p[1])/100-200
+		if off := math.Hypot(x, y) - (120 + 40*math.Cos(7*math.Atan2(y, x))); math.Abs(off) > 6 {
+			t.Errorf("a corner lies %.1f pixels off", off)
+		}
+	}
+}
+
+func BenchmarkSpot(b *testing.B) {
+	p := painted(800, 600, func(x, y float64) bool {
+		return math.Hypot(x-400, y-300) < 200+40*math.Cos(7*math.Atan2(y-300, x-400))
+	})
+	for b.Loop() {
+		if _, err := layout.Spot(p, 400, 300, geometry.Rect{W: 80000, H: 60000}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
