@@ -139,6 +139,12 @@ func act(in []byte) (any, error) {
 	case "situate": // the reply with the id, by the condition given
 		doc = doc.Clone()
 		edit.Situate(doc, q.Reply.ID, q.Reply.When)
+	case "preset":
+		made, p, ok := edit.SetPreset(doc, q.To)
+		if !ok {
+			return nil, fmt.Errorf("there is no preset %q", q.To)
+		}
+		doc, out.Told = made, append(out.Told, "Set for "+p.Name+": "+p.Says+".")
 	case "startingReplies":
 		doc = doc.Clone()
 		edit.AddStartingReplies(doc)

@@ -105,6 +105,7 @@ var questions = map[string]func([]byte) (any, error){
 	"series":   goSeries,
 	"edit":     act,
 	"samples":  samples,
+	"presets":  func([]byte) (any, error) { return edit.Presets(), nil },
 	"spot": func(in []byte) (any, error) {
 		var q struct {
 			Pixels layout.Pixels `json:"pixels"`

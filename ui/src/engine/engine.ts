@@ -64,6 +64,11 @@ class Engine {
     return this.ask("edit", { document, ...edit });
   }
 
+  /** Ways to play that are set at once. */
+  presets(): Promise<{ id: string; name: string; says: string }[]> {
+    return this.ask("presets", {});
+  }
+
   /** The evenly coloured area around a pixel of a picture in a frame on the board, as it is drawn as a target. */
   spot(
     pixels: { width: number; height: number; rgba: string },

@@ -5,7 +5,7 @@ import { Button } from "../../kit/Button";
 import { useSorted } from "../../kit/Sortable";
 import { tip } from "../../kit/tip";
 import { ToneMark } from "../../board/ToneMark";
-import { useDraft, useDraftStore } from "../model/draft";
+import { useDraft, useDraftStore, writing } from "../model/draft";
 import { change, drop, duplicate, moveBy } from "../model/replies";
 import { neverWords, useTry } from "./useTry";
 
@@ -24,7 +24,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
   const doc = useDraft((s) => s.doc);
   const called = useDraft((s) => s.known?.called);
   const before = covered?.shadowed;
-  const choose = () => store.setState({ reply: reply.id, situation: undefined });
+  const choose = () => store.setState(writing(reply.id));
   const tool = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade hover:text-ink";
   const never = covered && !covered.given && !reply.off;
   return (

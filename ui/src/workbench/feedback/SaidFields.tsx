@@ -54,6 +54,9 @@ export function SaidFields({ replies, onSay }: Props) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const ids = replies.map((r) => r.id);
+  const caret = useDraft((s) =>
+    s.writing && ids.length === 1 && s.writing.reply === ids[0] ? s.writing.n : undefined,
+  );
   const set = (says: string, apply: (r: Reply) => void, merge?: string) => change(store, ids, says, apply, merge);
   const tell = (says: string, part: Partial<Say>, merge?: string) =>
     onSay ? onSay(part) : set(says, (r) => Object.assign(r.say, part), merge);
@@ -82,7 +85,8 @@ export function SaidFields({ replies, onSay }: Props) {
         ))}
       </RadioGroup.Root>
       <RichEditor
-        key={onSay ? "cells" : ids.join()}
+        key={onSay ? "cells" : `${ids.join()} ${caret ?? ""}`}
+        autoFocus={caret !== undefined}
         label="What is said"
         value={same ?? ""}
         maxLength={4000}

@@ -83,6 +83,8 @@ export type DraftState = Session<Doc> & {
   covers?: Covers;
   /** The reply that is looked at. */
   reply?: string;
+  /** The reply whose text takes the caret; n counts how often it was asked for. */
+  writing?: { reply: string; n: number };
   /** A situation that a reply is to be made for. */
   situation?: Situation;
   /** The cell that the ledger is to go to. */
@@ -105,6 +107,10 @@ export type DraftState = Session<Doc> & {
 };
 
 export type DraftStore = StoreApi<DraftState>;
+
+let written = 0;
+/** Chooses a reply with the caret in its text, also where it is chosen already. */
+export const writing = (reply: string) => ({ reply, situation: undefined, writing: { reply, n: ++written } });
 
 export const lostWords = (lost: string[]) => `Also removed: ${lost.join(", ")}. Undo restores everything.`;
 
@@ -165,7 +171,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
         if (partsOf(made).length > 0) set({ selection: selectionOf(partsOf(made)) });
         else if (edit.act === "remove") set({ selection: nothing });
         if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
-        if (done.reply) set({ reply: done.reply });
+        if (done.reply) set(writing(done.reply));
         const told = [...(done.told ?? []), ...(done.lost.length > 0 ? [lostWords(done.lost)] : [])];
         set({ remark: told.join(" ") });
       });

@@ -1,29 +1,26 @@
+import { useQuery } from "@tanstack/react-query";
+import { engine } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { LearnerWords } from "./LearnerWords";
-import { presets, presetWords } from "./presets";
 import { Playing } from "./Playing";
 import { Trying } from "./Trying";
 
 /** How it is played, told along the learner's time: sentences with choices in them. */
 export function PlaySettings() {
   const store = useDraftStore();
+  const presets = useQuery({ queryKey: ["presets"], queryFn: () => engine.presets(), staleTime: Infinity }).data ?? [];
   return (
     <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Settings for learners">
       <div className="flex flex-wrap items-center gap-2 border-b border-line bg-shade px-4 py-2">
         <span>Preset:</span>
-        {Object.entries(presets).map(([id, preset]) => (
+        {presets.map((preset) => (
           <Button
-            key={id}
+            key={preset.id}
             className="h-7 px-2"
-            {...tip(presetWords(preset.play))}
-            onClick={() => {
-              store
-                .getState()
-                .change({ says: `set it for ${preset.name}`, apply: (d) => void Object.assign(d.play, preset.play) });
-              store.setState({ remark: `Set for ${preset.name}: ${presetWords(preset.play)}` });
-            }}
+            {...tip(preset.says)}
+            onClick={() => void store.getState().edit(`set it for ${preset.name}`, { act: "preset", to: preset.id })}
           >
             {preset.name}
           </Button>
