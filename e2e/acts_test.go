@@ -92,6 +92,64 @@ func TestActsToBuild(t *testing.T) {
 			t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))
 		}
 	})
+	count("one question over a picture, with a text of its own when wrong, for practice", 9, func(ana *person) {
+		ana.click("New activity")
+		ana.fill("Your content, if you have it", "Which of these stops a wheel?\nBrake pads\nA bell\nA chain")
+		ana.files("Pictures and sounds", drawings(t, "wheel")...)
+		ana.click("One question")
+		ana.sees("1 correct arrangement")
+		ana.click("Feedback")
+		ana.click("Nothing is correct and an attempt is left")
+		ana.until("the caret in its text", `document.activeElement?.isContentEditable && getSelection().toString().length > 0`)
+		ana.types("That one makes no difference to a wheel.")
+		ana.click("Settings for learners")
+		ana.click("practice")
+		ana.sees("Set for practice")
+		doc := ana.document()
+		if doc.Board.Background.Picture == "" || len(doc.Items) != 3 || doc.Play.Attempts != 0 || !doc.Key.Solutions[0].RightCell(&doc.Targets[0], &doc.Items[0]) {
+			t.Errorf("%d items, %d attempts", len(doc.Items), doc.Play.Attempts)
+		}
+		said := false
+		for _, r := range doc.Replies {
+			said = said || r.Say.Text == "That one makes no difference to a wheel."
+		}
+		if !said {
+			t.Errorf("replies: %+v", doc.Replies)
+		}
+	})
+	count("36 pictures into six bins, one at a time, with a new start", 12, func(ana *person) {
+		var names, rows []string
+		for i := range 36 {
+			names = append(names, fmt.Sprintf("part-%d", i+1))
+			rows = append(rows, fmt.Sprintf("Part %d\tDrawer %d", i+1, i%6+1))
+		}
+		ana.click("New activity")
+		ana.fill("Your content, if you have it", strings.Join(rows, "\n"))
+		ana.files("Pictures and sounds", drawings(t, names...)...)
+		ana.click("Sort")
+		ana.sees("36 pieces")
+		ana.click("Settings for learners")
+		ana.choose("Dealing", "one")
+		ana.choose("Starting over", "true")
+		doc := ana.document()
+		if len(doc.Items) != 36 || len(doc.Targets) != 6 || doc.Play.Deal != "one" || !doc.Play.Restart {
+			t.Errorf("%d items, %d targets, %s", len(doc.Items), len(doc.Targets), doc.Play.Deal)
+		}
+		for i := range doc.Items {
+			if doc.Items[i].Picture == "" || !doc.Key.Solutions[0].RightCell(&doc.Targets[i%6], &doc.Items[i]) {
+				t.Fatalf("%+v", doc.Items[i])
+			}
+		}
+	})
+	count("six words by keyword into three containers, at a shared screen", 10, func(ana *person) {
+		ana.click("New activity")
+		ana.fill("Your content, if you have it", "Chain\tDrive\nCassette\tDrive\nPads\tStop\nRotor\tStop\nStem\tSteer\nHeadset\tSteer")
+		ana.click("Sort")
+		ana.sees("1 correct arrangement")
+		ana.click("Activity")
+		ana.click("Present the draft (shared screen)")
+		ana.sees("Next learner")
+	})
 	count("eight targets traced over a picture", 20, func(ana *person) {
 		// Discs of another colour than what is around them, two rows of four.
 		body := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><rect width="400" height="300" fill="#eef2f7"/>`

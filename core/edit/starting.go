@@ -21,15 +21,40 @@ var startingWords = map[string][3]string{
 	"build":    {"Nothing is missing: that will do.", "{right} of {total} pieces are correct.", "None of these pieces helps yet."},
 }
 
+// single are the words where one thing is asked: it is right or it is not.
+var single = [3]string{"That is correct.", "", "That is not correct."}
+
+// wordsFor are the words for a document.
+func wordsFor(d *activity.Doc) [3]string {
+	if oneThing(d) {
+		return single
+	}
+	if words, ok := startingWords[d.Kind]; ok {
+		return words
+	}
+	return startingWords["sort"]
+}
+
+// oneThing says whether one item is right in one target and nothing else is: then nothing is
+// ever partly right.
+func oneThing(d *activity.Doc) bool {
+	n := 0
+	for i := range d.Targets {
+		for j := range d.Items {
+			if len(d.Key.Solutions) == 1 && d.Key.Solutions[0].RightCell(&d.Targets[i], &d.Items[j]) {
+				n += d.Items[j].Copies
+			}
+		}
+	}
+	return n == 1
+}
+
 // AddStartingReplies gives the document what it lacks of a reply for each shape of
 // outcome: all right, some right, none right, and each of these when no attempt is
 // left. Outcomes that cannot come by the play settings are left out. It returns how
 // many were added, and changes the document itself.
 func AddStartingReplies(d *activity.Doc) (added int) {
-	words, ok := startingWords[d.Kind]
-	if !ok {
-		words = startingWords["sort"]
-	}
+	words := wordsFor(d)
 	add := func(moment, text, tone string, when ...activity.Condition) {
 		r := activity.NewReply("", moment)
 		switch len(when) {
@@ -56,17 +81,21 @@ func AddStartingReplies(d *activity.Doc) (added int) {
 		add("done", words[0], "right", activity.Condition{Outcome: "right"})
 		part, wrong := activity.Condition{Outcome: "part"}, activity.Condition{Outcome: "wrong"}
 		if d.Play.Attempts > 0 {
-			add("done", "That was the last attempt. "+words[1], "near", part, none)
+			if words[1] != "" {
+				add("done", "That was the last attempt. "+words[1], "near", part, none)
+			}
 			add("done", "That was the last attempt. "+words[2], "wrong", wrong, none)
 			part, wrong = activity.Condition{All: []activity.Condition{part, some}}, activity.Condition{All: []activity.Condition{wrong, some}}
 		}
-		add("done", words[1], "near", part) // handed in
+		if words[1] != "" {
+			add("done", words[1], "near", part) // handed in
+		}
 		add("done", words[2], "wrong", wrong)
 		return added
 	}
 	for _, outcome := range []string{"right", "part", "wrong"} {
 		for _, last := range []bool{false, true} {
-			if last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
+			if outcome == "part" && words[1] == "" || last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
 				continue // it cannot come
 			}
 			r := replyTo(d, outcome, last)
@@ -92,10 +121,7 @@ func addNew(d *activity.Doc, r activity.Reply) bool {
 // words that an activity of this kind starts with. Where every placement is judged it
 // comes when the sitting is over.
 func replyTo(d *activity.Doc, outcome string, last bool) activity.Reply {
-	words, ok := startingWords[d.Kind]
-	if !ok {
-		words = startingWords["sort"]
-	}
+	words := wordsFor(d)
 	n := slices.Index([]string{"right", "part", "wrong"}, outcome)
 	r := activity.NewReply("", "checked")
 	r.Say.Text, r.Tone = words[n], []string{"right", "near", "wrong"}[n]

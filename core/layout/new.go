@@ -94,7 +94,7 @@ func New(kind, title string) *activity.Doc {
 		text := activity.NewScenery("question", "text")
 		text.Text, text.Pinned = "Write the question here.", true
 		size := u(2800)
-		text.Style = &activity.Style{Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size, Align: "centre"}}
+		text.Style = &activity.Style{Fill: "card", Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size, Align: "centre"}}
 		text.Frame = &geometry.Rect{X: margin, Y: margin, W: boardWidth - 2*margin, H: 6400}
 		doc.Scenery = append(doc.Scenery, text)
 		t := target("Answer", 1, item("Answer 1", w, h))

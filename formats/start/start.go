@@ -47,9 +47,7 @@ func From(kind, title string, have Have, files table.Files) *activity.Doc {
 	default:
 		doc = labels(doc, lines(text))
 	}
-	if doc.Board.Background.Picture == "" {
-		layout.Fill(doc)
-	}
+	layout.Fill(doc)
 	return doc
 }
 
@@ -166,5 +164,4 @@ func Ground(doc *activity.Doc, f edit.File) {
 		}
 	}
 	doc.Board.Width, doc.Board.Height = max(10000, w/100*100), max(10000, h/100*100)
-	layout.Start(doc)
 }

@@ -122,7 +122,7 @@ func Merge(doc *activity.Doc, text string, assign []string, files Files) (*activ
 	for _, t := range out.Targets[len(doc.Targets):] {
 		m.Targets = append(m.Targets, t.Name)
 	}
-	if m.Made > 0 {
+	if m.Made > 0 || len(m.Targets) > 0 {
 		for i := range out.Targets {
 			if slices.ContainsFunc(out.Items, func(it activity.Item) bool {
 				return slices.Contains(spoken, it.ID) && out.Key.Solutions[0].RightCell(&out.Targets[i], &it)
