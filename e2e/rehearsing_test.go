@@ -36,6 +36,11 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	if got := rightIn(ana.document(), 0); !strings.Contains(got, "brakes: pad lever bell") {
 		t.Errorf("right: %s", got)
 	}
+	// The same from the line itself, and back again, without leaving the rehearsal.
+	ana.click("Mark as not correct")
+	ana.sees("Bell is not correct in Brakes")
+	ana.click("Mark as correct")
+	ana.sees("So far 2 correct, 0 wrong")
 	// Play goes on from there; then back to after the first move, and on from that.
 	ana.place("Pad", "Brakes")
 	ana.click("Check")

@@ -4,6 +4,7 @@ import { tip } from "../../kit/tip";
 import type { RehearsedStep, TrailStep } from "../../engine/engine";
 import { itemOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore, type DraftStore } from "../model/draft";
+import { setBlock } from "../model/key";
 import type { Rehearsal } from "./rehearsal";
 import { stepWords } from "../../outcomes/trailWords";
 
@@ -14,6 +15,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const lens = useDraft((s) => s.lens);
+  const mayChange = useDraft((s) => s.mayChange);
   const called = useDraft((s) => s.known?.called ?? none);
   const end = useRef<HTMLLIElement>(null);
   const steps = rehearsal.now?.steps ?? [];
@@ -30,7 +32,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
         {steps.length > 0 && (
           <>
             <span className="truncate text-slate">
-              Click a line to see the rule behind it. Change it there and the same moves are re-evaluated.
+              Click a line to see the rule behind it. Change it, here or there, and the same moves are re-evaluated.
             </span>
             <button
               type="button"
@@ -50,16 +52,36 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
           <li key={step.move.n} ref={end} className="flex gap-2 border-b border-line/60 py-1.5">
             <span className="w-6 shrink-0 text-right text-slate">{step.move.n}</span>
             <span className="min-w-0 flex-1">
-              {step.trail.map((t, i) => (
-                <button
-                  key={i}
-                  type="button"
-                  className={`block min-h-6 w-full rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
-                  onClick={() => goTo(store, t, step)}
-                >
-                  {stepWords(doc, t, step, called)}
-                </button>
-              ))}
+              {step.trail.map((t, i) => {
+                const other = mayChange ? otherWay(t, step) : undefined;
+                return (
+                  <span key={i} className="group/line flex items-baseline gap-2">
+                    <button
+                      type="button"
+                      className={`block min-h-6 min-w-0 flex-1 rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
+                      onClick={() => goTo(store, t, step)}
+                    >
+                      {stepWords(doc, t, step, called)}
+                    </button>
+                    {other && (
+                      <button
+                        type="button"
+                        className="shrink-0 text-[13px] whitespace-nowrap text-feather underline underline-offset-4"
+                        onClick={() =>
+                          setBlock(
+                            store,
+                            other.letting ? -1 : (t.solution ?? store.getState().solution),
+                            { items: [other.item], targets: [other.target], tags: [] },
+                            other.on,
+                          )
+                        }
+                      >
+                        {other.says}
+                      </button>
+                    )}
+                  </span>
+                );
+              })}
             </span>
             {at < steps.length - 1 && (
               <button
@@ -77,6 +99,24 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
       </ol>
     </section>
   );
+}
+
+/** How the cell that decided a line can be the other way, right there: the same moves are then judged again. */
+function otherWay(t: TrailStep, step: RehearsedStep) {
+  const item = t.item ?? step.trail.find((x) => x.item)?.item;
+  const target = t.target ?? step.target;
+  if (!item || !target) return undefined;
+  const cell = { item, target, letting: false };
+  switch (t.code) {
+    case "rightHere":
+      return { ...cell, on: false, says: "Mark as not correct" };
+    case "wrongHere":
+      return t.why === "noCell" ? { ...cell, on: true, says: "Mark as correct" } : undefined;
+    case "turnedAway":
+      return { ...cell, letting: true, on: true, says: "Accept it here" };
+    default:
+      return undefined;
+  }
 }
 
 /** Shows in the ledger what decided a line: a reply, the marks, a play setting, or a cell. */
