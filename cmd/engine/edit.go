@@ -69,7 +69,7 @@ func act(in []byte) (any, error) {
 		doc = doc.Clone()
 		layout.Fill(doc)
 	case "takeFiles":
-		doc, out.Made = edit.TakeFiles(layout.DropSamples(doc, true), q.Files)
+		doc, out.Made = edit.TakeFiles(layout.DropSamples(doc, true, q.Parts.Items...), q.Files, q.Parts.Items)
 	case "addItems":
 		if q.Own {
 			doc = layout.DropSamples(doc, true)

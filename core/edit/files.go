@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
@@ -16,21 +17,30 @@ type File struct {
 	Height activity.U `json:"height"`
 }
 
-// TakeFiles gives each file to the item that is called so, and makes an item where there
-// is none; made are those, in the order of the files. A new item with a picture shows that
-// alone, in its proportion. What an item with a new picture had for a frame stays.
-func TakeFiles(d *activity.Doc, files []File) (*activity.Doc, activity.Selection) {
+// TakeFiles gives each file to the item that is called so. The others go in their order to
+// the items of a range, where there is one and it has one for each of their kind; else an
+// item is made of each, and made are those. A new item with a picture shows that alone, in
+// its proportion. What an item with a new picture had for a frame stays.
+func TakeFiles(d *activity.Doc, files []File, to []string) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
 	taken, _, _ := takenIDs(out)
 	var made activity.Selection
 	fresh := map[string]bool{}
+	called := func(f File) int {
+		return slices.IndexFunc(out.Items, func(it activity.Item) bool { return strings.EqualFold(it.Name, f.Name) })
+	}
+	rest := map[bool]int{}
 	for _, f := range files {
-		at := -1
-		for i := range out.Items {
-			if strings.EqualFold(out.Items[i].Name, f.Name) {
-				at = i
-				break
-			}
+		if called(f) < 0 {
+			rest[f.Sound]++
+		}
+	}
+	given := map[bool]int{}
+	for _, f := range files {
+		at := called(f)
+		if at < 0 && len(to) > 1 && rest[f.Sound] <= len(to) {
+			at = slices.IndexFunc(out.Items, func(it activity.Item) bool { return it.ID == to[given[f.Sound]] })
+			given[f.Sound]++
 		}
 		if at < 0 {
 			id := activity.FreshID(taken, f.Name)

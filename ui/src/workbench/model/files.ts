@@ -32,9 +32,12 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const before = store.getState().doc.items;
   const made = done.length > 0 ? await takeUploaded(store, says, done) : nothing;
   if (!made) return []; // the remark says why; the files are kept in Media
-  const key = (name: string) => name.toLowerCase();
-  const known = new Map(store.getState().doc.items.map((i) => [key(i.name), i.id]));
-  const ids = [...new Set(done.flatMap((d) => known.get(key(d.name)) ?? []))];
+  const media = new Set(done.map((d) => d.id));
+  const has = (i: { picture: string; sound: string }) => media.has(i.picture) || media.has(i.sound);
+  const ids = store
+    .getState()
+    .doc.items.filter(has)
+    .map((i) => i.id);
   const matched = ids.filter((id) => before.some((i) => i.id === id)).length;
   const fresh = made.items.length;
   const words = [
@@ -49,9 +52,17 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
 type Uploaded = { id: string; type: string; name: string; width: number; height: number };
 
 /** Gives uploaded files to the items that are called so, and makes items of the others. */
+function inOrder(store: DraftStore): string[] {
+  const { doc, selection } = store.getState();
+  const chosen = doc.items.filter((i) => selection.items.includes(i.id)).map((i) => i.id);
+  return chosen.length > 1 ? chosen : [];
+}
+
 export const takeUploaded = (store: DraftStore, says: string, files: Uploaded[]) =>
   store.getState().edit(says, {
     act: "takeFiles",
+    // Several selected items take, in their order, what is called like none of them.
+    parts: { ...nothing, items: inOrder(store) },
     files: files.map(({ id, name, type, width, height }) => ({
       id,
       name,
