@@ -161,11 +161,11 @@ func TestTheSheet(t *testing.T) {
 	ana.click("Details")
 	ana.sees("3 targets")
 	ana.until("sample pieces", `document.querySelectorAll('[data-sample]').length > 10`)
-	ana.fill("size, %", "60")
+	ana.fill("Size of pieces, %", "60")
 	ana.press(kb.Enter)
 	ana.fill("height", "200")
 	ana.press(kb.Enter)
-	ana.choose("when full", "trade")
+	ana.choose("When full", "trade")
 	ana.shot("sheet-targets")
 	doc := ana.document()
 	for _, x := range doc.Targets[:3] {

@@ -3,6 +3,7 @@ package localdb
 import (
 	"context"
 	"crypto/rand"
+	"database/sql"
 	"errors"
 	"fmt"
 	"os"
@@ -152,7 +153,11 @@ func (n *Node) start(ctx context.Context, at string, more ...string) error {
 		<-done
 		close(s.ended)
 	}()
-	return s.answers(ctx, n.Alone(""))
+	// It answers for a moment before it joins the others.
+	return s.waits(ctx, n.Alone(""), func(db *sql.DB) bool {
+		var name, state string
+		return db.QueryRowContext(ctx, "SHOW GLOBAL STATUS LIKE 'wsrep_local_state_comment'").Scan(&name, &state) == nil && state == "Synced"
+	})
 }
 
 func (n *Node) arguments() []string {

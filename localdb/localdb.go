@@ -14,6 +14,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	mathrand "math/rand/v2"
 	"net"
 	"os"
 	"os/exec"
@@ -276,19 +277,30 @@ func (s *Server) makePassword() (initFile string, err error) {
 	return initFile, nil
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, fmt.Errorf("no port is free on 127.0.0.1: %w", err)
+// freePort finds a port below those that the kernel gives to connections (from 32768 on,
+// ip(7)): one of these could be taken by any connection before the server listens there.
+func freePort() (port int, err error) {
+	const first, last = 20000, 32000
+	for range 100 {
+		port = first + mathrand.IntN(last-first)
+		var l net.Listener
+		if l, err = net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port))); err == nil {
+			return port, l.Close()
+		}
 	}
-	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port, nil
+	return 0, fmt.Errorf("no port is free on 127.0.0.1: %w", err)
 }
 
 // ready waits until the server answers.
-func (s *Server) ready(ctx context.Context) error { return s.answers(ctx, s.DSN("")) }
+func (s *Server) ready(ctx context.Context) error {
+	return s.waits(ctx, s.DSN(""), func(db *sql.DB) bool {
+		one := 0
+		return db.QueryRowContext(ctx, "SELECT 1").Scan(&one) == nil
+	})
+}
 
-func (s *Server) answers(ctx context.Context, dsn string) error {
+// waits waits until the server is as it is asked to be, or has ended.
+func (s *Server) waits(ctx context.Context, dsn string, is func(*sql.DB) bool) error {
 	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return err
@@ -299,7 +311,7 @@ func (s *Server) answers(ctx context.Context, dsn string) error {
 	tick := time.NewTicker(50 * time.Millisecond)
 	defer tick.Stop()
 	for {
-		if one := 0; db.QueryRowContext(ctx, "SELECT 1").Scan(&one) == nil {
+		if is(db) {
 			return nil
 		}
 		select {

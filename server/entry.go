@@ -41,20 +41,33 @@ type entryInput struct {
 	Body Entry
 }
 
-// setEntry says who may begin from now on.
-func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (*releaseOutput, error) {
-	e := store.Entry{OpensAt: in.Body.OpensAt, ClosesAt: in.Body.ClosesAt, MostEach: in.Body.MostEach, Most: in.Body.Most, AllowanceMS: store.DefaultAllowance.Milliseconds(), Extension: in.Body.Extension}
-	if in.Body.Allowance != nil {
-		e.AllowanceMS = 1000 * int64(*in.Body.Allowance)
+// entryFrom is who may begin as it is asked for; nil is whoever has the link.
+func (s *Server) entryFrom(ctx context.Context, m store.Member, in *Entry) (store.Entry, error) {
+	e := store.Anyone()
+	if in == nil {
+		return e, nil
+	}
+	e.OpensAt, e.ClosesAt, e.MostEach, e.Most, e.Extension = in.OpensAt, in.ClosesAt, in.MostEach, in.Most, in.Extension
+	if in.Allowance != nil {
+		e.AllowanceMS = 1000 * int64(*in.Allowance)
 	}
 	if e.OpensAt != nil && e.ClosesAt != nil && !e.OpensAt.Before(*e.ClosesAt) {
-		return nil, &Problem{Status: 422, Code: "closes-first", Detail: "The closing time is before the opening time. Nothing was changed."}
+		return e, &Problem{Status: 422, Code: "closes-first", Detail: "The closing time is before the opening time. Nothing was changed."}
 	}
-	if in.Body.Roster != "" {
-		if _, err := s.store.In(m.WorkspaceID).Roster(ctx, in.Body.Roster); err != nil {
-			return nil, err
+	if in.Roster != "" {
+		if _, err := s.store.In(m.WorkspaceID).Roster(ctx, in.Roster); err != nil {
+			return e, err
 		}
-		e.RosterID = &in.Body.Roster
+		e.RosterID = &in.Roster
+	}
+	return e, nil
+}
+
+// setEntry says who may begin from now on.
+func (s *Server) setEntry(ctx context.Context, m store.Member, in *entryInput) (*releaseOutput, error) {
+	e, err := s.entryFrom(ctx, m, &in.Body)
+	if err != nil {
+		return nil, err
 	}
 	if err := s.store.In(m.WorkspaceID).SetEntry(ctx, in.ID, in.Body.Rev, e); err != nil {
 		return nil, changedSince(err)

@@ -29,6 +29,7 @@ type releaseInput struct {
 	Body struct {
 		Revision int    `json:"revision" minimum:"1" doc:"The revision to release; it must be the current one"`
 		Request  string `json:"request,omitempty" maxLength:"64" doc:"Drawn at random by whoever asks: the same one is the same release"`
+		Entry    *Entry `json:"entry,omitempty" doc:"Who may begin, from the start; left out, anyone who has the link"`
 	}
 }
 
@@ -63,11 +64,15 @@ func (s *Server) release(ctx context.Context, m store.Member, in *releaseInput) 
 	if p := unready(doc); p != nil {
 		return nil, p
 	}
+	who, err := s.entryFrom(ctx, m, in.Body.Entry)
+	if err != nil {
+		return nil, err
+	}
 	frozen, err := s.hosting.Freeze(ctx, m.WorkspaceID, doc)
 	if err != nil {
 		return nil, err
 	}
-	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: frozen.Document,
+	r, err := s.store.AddRelease(ctx, store.Release{Entry: who, ActivityID: a.ID, ReleasedBy: m.ID, Form: store.AnActivity, Document: frozen.Document,
 		Names: frozen.Names, Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, err

@@ -370,6 +370,25 @@ func TestWhoEnters(t *testing.T) {
 		t.Errorf("a roster that is not there: %d %s", code, text)
 	}
 
+	// Who may begin can be said before anyone can.
+	release := func(entry map[string]any) (int, string) {
+		return ana.ask("POST", "/api/activities/"+id+"/releases", map[string]any{"revision": 1, "entry": entry})
+	}
+	code, text = release(map[string]any{"opensAt": now.Add(time.Hour)})
+	later := read[server.Release](t, text)
+	if code != 201 || later.Entry.OpensAt == nil {
+		t.Errorf("a release for later: %d %s", code, text)
+	}
+	if code, text := s.browser(0).ask("POST", "/api"+later.Link+"/sittings", map[string]string{"learner": "Kim"}); code != 403 || !strings.Contains(text, "not-open-yet") {
+		t.Errorf("begun before it opens: %d %s", code, text)
+	}
+	if code, text := release(map[string]any{"opensAt": now, "closesAt": now.Add(-time.Hour)}); code != 422 {
+		t.Errorf("released with a window that closes first: %d %s", code, text)
+	}
+	if code, text := release(map[string]any{"roster": "elsewhere"}); code != 404 {
+		t.Errorf("released for a roster that is not there: %d %s", code, text)
+	}
+
 	// Wrong codes are slowed down; a link's good codes wait with them.
 	set(map[string]any{"roster": list.ID})
 	guesser := s.browser(0)

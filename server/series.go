@@ -346,6 +346,10 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	if len(doc.Activities()) == 0 {
 		return nil, &Problem{Status: 422, Code: "nothing-to-do", Detail: "There is no activity in this series yet. Nothing was released."}
 	}
+	who, err := s.entryFrom(ctx, m, in.Body.Entry)
+	if err != nil {
+		return nil, err
+	}
 	docs := map[string]*activity.Doc{}
 	for _, id := range doc.Activities() {
 		one, err := s.store.In(m.WorkspaceID).Activity(ctx, id)
@@ -372,7 +376,7 @@ func (s *Server) releaseSeries(ctx context.Context, m store.Member, in *releaseI
 	if err != nil {
 		return nil, err
 	}
-	r, err := s.store.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: frozen.Document,
+	r, err := s.store.AddRelease(ctx, store.Release{Entry: who, ActivityID: a.ID, ReleasedBy: m.ID, Form: store.ASeries, Document: frozen.Document,
 		Names: frozen.Names, Semantics: marks.Semantics}, in.Body.Request)
 	if err != nil {
 		return nil, err

@@ -50,6 +50,10 @@ type Entry struct {
 // DefaultAllowance is a release's allowance until it is changed.
 const DefaultAllowance = 2 * time.Minute
 
+// Anyone is the entry of a release of which nothing else is said: whoever has the link, at
+// any time.
+func Anyone() Entry { return Entry{AllowanceMS: DefaultAllowance.Milliseconds()} }
+
 // Allowance is AllowanceMS as a duration.
 func (e Entry) Allowance() time.Duration { return time.Duration(e.AllowanceMS) * time.Millisecond }
 
@@ -88,15 +92,15 @@ func addRelease(ctx context.Context, tx *sqlx.Tx, r Release, request string) (Re
 			return r, err
 		}
 	}
-	r.ID, r.Link, r.AllowanceMS = NewID(), NewID(), DefaultAllowance.Milliseconds()
+	r.ID, r.Link = NewID(), NewID()
 	if r.ReleasedAt.IsZero() {
 		r.ReleasedAt = now()
 	}
 	if err := tx.GetContext(ctx, &r.Number, `SELECT COALESCE(MAX(number), 0) + 1 FROM releases WHERE activity_id = ?`, r.ActivityID); err != nil {
 		return r, err
 	}
-	_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (form, id, activity_id, number, link, document, names, semantics, released_at, released_by, allowance_ms, request)
-		VALUES (:form, :id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by, :allowance_ms, :request)`,
+	_, err := tx.NamedExecContext(ctx, `INSERT INTO releases (form, id, activity_id, number, link, document, names, semantics, released_at, released_by, roster_id, opens_at, closes_at, most_each, most, allowance_ms, extension, request)
+		VALUES (:form, :id, :activity_id, :number, :link, :document, :names, :semantics, :released_at, :released_by, :roster_id, :opens_at, :closes_at, :most_each, :most, :allowance_ms, :extension, :request)`,
 		struct {
 			Release
 			Request *string `db:"request"`

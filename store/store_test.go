@@ -64,9 +64,9 @@ func newHouse(t *testing.T) *house {
 	els := must(st.In(h.other).AddMember(ctx, store.Account{Email: "els@example.org", Name: "Els"}, store.Designer))(h)
 	a := must(st.In(h.workspace).AddActivity(ctx, h.ana.ID, "Drawers", "{}", nil))(h)
 	h.activity = a.ID
-	h.release = must(st.AddRelease(ctx, store.Release{ActivityID: a.ID, ReleasedBy: h.ana.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
+	h.release = must(st.AddRelease(ctx, store.Release{Entry: store.Anyone(), ActivityID: a.ID, ReleasedBy: h.ana.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
 	b := must(st.In(h.other).AddActivity(ctx, els.ID, "Drawers", "{}", nil))(h)
-	h.elsewhere = must(st.AddRelease(ctx, store.Release{ActivityID: b.ID, ReleasedBy: els.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
+	h.elsewhere = must(st.AddRelease(ctx, store.Release{Entry: store.Anyone(), ActivityID: b.ID, ReleasedBy: els.ID, Form: store.AnActivity, Document: "{}", Names: "{}", Semantics: 1}, ""))(h)
 	return h
 }
 

@@ -161,21 +161,27 @@ func groupsOf(d *activity.Doc) []string {
 }
 
 // Swap puts other words and pictures into the same board: each row's face onto the
-// item of its number or name, all else (places, cells, replies, marks) as it was.
-// What no row is for keeps its face.
+// item of its number or name, all else (places, cells, replies, marks) as it was, with the
+// new names wherever the old ones are written: in replies, hints, texts, descriptions and
+// tags. What no row is for keeps its face.
 func Swap(d *activity.Doc, faces []Face) *activity.Doc {
 	out := d.Clone()
+	names := newRenaming()
 	for _, f := range faces {
 		if it := out.Item(f.Item); it != nil {
+			names.add(it.Name, f.Name)
+			names.add(it.Text, f.Text)
 			it.Name, it.Text, it.Picture, it.Alt = f.Name, f.Text, f.Picture, f.Alt
 			it.Sound, it.Transcript = f.Sound, f.Transcript
 		} else if t := out.Target(f.Target); t != nil {
+			names.add(t.Name, f.Name)
 			t.Name = f.Name
 			if t.Label.Text != "" {
 				t.Label.Text = f.Text
 			}
 		}
 	}
+	names.everywhere(out)
 	return out
 }
 

@@ -134,3 +134,33 @@ func TestOtherContentInTheSameBoard(t *testing.T) {
 		t.Error("the target or the key has changed")
 	}
 }
+
+// No former name is left anywhere: in what learners are told, in hints, texts and tags; but
+// what only looks like a name stays.
+func TestOtherNamesEverywhere(t *testing.T) {
+	doc := workbench(t)
+	chain, box := doc.Item("chain"), doc.Target("box")
+	was, place := chain.Name, box.Name
+	doc.Title, doc.Instructions = "About "+was, "Put the "+strings.ToLower(was)+" in. Not the "+was+"ring."
+	r := activity.NewReply("told", "checked")
+	r.Say.Text = "{right} of {total}. " + was + " goes in " + place + ", [see](page:" + was + ")."
+	doc.Replies = append(doc.Replies, r)
+	doc.Hints = []activity.Hint{{Text: place + " comes last."}}
+	text := activity.NewScenery("note", "text")
+	text.Text = was + " [[" + doc.Targets[0].ID + "]]"
+	doc.Scenery = append(doc.Scenery, text)
+	chain.Tags = []string{was}
+	out := edit.Swap(doc, []edit.Face{{Item: "chain", Name: "Lamp"}, {Target: "box", Name: was}})
+	for _, x := range [][2]string{
+		{out.Title, "About Lamp"},
+		{out.Instructions, "Put the Lamp in. Not the " + was + "ring."},
+		{out.Replies[len(out.Replies)-1].Say.Text, "{right} of {total}. Lamp goes in " + was + ", [see](page:" + was + ")."},
+		{out.Hints[0].Text, was + " comes last."},
+		{out.Scenery[len(out.Scenery)-1].Text, "Lamp [[" + doc.Targets[0].ID + "]]"},
+		{strings.Join(out.Item("chain").Tags, " "), "Lamp"},
+	} {
+		if x[0] != x[1] {
+			t.Errorf("%q, want %q", x[0], x[1])
+		}
+	}
+}

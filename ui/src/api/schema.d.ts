@@ -2836,6 +2836,8 @@ export interface components {
       sittings: number;
     };
     ReleaseInputBody: {
+      /** @description Who may begin, from the start; left out, anyone who has the link */
+      entry?: components["schemas"]["Entry"];
       /** @description Drawn at random by whoever asks: the same one is the same release */
       request?: string;
       /**

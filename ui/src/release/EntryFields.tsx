@@ -1,23 +1,14 @@
-import { useEffect, useRef, useState, type FocusEvent } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
 import { Select } from "../kit/Select";
-import { reveal } from "../kit/reveal";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useTurns } from "../kit/useTurns";
 import { TypedInput } from "../kit/TypedInput";
+import { choice, Moment } from "./Moment";
 import { RosterDialog } from "./RosterDialog";
-
-/** A moment as a field for date and time has it, in this browser's zone. */
-const local = (at: string | undefined) => {
-  if (!at) return "";
-  const d = new Date(at);
-  return new Date(d.getTime() - d.getTimezoneOffset() * 60000).toISOString().slice(0, 16);
-};
-
-const choice = "h-8 rounded-(--radius) border border-line bg-paper px-2 font-medium";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
@@ -33,37 +24,6 @@ function summary(e: Entry, roster: string | undefined): string {
     ? `The roster ${roster ?? ""} may begin, each by a code`
     : "Anyone with the link can start by entering a name";
   return [who, ...when].join(", ") + ".";
-}
-
-type MomentProps = { words: string; label: string; at: string | undefined; onAt: (at: string | undefined) => void };
-
-/** A date with its time, or none. What is no whole date changes nothing, and says so. */
-function Moment({ words, label, at, onAt }: MomentProps) {
-  const [fault, setFault] = useState(false);
-  const done = (e: FocusEvent<HTMLInputElement>) => {
-    const { value, validity } = e.target;
-    setFault(validity.badInput);
-    if (!validity.badInput && value !== local(at)) onAt(value ? new Date(value).toISOString() : undefined);
-  };
-  return (
-    <label className="flex flex-wrap items-center gap-2">
-      {words}
-      <input
-        type="datetime-local"
-        aria-label={label}
-        key={at}
-        defaultValue={local(at)}
-        aria-invalid={fault}
-        onBlur={done}
-        className={choice}
-      />
-      {fault && (
-        <span ref={reveal} role="alert" className="w-full text-ember">
-          Not a whole date with a time: fill in every part, or empty it. Until then it stays as it was.
-        </span>
-      )}
-    </label>
-  );
 }
 
 /** Who may begin with a release, when, and how often. */

@@ -2,11 +2,12 @@ import { useState, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { problemOf } from "../api/client";
-import type { Problem, Release } from "../api/types";
+import type { Entry, Problem, Release } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { LinkField } from "../kit/LinkField";
+import { EntryStart } from "./EntryStart";
 
 type Props = {
   /** Of the draft: an activity or a series. */
@@ -16,7 +17,7 @@ type Props = {
   /** What is released, in lines. */
   facts: ReactNode;
   /** Releases it; undefined where it could not be saved before. */
-  release: () => Promise<Release | undefined>;
+  release: (entry: Entry) => Promise<Release | undefined>;
   onClose: () => void;
 };
 
@@ -25,13 +26,14 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
   const queries = useQueryClient();
   const [made, setMade] = useState<Release | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [entry, setEntry] = useState<Entry>({});
   const [busy, setBusy] = useState(false);
 
   const release = async () => {
     setBusy(true);
     setProblem(null);
     try {
-      const done = await freeze();
+      const done = await freeze(entry);
       if (done) setMade(done);
       await queries.invalidateQueries({ queryKey: ["releases", id] });
     } catch (error) {
@@ -48,7 +50,9 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
       title={made ? `Release ${made.number} published` : `Release ${title}`}
       about={
         made
-          ? "Anyone with this link can play it, without signing in."
+          ? made.entry.roster
+            ? "Learners of the roster play it with this link and their code, without signing in."
+            : "Anyone with this link can play it, without signing in."
           : (about ?? "A release is a frozen copy. Later changes need a new release.")
       }
     >
@@ -70,6 +74,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
       ) : (
         <>
           <ul className="mb-4 list-disc pl-5">{facts}</ul>
+          <EntryStart entry={entry} onEntry={setEntry} />
           {problem && <Said problem={problem} />}
           <div className="mt-4 flex justify-end gap-2">
             <Button onClick={onClose}>Cancel</Button>

@@ -136,7 +136,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
           title={doc.title}
           about="A release freezes the series and its activities as they are now."
           onClose={() => setReleasing(false)}
-          release={async () => {
+          release={async (entry) => {
             await saver?.flush();
             const { revision, saving, problem } = store.getState();
             if (saving !== "saved") {
@@ -147,7 +147,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
             const done = await ask(
               api.POST("/api/series/{id}/releases", {
                 params: path,
-                body: { revision, request: `${request}.${revision}` },
+                body: { revision, request: `${request}.${revision}`, entry },
               }),
             );
             await queries.invalidateQueries({ queryKey: ["series-list"] });

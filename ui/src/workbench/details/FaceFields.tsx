@@ -18,20 +18,20 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
     <>
       <Group title="Piece">
         <TextField
-          label="text"
+          label="Text"
           wide
           values={items.map((i) => i.text)}
           onDone={(text) => set("change texts", ["items"], (i) => (i.text = text))}
         />
         <TextField
-          label="alternative text"
+          label="Alternative text"
           wide
           values={items.map((i) => i.alt)}
           placeholder={pictured ? "missing" : ""}
           onDone={(alt) => set("change alternative texts", ["items"], (i) => (i.alt = alt))}
         />
         <NumberField
-          label="copies"
+          label="Copies"
           values={items.map((i) => i.copies)}
           low={1}
           high={99}

@@ -91,7 +91,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           onDone={(n) => edge((e) => (e.dash = n ?? 0))}
         />
         <NumberField
-          label="corner"
+          label="Corner radius"
           values={style((s) => s?.corner)}
           low={0}
           high={1000}
@@ -99,7 +99,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           onDone={(n) => dress("change corners", (s) => (n === undefined ? delete s.corner : (s.corner = n)))}
         />
         <NumberField
-          label="text, size"
+          label="Text size"
           values={style((s) => s?.text?.size)}
           low={1}
           high={400}
@@ -107,13 +107,13 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           onDone={(n) => text((t) => (n === undefined ? delete t.size : (t.size = n)))}
         />
         <ChoiceField
-          label="text, weight"
+          label="Text weight"
           values={style((s) => (s?.text?.weight ? String(s.text.weight) : ""))}
           options={[
-            ["", "theme"],
-            ["400", "plain"],
+            ["", "Theme"],
+            ["400", "Regular"],
             ["600", "Semibold"],
-            ["800", "strong"],
+            ["800", "Bold"],
           ]}
           onDone={(w) => text((t) => (w ? (t.weight = Number(w)) : delete t.weight))}
         />
@@ -121,15 +121,15 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           label="Text alignment"
           values={style((s) => s?.text?.align)}
           options={[
-            ["", "theme"],
-            ["left", "left"],
-            ["centre", "centred"],
-            ["right", "right"],
+            ["", "Theme"],
+            ["left", "Left"],
+            ["centre", "Centre"],
+            ["right", "Right"],
           ]}
           onDone={(a) => text((t) => (a ? (t.align = a as "left") : delete t.align))}
         />
         <ColourField
-          label="text, colour"
+          label="Text colour"
           values={style((s) => s?.text?.color)}
           onDone={(c) => text((t) => (t.color = c))}
         />
@@ -148,7 +148,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           </>
         )}
         <CheckField
-          label="shadow"
+          label="Shadow"
           values={style((s) => s?.shadow ?? false)}
           onDone={(on) => dress("change the shadow", (s) => (s.shadow = on))}
         />
@@ -161,7 +161,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               onDone={(t) => show("show another text", (l) => (l.text = t || undefined))}
             />
             <NumberField
-              label="size, %"
+              label="Size, %"
               values={look((l) => l?.scale)}
               low={1}
               high={1000}
@@ -170,7 +170,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               onDone={(n) => show("change the size", (l) => (l.scale = n))}
             />
             <NumberField
-              label="opacity, %"
+              label="Opacity, %"
               values={look((l) => l?.opacity)}
               low={0}
               high={100}
@@ -182,10 +182,10 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               label="Animation"
               values={look((l) => l?.motion)}
               options={[
-                ["", "none"],
+                ["", "None"],
                 ["settle", "Bounce"],
-                ["turn", "turn"],
-                ["fade", "fade"],
+                ["turn", "Turn"],
+                ["fade", "Fade"],
               ]}
               onDone={(m) => show("change the motion", (l) => (l.motion = (m || undefined) as Look["motion"]))}
             />

@@ -65,10 +65,10 @@ function Open() {
             Select parts on the board or rows in the table; changes apply to all selected parts.
           </p>
         )}
+        {n > 0 && <LookFields key={selection.first?.id} chosen={chosen} set={set} />}
         {n > 0 && <PlaceFields chosen={chosen} set={set} />}
         {chosen.targets.length > 0 && <TargetFields targets={chosen.targets} set={set} />}
         {chosen.items.length > 0 && <FaceFields items={chosen.items} set={set} />}
-        {n > 0 && <LookFields key={selection.first?.id} chosen={chosen} set={set} />}
       </div>
     </section>
   );

@@ -32,7 +32,7 @@ export function TargetFields({ targets, set }: Props) {
     <>
       <Group title="Target">
         <TextField
-          label="label"
+          label="Label"
           values={one((t) => t.label.text)}
           onDone={(text) => set("change labels", ["targets"], (t) => setLabel(t, text))}
         />
@@ -49,14 +49,14 @@ export function TargetFields({ targets, set }: Props) {
           onDone={(side) => set("move labels", ["targets"], (t) => (t.label.side = side as Target["label"]["side"]))}
         />
         <TextField
-          label="what is there, in words"
+          label="Description of the spot"
           wide
           values={one((t) => t.alt)}
-          placeholder="for whoever cannot see it"
+          placeholder="For learners who can’t see it"
           onDone={(text) => set("describe targets", ["targets"], (t) => (t.alt = text.slice(0, 1000)))}
         />
         <ChoiceField
-          label="shape"
+          label="Shape"
           values={one((t) => t.shape)}
           options={[
             ["rect", "rectangle"],
@@ -84,7 +84,7 @@ export function TargetFields({ targets, set }: Props) {
           }
         />
         <NumberField
-          label="holds"
+          label="Capacity"
           values={one((t) => t.holds)}
           low={1}
           high={999}
@@ -98,7 +98,7 @@ export function TargetFields({ targets, set }: Props) {
           }
         />
         <ChoiceField
-          label="when full"
+          label="When full"
           values={one((t) => t.whenFull)}
           options={[
             ["refuse", "reject"],
@@ -118,7 +118,7 @@ export function TargetFields({ targets, set }: Props) {
       </Group>
       <Group title="Piece layout">
         <ChoiceField
-          label="as"
+          label="Arrangement"
           values={one((t) => t.arrange.as)}
           options={[
             ["", "default"],
@@ -142,28 +142,39 @@ export function TargetFields({ targets, set }: Props) {
           onDone={(to) => arrange("anchor pieces", (a) => (a.anchor = to))}
         />
         <NumberField
-          label="gap"
+          label="Gap"
           values={one((t) => t.arrange.gap)}
           low={0}
           high={1000}
           onDone={(n) => arrange("change the gap", (a) => (a.gap = n!))}
         />
         <NumberField
-          label="size, %"
+          label="Size of pieces, %"
           values={one((t) => t.arrange.scale)}
           low={1}
           high={1000}
           whole
           onDone={(n) => arrange("change the size of placed pieces", (a) => (a.scale = n!))}
         />
-        <NumberField
-          label="opacity, %"
-          values={one((t) => t.arrange.opacity)}
-          low={0}
-          high={100}
-          whole
-          onDone={(n) => arrange("change how placed pieces show", (a) => (a.opacity = n!))}
+        <ChoiceField
+          label="Placed pieces"
+          values={one((t) => (t.arrange.opacity === 0 ? "gone" : "seen"))}
+          options={[
+            ["seen", "Stay visible"],
+            ["gone", "Vanish into it"],
+          ]}
+          onDone={(to) => arrange("change how placed pieces show", (a) => (a.opacity = to === "gone" ? 0 : 100))}
         />
+        {targets.some((t) => t.arrange.opacity !== 0) && (
+          <NumberField
+            label="Opacity of pieces, %"
+            values={one((t) => t.arrange.opacity)}
+            low={1}
+            high={100}
+            whole
+            onDone={(n) => arrange("change how placed pieces show", (a) => (a.opacity = n!))}
+          />
+        )}
         {targets.some((t) => t.arrange.as === "pile") && (
           <NumberField
             label="Stack offset"
@@ -206,11 +217,11 @@ function CornersField({ target }: { target: Target }) {
 function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: Arrange["anchor"]) => void }) {
   const value = common(values);
   return (
-    <Field label="from">
+    <Field label="Starting from">
       {(id) => (
         <RadioGroup.Root
           id={id}
-          aria-label="from"
+          aria-label="Starting from"
           value={value ?? ""}
           onValueChange={(a) => onDone(a as Arrange["anchor"])}
           className="grid w-max grid-cols-3 gap-px"

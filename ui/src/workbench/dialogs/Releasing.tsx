@@ -5,15 +5,24 @@ import { api, ask, Failed } from "../../api/client";
 import { ReleaseDialog } from "../../release/ReleaseDialog";
 import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
-import type { Doc } from "../../api/types";
+import type { Doc, Entry } from "../../api/types";
 import type { Saver } from "../../document/saver";
+
+const languageName = (lang: string) => new Intl.DisplayNames("en", { type: "language" }).of(lang) ?? lang;
+
+function limitWords(ms: number): string {
+  const seconds = Math.round(ms / 1000);
+  const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
+  const some = (n: number, unit: string) => (n === 0 ? "" : `${n} ${unit}${n === 1 ? "" : "s"}`);
+  return [some(minutes, "minute"), some(rest, "second")].filter(Boolean).join(" ");
+}
 
 /** Releases the activity that is being worked on, once it is saved. */
 export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () => void }) {
   const store = useDraftStore();
   const { id, known, doc } = useDraft((s) => s);
   const [request] = useState(requestID);
-  const release = async () => {
+  const release = async (entry: Entry) => {
     await saver.flush();
     const { revision, saving, problem } = store.getState();
     if (saving !== "saved") {
@@ -23,7 +32,7 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
     const made = await ask(
       api.POST("/api/activities/{id}/releases", {
         params: { path: { id } },
-        body: { revision, request: `${request}.${revision}` },
+        body: { revision, request: `${request}.${revision}`, entry },
       }),
     );
     store.setState({ released: true });
@@ -49,7 +58,20 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
             {wrongPieces === "home" && ", wrong pieces go home"}
             {rightPieces === "hold" && ", correct ones are held"}
           </li>
-          <li>{doc.marks.points} points</li>
+          <li>
+            {doc.marks.points} points
+            {doc.marks.bands.length > 0 &&
+              `, in bands: ${doc.marks.bands
+                .toSorted((a, b) => b.from - a.from)
+                .map((b) => `${b.name} from ${b.from} %`)
+                .join(", ")}`}
+          </li>
+          <li>
+            {timeLimit > 0
+              ? `${limitWords(timeLimit)} at most; up to ${extension} % of that where a roster gives more`
+              : "No time limit"}
+          </li>
+          <li>In {languageName(doc.lang)}</li>
           {timeLimit > 0 && given > extension && (
             <li className="text-brass">
               A roster gives learners {given}% of the time, but this activity allows {extension}% at most.{" "}

@@ -74,7 +74,7 @@ export function SwapDialog() {
       wide
       onClose={close}
       title="Replace content"
-      about="One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media."
+      about="One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media. New names also replace the old ones in feedback, hints, texts and tags."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col gap-2">

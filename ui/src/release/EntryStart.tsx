@@ -1,0 +1,34 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../api/client";
+import type { Entry } from "../api/types";
+import { Select } from "../kit/Select";
+import { choice, Moment } from "./Moment";
+
+/** Who may begin with a release from its first moment on. */
+export function EntryStart({ entry, onEntry }: { entry: Entry; onEntry: (e: Entry) => void }) {
+  const rosters = useQuery({ queryKey: ["rosters"], queryFn: () => ask(api.GET("/api/rosters")) });
+  const list = rosters.data?.rosters ?? [];
+  return (
+    <fieldset className="mb-2 border-t border-line pt-2 leading-9">
+      <legend className="sr-only">Who may begin</legend>
+      <div className="flex flex-wrap items-center gap-x-2">
+        <Select
+          label="Who may begin"
+          value={entry.roster ?? ""}
+          onPick={(to) => onEntry({ ...entry, roster: to || undefined })}
+          className={choice}
+          options={[
+            ["", "Anyone with the link"],
+            ...list.map((r) => [r.id, `The roster ${r.name} (${r.learners})`] as const),
+          ]}
+        />
+        <span>may begin{entry.roster ? ", each by a code" : ", giving a name"},</span>
+        <Moment words="from" label="Opens" at={entry.opensAt} onAt={(opensAt) => onEntry({ ...entry, opensAt })} />
+        <Moment words="until" label="Closes" at={entry.closesAt} onAt={(closesAt) => onEntry({ ...entry, closesAt })} />
+      </div>
+      <p className="text-[13px] leading-snug text-slate">
+        Empty dates mean at once, and without end. All of it can be changed later.
+      </p>
+    </fieldset>
+  );
+}
