@@ -268,8 +268,9 @@ func (p *person) click(name string) {
 	}
 }
 
-// slipped says whether what was to be clicked went from under the pointer just before:
-// a list had come above it, as it does to people, who then click again.
+// slipped says whether what was to be clicked went from under the pointer just before, or
+// another took its place: a list had come above it, as it does to people, who then click
+// again.
 func (p *person) slipped() bool {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
@@ -286,7 +287,7 @@ func (p *person) findsRest(name string, looks int) spot {
 	script := fmt.Sprintf(`(async () => {
 		const end = performance.now() + 45000;
 		for (let same = 0, tries = 0, was; performance.now() < end; await new Promise((r) => setTimeout(r, 20))) {
-			const e = %s;
+			const e = %[1]s;
 			if (!e || e.disabled && %[2]d > 1) continue;
 			e.scrollIntoView({block: 'nearest', inline: 'nearest'});
 			const r = e.getBoundingClientRect(), at = {X: r.x + r.width / 2, Y: r.y + r.height / 2};
@@ -294,8 +295,8 @@ func (p *person) findsRest(name string, looks int) spot {
 			if (same >= %[2]d || ++tries > 24) {
 				window.slipped = false;
 				window.addEventListener('pointerdown', (ev) => {
-					const now = e.getBoundingClientRect();
-					window.slipped = e.isConnected && !e.contains(ev.target) && Math.hypot(now.x - r.x, now.y - r.y) > 2;
+					const now = e.getBoundingClientRect(), there = %[1]s;
+					window.slipped = !there?.contains(ev.target) && (!e.isConnected || Math.hypot(now.x - r.x, now.y - r.y) > 2);
 				}, {capture: true, once: true});
 				return at;
 			}
