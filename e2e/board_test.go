@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -357,4 +358,42 @@ func TestHowPartsShow(t *testing.T) {
 	ana.until("a faint copy in the tray", `document.querySelector('[data-tray] .opacity-30 img')`)
 	ana.until("round, without a card", `(() => { const i = document.querySelector('[data-piece="chain"] img'); return i.className.includes('rounded-[50%]') && !i.closest('.cut-corner') })()`)
 	ana.shot("shows")
+}
+
+// Several targets at once get arrows to their neighbours, and callouts to the points that
+// are pressed in turn.
+func TestArrowsAndCalloutsOfSeveral(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New activity")
+	ana.click("Sort")
+	ana.sees("3 targets")
+	ana.click("Placing")
+	all := func() {
+		ana.click("Target 1 Group A")
+		ana.shift("Target 2 Group B")
+		ana.shift("Target 3 Group C")
+		ana.sees("3 selected")
+	}
+	all()
+	ana.click("Arrange")
+	ana.click("Arrows between neighbours")
+	ana.until("two arrows", `document.querySelectorAll('[data-part^="scenery-arrow"]').length === 2`)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("none", `document.querySelectorAll('[data-part^="scenery-arrow"]').length === 0`)
+	all()
+	ana.click("Add a callout line from a target")
+	for i := range 3 {
+		s := ana.spotOn(100+300*float64(i), 600)
+		ana.do(chromedp.MouseClickXY(s.X, s.Y))
+		ana.until("its callout", fmt.Sprintf(`document.querySelectorAll('[data-part^="scenery-line"]').length === %d`, i+1))
+	}
+	ties := ""
+	for _, s := range ana.document().Scenery {
+		ties += s.Tie + " "
+	}
+	if ties != "target-1 target-2 target-3 " {
+		t.Errorf("callouts of %s", ties)
+	}
 }

@@ -99,6 +99,12 @@ func act(in []byte) (any, error) {
 			return nil, err
 		}
 		doc, out.Made = made, parts
+	case "arrows":
+		made, parts, err := layout.Arrows(doc, q.Parts.Targets, q.To == "ring")
+		if err != nil {
+			return nil, err
+		}
+		doc, out.Made = made, parts
 	case "reshape":
 		made, err := layout.Reshape(doc, q.Parts.Targets, q.Drawing.Points)
 		if err != nil {

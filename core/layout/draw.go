@@ -1,8 +1,10 @@
 package layout
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"keenmagpie/core/activity"
@@ -185,4 +187,92 @@ func Stack(doc *activity.Doc, s activity.Selection, act string) *activity.Doc {
 		*e.z = min(z, 1000)
 	}
 	return out
+}
+
+// Arrows draws an arrow from each of some targets to its neighbour: along the line that they
+// stand in, from left to right or from above, or around the ring that they make, clockwise
+// from the top. Of two that touch there is none.
+func Arrows(doc *activity.Doc, targets []string, ring bool) (*activity.Doc, activity.Selection, error) {
+	var list []geometry.Rect
+	for i := range doc.Targets {
+		if slices.Contains(targets, doc.Targets[i].ID) {
+			list = append(list, doc.Targets[i].Frame)
+		}
+	}
+	if len(list) < 2 {
+		return nil, activity.Selection{}, errors.New("arrows lead from one target to another: select two or more")
+	}
+	all := bounds(list)
+	middle := centreOf(all)
+	slices.SortStableFunc(list, func(a, b geometry.Rect) int {
+		p, q := centreOf(a), centreOf(b)
+		switch {
+		case ring:
+			return cmp.Compare(clock(p, middle), clock(q, middle))
+		case all.W >= all.H:
+			return cmp.Compare(p[0], q[0])
+		}
+		return cmp.Compare(p[1], q[1])
+	})
+	if ring && len(list) > 2 {
+		list = append(list, list[0])
+	}
+	out, made := doc, activity.Selection{}
+	for i := range list[1:] {
+		from, to, ok := across(list[i], list[i+1])
+		if !ok {
+			continue
+		}
+		next, one, err := Draw(out, Drawing{What: "arrow", Points: []geometry.Vertex{from, to}})
+		if err != nil {
+			return nil, activity.Selection{}, err
+		}
+		out, made.Scenery = next, append(made.Scenery, one.Scenery...)
+	}
+	if len(made.Scenery) == 0 {
+		return nil, activity.Selection{}, errors.New("these targets touch: there is no room for arrows between them")
+	}
+	return out, made, nil
+}
+
+func centreOf(r geometry.Rect) geometry.Vertex { return geometry.Vertex{r.X + r.W/2, r.Y + r.H/2} }
+
+// clock is the angle of a point around a middle, from the top and clockwise, from 0 to 2π.
+func clock(p, middle geometry.Vertex) float64 {
+	a := math.Atan2(float64(p[0]-middle[0]), float64(middle[1]-p[1]))
+	if a < 0 {
+		a += 2 * math.Pi
+	}
+	return a
+}
+
+// across is where the line between the middles of two frames leaves the one and meets the
+// other, a little apart from both; ok is false where they are too near for that.
+func across(a, b geometry.Rect) (from, to geometry.Vertex, ok bool) {
+	const apart = 600
+	p, q := centreOf(a), centreOf(b)
+	dx, dy := float64(q[0]-p[0]), float64(q[1]-p[1])
+	length := math.Hypot(dx, dy)
+	if length == 0 {
+		return from, to, false
+	}
+	// How far from its middle a frame's edge lies on the line, as a share of its length.
+	edge := func(r geometry.Rect) float64 {
+		share := math.Inf(1)
+		if dx != 0 {
+			share = min(share, float64(r.W)/2/math.Abs(dx))
+		}
+		if dy != 0 {
+			share = min(share, float64(r.H)/2/math.Abs(dy))
+		}
+		return share + apart/length
+	}
+	s, t := edge(a), 1-edge(b)
+	if t <= s || (t-s)*length < apart {
+		return from, to, false
+	}
+	at := func(share float64) geometry.Vertex {
+		return geometry.Vertex{whole(float64(p[0]) + share*dx), whole(float64(p[1]) + share*dy)}
+	}
+	return at(s), at(t), true
 }

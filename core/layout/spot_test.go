@@ -5,6 +5,7 @@ import (
 	"math"
 	"testing"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 )
@@ -89,5 +90,46 @@ func BenchmarkSpot(b *testing.B) {
 		if _, err := layout.Spot(p, 400, 300, geometry.Rect{W: 80000, H: 60000}); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// Arrows lead along a line of targets and around a ring, from edge to edge.
+func TestArrowsBetweenTargets(t *testing.T) {
+	doc := layout.New("sort", "X")
+	doc.Items, doc.Targets, doc.Key.Solutions[0].Right = nil, nil, nil
+	var ids []string
+	for i, f := range []geometry.Rect{{X: 40000, Y: 10000, W: 10000, H: 10000}, {X: 10000, Y: 10000, W: 10000, H: 10000}, {X: 70000, Y: 10000, W: 10000, H: 10000}} {
+		x := activity.NewTarget(fmt.Sprint("t", i), fmt.Sprint("T", i))
+		x.Frame = f
+		doc.Targets = append(doc.Targets, x)
+		ids = append(ids, x.ID)
+	}
+	story := func(doc *activity.Doc) (out []string) {
+		for _, s := range doc.Scenery {
+			out = append(out, fmt.Sprint(s.From.X, " ", s.From.Y, ">", s.To.X, " ", s.To.Y))
+		}
+		return out
+	}
+	row, made, err := layout.Arrows(doc, ids, false)
+	if got := fmt.Sprint(story(row)); err != nil || got != "[206 150>394 150 506 150>694 150]" || len(made.Scenery) != 2 {
+		t.Errorf("in a row: %s (%v)", got, err)
+	}
+	doc.Targets[0].Frame.Y = 40000 // below the other two: a ring, clockwise from the top right
+	ring, made, err := layout.Arrows(doc, ids, true)
+	if err != nil || len(made.Scenery) != 3 {
+		t.Fatalf("in a ring: %v (%v)", story(ring), err)
+	}
+	for i := range ring.Scenery {
+		s, next := ring.Scenery[i], ring.Scenery[(i+1)%3]
+		if math.Hypot(float64(s.To.X-next.From.X), float64(s.To.Y-next.From.Y)) > 15000 {
+			t.Errorf("arrow %d ends at %v, the next begins at %v", i, *s.To, *next.From)
+		}
+	}
+	doc.Targets[1].Frame = geometry.Rect{X: 30000, Y: 40000, W: 10000, H: 10000}
+	if _, _, err := layout.Arrows(doc, ids[:2], false); err == nil {
+		t.Error("two that touch have an arrow between them")
+	}
+	if _, _, err := layout.Arrows(doc, ids[:1], false); err == nil {
+		t.Error("one target has an arrow")
 	}
 }

@@ -1,6 +1,6 @@
 import type { Item, Scenery, Target } from "../api/types";
 import { tools } from "./board/DrawTools";
-import { act, edges, gaps, group, roles, shapes, stacking } from "./model/acts";
+import { act, arrows, edges, gaps, group, roles, shapes, stacking } from "./model/acts";
 import { copyParts, pasteParts } from "./model/clipboard";
 import { zoomBy } from "./model/zoom";
 import { partsOf, type DraftState, type DraftStore } from "./model/draft";
@@ -278,6 +278,12 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: "Selection",
       needs: 3,
       run: () => act(store, lower(a.title), a.act),
+    })),
+    ...arrows.map((a) => ({
+      title: a.title,
+      group: "Insert",
+      needs: 2,
+      run: () => act(store, lower(a.title), "arrows", a.to),
     })),
     ...shapes.map((a) => ({
       title: `Tidy ${lower(a.title)}`,

@@ -12,7 +12,7 @@ import {
 } from "lucide-react";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
-import { act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
+import { arrows, act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
 
 /** What can be done with what is selected, by the board. */
@@ -62,6 +62,15 @@ export const BoardTools = memo(function BoardTools() {
             title={a.title}
             disabled={!many}
             onSelect={() => act(`tidy ${a.title.toLowerCase()}`, a.act)}
+          />
+        ))}
+        <Line />
+        {arrows.map((a) => (
+          <Entry
+            key={a.to}
+            title={a.title}
+            disabled={selection.targets.length < 2}
+            onSelect={() => act(a.title.toLowerCase(), "arrows", a.to)}
           />
         ))}
         <Line />

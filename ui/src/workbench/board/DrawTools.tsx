@@ -30,7 +30,8 @@ export const toolSays: Record<string, string> = {
   disc: "Drag to draw an ellipse. Escape when done.",
   line: "Drag to draw a line. Escape when done.",
   arrow: "Drag to draw an arrow. Escape when done.",
-  pointer: "Drag from a target to the point it refers to. The line moves with the target. Escape when done.",
+  pointer:
+    "Drag from a target to the point it refers to, or select targets first and click the point of each in turn. Escape when done.",
 };
 
 /** Targets are drawn sunk, scenery flat: the buttons show which is which. */

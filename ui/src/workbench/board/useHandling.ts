@@ -3,10 +3,11 @@ import type { Rect } from "../../api/types";
 import { bendLine, move, resize, setHome, together } from "../model/changes";
 import { itemOf, targetOf, type PartID } from "../../document/parts";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
-import { allParts, around, frameOf, holds, meets, partOf } from "../model/frames";
+import { allParts, around, frameOf, meets, partOf } from "../model/frames";
 import { partAt } from "../model/partNames";
 import { traceSpot } from "../model/spots";
 import { handle, useBoardViewStore } from "./boardView";
+import { boxOf, drawn } from "./drawn";
 import { liftedLayer } from "./liftedLayer";
 import { snap, type Guide } from "./snapping";
 
@@ -161,45 +162,6 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     return { frame: { x: west ? f.x + f.w - w : f.x, y: north ? f.y + f.h - h : f.y, w, h }, guides };
   };
 
-  const boxOf = (a: Point, b: Point): Rect => ({
-    x: Math.min(a.x, b.x),
-    y: Math.min(a.y, b.y),
-    w: Math.abs(a.x - b.x),
-    h: Math.abs(a.y - b.y),
-  });
-
-  const drawn = (from: Point, to: Point, going: boolean) => {
-    const { tool, edit, doc } = store.getState();
-    const round = (v: number) => Math.round(v);
-    if (tool === "line" || tool === "arrow" || tool === "pointer") {
-      const end = going ? to : { x: from.x + 120, y: from.y };
-      const tie = tool === "pointer" ? [...doc.targets].reverse().find((t) => holds(t.frame, from))?.id : undefined;
-      void edit(`draw ${tool === "arrow" ? "an arrow" : `a ${tool}`}`, {
-        act: "draw",
-        drawing: {
-          what: tool,
-          tie: tie ?? "",
-          points: [
-            [round(from.x), round(from.y)],
-            [round(end.x), round(end.y)],
-          ],
-        },
-      });
-      return;
-    }
-    const size = tool === "text" ? { w: 320, h: 60 } : { w: 180, h: 120 };
-    const box = going ? boxOf(from, to) : { ...from, ...size };
-    const w = Math.max(24, Math.min(round(box.w), doc.board.width));
-    const h = Math.max(24, Math.min(round(box.h), doc.board.height));
-    const frame = {
-      x: Math.max(0, Math.min(round(box.x), doc.board.width - w)),
-      y: Math.max(0, Math.min(round(box.y), doc.board.height - h)),
-      w,
-      h,
-    };
-    void edit("draw", { act: "draw", drawing: { what: tool, frame } });
-  };
-
   const drop = () => {
     press.current = null;
     layer.current?.remove();
@@ -328,7 +290,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       else if (!p.add) store.getState().select(nothing);
     } else if (d.do === "draw") {
       const { handling } = view.getState();
-      drawn(p.at, handling?.kind === "draw" ? handling.to : onBoard(e), p.going);
+      drawn(store, p.at, handling?.kind === "draw" ? handling.to : onBoard(e), p.going);
     }
     drop();
   };

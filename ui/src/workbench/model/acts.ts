@@ -13,6 +13,12 @@ export const gaps = [
   { act: "across", title: "Distribute horizontally" },
   { act: "down", title: "Distribute vertically" },
 ];
+/** Arrows from each selected target to the next. */
+export const arrows = [
+  { title: "Arrows between neighbours", to: "row" },
+  { title: "Arrows around a ring", to: "ring" },
+];
+
 export const shapes = [
   { act: "grid", title: "Into a grid" },
   { act: "row", title: "Into a row" },
