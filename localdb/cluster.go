@@ -140,7 +140,8 @@ func (n *Node) position(ctx context.Context) (string, error) {
 
 func (n *Node) start(ctx context.Context, at string, more ...string) error {
 	s := n.server
-	s.ended = make(chan struct{})
+	ended := make(chan struct{})
+	s.ended = ended
 	s.args = append(n.arguments(), more...)
 	if at != "" {
 		s.args = append(s.args, "--wsrep-start-position="+at)
@@ -151,7 +152,7 @@ func (n *Node) start(ctx context.Context, at string, more ...string) error {
 	_, done := s.process()
 	go func() {
 		<-done
-		close(s.ended)
+		close(ended)
 	}()
 	// It answers for a moment before it joins the others.
 	return s.waits(ctx, n.Alone(""), func(db *sql.DB) bool {
