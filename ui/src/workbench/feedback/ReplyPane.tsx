@@ -13,7 +13,7 @@ export function ReplyPane({ reply }: { reply: Reply }) {
   return (
     <section
       aria-label="Reply"
-      className="flex max-h-[70%] max-lg:max-h-none min-h-72 flex-col overflow-auto border-t-2 border-edge bg-paper"
+      className="flex max-h-[62%] max-lg:max-h-none min-h-64 flex-col overflow-auto border-t-2 border-edge bg-paper"
     >
       <div className="border-b border-line bg-shade px-4 py-2">
         <p className="flex flex-wrap items-center gap-2">
