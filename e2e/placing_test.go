@@ -19,6 +19,7 @@ import (
 // with their tags ("brakes: Pad, Lever; : Bell"), and targets.
 func arranged(kind, items string, targets ...string) *activity.Doc {
 	doc := layout.New(kind, "Arranged")
+	doc.Board.Width, doc.Board.Height = 120000, 72000 // however a start is filled
 	doc.Items, doc.Targets, doc.Scenery, doc.Key = nil, nil, nil, activity.Key{Solutions: []activity.Solution{{Credit: 100}}}
 	for _, group := range strings.Split(items, ";") {
 		tag, names, _ := strings.Cut(group, ":")

@@ -140,15 +140,11 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
               key={kind}
               type="button"
               disabled={busy}
-              aria-label={name}
-              aria-describedby={`about-${kind}`}
               onClick={() => void make(kind, name)}
               className="rounded-(--radius) border border-line p-2.5 text-left hover:border-feather hover:bg-feather-soft disabled:opacity-60"
             >
               <span className="block font-semibold">{name}</span>
-              <span id={`about-${kind}`} className="block text-[13px] text-slate">
-                {about}
-              </span>
+              <span className="block text-[13px] text-slate">{about}</span>
             </button>
           ))}
         </div>
