@@ -48,7 +48,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 
 	on("New activity")
 	ana.press(kb.Enter)
-	ana.until("the title in focus", `document.activeElement?.id === 'new-title'`)
+	ana.until("the title in focus", `document.activeElement?.labels?.[0]?.textContent === 'Title'`)
 	ana.types("Signs and causes")
 	for range 8 {
 		if eval[bool](ana, `document.activeElement.textContent.startsWith('Match')`) {

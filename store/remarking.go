@@ -36,8 +36,8 @@ func (s *Store) ApplyRemark(ctx context.Context, k Remark, neverLower bool, tota
 }
 
 // RevertRemark gives the sittings back what they scored before, as [Store.ApplyRemark] scores
-// them. Only the latest that stands can be taken back: ErrNotLatest. One that was begun anew
-// since keeps what it has: it was played under the corrected document.
+// them. Only the latest one in force can be reverted: ErrNotLatest. A sitting that has been
+// restarted since keeps its score, for it was played under the corrected document.
 func (s *Store) RevertRemark(ctx context.Context, k Remark, totals Totals) error {
 	if err := s.CarryOnRemark(ctx, k, totals); err != nil {
 		return err
@@ -59,7 +59,7 @@ func (s *Store) RevertRemark(ctx context.Context, k Remark, totals Totals) error
 	return s.CarryOnRemark(ctx, k, totals)
 }
 
-// Unfinished are re-marks that are being applied or taken back, or were when a server died.
+// Unfinished is a re-mark that is still being applied or reverted, or was when its server died.
 type Unfinished struct {
 	Remark
 	Link string `db:"link"` // of their releases

@@ -91,9 +91,6 @@ func act(in []byte) (any, error) {
 	case "layOut":
 		doc = layout.Again(doc, q.Parts)
 	case "draw":
-		if doc.Kind == "label" && slices.Contains([]string{"rect", "ellipse", "polygon"}, q.Drawing.What) {
-			doc = layout.DropSamples(doc, false) // somebody's own spots begin
-		}
 		made, parts, err := layout.Draw(doc, q.Drawing)
 		if err != nil {
 			return nil, err

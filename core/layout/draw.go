@@ -33,6 +33,9 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	out := doc.Clone()
 	taken := map[string]bool{}
 	if slices.Contains([]string{"rect", "ellipse", "polygon"}, d.What) {
+		if doc.Kind == "label" {
+			out = DropSamples(out, false) // somebody's own spots begin
+		}
 		for _, t := range out.Targets {
 			taken[t.ID] = true
 		}

@@ -18,7 +18,7 @@ export function Field({ label, hint, onText, ...input }: Props) {
         {...input}
         aria-describedby={hint && `${id}-hint`}
         onChange={(e) => onText(e.target.value)}
-        className="mt-1 h-10 w-full rounded-(--radius) border border-edge bg-paper px-3 read-only:bg-shade"
+        className="mt-1 h-10 w-full rounded-(--radius) border border-edge bg-paper px-3 placeholder:text-slate read-only:bg-shade"
       />
       {hint && (
         <p id={`${id}-hint`} className="mt-1 text-[13px] text-slate">

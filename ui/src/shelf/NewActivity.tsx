@@ -7,6 +7,7 @@ import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { FilePick } from "../kit/FilePick";
+import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
 import { nameOfFile, uploadAll } from "../kit/upload";
 
@@ -94,17 +95,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
         }}
       >
         <div className="flex flex-col">
-          <label htmlFor="new-title" className="font-medium">
-            Title
-          </label>
-          <input
-            id="new-title"
-            value={title}
-            maxLength={200}
-            placeholder="You can name it later"
-            onChange={(e) => setTitle(e.target.value)}
-            className="mt-1 mb-4 h-9 w-full rounded-(--radius) border border-edge bg-paper px-2 placeholder:text-slate"
-          />
+          <Field label="Title" value={title} maxLength={200} placeholder="You can name it later" onText={setTitle} />
           <label htmlFor="new-text" className="font-medium">
             Your content, if you have it
           </label>

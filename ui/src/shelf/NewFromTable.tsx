@@ -7,6 +7,7 @@ import type { Problem, Table, TableEdit } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { FilePick } from "../kit/FilePick";
+import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
 
 type Props = { open: boolean; onClose: () => void };
@@ -68,16 +69,7 @@ export function NewFromTable({ open, onClose }: Props) {
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col">
-          <label htmlFor="title" className="font-medium">
-            Title
-          </label>
-          <input
-            id="title"
-            value={title}
-            maxLength={200}
-            onChange={(e) => setTitle(e.target.value)}
-            className="mt-1 mb-3 h-9 rounded-(--radius) border border-edge bg-paper px-2"
-          />
+          <Field label="Title" value={title} maxLength={200} onText={setTitle} />
           <label htmlFor="rows" className="font-medium">
             Rows
           </label>

@@ -3,6 +3,7 @@ import { useEffect, useRef } from "react";
 import { engine, EngineError } from "../../engine/engine";
 import type { Doc } from "../../api/types";
 import { takeDocument } from "./changes";
+import { arrangedAlike } from "./frames";
 import { lostWords, useDraft, useDraftStore, type DraftStore } from "./draft";
 
 /** Asks the engine about the draft after each change; a late answer to an older draft is dropped. */
@@ -19,7 +20,7 @@ export function Known() {
         store.setState((s) => ({ known: replaceEqualDeep(s.known, known), samples: samples > 0, fault: undefined }));
         const before = last.current;
         last.current = { doc, follows };
-        if (before?.follows && !follows && sameParts(before.doc, doc)) void fill(store, doc);
+        if (before?.follows && !follows && arrangedAlike(before.doc, doc)) void fill(store, doc);
         // Tags or copies have changed, and an order or a need rested on them.
         if (known.settled) {
           const { settled, lost } = known;
@@ -38,17 +39,6 @@ export function Known() {
     };
   }, [store, doc]);
   return null;
-}
-
-/** Whether two states of a board have the same parts at the same places: only what stands on them is another. */
-function sameParts(a: Doc, b: Doc) {
-  const frames = (doc: Doc) =>
-    JSON.stringify([
-      doc.items.map(({ id, size, home }) => [id, size, home]),
-      doc.targets.map(({ id, frame }) => [id, frame]),
-      doc.scenery.map(({ id, frame }) => [id, frame]),
-    ]);
-  return a.kind === b.kind && frames(a) === frames(b);
 }
 
 /** Longer words want larger pieces: a board that nobody has arranged is laid out again, as part of the same step. */

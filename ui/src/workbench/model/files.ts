@@ -51,17 +51,17 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
 
 type Uploaded = { id: string; type: string; name: string; width: number; height: number };
 
-/** Gives uploaded files to the items that are called so, and makes items of the others. */
+/** The items of a range, in the order of the document. */
 function inOrder(store: DraftStore): string[] {
   const { doc, selection } = store.getState();
   const chosen = doc.items.filter((i) => selection.items.includes(i.id)).map((i) => i.id);
   return chosen.length > 1 ? chosen : [];
 }
 
+/** Gives uploaded files to the items that are called so, or to a range in its order, and makes items of the others. */
 export const takeUploaded = (store: DraftStore, says: string, files: Uploaded[]) =>
   store.getState().edit(says, {
     act: "takeFiles",
-    // Several selected items take, in their order, what is called like none of them.
     parts: { ...nothing, items: inOrder(store) },
     files: files.map(({ id, name, type, width, height }) => ({
       id,

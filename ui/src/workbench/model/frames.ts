@@ -51,3 +51,23 @@ export function readingOrder(doc: Doc): PartID[] {
   const set = new Set(doc.order.flatMap((id) => byID.get(id) ?? []));
   return [...set, ...all.filter((p) => !set.has(p))];
 }
+
+/** Whether two states of a document differ in nothing that somebody arranges: in words, pictures and the key alone. */
+export function arrangedAlike(a: Doc, b: Doc): boolean {
+  const arranged = ({ kind, board, items, targets, scenery }: Doc) =>
+    JSON.stringify([
+      [kind, board],
+      items.map(({ id, size, home, looks }) => [id, size, home, looks]),
+      targets.map(({ id, frame, shape, points, arrange, label, looks }) => [
+        id,
+        frame,
+        shape,
+        points,
+        arrange,
+        label.side,
+        looks,
+      ]),
+      scenery.map(({ id, frame, from, to, style }) => [id, frame, from, to, style]),
+    ]);
+  return arranged(a) === arranged(b);
+}
