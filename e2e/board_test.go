@@ -397,3 +397,24 @@ func TestArrowsAndCalloutsOfSeveral(t *testing.T) {
 		t.Errorf("callouts of %s", ties)
 	}
 }
+
+// What somebody sets on a board that still lays itself out is kept, and ends that.
+func TestWhatIsSetOnANewBoardStays(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New activity")
+	ana.fill("Title", "Large type")
+	ana.click("Sort")
+	ana.sees("3 targets")
+	ana.click("Item Piece 1")
+	ana.click("Details")
+	ana.fill("Text size", "30")
+	ana.press(kb.Enter)
+	ana.saved()
+	ana.reload()
+	ana.sees("3 targets")
+	if size := *ana.document().Items[0].Looks.Rest.Style.Text.Size; size != 3000 {
+		t.Errorf("the type that was set to 30 is %v", size)
+	}
+}
