@@ -16,7 +16,7 @@ function openerNow(): Opener {
 const fields = "input:not([type=hidden]):not(.hidden):not(:disabled), textarea:not(:disabled), select:not(:disabled)";
 
 /**
- * Where the focus goes in a dialog: to its first field, and at its end back to what had it
+ * Where the focus goes in a dialog: to what is marked data-first, else to its first field, and at its end back to what had it
  * before, which is known even where that was another dialog or a menu. To be asked for by
  * what is there only while the dialog is.
  */
@@ -28,7 +28,9 @@ export function useOpener() {
     onOpenAutoFocus: (e: Event) => {
       const body = (e.currentTarget as HTMLElement).querySelector("[data-body]");
       const first =
-        body?.querySelector<HTMLElement>(fields) ?? body?.querySelector<HTMLElement>("button:not(:disabled), a[href]");
+        body?.querySelector<HTMLElement>("[data-first]") ??
+        body?.querySelector<HTMLElement>(fields) ??
+        body?.querySelector<HTMLElement>("button:not(:disabled), a[href]");
       if (!first) return;
       e.preventDefault();
       first.focus();

@@ -78,7 +78,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
           {problem && <Said problem={problem} />}
           <div className="mt-4 flex justify-end gap-2">
             <Button onClick={onClose}>Cancel</Button>
-            <Button kind="main" disabled={busy} onClick={() => void release()}>
+            <Button kind="main" data-first disabled={busy} onClick={() => void release()}>
               Release
             </Button>
           </div>
