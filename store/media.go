@@ -86,7 +86,7 @@ func (w Workspace) DeleteMedium(ctx context.Context, id string) error {
 }
 
 // PurgeMedia forgets the media that were deleted, or added, longer ago than [KeptFor] and
-// that no document, revision or release of their workspace uses; of those that no other
+// that no document, revision, release or theme of their workspace uses; of those that no other
 // workspace has, the bytes, too. At most so many at once, and it says how many.
 // Cost: a look through all documents of its workspace for each.
 func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
@@ -97,7 +97,8 @@ func (s *Store) PurgeMedia(ctx context.Context, most int) (n int, err error) {
 	}{}
 	const unused = `NOT EXISTS (SELECT 1 FROM activities a WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, a.document) > 0)
 		AND NOT EXISTS (SELECT 1 FROM revisions v JOIN activities a ON a.id = v.activity_id WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, v.document) > 0)
-		AND NOT EXISTS (SELECT 1 FROM releases r JOIN activities a ON a.id = r.activity_id WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, r.document) > 0)`
+		AND NOT EXISTS (SELECT 1 FROM releases r JOIN activities a ON a.id = r.activity_id WHERE a.workspace_id = m.workspace_id AND LOCATE(m.id, r.document) > 0)
+		AND NOT EXISTS (SELECT 1 FROM themes t WHERE t.workspace_id = m.workspace_id AND LOCATE(m.id, t.body) > 0)`
 	if err := s.db.SelectContext(ctx, &list, `SELECT m.workspace_id, m.id FROM media m WHERE COALESCE(m.deleted_at, m.added_at) < ? AND `+unused+` LIMIT ?`, before, most); err != nil {
 		return 0, err
 	}

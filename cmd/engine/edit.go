@@ -45,7 +45,8 @@ type request struct {
 	Seed     uint64          `json:"seed"`
 	Moves    []play.Move     `json:"moves"`
 	Files    []edit.File     `json:"files"`
-	Own      bool            `json:"own"` // the names are somebody's content: samples go
+	Own      bool            `json:"own"`   // the names are somebody's content: samples go
+	Cards    bool            `json:"cards"` // the files are of the items' cards
 	keyRequest
 }
 
@@ -69,7 +70,7 @@ func act(in []byte) (any, error) {
 		doc = doc.Clone()
 		layout.Fill(doc)
 	case "takeFiles":
-		doc, out.Made = edit.TakeFiles(layout.DropSamples(doc, true, q.Parts.Items...), q.Files, q.Parts.Items)
+		doc, out.Made = edit.TakeFiles(layout.DropSamples(doc, true, q.Parts.Items...), q.Files, q.Parts.Items, q.Cards)
 	case "addItems":
 		if q.Own {
 			doc = layout.DropSamples(doc, true)
@@ -135,6 +136,19 @@ func act(in []byte) (any, error) {
 				return nil, err
 			}
 			edit.SayAt(doc, slot, what)
+		}
+	case "cards": // what the items' cards say, in their order
+		if len(q.Names) != len(q.Parts.Items) {
+			return nil, errors.New("each card needs its text")
+		}
+		doc = doc.Clone()
+		for i, id := range q.Parts.Items {
+			says := activity.Say{}
+			if r := edit.CardOf(doc, id); r != nil {
+				says = r.Say
+			}
+			says.Text = q.Names[i]
+			edit.SetCard(doc, id, says)
 		}
 	case "addReply":
 		doc = doc.Clone()

@@ -239,7 +239,7 @@ func figures(in []byte) (any, error) {
 	}
 	out.Looks.Items, out.Looks.Targets = map[string]map[string]activity.Look{}, map[string]map[string]activity.Look{}
 	for i := range doc.Items {
-		if seen := doc.Items[i].Looks.Seen(); len(seen) > 0 {
+		if seen := doc.Items[i].Looks.Seen(doc.Board.Theme); len(seen) > 0 {
 			out.Looks.Items[doc.Items[i].ID] = seen
 		}
 	}

@@ -55,6 +55,13 @@ func check(d *Doc, r *reader) {
 			c.fault("/marks/cells/"+escape(cell), "%q should be an item's id, a stroke and a target's id", cell)
 		}
 	}
+	for i := range d.Items {
+		for point, look := range d.Items[i].Looks.Points() {
+			if look != nil && look.Style != nil && look.Style.Shape == "polygon" && len(look.Style.Points) < 3 {
+				c.fault(at("/items", i)+"/looks/"+point+"/style/points", "a polygon needs at least 3 points")
+			}
+		}
+	}
 	sortBands("/marks/bands", d.Marks.Bands, r)
 	c.replies()
 	for i, h := range d.Hints {

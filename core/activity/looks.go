@@ -1,6 +1,10 @@
 package activity
 
-import "cmp"
+import (
+	"cmp"
+
+	"keenmagpie/core/geometry"
+)
 
 // Style is how a part departs from the theme. What is left out is the theme's.
 type Style struct {
@@ -9,6 +13,10 @@ type Style struct {
 	Text   *TextStyle `json:"text"`
 	Corner *U         `json:"corner" range:"0..1000"`
 	Crop   string     `json:"crop" default:"\"none\"" one:"none|round"`
+	// Shape is drawn in place of the card of a piece; left out, the theme's card is. Points
+	// are the corners of a polygon, in hundredths of the piece's width and height.
+	Shape  string            `json:"shape" one:"rect|ellipse|polygon" optional:"true"`
+	Points []geometry.Vertex `json:"points" max:"200" optional:"true"`
 	// Card false leaves out the card behind a picture that must fit exactly.
 	Card   bool `json:"card" default:"true"`
 	Shadow bool `json:"shadow"`
@@ -80,6 +88,24 @@ type Look struct {
 	Scale   int     `json:"scale" range:"1..1000"`
 	Opacity *int    `json:"opacity" range:"0..100"`
 	Motion  string  `json:"motion" one:"none|settle|turn|fade" optional:"true"`
+	// Sign is shown over the part, at right and at wrong in place of the usual sign.
+	Sign *Sign `json:"sign"`
+}
+
+// Sign is a picture that says right or wrong on a piece or a target.
+type Sign struct {
+	Picture string `json:"picture" required:"true" max:"64" media:"true"`
+	// At is where on the part it stands: on its upper left corner, in its middle, under
+	// it, or over all of it.
+	At string `json:"at" default:"\"corner\"" one:"corner|middle|below|all"`
+	// Size is its width and height, but over all of the part.
+	Size U `json:"size" default:"28" range:"8..400"`
+}
+
+// Signs are a theme's own signs of right and wrong on pieces.
+type Signs struct {
+	Right *Sign `json:"right"`
+	Wrong *Sign `json:"wrong"`
 }
 
 // from says from which point another one takes what it leaves open, before it takes it
@@ -88,9 +114,35 @@ var itemFrom = map[string]string{"overOpen": "inHand", "overClosed": "inHand", "
 var targetFrom = map[string]string{"overOpen": "beckoning", "overClosed": "beckoning"}
 
 // Seen is how the item looks at each point at which it departs from the theme, each with
-// what it leaves open filled from the point it follows, then from rest. On nil there are
-// none. The theme fills the rest.
-func (l *ItemLooks) Seen() map[string]Look { return seen(l.Points(), itemFrom) }
+// what it leaves open filled from the point it follows, then from rest; a sign of right
+// or wrong from the theme's own, which may be nil. On nil there are no others. The theme
+// fills the rest.
+func (l *ItemLooks) Seen(theme *Theme) map[string]Look {
+	out := seen(l.Points(), itemFrom)
+	if theme != nil && theme.Signs != nil {
+		signed(out, "right", theme.Signs.Right)
+		signed(out, "wrong", theme.Signs.Wrong)
+	}
+	// What is held is held because it is right.
+	signed(out, "heldInPlace", out["right"].Sign)
+	return out
+}
+
+// signed gives a point a sign where it has none.
+func signed(looks map[string]Look, point string, sign *Sign) {
+	look, ok := looks[point]
+	if sign == nil || look.Sign != nil {
+		return
+	}
+	if !ok {
+		look = looks["rest"]
+		if placed, ok := looks[itemFrom[point]]; ok {
+			look = placed
+		}
+	}
+	look.Sign = sign
+	looks[point] = look
+}
 
 // Seen is [ItemLooks.Seen] for a target.
 func (l *TargetLooks) Seen() map[string]Look { return seen(l.Points(), targetFrom) }
@@ -154,6 +206,7 @@ func (l *Look) over(below Look) Look {
 	if l.Motion != "" {
 		out.Motion = l.Motion
 	}
+	out.Sign = cmp.Or(l.Sign, out.Sign)
 	return out
 }
 
@@ -167,6 +220,9 @@ func (s *Style) over(below *Style) Style {
 	out.Fill, out.Corner = cmp.Or(out.Fill, below.Fill), cmp.Or(out.Corner, below.Corner)
 	if out.Crop == "" || out.Crop == "none" {
 		out.Crop = below.Crop
+	}
+	if out.Shape == "" {
+		out.Shape, out.Points = below.Shape, below.Points
 	}
 	out.Card = out.Card && below.Card
 	out.Shadow = out.Shadow || below.Shadow

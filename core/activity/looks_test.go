@@ -16,7 +16,7 @@ func TestLooksFollowOneAnother(t *testing.T) {
 		OverClosed: &activity.Look{Opacity: &half},
 		Placed:     &activity.Look{Style: &activity.Style{Card: false}},
 	}
-	seen := looks.Seen()
+	seen := looks.Seen(nil)
 	for point, want := range map[string]struct {
 		fill  string
 		scale int
@@ -37,5 +37,25 @@ func TestLooksFollowOneAnother(t *testing.T) {
 	}
 	if len((*activity.TargetLooks)(nil).Seen()) != 0 {
 		t.Error("nothing looks otherwise, and something is said of it")
+	}
+}
+
+// A theme's own signs stand on every piece that has none of its own, and what is held has
+// that of right.
+func TestSignsComeFromTheThemeUnlessAPieceHasItsOwn(t *testing.T) {
+	theme := &activity.Theme{Signs: &activity.Signs{Right: &activity.Sign{Picture: "star"}, Wrong: &activity.Sign{Picture: "bolt"}}}
+	own := &activity.ItemLooks{Placed: &activity.Look{Scale: 120}, Wrong: &activity.Look{Sign: &activity.Sign{Picture: "own"}}}
+	for name, x := range map[string]struct {
+		looks        *activity.ItemLooks
+		right, wrong string
+		scale        int
+	}{"plain": {nil, "star", "bolt", 0}, "with its own": {own, "star", "own", 120}} {
+		seen := x.looks.Seen(theme)
+		if seen["right"].Sign.Picture != x.right || seen["heldInPlace"].Sign.Picture != x.right || seen["wrong"].Sign.Picture != x.wrong || seen["right"].Scale != x.scale {
+			t.Errorf("a piece %s is seen as %+v", name, seen)
+		}
+	}
+	if len((*activity.ItemLooks)(nil).Seen(nil)) != 0 {
+		t.Error("without signs a plain piece departs from the theme")
 	}
 }

@@ -18,6 +18,8 @@ type Theme struct {
 	Corner U `json:"corner" default:"6" range:"0..60"`
 	// Piece is the outline by which a piece is told from scenery.
 	Piece string `json:"piece" default:"\"cut\"" one:"cut|notch|round"`
+	// Signs, left out, are the application's own.
+	Signs *Signs `json:"signs"`
 }
 
 // Palette is a theme's colours, each # and six hexadecimal digits. Their names are
@@ -38,10 +40,21 @@ type Palette struct {
 // Themes are the ones that ship.
 func Themes() []Theme {
 	return []Theme{
-		{"Daylight", Palette{"#ffffff", "#141a24", "#e3e9f1", "#7384a1", "#ffffff", "#6b7a93", "#2346a0", "#0b6e6e", "#8a5f0e", "#a83c17"}, "text", 1500, 600, "cut"},
-		{"Evening", Palette{"#1a2130", "#eef2f8", "#0f141e", "#6f80a0", "#27324a", "#8c9ab1", "#a9bff8", "#7fd4ce", "#e9c27a", "#f4a888"}, "text", 1500, 1000, "round"},
-		{"Poster", Palette{"#fff9e8", "#1c1408", "#f3e3b4", "#8a6a1f", "#ffffff", "#5c4513", "#7a1f5c", "#17602f", "#80550a", "#a02a10"}, "heading", 1700, 0, "notch"},
+		{"Daylight", Palette{"#ffffff", "#141a24", "#e3e9f1", "#7384a1", "#ffffff", "#6b7a93", "#2346a0", "#0b6e6e", "#8a5f0e", "#a83c17"}, "text", 1500, 600, "cut", nil},
+		{"Evening", Palette{"#1a2130", "#eef2f8", "#0f141e", "#6f80a0", "#27324a", "#8c9ab1", "#a9bff8", "#7fd4ce", "#e9c27a", "#f4a888"}, "text", 1500, 1000, "round", nil},
+		{"Poster", Palette{"#fff9e8", "#1c1408", "#f3e3b4", "#8a6a1f", "#ffffff", "#5c4513", "#7a1f5c", "#17602f", "#80550a", "#a02a10"}, "heading", 1700, 0, "notch", nil},
 	}
+}
+
+// Unsigned is the theme without its own signs, which the looks of pieces have. On nil it
+// is nil.
+func (t *Theme) Unsigned() *Theme {
+	if t == nil || t.Signs == nil {
+		return t
+	}
+	out := *t
+	out.Signs = nil
+	return &out
 }
 
 // Pair is two colours of a theme that meet, and their contrast.

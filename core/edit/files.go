@@ -21,7 +21,9 @@ type File struct {
 // the items of a range, where there is one and it has one for each of their kind; else an
 // item is made of each, and made are those. A new item with a picture shows that alone, in
 // its proportion. What an item with a new picture had for a frame stays.
-func TakeFiles(d *activity.Doc, files []File, to []string) (*activity.Doc, activity.Selection) {
+// With cards, pictures and sounds are those of the cards that open when pieces of the
+// items are placed right.
+func TakeFiles(d *activity.Doc, files []File, to []string, cards bool) (*activity.Doc, activity.Selection) {
 	out := d.Clone()
 	taken, _, _ := takenIDs(out)
 	var made activity.Selection
@@ -38,7 +40,7 @@ func TakeFiles(d *activity.Doc, files []File, to []string) (*activity.Doc, activ
 	given := map[bool]int{}
 	for _, f := range files {
 		at := called(f)
-		if at < 0 && len(to) > 1 && rest[f.Sound] <= len(to) {
+		if at < 0 && (len(to) > 1 || cards) && rest[f.Sound] <= len(to) {
 			at = slices.IndexFunc(out.Items, func(it activity.Item) bool { return it.ID == to[given[f.Sound]] })
 			given[f.Sound]++
 		}
@@ -50,6 +52,19 @@ func TakeFiles(d *activity.Doc, files []File, to []string) (*activity.Doc, activ
 			made.Items, fresh[id], at = append(made.Items, id), true, len(out.Items)-1
 		}
 		it := &out.Items[at]
+		if cards && !fresh[it.ID] {
+			says := activity.Say{}
+			if r := CardOf(out, it.ID); r != nil {
+				says = r.Say
+			}
+			if f.Sound {
+				says.Sound = f.ID
+			} else {
+				says.Picture = f.ID
+			}
+			SetCard(out, it.ID, says)
+			continue
+		}
 		if f.Sound {
 			it.Sound = f.ID
 			continue

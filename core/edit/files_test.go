@@ -43,7 +43,7 @@ func TestFilesAreTaken(t *testing.T) {
 			for _, it := range doc.Items[:x.first] {
 				to = append(to, it.ID)
 			}
-			out, made := edit.TakeFiles(doc, x.files, to)
+			out, made := edit.TakeFiles(doc, x.files, to, false)
 			if got := story(out); got != x.want || len(made.Items) != x.made {
 				t.Errorf("%s, %d made", got, len(made.Items))
 			}

@@ -196,6 +196,9 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 	type face struct {
 		name, text, picture, alt string
 		frame                    geometry.Rect
+		shape                    string
+		points                   []geometry.Vertex // in hundredths of the frame
+		style                    *activity.Style
 	}
 	var faces []face
 	take := activity.Selection{}
@@ -205,19 +208,24 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 			if it.Home != nil {
 				at.X, at.Y = it.Home.X, it.Home.Y
 			}
-			faces = append(faces, face{it.Name, it.Text, it.Picture, it.Alt, at})
+			f := face{it.Name, it.Text, it.Picture, it.Alt, at, "", nil, nil}
+			if it.Looks != nil && it.Looks.Rest != nil && it.Looks.Rest.Style != nil {
+				f.style = it.Looks.Rest.Style
+				f.shape, f.points = f.style.Shape, f.style.Points
+			}
+			faces = append(faces, f)
 			take.Items = append(take.Items, it.ID)
 		}
 	}
 	for _, t := range d.Targets {
 		if slices.Contains(s.Targets, t.ID) && to != "target" {
-			faces = append(faces, face{t.Name, t.Label.Text, "", "", t.Frame})
+			faces = append(faces, face{t.Name, t.Label.Text, "", "", t.Frame, t.Shape, spread(t.Points, t.Frame, geometry.Rect{W: 10000, H: 10000}), nil})
 			take.Targets = append(take.Targets, t.ID)
 		}
 	}
 	for _, x := range d.Scenery {
 		if slices.Contains(s.Scenery, x.ID) && to != "scenery" && x.Frame != nil {
-			faces = append(faces, face{cmp.Or(x.Alt, x.Text, x.ID), x.Text, x.Picture, x.Alt, *x.Frame})
+			faces = append(faces, face{cmp.Or(x.Alt, x.Text, x.ID), x.Text, x.Picture, x.Alt, *x.Frame, drawnAs[x.Type], nil, x.Style})
 			take.Scenery = append(take.Scenery, x.ID)
 		}
 	}
@@ -231,11 +239,15 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 			it.Text, it.Picture, it.Alt = f.text, f.picture, f.alt
 			it.Size = geometry.Size{W: f.frame.W, H: f.frame.H}
 			it.Home = &activity.Point{X: f.frame.X, Y: f.frame.Y}
+			it.Looks = shaped(f.shape, f.points, f.style)
 			out.Items = append(out.Items, it)
 			made.Items = append(made.Items, it.ID)
 		case "target":
 			t := activity.NewTarget(activity.FreshID(targets, name), name)
 			t.Frame = f.frame
+			if f.shape != "" {
+				t.Shape, t.Points = f.shape, spread(f.points, geometry.Rect{W: 10000, H: 10000}, f.frame)
+			}
 			out.Targets = append(out.Targets, t)
 			made.Targets = append(made.Targets, t.ID)
 		default:
@@ -246,10 +258,43 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 			} else {
 				x.Alt = ""
 			}
+			if f.style != nil {
+				style := *f.style
+				style.Shape, style.Points, x.Style = "", nil, &style
+				if as := map[string]string{"rect": "box", "ellipse": "ellipse"}[f.shape]; as != "" && f.picture == "" {
+					x.Type, x.Text = as, f.text
+				}
+			}
 			x.Frame, x.Pinned = &f.frame, true
 			out.Scenery = append(out.Scenery, x)
 			made.Scenery = append(made.Scenery, x.ID)
 		}
 	}
 	return out, made, lost
+}
+
+// drawnAs is the shape in which a drawn part is drawn.
+var drawnAs = map[string]string{"box": "rect", "ellipse": "ellipse"}
+
+// shaped are the looks of a piece that is drawn as something was that is no piece: with
+// its shape, its fill and its edge. A rectangle without a style is a card.
+func shaped(shape string, points []geometry.Vertex, style *activity.Style) *activity.ItemLooks {
+	if style == nil && (shape == "" || shape == "rect") {
+		return nil
+	}
+	s := activity.Style{Card: true, Crop: "none"}
+	if style != nil {
+		s = *style
+	}
+	s.Shape, s.Points = shape, points
+	return &activity.ItemLooks{Rest: &activity.Look{Style: &s}}
+}
+
+// spread carries points from one frame over to another.
+func spread(points []geometry.Vertex, from, to geometry.Rect) []geometry.Vertex {
+	var out []geometry.Vertex
+	for _, p := range points {
+		out = append(out, geometry.Vertex{to.X + (p[0]-from.X)*to.W/from.W, to.Y + (p[1]-from.Y)*to.H/from.H})
+	}
+	return out
 }

@@ -140,7 +140,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 	s := Scene{
 		Title: d.Title, Instructions: Rich(d.Instructions, names), Lang: d.Lang, Words: d.Words, CheckAt: d.Board.Check,
 		Width: d.Board.Width, Height: d.Board.Height, Legible: layout.Legible(d), Color: d.Board.Background.Color,
-		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme,
+		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme.Unsigned(),
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
 		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none", TellsOver: d.TellsOver(), OneByOne: d.Play.Deal == "one",
 		TimeLimit: d.Play.TimeLimit, HintCost: d.Marks.HintCost, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
@@ -154,7 +154,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		s.Pieces = append(s.Pieces, ScenePiece{
 			ID: names.Piece(parts.Pieces[p].ID), Text: it.Text, Picture: media(names, it.Picture),
 			Sound: media(names, it.Sound), Transcript: it.Transcript, OnPick: it.PlaySound == "pick",
-			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: pictured(it.Looks.Seen(), names), Z: it.Z})
+			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: pictured(it.Looks.Seen(d.Board.Theme), names), Z: it.Z})
 	}
 	for i := range d.Targets {
 		t := &d.Targets[i]
@@ -205,8 +205,13 @@ func pictured(looks map[string]activity.Look, names Names) map[string]activity.L
 		if look.Picture != nil {
 			id := media(names, *look.Picture)
 			look.Picture = &id
-			looks[point] = look
 		}
+		if look.Sign != nil {
+			sign := *look.Sign
+			sign.Picture = media(names, sign.Picture)
+			look.Sign = &sign
+		}
+		looks[point] = look
 	}
 	return looks
 }

@@ -143,7 +143,7 @@ func withFiles(doc *activity.Doc, kind string, files []edit.File) *activity.Doc 
 		return doc
 	}
 	if len(files) > 0 {
-		doc, _ = edit.TakeFiles(layout.DropSamples(doc, true), files, nil)
+		doc, _ = edit.TakeFiles(layout.DropSamples(doc, true), files, nil, false)
 	}
 	return doc
 }

@@ -1915,6 +1915,7 @@ export interface components {
       opacity?: number;
       picture?: string;
       scale?: number;
+      sign?: components["schemas"]["DocSign"];
       style?: components["schemas"]["DocStyle"];
       text?: string;
     };
@@ -2162,6 +2163,20 @@ export interface components {
       title: string;
       version: number;
     };
+    DocSign: {
+      /**
+       * @default corner
+       * @enum {string}
+       */
+      at: "corner" | "middle" | "below" | "all";
+      picture: string;
+      /** @default 28 */
+      size: number;
+    };
+    DocSigns: {
+      right?: components["schemas"]["DocSign"];
+      wrong?: components["schemas"]["DocSign"];
+    };
     DocSize: {
       h: number;
       w: number;
@@ -2187,7 +2202,10 @@ export interface components {
       crop: "none" | "round";
       edge?: components["schemas"]["DocEdge"];
       fill: string;
+      points?: number[][];
       shadow: boolean;
+      /** @enum {string} */
+      shape?: "rect" | "ellipse" | "polygon";
       text?: components["schemas"]["DocTextStyle"];
     };
     DocTarget: {
@@ -2255,6 +2273,7 @@ export interface components {
        * @enum {string}
        */
       piece: "cut" | "notch" | "round";
+      signs?: components["schemas"]["DocSigns"];
       /** @default 15 */
       size: number;
     };

@@ -11,6 +11,7 @@ export type Style = S["DocStyle"];
 export type Look = S["DocLook"];
 export type ItemLooks = S["DocItemLooks"];
 export type TargetLooks = S["DocTargetLooks"];
+export type Sign = S["DocSign"];
 export type Theme = S["DocTheme"];
 export type RichNode = S["Node"];
 export type Medium = S["Medium"];

@@ -1,6 +1,8 @@
 import { memo, type CSSProperties } from "react";
 import type { Look } from "../api/types";
 import { colour, textStyle, units } from "./looks";
+import { PieceShape } from "./PieceShape";
+import { SignMark } from "./SignMark";
 import { ToneMark } from "./ToneMark";
 
 /** A fixed piece cannot be moved; whether it is right does not show. */
@@ -42,6 +44,8 @@ export const PieceCard = memo(function PieceCard(p: Props) {
   const plain = !bare && (style?.corner !== undefined || !!style?.edge?.dash);
   const toned = mark === "none" ? colour(style?.edge?.color) : undefined;
   const tone = selected && mark === "none" ? "bg-feather text-feather [--face:var(--feather-soft)]" : faces[mark];
+  const marked = mark !== "none" && mark !== "fixed";
+  const sign = look?.sign;
   const width = style?.edge?.width ?? 1.5;
   const shape = plain || bare ? "" : "cut-corner";
   const face = (
@@ -80,7 +84,12 @@ export const PieceCard = memo(function PieceCard(p: Props) {
         ...(look?.opacity !== undefined ? { opacity: look.opacity / 100 } : {}),
       }}
     >
-      {bare ? (
+      {style?.shape ? (
+        <span className={`absolute inset-0 ${tone} bg-transparent! ${selected ? "outline-2 outline-feather" : ""}`}>
+          <PieceShape style={style} w={w} h={h} marked={mark !== "none"} />
+          <span className={`absolute inset-[8%] ${column}`}>{face}</span>
+        </span>
+      ) : bare ? (
         <span className={`absolute inset-0 ${column} ${selected ? "outline-2 outline-feather" : ""}`}>{face}</span>
       ) : plain ? (
         <span
@@ -109,7 +118,8 @@ export const PieceCard = memo(function PieceCard(p: Props) {
           <span className="fold absolute top-0 right-0 size-(--cut) opacity-70" />
         </span>
       )}
-      {mark !== "none" && mark !== "fixed" && (
+      {marked && sign && <SignMark sign={sign} src={mediaURL?.(sign.picture) ?? ""} />}
+      {marked && !sign && (
         <ToneMark tone={mark === "wrong" ? "wrong" : "right"} className="absolute -top-1 -left-1 drop-shadow-sm" />
       )}
     </span>

@@ -1,6 +1,7 @@
 import type { CSSProperties, ReactNode } from "react";
 import type { Look, Rect } from "../api/types";
 import { boxStyle, colour, textStyle } from "./looks";
+import { SignMark } from "./SignMark";
 
 /** Board units to screen, by the scale in --s. */
 export function placed(r: Rect): CSSProperties {
@@ -107,6 +108,7 @@ export function TargetWell(p: Props) {
           draggable={false}
         />
       )}
+      {look?.sign && <SignMark sign={look.sign} src={mediaURL?.(look.sign.picture) ?? ""} />}
       {(label || number) && <RimLabel label={label} side={side} number={number} style={textStyle(style)} />}
     </span>
   );

@@ -244,6 +244,8 @@ export type Edit = {
   names?: string[];
   /** The names are somebody's content: the samples that the activity began with go. */
   own?: boolean;
+  /** The files are pictures and sounds of the items' cards. */
+  cards?: boolean;
   files?: { id: string; name: string; sound: boolean; width: number; height: number }[];
   /** What to line up to, or what to make parts into. */
   to?: string;

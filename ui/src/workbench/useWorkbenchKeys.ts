@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { nothing, useDraftStore } from "./model/draft";
+import { nothing, useDraftStore, type DraftStore } from "./model/draft";
 
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
@@ -21,6 +21,18 @@ function enter(zone: string): boolean {
     const to = root?.querySelector<HTMLElement>(what);
     to?.focus();
     return !!to && document.activeElement === to;
+  });
+}
+
+/** Selects everything; where only items are selected, or only targets, all of those. */
+function selectAlike(store: DraftStore) {
+  const { doc, selection } = store.getState();
+  const items = selection.items.length > 0 || selection.targets.length === 0;
+  const targets = selection.targets.length > 0 || selection.items.length === 0;
+  store.getState().select({
+    items: items ? doc.items.map((i) => i.id) : [],
+    targets: targets ? doc.targets.map((t) => t.id) : [],
+    first: selection.first,
   });
 }
 
@@ -47,6 +59,7 @@ export function useWorkbenchKeys() {
       } else if (!command || target.closest("input, textarea, [contenteditable=true]")) return;
       else if (key === "z" && !e.shiftKey) store.getState().undo();
       else if (key === "y" || (key === "z" && e.shiftKey)) store.getState().redo();
+      else if (key === "a" && !e.defaultPrevented && !target.closest("[role=dialog]")) selectAlike(store);
       else return;
       e.preventDefault();
     };

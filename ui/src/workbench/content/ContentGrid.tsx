@@ -15,6 +15,7 @@ import { useActiveCell } from "../grid/useActiveCell";
 import { useEvent } from "../../kit/useEvent";
 
 const rowHeight = 30;
+const width = nameColumn.width + columns.reduce((sum, c) => sum + c.width, 0);
 const template = `${nameColumn.width}px ${columns.map((c) => `${c.width}px`).join(" ")}`;
 
 /** Everything that items and targets are, as a table: typed, filled, copied and pasted. */
@@ -69,8 +70,10 @@ export function ContentGrid() {
   };
   /** Writes cells in one step; false when some could not be. */
   const write = (says: string, writes: Write[], merge?: string) => {
-    const { change, faults } = writeCells(store.getState().doc, says, writes);
-    store.getState().change({ ...change, merge });
+    const { change, acts, faults } = writeCells(store.getState().doc, says, writes);
+    const step = merge ?? (acts.length > 0 ? `${says} ${Date.now()}` : undefined);
+    if (writes.some((w) => !w.column.item?.act)) store.getState().change({ ...change, merge: step });
+    for (const act of acts) void store.getState().edit(says, act, step);
     setFaults(faults);
     // The press that ended the typing may go elsewhere, and the reason stays.
     faultsAreNew.current = true;
@@ -192,6 +195,13 @@ export function ContentGrid() {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another part is selected
   }, [first]);
 
+  // Files that come while cards are chosen are theirs.
+  const cards = left === right && columnAt(left)?.key === "card";
+  useEffect(() => {
+    store.setState({ cards });
+    return () => store.setState({ cards: false });
+  }, [store, cards]);
+
   useActiveCell(grid, `content-${at.row}-${at.column}`);
   return (
     <>
@@ -235,12 +245,12 @@ export function ContentGrid() {
         className="group/grid min-h-0 flex-1 overflow-auto outline-none select-none"
       >
         <ContentHead template={template} />
-        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize(), width: "max-content" }}>
+        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize(), width }}>
           {virtual.getVirtualItems().map((v) => {
             const row = rows[v.index]!;
             if (!row.part) {
               return (
-                <div key={v.key} className="absolute left-0" style={{ top: v.start, height: v.size }} role="row">
+                <div key={v.key} className="absolute inset-x-0" style={{ top: v.start, height: v.size }} role="row">
                   <span
                     role="gridcell"
                     className="sticky left-0 px-4 text-[13px] whitespace-nowrap leading-[30px] font-semibold text-slate"

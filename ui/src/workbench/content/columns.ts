@@ -1,4 +1,6 @@
 import type { Doc, Item, Target } from "../../api/types";
+import type { Edit } from "../../engine/engine";
+import { cardOf } from "../model/replies";
 import { readingOrder } from "../model/frames";
 import { readAt } from "../model/readingOrder";
 import { moveFrame, setLabel, setName, type Change } from "../model/changes";
@@ -21,6 +23,8 @@ type Field<T> = {
   read: (part: T, doc: Doc) => string;
   /** Writes it; or says why it cannot be. */
   write: (part: T, text: string, doc: Doc) => string | void;
+  /** What the core does instead, for all of the parts at once. */
+  act?: (ids: string[], texts: string[]) => Edit;
 };
 
 /** Reads a number within bounds, with at most two decimals. */
@@ -157,6 +161,20 @@ export const columns: Column[] = [
       },
     },
   },
+  {
+    key: "card",
+    title: "Card when right",
+    width: 150,
+    item: {
+      name: "card that opens when it is placed right",
+      read: (i, doc) => {
+        const say = cardOf(doc, i.id)?.say;
+        return say ? say.text || (say.picture ? "picture" : "sound") : "";
+      },
+      write: () => {},
+      act: (ids, texts) => ({ act: "cards", parts: { items: ids, targets: [], scenery: [] }, names: texts }),
+    },
+  },
   { key: "x", title: "x", width: 60, number: true, ...place("x") },
   { key: "y", title: "y", width: 60, number: true, ...place("y") },
   { key: "w", title: "width", width: 64, number: true, ...length("w") },
@@ -197,19 +215,35 @@ export const hasCell = (part: PartID, column: Column) => column[part.kind] !== u
 export type Write = { part: PartID; column: Column; text: string };
 
 /** Writes cells in one step. What cannot be is left as it was, and told. */
-export function writeCells(doc: Doc, says: string, writes: Write[]): { change: Change; faults: string[] } {
+export function writeCells(
+  doc: Doc,
+  says: string,
+  writes: Write[],
+): { change: Change; acts: Edit[]; faults: string[] } {
   const faults: string[] = [];
+  const acts = columns.flatMap(({ key, item }) => {
+    const own = item?.act ? writes.filter((w) => w.column.key === key && w.part.kind === "item") : [];
+    return own.length === 0
+      ? []
+      : [
+          item!.act!(
+            own.map((w) => w.part.id),
+            own.map((w) => w.text),
+          ),
+        ];
+  });
   // Tried on copies first, so that the change itself has no surprises.
   const good = writes.filter(({ part, column, text }) => {
     const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
     const field = column[part.kind] as Field<unknown> | undefined;
-    if (!found || !field) return false;
+    if (!found || !field || field.act) return false;
     const fault = field.write(structuredClone(found), text, { ...doc, order: [...doc.order] });
     if (fault) faults.push(`${nameOf(found)}, ${column.title}: ${fault}`);
     return !fault;
   });
   return {
     faults,
+    acts,
     change: {
       says,
       apply: (draft) => {

@@ -6,6 +6,8 @@ import { columnAt, readCell } from "./columns";
 export function cellSaid(doc: Doc, part: PartID | undefined, index: number, rows: number): string {
   if (!part) return "Nothing here yet. Add an item, paste a table, or drop pictures.";
   const found = part.kind === "item" ? itemOf(doc, part.id) : targetOf(doc, part.id);
+  if (rows > 1 && index >= 0 && columnAt(index)?.key === "card")
+    return `${rows} cards. Texts are pasted and files added in order, or by name.`;
   if (rows > 1) return `${rows} rows. Ctrl+D fills down, Delete clears, Alt with an arrow moves items.`;
   const column = columnAt(index)!;
   const text = readCell(doc, part, column);

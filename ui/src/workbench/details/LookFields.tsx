@@ -9,6 +9,7 @@ import { useDraft } from "../model/draft";
 import { ColourField } from "./ColourField";
 import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
 import { lookOf, points, setLook, setStyle, styleOf, type Dressed } from "./styles";
+import { SignField } from "../model/SignField";
 import type { Chosen, Set } from "./Sheet";
 
 /**
@@ -152,6 +153,32 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           values={style((s) => s?.shadow ?? false)}
           onDone={(on) => dress("change the shadow", (s) => (s.shadow = on))}
         />
+        {items.length > 0 && (
+          <ChoiceField
+            label="Shape"
+            values={style((s) => s?.shape)}
+            options={[
+              ["", "Theme’s card"],
+              ["rect", "Rectangle"],
+              ["ellipse", "Ellipse"],
+              ...(style((s) => s?.shape).includes("polygon") ? [["polygon", "As drawn"] as [string, string]] : []),
+            ]}
+            onDone={(to) =>
+              dress("change the shape of pieces", (s) => {
+                if (to) s.shape = to as Style["shape"];
+                else delete s.shape;
+                if (to !== "polygon") delete s.points;
+              })
+            }
+          />
+        )}
+        {kind && (at === "right" || at === "wrong") && (
+          <SignField
+            tone={at}
+            sign={look((l) => l?.sign)[0]}
+            onDone={(sign) => show(`choose the sign of ${at}`, (l) => (l.sign = sign))}
+          />
+        )}
         {kind && (
           <>
             <TextField

@@ -2,7 +2,7 @@ import { RadioGroup } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
-import type { Theme } from "../../api/types";
+import type { Sign, Theme } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { themed } from "../../board/looks";
@@ -10,6 +10,7 @@ import { PieceCard } from "../../board/PieceCard";
 import { placed, TargetWell } from "../../board/TargetWell";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { useDraft, useDraftStore } from "../model/draft";
+import { SignField } from "../model/SignField";
 
 type Colour = keyof Theme["colors"];
 
@@ -131,6 +132,14 @@ export function ThemeDialog() {
                 />
               </label>
             ))}
+            {(["right", "wrong"] as const).map((tone) => (
+              <SignField
+                key={tone}
+                tone={tone}
+                sign={theme.signs?.[tone]}
+                onDone={(sign) => change(`choose the sign of ${tone}`, { signs: withSign(theme.signs, tone, sign) })}
+              />
+            ))}
           </div>
           <section aria-label="Contrast" className="flex flex-col gap-2">
             <h3 className="font-semibold">Contrast</h3>
@@ -164,6 +173,13 @@ export function ThemeDialog() {
       </div>
     </Dialog>
   );
+}
+
+/** A theme’s own signs with one changed; without any there is no list of them. */
+function withSign(signs: Theme["signs"], tone: "right" | "wrong", sign: Sign | undefined): Theme["signs"] {
+  const out = { ...signs, [tone]: sign };
+  if (!sign) delete out[tone];
+  return Object.keys(out).length > 0 ? out : undefined;
 }
 
 type ChoiceProps = { name: string; theme: Theme | undefined };

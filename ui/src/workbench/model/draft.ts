@@ -64,6 +64,8 @@ export type DraftState = Session<Doc> & {
   divider: "board" | "even" | "ledger";
   /** What the ledger shows. */
   lens: string;
+  /** Files that come are for cards: those of the items that are selected. */
+  cards: boolean;
   /** There are items that the activity began with, unchanged. */
   samples: boolean;
   /** The Placing lens shows a row's targets instead of cells; until it is chosen, as the kind suggests. */
@@ -133,6 +135,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
     }),
     remark: "",
     samples: false,
+    cards: false,
     asking: "",
     lens: "placing",
     released: draft.releases > 0,

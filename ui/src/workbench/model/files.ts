@@ -1,5 +1,6 @@
 import { nameOfFile, uploadAll } from "../../kit/upload";
 import { nothing, type DraftStore } from "./draft";
+import { cardOf } from "./replies";
 
 /** The largest size that has a picture's proportion. */
 export function sizeOf({ width, height }: { width: number; height: number }, most: { w: number; h: number }) {
@@ -36,7 +37,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const has = (i: { picture: string; sound: string }) => media.has(i.picture) || media.has(i.sound);
   const ids = store
     .getState()
-    .doc.items.filter(has)
+    .doc.items.filter((i) => has(i) || has(cardOf(store.getState().doc, i.id)?.say ?? { picture: "", sound: "" }))
     .map((i) => i.id);
   const matched = ids.filter((id) => before.some((i) => i.id === id)).length;
   const fresh = made.items.length;
@@ -55,13 +56,14 @@ type Uploaded = { id: string; type: string; name: string; width: number; height:
 function inOrder(store: DraftStore): string[] {
   const { doc, selection } = store.getState();
   const chosen = doc.items.filter((i) => selection.items.includes(i.id)).map((i) => i.id);
-  return chosen.length > 1 ? chosen : [];
+  return chosen.length > 1 || store.getState().cards ? chosen : [];
 }
 
 /** Gives uploaded files to the items that are called so, or to a range in its order, and makes items of the others. */
 export const takeUploaded = (store: DraftStore, says: string, files: Uploaded[]) =>
   store.getState().edit(says, {
     act: "takeFiles",
+    cards: store.getState().cards,
     parts: { ...nothing, items: inOrder(store) },
     files: files.map(({ id, name, type, width, height }) => ({
       id,

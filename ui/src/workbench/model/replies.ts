@@ -14,6 +14,25 @@ export const moments: [Reply["moment"], string, string][] = [
 
 export const replyOf = (doc: Doc, id: string | undefined) => doc.replies.find((r) => r.id === id);
 
+/** The card that opens when a piece of the item is placed right. */
+export const cardOf = (doc: Doc, item: string) =>
+  doc.replies.find((r) => {
+    if (r.moment !== "placed" || r.spot !== "card" || !r.when || !("all" in r.when)) return false;
+    const [piece, what] = r.when.all;
+    return (
+      r.when.all.length === 2 &&
+      !!piece &&
+      "piece" in piece &&
+      !piece.piece.all &&
+      !piece.piece.tags?.length &&
+      piece.piece.items?.length === 1 &&
+      piece.piece.items[0] === item &&
+      !!what &&
+      "result" in what &&
+      what.result === "right"
+    );
+  });
+
 function freshID(doc: Doc, base: string): string {
   const taken = new Set(doc.replies.map((r) => r.id));
   for (let n = 1; ; n++) {

@@ -1,0 +1,103 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
+)
+
+// Cards of all items are typed and pasted as a column, their pictures come as files, and
+// what opens in play is the card.
+func TestCardsOfAllItemsAtOnce(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.acts = 0
+	ana.click("New activity")
+	ana.fill("Your content, if you have it", "Ida Brook\tFounder\nTom Vale\tRider\nUna Reed\tMechanic\nSol Hart\tPainter\nKit Moor\tWelder\nMay Lund\tTeacher")
+	ana.files("Pictures and sounds", drawings(t, "Ida Brook", "Tom Vale", "Una Reed", "Sol Hart", "Kit Moor", "May Lund")...)
+	ana.click("Match")
+	ana.sees("1 correct arrangement")
+	ana.click("Content")
+	ana.click(contentCell("Ida Brook", "card that opens when it is placed right"))
+	ana.paste("Began the workshop in a barn.\nRode to the sea and back.\nMends what others throw out.\nPaints every frame by hand.\nLearned welding from Ida.\nTeaches the evening class.")
+	ana.sees("Teaches the evening class.")
+	ana.shift(contentCell("May Lund", "card that opens when it is placed right"))
+	ana.sees("6 cards.")
+	ana.files("Picture and sound files", drawings(t, "a1", "a2", "a3", "a4", "a5", "a6")...)
+	ana.sees("6 items have their files")
+	ana.shot("cards")
+	ana.click("Settings for learners")
+	ana.choose("Checked", "each")
+	doc := ana.document()
+	if len(doc.Items) != 6 {
+		t.Fatalf("%d items", len(doc.Items))
+	}
+	for i := range doc.Items {
+		found := false
+		for _, r := range doc.Replies {
+			found = found || r.Spot == "card" && r.Say.Text != "" && r.Say.Picture != "" && len(r.When.All) == 2 && r.When.All[0].Piece.Items[0] == doc.Items[i].ID
+		}
+		if !found {
+			t.Errorf("%s has no card with a text and a picture", doc.Items[i].Name)
+		}
+	}
+	t.Logf("acts: six portraits, each opens its card: %d", ana.acts)
+	if ana.acts > 14 {
+		t.Errorf("cards for six take %d acts", ana.acts)
+	}
+
+	// One undo takes the files away, another one the texts.
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.press("z", chromedp.ModifierCtrl)
+	if doc := ana.document(); len(doc.Items) != 6 {
+		t.Errorf("%d items after undo", len(doc.Items))
+	} else {
+		for _, r := range doc.Replies {
+			if r.Spot == "card" {
+				t.Errorf("%s stays after undo", r.ID)
+			}
+		}
+	}
+}
+
+// Pieces get signs of right and wrong of the author's own, for all at once, and drawn
+// shapes as faces.
+func TestSignsAndShapesOfPieces(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.openDocument(arranged("sort", "x: Bell, Hub, Rim", "A", "B"))
+	ana.click("Item Bell")
+	ana.click("Details")
+	ana.acts = 0
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.click("right")
+	ana.files("Picture that says right", drawings(t, "star")...)
+	ana.click("wrong")
+	ana.files("Picture that says wrong", drawings(t, "bolt")...)
+	ana.until("both", `document.querySelectorAll('[aria-label=Looks] img').length >= 3`)
+	t.Logf("acts: own right and wrong sign on every piece: %d", ana.acts)
+	ana.shot("signs")
+	doc := ana.document()
+	for i := range doc.Items {
+		l := doc.Items[i].Looks
+		if l == nil || l.Right == nil || l.Right.Sign == nil || l.Wrong == nil || l.Wrong.Sign == nil {
+			t.Fatalf("%s: %+v", doc.Items[i].ID, l)
+		}
+	}
+	ana.click("at rest")
+	ana.choose("Shape", "ellipse")
+	ana.until("ellipses", `document.querySelectorAll('[data-part^="item-"] ellipse').length === 3`)
+	ana.shot("shapes")
+
+	// By the keyboard: the states are radio buttons, the choice a list.
+	ana.press(kb.Escape)
+	if doc = ana.document(); doc.Items[2].Looks.Rest.Style.Shape != "ellipse" {
+		t.Errorf("%+v", doc.Items[2].Looks.Rest.Style)
+	}
+}

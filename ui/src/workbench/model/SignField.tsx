@@ -1,0 +1,48 @@
+import type { Sign } from "../../api/types";
+import { ChoiceField, NumberField } from "../../kit/fields";
+import { PictureField } from "./PictureField";
+
+type Props = {
+  /** Which of the two it is. */
+  tone: "right" | "wrong";
+  sign?: Sign;
+  onDone: (sign: Sign | undefined) => void;
+};
+
+/** A picture of one’s own that says right or wrong on a piece, and where it stands. */
+export function SignField({ tone, sign, onDone }: Props) {
+  return (
+    <div role="group" aria-label={`Sign of ${tone}`} className="col-span-full flex flex-wrap items-end gap-2">
+      <span className="flex flex-col text-[13px] text-slate">
+        Sign of {tone}
+        <PictureField
+          picture={sign?.picture ?? ""}
+          of={`Picture that says ${tone}`}
+          onDone={(picture) => onDone(picture ? { at: "corner", size: 28, ...sign, picture } : undefined)}
+        />
+      </span>
+      {sign && (
+        <ChoiceField
+          label="Where"
+          values={[sign.at]}
+          options={[
+            ["corner", "on the corner"],
+            ["middle", "in the middle"],
+            ["below", "below"],
+            ["all", "over the whole part"],
+          ]}
+          onDone={(at) => onDone({ ...sign, at: at as Sign["at"] })}
+        />
+      )}
+      {sign && sign.at !== "all" && (
+        <NumberField
+          label="Size of the sign"
+          values={[sign.size]}
+          low={8}
+          high={400}
+          onDone={(size) => onDone({ ...sign, size: size! })}
+        />
+      )}
+    </div>
+  );
+}
