@@ -6,6 +6,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 	"keenmagpie/demo"
 )
 
@@ -100,4 +102,37 @@ func TestSignsAndShapesOfPieces(t *testing.T) {
 	if doc = ana.document(); doc.Items[2].Looks.Rest.Style.Shape != "ellipse" {
 		t.Errorf("%+v", doc.Items[2].Looks.Rest.Style)
 	}
+}
+
+// A picture of the author's own is shown in full over the board, at once, for right and
+// for wrong.
+func TestAPictureOverTheWholeBoard(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	doc := arranged("sort", "x: Bell, Hub", "A", "B")
+	doc.Play.Check = "each"
+	doc.Key.Solutions[0].Right = map[string]activity.Selector{"a": {Items: []string{"bell"}}, "b": {Items: []string{"hub"}}}
+	for _, item := range []string{"bell", "hub"} {
+		edit.SayOf(doc, item, "right", activity.Say{Text: "Yes."})
+		edit.SayOf(doc, item, "wrong", activity.Say{Text: "No."})
+	}
+	ana.openDocument(doc)
+	ana.click("Feedback")
+	ana.acts = 0
+	ana.click("When Bell is put down and is correct there")
+	ana.files("Picture of the reply", drawings(t, "yes")...)
+	ana.choose("Position", "board")
+	ana.shot("feedback")
+	t.Logf("acts: a picture over the whole board: %d", ana.acts)
+	ana.click("Rehearse")
+	ana.place("Bell", "A")
+	ana.until("the picture", `document.querySelector('[data-reply] img')?.getBoundingClientRect().height > 200`)
+	ana.shot("full")
+	over := eval[float64](ana, `(() => { const a = document.querySelector('[data-reply]').getBoundingClientRect(), b = document.querySelector('[data-board]').getBoundingClientRect(); return Math.abs(a.width - b.width) + Math.abs(a.height - b.height) + Math.abs(a.x - b.x) })()`)
+	if over > 3 {
+		t.Errorf("it is %v pixels off the board", over)
+	}
+	ana.press(kb.Escape)
+	ana.until("closed", `!document.querySelector('[data-reply] img')`)
 }

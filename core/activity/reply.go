@@ -23,10 +23,11 @@ type Reply struct {
 	Also bool   `json:"also"`
 	Say  Say    `json:"say"`
 	Tone string `json:"tone" default:"\"plain\"" one:"right|near|wrong|plain"`
-	// Spot is where it stands; with frame, Frame says where.
-	Spot  string         `json:"spot" default:"\"edge\"" one:"edge|piece|target|card|frame"`
+	// Spot is where it stands; with frame, Frame says where; with board its picture is
+	// shown in full over all of the board.
+	Spot  string         `json:"spot" default:"\"edge\"" one:"edge|piece|target|card|frame|board"`
 	Frame *geometry.Rect `json:"frame"`
-	// Until, left out, is closed for a card and check for everything else.
+	// Until, left out, is closed for a card and over all of the board, check for everything else.
 	Until   string   `json:"until" one:"move|check|closed|stays" optional:"true"`
 	Dim     bool     `json:"dim"`
 	Reopen  bool     `json:"reopen"`
@@ -43,7 +44,7 @@ func (r *Reply) Stays() string {
 	switch {
 	case r.Until != "":
 		return r.Until
-	case r.Spot == "card":
+	case r.Spot == "card", r.Spot == "board":
 		return "closed"
 	}
 	return "check"
@@ -67,7 +68,12 @@ type Say struct {
 	Alt        string `json:"alt" max:"1000"`
 	Sound      string `json:"sound" max:"64" media:"true"`
 	Transcript string `json:"transcript" max:"4000"`
+	// Layout is where the picture stands to the text.
+	Layout string `json:"layout" default:"\"above\"" one:"above|beside|below"`
 }
+
+// Empty says whether nothing is said.
+func (s Say) Empty() bool { return s == Say{Layout: s.Layout} }
 
 // Condition is one condition of a reply. Exactly one of its forms is there:
 // a list of conditions under All, Any or None, or one fact.

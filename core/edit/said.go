@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"cmp"
 	"slices"
 
 	"keenmagpie/core/activity"
@@ -97,10 +98,11 @@ func SayOf(d *activity.Doc, item, result string, what activity.Say) {
 // itself.
 func SayAt(d *activity.Doc, s Slot, what activity.Say) {
 	at := slices.IndexFunc(d.Replies, func(r activity.Reply) bool { here, ok := slot(&r); return ok && here == s })
+	what.Layout = cmp.Or(what.Layout, "above")
 	switch {
-	case what == activity.Say{} && at >= 0:
+	case what.Empty() && at >= 0:
 		d.Replies = slices.Delete(d.Replies, at, at+1)
-	case what == activity.Say{}:
+	case what.Empty():
 	case at >= 0:
 		d.Replies[at].Say = what
 	default:

@@ -17,7 +17,7 @@ type Told struct {
 	Tone   string          `json:"tone" enum:"right,near,wrong,plain"`
 	Rich   []richtext.Node `json:"rich" nullable:"false"`
 	Clip
-	Spot   string         `json:"spot" enum:"edge,piece,target,card,frame"`
+	Spot   string         `json:"spot" enum:"edge,piece,target,card,frame,board"`
 	Piece  string         `json:"piece,omitempty" doc:"The piece that it is about"`
 	Target string         `json:"target,omitempty"`
 	Frame  *geometry.Rect `json:"frame,omitempty"`
@@ -28,6 +28,7 @@ type Told struct {
 	Points  *Points  `json:"points,omitempty"`
 	Offer   []string `json:"offer" nullable:"false"`
 	ShowKey bool     `json:"showKey"`
+	Layout  string   `json:"layout" enum:"above,beside,below" doc:"Where the picture stands to the text"`
 	Over    bool     `json:"over" doc:"It does not stand any more, and is only there to be opened again"`
 }
 
@@ -131,7 +132,7 @@ func (g *Game) told(standing []Given, names Names) []Told {
 	for _, x := range standing {
 		r := &g.Doc.Replies[x.Number]
 		one := Told{N: x.N, Number: x.At, Tone: r.Tone, Rich: Rich(x.Text, names), Spot: r.Spot, Frame: r.Frame, Until: r.Stays(), Dim: r.Dim,
-			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey,
+			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey, Layout: r.Say.Layout,
 			Clip: Clip{media(names, r.Say.Picture), r.Say.Alt, media(names, r.Say.Sound), r.Say.Transcript}}
 		if one.Offer == nil {
 			one.Offer = []string{}

@@ -2103,7 +2103,7 @@ export interface components {
        * @default edge
        * @enum {string}
        */
-      spot: "edge" | "piece" | "target" | "card" | "frame";
+      spot: "edge" | "piece" | "target" | "card" | "frame" | "board";
       /**
        * @default plain
        * @enum {string}
@@ -2115,6 +2115,11 @@ export interface components {
     };
     DocSay: {
       alt: string;
+      /**
+       * @default above
+       * @enum {string}
+       */
+      layout: "above" | "beside" | "below";
       picture: string;
       sound: string;
       text: string;
@@ -3504,6 +3509,11 @@ export interface components {
       dim: boolean;
       frame?: components["schemas"]["Rect"];
       /**
+       * @description Where the picture stands to the text
+       * @enum {string}
+       */
+      layout: "above" | "beside" | "below";
+      /**
        * Format: int64
        * @description The move it came with; 0 is before the first
        */
@@ -3526,7 +3536,7 @@ export interface components {
       showKey: boolean;
       sound: string;
       /** @enum {string} */
-      spot: "edge" | "piece" | "target" | "card" | "frame";
+      spot: "edge" | "piece" | "target" | "card" | "frame" | "board";
       target?: string;
       /** @enum {string} */
       tone: "right" | "near" | "wrong" | "plain";

@@ -208,7 +208,7 @@ export type Differs = { exchange: Exchange | null; against: boolean };
 /** By which exchange of pieces a demonstration differs from what is right. */
 export type Exchange = { items: string[]; targets: string[]; each: Record<string, number> };
 
-export type Say = { text: string; picture: string; alt: string; sound: string; transcript: string };
+export type Say = Reply["say"];
 
 /** Something new on the board. */
 export type Drawing = {

@@ -18,13 +18,16 @@ type Props = {
   onGo?: (to: string) => void;
 };
 
+/** Where one stands; over the whole board also how large. */
+type Spot = { x: number; y: number; w?: number; h?: number };
+
 /** How unwillingly things are covered, for each pixel of them. */
 const weights = { subject: 400, label: 100, wrong: 60, reply: 80, piece: 8, target: 1 };
 
 /** What is said beside the board's parts: each measured, then put where it covers least. */
 export function Replies({ told, room, scale, ...common }: Props) {
   const boxes = useRef(new Map<string, HTMLElement>());
-  const [at, setAt] = useState<Record<string, { x: number; y: number }>>({});
+  const [at, setAt] = useState<Record<string, Spot>>({});
   const { scene, standing } = common;
   const keys = told.map(keyOf).join();
 
@@ -55,12 +58,13 @@ export function Replies({ told, room, scale, ...common }: Props) {
           if (e) boxes.current.set(key, e);
           else boxes.current.delete(key);
         }}
-        className={`pointer-events-none absolute z-[3000] ${at[key] ? "" : "invisible"}`}
+        // What hides the board takes the focus at once, which nothing invisible does.
+        className={`pointer-events-none absolute z-[3000] ${at[key] ? "" : t.spot === "board" ? "opacity-0" : "invisible"}`}
         style={{
           left: at[key]?.x ?? 0,
           top: at[key]?.y ?? 0,
-          width: wide,
-          maxWidth: `min(${wide ? `${wide}px` : "22rem"}, calc(100% - 16px))`,
+          ...(t.spot === "board" ? { width: at[key]?.w, height: at[key]?.h } : { width: wide }),
+          maxWidth: t.spot === "board" ? undefined : `min(${wide ? `${wide}px` : "22rem"}, calc(100% - 16px))`,
         }}
       >
         <Reply told={t} {...common} />
@@ -75,7 +79,7 @@ function placeAll(
   scene: Scene,
   standing: Standing,
   boxes: Map<string, HTMLElement>,
-): Record<string, { x: number; y: number }> {
+): Record<string, Spot> {
   const origin = room.getBoundingClientRect();
   const boxOf = (e: Element): Box => {
     const r = e.getBoundingClientRect();
@@ -103,7 +107,7 @@ function placeAll(
     })),
   ];
   const board = one("board", "");
-  const out: Record<string, { x: number; y: number }> = {};
+  const out: Record<string, Spot> = {};
   for (const t of told) {
     const key = keyOf(t);
     const e = boxes.get(key);
@@ -121,6 +125,10 @@ function placeAll(
       t.spot === "frame" && t.frame && board
         ? { x: boxOf(board).x + t.frame.x * scale, y: boxOf(board).y + t.frame.y * scale }
         : undefined;
+    if (t.spot === "board" && board) {
+      out[key] = boxOf(board);
+      continue;
+    }
     const place = besides(size, view, subjects, [...avoid, ...mine], wanted);
     out[key] = place;
     avoid.push({ box: { ...place, ...size }, weight: weights.reply });

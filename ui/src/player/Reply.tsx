@@ -26,6 +26,8 @@ type Props = {
   still?: boolean;
 };
 
+const layouts = { above: "flex-col", beside: "items-start", below: "flex-col-reverse" };
+
 const toneWords: Record<string, WordID> = { right: "isRight", near: "isNear", wrong: "isWrong" };
 
 /** One reply, where it stands. */
@@ -35,20 +37,21 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
   const close = useRef<HTMLButtonElement>(null);
   const key = keyOf(told);
   const card = told.spot === "card";
+  const full = told.spot === "board" && !inCard;
   const word = toneWords[told.tone];
   const tone = word && w(word);
   useEffect(() => {
     if (told.sound && !still) hear(told.sound);
   }, [told.sound, hear, key, still]);
   useEffect(() => {
-    if (!card || inCard || still) return;
-    // A card takes the focus, and gives it back; not from whoever works elsewhere, beside a rehearsal.
+    if (!(card || full) || inCard || still) return;
+    // What hides the board takes the focus, and gives it back; not from whoever works elsewhere, beside a rehearsal.
     const before = document.activeElement as HTMLElement | null;
     const elsewhere = before?.closest("[data-zone]");
     if (elsewhere && !elsewhere.contains(close.current)) return;
     close.current?.focus();
     return () => before?.focus();
-  }, [card, inCard, still, key]);
+  }, [card, full, inCard, still, key]);
   const offers = told.offer.filter((o) =>
     o === "again" ? standing.phase === "paused" : o === "restart" ? scene.restart : onGo !== undefined,
   );
@@ -64,19 +67,23 @@ export function Reply({ told, scene, standing, mediaURL, act, onClose, onGo, inC
         e.stopPropagation();
         onClose(key);
       }}
-      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${toneBox[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : "w-max max-w-full"} ${closable && !card ? "pr-9" : ""}`}
+      className={`pointer-events-auto z-[3000] rounded-(--radius) border px-3 py-2 text-ink shadow-(--shadow-raised) ${toneBox[told.tone]} ${card ? "relative m-auto max-h-full w-[min(26rem,92%)] overflow-auto p-4 pr-10" : full ? "size-full overflow-auto" : "w-max max-w-full"} ${closable && !card ? "pr-9" : ""}`}
     >
-      <div className="flex gap-2.5">
+      <div className={`flex gap-2.5 ${full ? "size-full" : ""}`}>
         <ToneMark tone={told.tone} label={tone} className="mt-0.5" />
         <div className="min-w-0 flex-1">
-          {told.picture && (
-            <img
-              src={mediaURL(told.picture)}
-              alt={told.alt}
-              className={`mb-2 rounded-sm bg-picture object-contain ${card ? "max-h-52 w-full" : "max-h-32"}`}
-            />
-          )}
-          <RichText nodes={told.rich} />
+          <div className={`flex min-h-0 gap-2 ${layouts[told.layout]} ${full ? "size-full" : ""}`}>
+            {told.picture && (
+              <img
+                src={mediaURL(told.picture)}
+                alt={told.alt}
+                className={`rounded-sm bg-picture object-contain ${full ? "min-h-0 flex-1" : told.layout === "beside" ? "max-h-52 max-w-[50%]" : card ? "max-h-52 w-full" : "max-h-32 self-start"}`}
+              />
+            )}
+            <div>
+              <RichText nodes={told.rich} />
+            </div>
+          </div>
           {told.dim && told.points && <p className="mt-1 text-slate">{w("dimmed")}</p>}
           {told.sound && (
             <button

@@ -7,7 +7,7 @@ import { fit } from "../../board/fit";
 import { mediaURL } from "../../board/mediaURL";
 import { useWorkspaceWords } from "../../words/useWorkspaceWords";
 import { useDraft, useDraftStore } from "../model/draft";
-import { change, replyOf } from "../model/replies";
+import { change, replyOf, untilOf } from "../model/replies";
 import { Movable } from "../board/Movable";
 
 /** The reply that is looked at, as the player draws it, where it will stand; moved, it stands where it is put. */
@@ -50,7 +50,10 @@ function Standing({ reply }: { reply: DocReply }) {
   );
   const wide = reply.frame && reply.spot === "frame" ? Math.max(reply.frame.w * inPlayer, 224) : undefined;
   // What is set counts before it is drawn and measured: two quick keys each change it.
-  const units = { w: (wide ?? size.w) / inPlayer, h: size.h / inPlayer };
+  const whole = reply.spot === "board";
+  const units = whole
+    ? { w: doc.board.width, h: doc.board.height }
+    : { w: (wide ?? size.w) / inPlayer, h: size.h / inPlayer };
   const told: Told = {
     n: 0,
     number: 0,
@@ -61,12 +64,13 @@ function Standing({ reply }: { reply: DocReply }) {
     sound: reply.say.sound ?? "",
     transcript: "",
     spot: reply.spot,
-    until: reply.until ?? (reply.spot === "card" ? "closed" : "check"),
+    until: untilOf(reply),
     dim: false,
     reopen: reply.reopen,
     offer: reply.offer,
     showKey: reply.showKey,
     over: false,
+    layout: reply.say.layout ?? "above",
   };
   return (
     <WordsProvider value={w}>
@@ -91,8 +95,12 @@ function Standing({ reply }: { reply: DocReply }) {
           inert
           data-reply-shown
           lang={doc.lang}
-          className={`w-max origin-top-left text-sm ${wide ? "" : "max-w-88"}`}
-          style={{ width: wide, transform: `scale(calc(var(--s) / ${inPlayer}))` }}
+          className={`w-max origin-top-left text-sm ${wide || whole ? "" : "max-w-88"}`}
+          style={{
+            width: whole ? units.w * inPlayer : wide,
+            height: whole ? units.h * inPlayer : undefined,
+            transform: `scale(calc(var(--s) / ${inPlayer}))`,
+          }}
         >
           <Reply
             told={told}
@@ -114,6 +122,7 @@ function Standing({ reply }: { reply: DocReply }) {
 /** Where it will stand, by the player's own placement. All in board units. */
 function placeOf(doc: Doc, reply: DocReply, size: { w: number; h: number }): { x: number; y: number } {
   const { width, height } = doc.board;
+  if (reply.spot === "board") return { x: 0, y: 0 };
   if (reply.spot === "card") return { x: (width - size.w) / 2, y: (height - size.h) / 2 };
   if (reply.spot === "frame" && reply.frame) return reply.frame;
   const about = subjectOf(doc, reply);

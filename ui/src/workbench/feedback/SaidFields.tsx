@@ -12,7 +12,7 @@ import { CheckField, ChoiceField, common } from "../../kit/fields";
 import { tip } from "../../kit/tip";
 import { PageOffer } from "./PageOffer";
 import { SaidMedia } from "./SaidMedia";
-import { change } from "../model/replies";
+import { change, untilOf } from "../model/replies";
 
 const tones: [Reply["tone"], string][] = [
   ["right", "correct"],
@@ -47,7 +47,7 @@ type Props = {
   onSay?: (part: Partial<Say>) => void;
 };
 
-const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "", layout: "above" };
 
 /** What replies say and do; of several, what they have in common. */
 export function SaidFields({ replies, onSay }: Props) {
@@ -118,6 +118,7 @@ export function SaidFields({ replies, onSay }: Props) {
             ["target", "beside the target"],
             ["card", "dialog"],
             ["frame", "custom"],
+            ["board", "over the whole board"],
           ]}
           onDone={(to) =>
             set("say where it stands", (r) => {
@@ -129,7 +130,7 @@ export function SaidFields({ replies, onSay }: Props) {
         />
         <ChoiceField
           label="Visible until"
-          values={of((r) => r.until ?? (r.spot === "card" ? "closed" : "check"))}
+          values={of(untilOf)}
           options={[
             ["move", "the next move"],
             ["check", "the next check"],

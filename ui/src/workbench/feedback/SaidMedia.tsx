@@ -1,5 +1,5 @@
 import type { Say } from "../../engine/engine";
-import { TextField } from "../../kit/fields";
+import { ChoiceField, TextField } from "../../kit/fields";
 import { PictureField } from "../model/PictureField";
 import { SoundField } from "../model/SoundField";
 
@@ -20,6 +20,18 @@ export function SaidMedia({ say, onTell: tell }: Props) {
             )
           }
         />
+        {say.picture && (
+          <ChoiceField
+            label="The picture stands"
+            values={[say.layout]}
+            options={[
+              ["above", "above the text"],
+              ["beside", "beside the text"],
+              ["below", "below the text"],
+            ]}
+            onDone={(layout) => tell("say where the picture stands", { layout: layout as Say["layout"] })}
+          />
+        )}
         {say.picture && (
           <TextField
             label="alternative text"

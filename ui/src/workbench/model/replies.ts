@@ -12,6 +12,9 @@ export const moments: [Reply["moment"], string, string][] = [
   ["review", "When it is looked at afterwards", ""],
 ];
 
+/** Until when it stands. */
+export const untilOf = (r: Reply) => r.until ?? (r.spot === "card" || r.spot === "board" ? "closed" : "check");
+
 export const replyOf = (doc: Doc, id: string | undefined) => doc.replies.find((r) => r.id === id);
 
 /** The card that opens when a piece of the item is placed right. */
@@ -47,7 +50,7 @@ export function blank(moment: Reply["moment"]): Reply {
     id: `${moment.toLowerCase()}-reply`,
     moment,
     also: false,
-    say: { text: "", picture: "", alt: "", sound: "", transcript: "" },
+    say: { text: "", picture: "", alt: "", sound: "", transcript: "", layout: "above" },
     tone: "plain",
     spot: "edge",
     dim: false,
