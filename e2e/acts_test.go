@@ -269,6 +269,16 @@ func TestNamedPartsOfADrawing(t *testing.T) {
 	if clamp.Home.X != 26400 || clamp.Home.Y != 14000 || clamp.Size.W != 21600 || clamp.Size.H != 10800 || plate.Home.X != 28600 || plate.Size.W != 17300 {
 		t.Errorf("the clamp is at %v, %v; the plate at %v, %v", *clamp.Home, clamp.Size, *plate.Home, plate.Size)
 	}
+	ana.click("Activity")
+	ana.click("Media")
+	ana.click("stand")
+	ana.click("Create a target per named part")
+	ana.sees("2 targets, one over each named part of stand.svg.")
+	ana.shot("named-targets")
+	doc = ana.document()
+	if box, round := doc.Target("clamp"), doc.Target("base-plate"); box == nil || round == nil || box.Frame.W != 21600 || box.Frame.X != 26400 || round.Shape != "ellipse" || round.Frame.W != round.Frame.H {
+		t.Errorf("the targets are %+v", doc.Targets)
+	}
 	if clamp.Looks.Rest.Style.Card || clamp.Alt != "Clamp" {
 		t.Errorf("the clamp looks %+v", clamp.Looks.Rest)
 	}

@@ -1,9 +1,12 @@
 import { mediaURL } from "../../board/mediaURL";
+import type { Drawing } from "../../engine/engine";
 import type { DraftStore } from "../model/draft";
 import { nameOfFile, upload } from "../../kit/upload";
 
 type Box = { x: number; y: number; w: number; h: number };
-type NamedPart = { name: string; svg: string; box: Box };
+type NamedPart = { name: string; svg: string; box: Box; outline: Outline };
+/** What a target over the part is: the corners are in the units of the drawing. */
+type Outline = { what: "rect" | "ellipse" } | { what: "polygon"; points: [number, number][] };
 
 const space = "http://www.w3.org/2000/svg";
 
@@ -45,7 +48,7 @@ async function partsOf(id: string): Promise<{ parts: NamedPart[]; whole: Box }> 
         const box = boxIn(drawing, e as SVGGraphicsElement);
         if (box.w < 1 || box.h < 1) continue;
         const svg = `<svg xmlns="${space}" viewBox="${box.x} ${box.y} ${box.w} ${box.h}" width="${box.w}" height="${box.h}">${defs}${wrap(e.outerHTML)}</svg>`;
-        parts.push({ name, svg, box });
+        parts.push({ name, svg, box, outline: outlineIn(drawing, e as SVGGraphicsElement) });
       }
     };
     look(drawing, (inside) => inside);
@@ -59,12 +62,38 @@ async function partsOf(id: string): Promise<{ parts: NamedPart[]; whole: Box }> 
   }
 }
 
+/** How a point of a part comes to the units of its drawing. */
+function toDrawing(drawing: SVGSVGElement, e: SVGGraphicsElement): DOMMatrix {
+  const toScreen = e.getScreenCTM();
+  const back = drawing.getScreenCTM()?.inverse();
+  return toScreen && back ? back.multiply(toScreen) : new DOMMatrix();
+}
+
+/** The outline of a part: a round one stays round, one closed line gives the corners of a polygon. */
+function outlineIn(drawing: SVGSVGElement, e: SVGGraphicsElement): Outline {
+  const m = toDrawing(drawing, e);
+  if (/^(circle|ellipse)$/.test(e.localName) && m.b === 0 && m.c === 0) return { what: "ellipse" };
+  const closed = e.localName === "polygon" || /^[^z]*z\s*$/i.test(e.getAttribute("d") ?? "");
+  if (!closed || !(e instanceof SVGGeometryElement)) return { what: "rect" };
+  const corners = e instanceof SVGPolygonElement ? [...e.points] : along(e, 36);
+  return {
+    what: "polygon",
+    points: corners.map((c) => {
+      const p = new DOMPoint(c.x, c.y).matrixTransform(m);
+      return [p.x, p.y];
+    }),
+  };
+}
+
+function along(e: SVGGeometryElement, steps: number): DOMPoint[] {
+  const length = e.getTotalLength();
+  return Array.from({ length: steps }, (_, i) => e.getPointAtLength((i * length) / steps));
+}
+
 /** The box of a part in the units of its drawing, with its line's width around it. */
 function boxIn(drawing: SVGSVGElement, e: SVGGraphicsElement): Box {
   const b = e.getBBox();
-  const toScreen = e.getScreenCTM();
-  const back = drawing.getScreenCTM()?.inverse();
-  const m = toScreen && back ? back.multiply(toScreen) : new DOMMatrix();
+  const m = toDrawing(drawing, e);
   const xs: number[] = [];
   const ys: number[] = [];
   for (const [x, y] of [
@@ -89,7 +118,7 @@ function boxIn(drawing: SVGSVGElement, e: SVGGraphicsElement): Box {
 export async function takeNamedParts(store: DraftStore, medium: string, of: string): Promise<void> {
   const { parts, whole } = await partsOf(medium);
   if (parts.length === 0) {
-    store.setState({ remark: `${of} has no named parts. Name them in your drawing program first.` });
+    store.setState({ remark: noNames(of) });
     return;
   }
   const kept = await Promise.all(
@@ -127,6 +156,63 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
   });
   store.setState({ remark: `${parts.length} items, one for each named part of ${of}.` });
 }
+
+/**
+ * One target over each named part of a drawing, exactly where that is: on the drawing
+ * where it stands on the board already, else it is put there.
+ */
+export async function targetsOfNamedParts(store: DraftStore, medium: string, of: string): Promise<void> {
+  const { parts, whole } = await partsOf(medium);
+  if (parts.length === 0) {
+    store.setState({ remark: noNames(of) });
+    return;
+  }
+  const { doc, edit } = store.getState();
+  const { width, height, background } = doc.board;
+  const there = doc.scenery.find((s) => s.picture === medium)?.frame;
+  const ground = background.picture === medium;
+  const room = there ?? { x: 0, y: 0, w: width, h: height };
+  const scale = Math.min(room.w / whole.w, room.h / whole.h) * (there || ground ? 1 : 0.9);
+  const x0 = room.x + (room.w - whole.w * scale) / 2 - whole.x * scale;
+  const y0 = room.y + (room.h - whole.h * scale) / 2 - whole.y * scale;
+  const round = (v: number) => Math.round(100 * v) / 100;
+  const onBoard = ({ x, y, w, h }: Box): Box => ({
+    x: round(x0 + x * scale),
+    y: round(y0 + y * scale),
+    w: round(w * scale),
+    h: round(h * scale),
+  });
+  const says = `make targets of ${parts.length} parts of ${of}`;
+  const merge = `named parts ${Date.now()}`;
+  if (!there && !ground) {
+    await edit(
+      says,
+      { act: "draw", drawing: { what: "picture", picture: medium, name: of, frame: onBoard(whole) } },
+      merge,
+    );
+  }
+  const made: string[] = [];
+  for (const p of parts) {
+    const rect: Drawing = { what: "rect", name: p.name, frame: onBoard(p.box) };
+    const drawing: Drawing =
+      p.outline.what === "polygon"
+        ? {
+            what: "polygon",
+            name: p.name,
+            points: p.outline.points.map(([x, y]) => [round(x0 + x * scale), round(y0 + y * scale)]),
+          }
+        : { ...rect, what: p.outline.what };
+    // A line that crosses itself encloses no one area: the target is its box then.
+    const done =
+      (await edit(says, { act: "draw", drawing }, merge)) ??
+      (p.outline.what === "polygon" ? await edit(says, { act: "draw", drawing: rect }, merge) : undefined);
+    made.push(...(done?.targets ?? []));
+  }
+  store.getState().select({ targets: made });
+  store.setState({ remark: `${made.length} targets, one over each named part of ${of}.` });
+}
+
+const noNames = (of: string) => `${of} has no named parts. Name them in your drawing program first.`;
 
 /** Whether a medium is a drawing, by its type. */
 export const isDrawing = (type: string) => type === "image/svg+xml";

@@ -11,7 +11,7 @@ import { mediaURL } from "../../board/mediaURL";
 import { nameOfFile, uploadAndTell } from "../../kit/upload";
 import { tip } from "../../kit/tip";
 import { sizeOf, takeUploaded } from "../model/files";
-import { isDrawing, takeNamedParts } from "../content/svgParts";
+import { isDrawing, takeNamedParts, targetsOfNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../model/draft";
 
 /** Everything uploaded in the workspace: found, used again, described. */
@@ -143,16 +143,18 @@ export function MediaDialog() {
               <>
                 <Button onClick={asScenery}>Place on board</Button>
                 <Button onClick={asGround}>Use as background</Button>
-                {isDrawing(m.type) && (
-                  <Button
-                    onClick={() => {
-                      close();
-                      void takeNamedParts(store, m.id, m.name);
-                    }}
-                  >
-                    Create an item per named part
-                  </Button>
-                )}
+                {isDrawing(m.type) &&
+                  namedParts.map(([label, take]) => (
+                    <Button
+                      key={label}
+                      onClick={() => {
+                        close();
+                        void take(store, m.id, m.name);
+                      }}
+                    >
+                      {label}
+                    </Button>
+                  ))}
               </>
             )}
           </About>
@@ -163,6 +165,11 @@ export function MediaDialog() {
     </Dialog>
   );
 }
+
+const namedParts = [
+  ["Create an item per named part", takeNamedParts],
+  ["Create a target per named part", targetsOfNamedParts],
+] as const;
 
 /** What is known of a medium, and where it is used. */
 function About({ medium: m, children }: { medium: Medium; children: React.ReactNode }) {
