@@ -167,6 +167,15 @@ func (r Ratio) String() string {
 	return strconv.FormatInt(n, 10) + "/" + strconv.FormatInt(d, 10)
 }
 
+// ParseRatio reads what [Ratio.String] writes.
+func ParseRatio(s string) (Ratio, bool) {
+	r, ok := new(big.Rat).SetString(s)
+	if !ok {
+		return Ratio{}, false
+	}
+	return of(r), true
+}
+
 // Round rounds to hundredths, half away from zero.
 func (r Ratio) Round() Hundredths {
 	if r.large == nil {

@@ -39,6 +39,7 @@ import (
 	"encoding/json"
 	"math/rand/v2"
 	"slices"
+	"sync"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
@@ -111,7 +112,8 @@ type State struct {
 	tries    *marks.Tries // where every placement is judged
 	before   *history
 	log      *entry
-	turn     []int // each piece's place in Order
+	cut      *State // the last from which it can be gone on with, where that is another
+	turn     []int  // each piece's place in Order
 }
 
 // history is what can be undone to, the latest first.
@@ -153,6 +155,7 @@ type Given struct {
 	Piece, Target string
 	Points        []string // pieces, targets and scenery that are pointed out
 	Over          bool     // kept to be opened again
+	values        []string // what its text is filled with
 }
 
 // Game is a document ready to be played.
@@ -161,6 +164,7 @@ type Game struct {
 	Parts *activity.Parts
 	Judge *marks.Judge
 	book  *reply.Book
+	print func() uint64 // of the document, by which checkpoints know it
 }
 
 // New makes a document ready. The error is a [*marks.Impossible].
@@ -169,7 +173,7 @@ func New(doc *activity.Doc) (*Game, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Game{doc, judge.Parts, judge, reply.NewBook(judge)}, nil
+	return &Game{doc, judge.Parts, judge, reply.NewBook(judge), sync.OnceValue(func() uint64 { return fingerprint(doc) })}, nil
 }
 
 // Open is the state before the first move.
@@ -282,6 +286,12 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 	t.run()
 	t.stand()
 	after.log = &entry{m, t.a, before.log}
+	switch {
+	case after.before == nil || !g.Doc.Play.Undo:
+		after.cut = nil
+	case before.cut == nil:
+		after.cut = before
+	}
 	return &after, t.a
 }
 

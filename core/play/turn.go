@@ -257,7 +257,8 @@ func (t *turn) give(moment string) {
 	}
 	for _, i := range t.book.Given(s, why) {
 		r := &t.Doc.Replies[i]
-		given := Given{ID: r.ID, Number: i, Text: t.book.Fill(r.Say.Text, s), N: t.s.N, At: len(t.a.Replies), Points: t.points(r)}
+		values := t.book.Values(r.Say.Text, s)
+		given := Given{ID: r.ID, Number: i, Text: reply.Filled(r.Say.Text, values), values: values, N: t.s.N, At: len(t.a.Replies), Points: t.points(r)}
 		if s.Placement != nil {
 			given.Piece, given.Target = t.Parts.Pieces[s.Placement.Piece].ID, t.Doc.Targets[s.Placement.Target].ID
 		}
