@@ -5,7 +5,9 @@ GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb mai
 	$(wildcard store/migrations/*.sql demo/activities/*.json demo/series/*.json demo/pictures/*.svg)
 UI_FILES := $(shell find ui/src -type f -not -path '*/generated/*' 2>/dev/null) $(wildcard ui/*.html ui/*.ts ui/public/*) ui/package-lock.json
 ENGINE := ui/src/engine/generated/engine.wasm
+PLAYENGINE := ui/src/engine/generated/play.wasm
 UI := server/webui/dist/built/index.html
+PLAYER := formats/pack/player/built/core.js
 
 demo: deps build
 	@exec ./bin/magpie demo
@@ -19,7 +21,7 @@ package: build
 	@./packaging/build.sh dist/magpie $(VERSION) dist
 
 # The interface is embedded in the program, and the engine in the interface.
-bin/magpie: $(GO_FILES) $(UI) go.mod go.sum
+bin/magpie: $(GO_FILES) $(UI) $(PLAYER) go.mod go.sum
 	@echo "building the program"
 	@go build -o bin/magpie ./cmd/magpie
 
@@ -27,6 +29,16 @@ $(UI): $(UI_FILES) $(ENGINE) ui/node_modules/.package-lock.json
 	@echo "building the interface"
 	@cd ui && npm run --silent build && node compress.mjs
 	@touch $@
+
+# The player of packages: a plain script, and as much of the core as it needs.
+$(PLAYER): $(UI_FILES) ui/pack.mjs $(PLAYENGINE) $(UI)
+	@echo "building the player of packages"
+	@cd ui && npm run --silent build:pack && node pack.mjs ../$(PLAYENGINE) src/engine/generated/wasm_exec.js ../$(@D)
+
+$(PLAYENGINE): $(shell find core cmd/playengine -name '*.go' -not -name '*_test.go' 2>/dev/null) go.mod
+	@echo "building the engine of packages"
+	@mkdir -p $(@D)
+	@GOOS=js GOARCH=wasm go build -trimpath -ldflags="-s -w" -o $@ ./cmd/playengine
 
 $(ENGINE): $(shell find core cmd/engine -name '*.go' -not -name '*_test.go' 2>/dev/null) go.mod
 	@echo "building the engine"
@@ -43,7 +55,7 @@ deps:
 	@./scripts/setup.sh mariadb
 
 chromium:
-	@./scripts/setup.sh mariadb chromium
+	@./scripts/setup.sh mariadb chromium xmllint
 
 test: chromium build
 	@./scripts/check.sh
@@ -56,4 +68,4 @@ bench: deps build
 	@./bench/core.sh
 
 clean:
-	rm -rf bin server/webui/dist/built ui/src/engine/generated ui/node_modules
+	rm -rf bin server/webui/dist/built formats/pack/player/built ui/src/engine/generated ui/node_modules

@@ -126,6 +126,9 @@ type person struct {
 	ctx context.Context
 	// acts counts what a person would do: clicks, keys, drags, pastes, a text typed.
 	acts int
+	// inFrame says that what is looked at is the page in the one frame of the page, which
+	// fills the window.
+	inFrame bool
 	// leaves is done once it answers pages that ask whether they may be left.
 	leaves sync.Once
 }
@@ -175,12 +178,20 @@ func eval[T any](p *person, script string) T {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
 	defer cancel()
-	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](script, chromedp.EvalAwaitPromise))
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](p.framed(script), chromedp.EvalAwaitPromise))
 	if err != nil {
 		p.shot("failed")
 		p.t.Fatalf("%v\nin %.600s", err, script)
 	}
 	return v
+}
+
+// framed is a script that looks at the page in the frame, where that is what is looked at.
+func (p *person) framed(script string) string {
+	if !p.inFrame {
+		return script
+	}
+	return `((document) => (` + script + `))(document.querySelector('iframe').contentDocument)`
 }
 
 func js(v any) string {
@@ -194,7 +205,7 @@ func (p *person) until(what, script string) {
 	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
 	defer cancel()
 	poll := func() error {
-		_, err := chromedp.Run(ctx, chromedp.Poll[any]("!!("+script+")", chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(45*time.Second)))
+		_, err := chromedp.Run(ctx, chromedp.Poll[any](p.framed("!!("+script+")"), chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(45*time.Second)))
 		return err
 	}
 	err := poll()
@@ -317,7 +328,7 @@ func (p *person) answered(script string) *spot {
 	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
 	defer cancel()
 	for {
-		at, err := chromedp.Run(ctx, chromedp.Evaluate[*spot](script, chromedp.EvalAwaitPromise))
+		at, err := chromedp.Run(ctx, chromedp.Evaluate[*spot](p.framed(script), chromedp.EvalAwaitPromise))
 		if err == nil {
 			return at
 		}

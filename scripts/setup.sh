@@ -1,5 +1,5 @@
 #!/bin/sh
-# Installs what the machine lacks of the packages named: mariadb, chromium.
+# Installs what the machine lacks of the packages named: mariadb, chromium, xmllint.
 # It is quick when nothing is missing.
 set -eu
 
@@ -12,6 +12,8 @@ for what in "$@"; do
 		if ! PATH=$PATH:/usr/sbin command -v mariadbd >/dev/null; then missing="$missing mariadb-server"; fi ;;
 	chromium)
 		if ! command -v chromium >/dev/null; then missing="$missing chromium"; fi ;;
+	xmllint)
+		if ! command -v xmllint >/dev/null; then missing="$missing libxml2-utils"; fi ;;
 	esac
 done
 [ -n "$missing" ] || exit 0

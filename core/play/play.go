@@ -356,3 +356,17 @@ func (g *Game) names(has func(piece int) bool) []string {
 func (g *Game) Holds(c *activity.Condition, a *placing.Arrangement, judged *marks.Judgement) bool {
 	return g.book.Holds(c, reply.Situation{Arrangement: a, Judgement: judged, Attempt: 1, Left: reply.Unlimited})
 }
+
+// CheckedBefore is when the check before the last one was made, in milliseconds since the
+// start; 0 where there was none since the sitting was opened or gone on with.
+func (g *Game) CheckedBefore(s *State) int64 {
+	n := 0
+	for e := s.log; e != nil; e = e.before {
+		if e.answer.Verdict != nil {
+			if n++; n == 2 {
+				return e.move.Time()
+			}
+		}
+	}
+	return 0
+}

@@ -151,7 +151,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 		n.Next = r.next(at, results)
 		n.Retry = r.Doc.Steps[at.At].Page == nil && r.Doc.Steps[at.At].MoveOn == "right" && over(results[at.At]) && !r.ready(at.At, results)
 	} else {
-		n.Total = r.total(results)
+		n.Total = r.Sum(results)
 		n.Again = r.again(results)
 	}
 	if at.At > 0 && r.mayGo(at, results, at.At-1) {
@@ -246,9 +246,9 @@ func (r *Run) Page(id string) int {
 	return -1
 }
 
-// total sums the counting steps: percent = round(100 × total / sum of points), half
+// Sum sums the counting steps: percent = round(100 × total / sum of points), half
 // away from zero, to two places. nil where nothing counts.
-func (r *Run) total(results []Result) *Total {
+func (r *Run) Sum(results []Result) *Total {
 	var score, points exact.Hundredths
 	any := false
 	for i, leg := range r.Legs {

@@ -1,9 +1,10 @@
-// Package bundle writes an activity with its media as one zip file, and reads it
-// again, equal.
+// Package bundle writes an activity, or a series with its activities, with the media as one
+// zip file, and reads it again, equal.
 //
-// In it are activity.json, media/<sha-256>.<ending> for each picture, and
-// manifest.json with the length and SHA-256 of every other file. What is not in
-// the manifest, or not as the manifest says, makes the whole bundle refused.
+// In it are activity.json, or series.json with activities/<id>.json; media/<sha-256>.<ending>
+// for each picture and sound; and manifest.json with the length and SHA-256 of every other
+// file. What is not in the manifest, or not as the manifest says, makes the whole bundle
+// refused. A package for a platform has the same in its folder keen-magpie, and is read, too.
 package bundle
 
 import (
@@ -15,7 +16,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -51,10 +54,53 @@ func NewMedium(body []byte) (Medium, error) {
 	return Medium{sum(body), kind, body}, nil
 }
 
-// Bundle is an activity with its media.
+// Bundle is an activity with its media; or a series, with its activities by the ids that it
+// names them by.
 type Bundle struct {
-	Doc   *activity.Doc
-	Media []Medium
+	Doc        *activity.Doc
+	Series     *activity.Series
+	Activities map[string]*activity.Doc
+	Media      []Medium
+}
+
+// Folder is where packages have a bundle.
+const Folder = "keen-magpie/"
+
+// Documents are all activities, by the ids that a series names them by, else by their own.
+func (b Bundle) Documents() map[string]*activity.Doc {
+	if b.Series != nil {
+		return b.Activities
+	}
+	return map[string]*activity.Doc{b.Doc.ID: b.Doc}
+}
+
+// Uses lists the media that are used, each once, sorted.
+func (b Bundle) Uses() []string {
+	var ids []string
+	if b.Series != nil {
+		ids = b.Series.Media()
+	}
+	for _, d := range b.Documents() {
+		ids = append(ids, d.Media()...)
+	}
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+// Title is what it is called.
+func (b Bundle) Title() string {
+	if b.Series != nil {
+		return b.Series.Title
+	}
+	return b.Doc.Title
+}
+
+// Name is the medium's file.
+func (m Medium) Name() string {
+	if ending := sound.Extension(m.Type); ending != "" {
+		return m.ID + ending
+	}
+	return m.ID + picture.Extension(m.Type)
 }
 
 type manifest struct {
@@ -69,38 +115,60 @@ type entry struct {
 	SHA256 string `json:"sha256"`
 }
 
-// Write writes the bundle. The same bundle gives the same bytes.
-func (b Bundle) Write(w io.Writer) error {
-	files := map[string][]byte{"activity.json": b.Doc.Write()}
+// Files are all files of the bundle by their names, with the manifest.
+func (b Bundle) Files() (map[string][]byte, error) {
+	files := map[string][]byte{}
+	if b.Series != nil {
+		files["series.json"] = b.Series.Write()
+		for id, d := range b.Activities {
+			if !plainID.MatchString(id) {
+				return nil, fmt.Errorf("the id %q of an activity cannot be a file's name", id)
+			}
+			files["activities/"+id+".json"] = d.Write()
+		}
+	} else {
+		files["activity.json"] = b.Doc.Write()
+	}
 	for _, m := range b.Media {
-		files["media/"+m.ID+picture.Extension(m.Type)+sound.Extension(m.Type)] = m.Body
+		files["media/"+m.Name()] = m.Body
 	}
-	names := make([]string, 0, len(files))
-	for name := range files {
-		names = append(names, name)
-	}
-	slices.Sort(names)
 	list := manifest{Format: format, Version: 1}
-	for _, name := range names {
+	for _, name := range slices.Sorted(maps.Keys(files)) {
 		list.Files = append(list.Files, entry{name, len(files[name]), sum(files[name])})
 	}
 	head, err := json.MarshalIndent(list, "", " ")
+	files["manifest.json"] = head
+	return files, err
+}
+
+var plainID = regexp.MustCompile(`^[A-Za-z0-9_-]{1,64}$`)
+
+// Write writes the bundle. The same bundle gives the same bytes.
+func (b Bundle) Write(w io.Writer) error {
+	files, err := b.Files()
 	if err != nil {
 		return err
 	}
-	z := zip.NewWriter(w)
-	put := func(name string, body []byte) error {
-		f, err := z.Create(name)
-		if err == nil {
-			_, err = f.Write(body)
+	return Zip(w, files)
+}
+
+// Zip writes files as a zip file, the manifest first. The same files give the same bytes.
+func Zip(w io.Writer, files map[string][]byte) error {
+	names := slices.Sorted(maps.Keys(files))
+	first := func(name string) int {
+		if strings.HasSuffix(name, "manifest.json") || strings.HasSuffix(name, "manifest.xml") {
+			return 0
 		}
-		return err
+		return 1
 	}
-	if err := put("manifest.json", head); err != nil {
-		return err
-	}
+	slices.SortStableFunc(names, func(a, b string) int { return first(a) - first(b) })
+	z := zip.NewWriter(w)
 	for _, name := range names {
-		if err := put(name, files[name]); err != nil {
+		f, err := z.Create(name)
+		if err != nil {
+			return err
+		}
+		if _, err := f.Write(files[name]); err != nil {
 			return err
 		}
 	}
@@ -118,11 +186,10 @@ func Read(body []byte) (Bundle, error) {
 	if err := checkManifest(files); err != nil {
 		return Bundle{}, err
 	}
-	doc, faults := activity.Read(files["activity.json"])
-	if faults != nil {
-		return Bundle{}, faults
+	b := Bundle{}
+	if err := b.readDocuments(files); err != nil {
+		return Bundle{}, err
 	}
-	b := Bundle{Doc: doc}
 	have := map[string]bool{}
 	for name, content := range files {
 		if !strings.HasPrefix(name, "media/") {
@@ -132,19 +199,44 @@ func Read(body []byte) (Bundle, error) {
 		if err != nil {
 			return Bundle{}, fmt.Errorf("%s: %w", name, err)
 		}
-		if strings.TrimSuffix(path.Base(name), path.Ext(name)) != m.ID {
+		if called, _, _ := strings.Cut(path.Base(name), "."); called != m.ID {
 			return Bundle{}, fmt.Errorf("%s is not named by its content", name)
 		}
 		have[m.ID] = true
 		b.Media = append(b.Media, m)
 	}
-	for _, id := range doc.Media() {
+	for _, id := range b.Uses() {
 		if !have[id] {
-			return Bundle{}, fmt.Errorf("the picture %s is used in the activity and not in the bundle", id)
+			return Bundle{}, fmt.Errorf("the picture or sound %s is used and not in the bundle", id)
 		}
 	}
 	slices.SortFunc(b.Media, func(x, y Medium) int { return strings.Compare(x.ID, y.ID) })
 	return b, nil
+}
+
+// readDocuments reads the activity; or the series, with exactly its activities.
+func (b *Bundle) readDocuments(files map[string][]byte) error {
+	var faults activity.Faults
+	if body, ok := files["activity.json"]; ok {
+		if b.Doc, faults = activity.Read(body); faults != nil {
+			return faults
+		}
+		return nil
+	}
+	if b.Series, faults = activity.ReadSeries(files["series.json"]); faults != nil {
+		return faults
+	}
+	b.Activities = map[string]*activity.Doc{}
+	for _, id := range b.Series.Activities() {
+		body, ok := files["activities/"+id+".json"]
+		if !ok {
+			return fmt.Errorf("the activity %s of the series is not in the bundle", id)
+		}
+		if b.Activities[id], faults = activity.Read(body); faults != nil {
+			return faults
+		}
+	}
+	return nil
 }
 
 func unpack(body []byte) (map[string][]byte, error) {
@@ -178,6 +270,15 @@ func unpack(body []byte) (map[string][]byte, error) {
 		}
 		files[f.Name] = content
 	}
+	if _, packed := files[Folder+"manifest.json"]; packed {
+		inside := map[string][]byte{}
+		for name, content := range files {
+			if strings.HasPrefix(name, Folder) {
+				inside[strings.TrimPrefix(name, Folder)] = content
+			}
+		}
+		return inside, nil
+	}
 	return files, nil
 }
 
@@ -208,12 +309,12 @@ func checkManifest(files map[string][]byte) error {
 		if !listed[name] {
 			return fmt.Errorf("%s is in the bundle and not in the manifest", name)
 		}
-		if name != "manifest.json" && name != "activity.json" && !strings.HasPrefix(name, "media/") {
+		if name != "manifest.json" && name != "activity.json" && name != "series.json" && !strings.HasPrefix(name, "activities/") && !strings.HasPrefix(name, "media/") {
 			return fmt.Errorf("%s has no place in a bundle", name)
 		}
 	}
-	if !listed["activity.json"] {
-		return errors.New("there is no activity.json in it")
+	if listed["activity.json"] == listed["series.json"] {
+		return errors.New("there is not one activity.json or one series.json in it")
 	}
 	return nil
 }

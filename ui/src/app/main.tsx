@@ -7,6 +7,8 @@ import { App } from "./App";
 import { tellWhatFails } from "../kit/failing";
 import { drawTips } from "../kit/tip";
 import { base } from "../api/address";
+import { engine } from "../engine/engine";
+import { GeometryProvider } from "../player/geometry";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
@@ -16,9 +18,11 @@ drawTips();
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <BrowserRouter basename={base}>
-        <App />
-      </BrowserRouter>
+      <GeometryProvider value={engine}>
+        <BrowserRouter basename={base}>
+          <App />
+        </BrowserRouter>
+      </GeometryProvider>
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -4,8 +4,8 @@ import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useKeptFocus } from "../kit/useKeptFocus";
 import { Gate } from "./Gate";
-import type { Host } from "./judge";
-import { HostedRelease, Refused, TriedDraft } from "./remote";
+import type { Host, Walk } from "./judge";
+import { Refused } from "./remote";
 import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
 import { refusal } from "../words/refusals";
@@ -21,9 +21,13 @@ function problemOf(error: unknown): Problem {
 }
 
 type Props = {
-  link: string;
-  /** The link leads to a draft. */ draft: boolean;
-  /** On a shared screen. */ room: boolean;
+  /** What is opened, and for a series the way through it. */
+  host: Host;
+  walk?: Walk;
+  /** It is a draft. */
+  draft?: boolean;
+  /** On a shared screen. */
+  room?: boolean;
 };
 
 /** What a link opens: the gate, then the sitting, or the series. */
@@ -37,9 +41,7 @@ export function Player(p: Props) {
   );
 }
 
-function Opened({ link, draft, room }: Props) {
-  const release = useMemo(() => (draft ? undefined : new HostedRelease(link)), [link, draft]);
-  const host = useMemo<Host>(() => release ?? new TriedDraft(link), [release, link]);
+function Opened({ host, walk, draft = false, room = false }: Props) {
   const [opening, setOpening] = useState<Opening | null>(null);
   const [seated, setSeated] = useState<Seated | null>(null);
   const [walking, setWalking] = useState(false);
@@ -96,15 +98,15 @@ function Opened({ link, draft, room }: Props) {
   }
   if (!opening) return <main className="p-8 text-slate">{wordsFor(navigator.language)("opening")}</main>;
   const w = wordsFor(opening.lang, opening.words);
-  if (walking && release)
+  if (walking && walk)
     return (
       <SeriesRun
         key={turn}
-        walk={release}
+        walk={walk}
         title={opening.title}
         lang={opening.lang}
         words={opening.words}
-        onAnother={another}
+        onAnother={host.alone ? undefined : another}
       />
     );
   if (seated)
@@ -115,8 +117,8 @@ function Opened({ link, draft, room }: Props) {
         seated={seated}
         room={room}
         beside={draft ? w("tried") : room ? "" : seated.learner}
-        end={<Button onClick={another}>{w("nextLearner")}</Button>}
+        end={!host.alone && <Button onClick={another}>{w("nextLearner")}</Button>}
       />
     );
-  return <Gate opening={opening} problem={problem} nameless={draft || room} onBegin={begin} />;
+  return <Gate opening={opening} problem={problem} nameless={draft || room || !!host.alone} onBegin={begin} />;
 }

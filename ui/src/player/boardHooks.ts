@@ -1,7 +1,7 @@
 import { replaceEqualDeep } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type RefObject } from "react";
 import type { Beckoning, Move, Rect, Scene, ScenePiece, Standing } from "../api/types";
-import { engine, type LaneOpening } from "../engine/engine";
+import { useGeometry, type LaneOpening } from "./geometry";
 import type { Position } from "./usePieceInHand";
 
 /** A place on the screen in board units, to the hundredth that the core reads; also where the board is drawn smaller as a whole. */
@@ -47,20 +47,21 @@ export function useOver(
   board: RefObject<HTMLElement | null>,
 ): Over | null {
   const [over, setOver] = useState<Over | null>(null);
+  const geometry = useGeometry();
   useEffect(() => {
-    if (!piece) {
+    if (!piece || !geometry) {
       setOver(null);
       return;
     }
     let asked = 0;
     const find = async (x: number, y: number) => {
-      const target = scene.targets[await engine.hit(scene, piece.size, x, y)];
+      const target = scene.targets[await geometry.hit(scene, piece.size, x, y)];
       if (!target) return null;
       const lane = (standing.targets[target.id] ?? []).filter((id) => standing.stands[id]);
       if (!target.lane || lane.length === 0) return { target: target.id };
       const stands = lane.map((id) => standing.stands[id]!);
       const sizes = lane.map((id) => scene.pieces.find((p) => p.id === id)!.size);
-      const opening = await engine.opens(target, stands, sizes, lane.indexOf(piece.id), piece.size, x, y);
+      const opening = await geometry.opens(target, stands, sizes, lane.indexOf(piece.id), piece.size, x, y);
       return { target: target.id, opening };
     };
     const look = () => {
@@ -78,7 +79,7 @@ export function useOver(
       leave();
       asked = -1; // what was asked last is not heard any more
     };
-  }, [scene, standing, position, piece, board]);
+  }, [geometry, scene, standing, position, piece, board]);
   return over;
 }
 

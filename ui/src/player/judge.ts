@@ -21,6 +21,8 @@ export interface Bench extends Judge {
 
 /** What a link leads to: who begins there, and before whom it is played. */
 export interface Host {
+  /** Whoever is there is known already, and nobody comes after them. */
+  alone?: boolean;
   opening(): Promise<Opening>;
   begin(who: { learner?: string; code?: string }): Promise<Begun>;
   leave(): Promise<void>;

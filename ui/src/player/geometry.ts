@@ -1,0 +1,26 @@
+import { createContext, useContext } from "react";
+import type { Rect, Scene, SceneTarget } from "../api/types";
+
+/** How a lane makes room for a piece held over it: its place among the others, where those stand then, where it would. */
+export type LaneOpening = { index: number; stands: Rect[]; gap: Rect };
+
+/** What of the core a board asks while a piece is in hand. */
+export interface Geometry {
+  /** The index of the target that a piece centred at (x, y) would fall on, or -1. */
+  hit(scene: Scene, size: { w: number; h: number }, x: number, y: number): Promise<number>;
+  opens(
+    target: SceneTarget,
+    stands: Rect[],
+    sizes: { w: number; h: number }[],
+    own: number,
+    size: { w: number; h: number },
+    x: number,
+    y: number,
+  ): Promise<LaneOpening>;
+}
+
+const Context = createContext<Geometry | undefined>(undefined);
+export const GeometryProvider = Context.Provider;
+
+/** Without one nothing shows itself under a piece in hand; the judge still says where it lands. */
+export const useGeometry = () => useContext(Context);

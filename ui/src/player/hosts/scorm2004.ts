@@ -1,0 +1,91 @@
+import type { Interaction, Platform, Report } from "./platform";
+import type { Runtime } from "./runtime";
+
+/** A time as an ISO 8601 duration, to the hundredth of a second. */
+export const duration = (ms: number) => `PT${(Math.round(Math.max(0, ms) / 10) / 100).toFixed(2)}S`;
+
+function pattern(x: Interaction, items: string[]): string {
+  return x.kind === "sequencing" ? items.join("[,]") : items.map((i) => `${i}[.]${x.id}`).join("[,]");
+}
+
+/** A platform that speaks SCORM 2004, 4th edition. */
+export class Scorm2004 implements Platform {
+  readonly memory: string | undefined;
+  readonly looking: boolean;
+  readonly most = 64000;
+  private readonly began = Date.now();
+  private interactions: number;
+
+  constructor(
+    private readonly runtime: Runtime,
+    private readonly lang: string,
+  ) {
+    this.looking = runtime.get("cmi.mode") === "review";
+    this.memory = runtime.get("cmi.suspend_data") || undefined;
+    this.interactions = Number(runtime.get("cmi.interactions._count")) || 0;
+    if (!this.looking && /^(unknown|not attempted|)$/.test(runtime.get("cmi.completion_status"))) {
+      runtime.set("cmi.completion_status", "incomplete");
+    }
+  }
+
+  get trouble() {
+    return this.runtime.trouble;
+  }
+
+  tell(report: Report, interactions: Interaction[], memory: string | undefined) {
+    if (this.looking) return;
+    const { runtime } = this;
+    if (memory !== undefined) runtime.set("cmi.suspend_data", memory);
+    for (const x of interactions) this.add(x);
+    this.status(report);
+    runtime.commit(interactions.length > 0 || report.done);
+  }
+
+  private status(report: Report) {
+    const { runtime } = this;
+    if (report.scored) {
+      const scaled = Math.max(-1, Math.min(1, Number(report.percent) / 100));
+      runtime.set("cmi.score.min", "0");
+      runtime.set("cmi.score.max", report.points);
+      runtime.set("cmi.score.raw", report.score);
+      runtime.set("cmi.score.scaled", String(Number(scaled.toFixed(7))));
+    }
+    runtime.set("cmi.progress_measure", report.progress);
+    runtime.set("cmi.completion_status", report.done ? "completed" : "incomplete");
+    const judged = report.done && report.passMark !== undefined;
+    runtime.set("cmi.success_status", judged ? (report.passed ? "passed" : "failed") : "unknown");
+  }
+
+  private add(x: Interaction) {
+    const at = `cmi.interactions.${this.interactions++}`;
+    const { runtime } = this;
+    runtime.set(`${at}.id`, x.step > 0 ? `step-${x.step + 1}-${x.id}` : x.id);
+    runtime.set(`${at}.type`, x.kind);
+    runtime.set(`${at}.timestamp`, new Date().toISOString().replace(/\dZ$/, "Z"));
+    const patterns = x.correct.filter((c) => c.length > 0);
+    patterns.forEach((c, i) => runtime.set(`${at}.correct_responses.${i}.pattern`, pattern(x, c)));
+    runtime.set(`${at}.weighting`, String(x.weight));
+    if (x.answer.length > 0) runtime.set(`${at}.learner_response`, pattern(x, x.answer));
+    runtime.set(`${at}.result`, x.result === "right" ? "correct" : "incorrect");
+    runtime.set(`${at}.latency`, duration(x.latency));
+    runtime.set(`${at}.description`, `{lang=${this.lang}}${x.title}`.slice(0, 250));
+  }
+
+  leave(report: Report) {
+    const { runtime } = this;
+    if (!this.looking) {
+      runtime.set("cmi.session_time", duration(Date.now() - this.began));
+      runtime.set("cmi.exit", report.done ? "normal" : "suspend");
+    }
+    runtime.finish();
+  }
+}
+
+export const names2004 = {
+  initialize: "Initialize",
+  terminate: "Terminate",
+  get: "GetValue",
+  set: "SetValue",
+  commit: "Commit",
+  error: "GetLastError",
+};

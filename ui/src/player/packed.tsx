@@ -1,0 +1,61 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import "../theme.css";
+import { drawTips } from "../kit/tip";
+import { wordsFor } from "../words/words";
+import { GeometryProvider } from "./geometry";
+import { PackedRelease } from "./hosts/packed";
+import { Nowhere, type About, type Platform } from "./hosts/platform";
+import { findFunctions, Runtime } from "./hosts/runtime";
+import { names12, Scorm12 } from "./hosts/scorm12";
+import { names2004, Scorm2004 } from "./hosts/scorm2004";
+import { VisitEngine } from "./hosts/visit";
+import { Player } from "./Player";
+import { Stopped } from "./Stopped";
+
+declare global {
+  interface Window {
+    magpieHolds?: { as: string; about: About; media: Record<string, string> } & Record<string, unknown>;
+  }
+}
+
+/** The platform around this page, by what the package was made for. */
+function platformFor(as: string, lang: string): Platform {
+  const w = wordsFor(lang);
+  if (as === "scorm12" || as === "scorm2004") {
+    const first = as === "scorm12";
+    const functions = findFunctions(first ? "API" : "API_1484_11");
+    const runtime = functions && new Runtime(functions, first ? names12 : names2004);
+    if (runtime?.start()) return first ? new Scorm12(runtime) : new Scorm2004(runtime, lang);
+    return new Nowhere(w("noPlatform"));
+  }
+  return new Nowhere("");
+}
+
+async function start() {
+  const holds = window.magpieHolds!;
+  const engine = await VisitEngine.load();
+  engine.open(holds);
+  const platform = platformFor(holds.as, holds.about.lang);
+  const release = new PackedRelease(engine, platform, (id) => holds.media[id] ?? "", holds.about.series);
+  addEventListener("pagehide", release.end);
+  const w = wordsFor(holds.about.lang);
+  const trouble = platform.trouble || (release.lost && w(release.lost === "other-release" ? "keptOther" : "keptDamaged"));
+  createRoot(document.getElementById("root")!).render(
+    <StrictMode>
+      <Stopped>
+        <GeometryProvider value={engine}>
+          {trouble && (
+            <p role="status" className="border-b border-line bg-brass-soft px-4 py-1">
+              {trouble}
+            </p>
+          )}
+          <Player host={release} walk={release} />
+        </GeometryProvider>
+      </Stopped>
+    </StrictMode>,
+  );
+}
+
+drawTips();
+void start();
