@@ -4,18 +4,21 @@ import (
 	"archive/zip"
 	"bytes"
 	"context"
-	"encoding/json"
 	"fmt"
-	"io"
 	"net/http"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/target"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/play"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/pack"
 )
@@ -104,14 +107,6 @@ func content(t *testing.T, name string) bundle.Bundle {
 	return b
 }
 
-// placeAll plays a board by the keyboard's list: each piece into its target.
-func (p *person) placeAll(pairs [][2]string) {
-	p.t.Helper()
-	for _, x := range pairs {
-		p.place(x[0], x[1])
-	}
-}
-
 // The same moves come to the same in every package, and each platform gets to know them; who
 // leaves in the middle goes on exactly there.
 func TestPackagesOnPlatforms(t *testing.T) {
@@ -120,11 +115,6 @@ func TestPackagesOnPlatforms(t *testing.T) {
 	b.Doc.Key.Solutions[0].Right = map[string]activity.Selector{"a": {Items: []string{"bell", "hub"}}, "b": {Items: []string{"rim"}}}
 	b.Doc.Play.Attempts, b.Doc.Play.WrongPieces, b.Doc.Play.RightPieces = 3, "home", "hold"
 	b.Doc.Marks.PassMark = 4000
-	game, err := play.New(b.Doc)
-	if err != nil {
-		t.Fatal(err)
-	}
-	_ = game
 	for _, x := range []struct {
 		as          pack.As
 		class, name string
@@ -181,7 +171,89 @@ func TestPackagesOnPlatforms(t *testing.T) {
 		kim.until("a board", `document.querySelector('[data-piece] img')?.naturalWidth > 0`)
 		kim.shot("folder")
 	})
-	_ = context.Background
-	_ = io.EOF
-	_ = json.Valid
+}
+
+// intoFrame looks at the page in a frame of another site.
+func (p *person) intoFrame(url string) {
+	p.t.Helper()
+	for range 200 {
+		var found target.ID
+		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			list, err := cdp.Call(ctx, t, target.GetTargets, target.GetTargetsParams{})
+			if err != nil {
+				return err
+			}
+			for _, x := range list.TargetInfos {
+				if x.Type == "iframe" && strings.HasPrefix(x.URL, url) {
+					found = x.TargetID
+				}
+			}
+			return nil
+		}))
+		if found != "" {
+			ctx, leave := chromedp.NewContext(p.ctx, chromedp.WithTargetID(found))
+			p.t.Cleanup(leave)
+			if err := chromedp.Do(ctx); err != nil { // it belongs to no deadline of a later one
+				p.t.Fatal(err)
+			}
+			p.other = ctx
+			return
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	p.t.Fatalf("no frame shows %s", url)
+}
+
+// A release in a frame of another site, where browsers keep no cookies of ours, is played as
+// anywhere, also after a reload, and the page around it hears how it goes.
+func TestAReleaseInAFrame(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := arranged("sort", "x: Bell; y: Rim", "A", "B")
+	doc.Key.Solutions[0].Right = map[string]activity.Selector{"a": {Items: []string{"bell"}}, "b": {Items: []string{"rim"}}}
+	ana.openDocument(doc)
+	link := ana.release()
+	page := httptest.NewServer(http.HandlerFunc(func(rw http.ResponseWriter, _ *http.Request) {
+		rw.Header().Set("Content-Type", "text/html; charset=utf-8")
+		fmt.Fprintf(rw, `<!doctype html><title>A page</title><style>html, body { margin: 0 } iframe { border: 0; display: block }</style>
+			<script>const heard = []; addEventListener('message', (e) => { if (e.origin === %q) heard.push(e.data) })</script>
+			<iframe src="%s" width="1280" height="760" title="Arranged"></iframe>`, w.url, link)
+	}))
+	t.Cleanup(page.Close)
+	origin := strings.Replace(page.URL, "127.0.0.1", "localhost", 1) // another site than ours
+
+	ana.press(kb.Escape)
+	ana.click("Releases and sittings")
+	ana.click("Get it out…")
+	ana.sees("SCORM 2004, 4th edition")
+	ana.shot("get-it-out")
+	ana.accessible("get it out")
+	ana.fill("Sites that may show", origin)
+	ana.click("Allow")
+	ana.sees("Remove " + origin)
+	ana.shot("allowed")
+
+	lea := w.person(t)
+	lea.open(origin)
+	lea.intoFrame(w.url)
+	lea.fill("Your name", "Lea")
+	lea.click("Start")
+	lea.place("Bell", "A")
+	lea.other = nil
+	lea.open(origin) // reloaded: she goes on
+	lea.intoFrame(w.url)
+	lea.sees(piece("Bell") + "in A")
+	lea.place("Rim", "B")
+	lea.click("Check")
+	lea.sees("10 of 10")
+	lea.shot("framed")
+	lea.other = nil
+	heard := eval[[]map[string]any](lea, `heard`)
+	kinds := map[any]map[string]any{}
+	for _, x := range heard {
+		kinds[x["type"]] = x
+	}
+	if kinds["magpie:resize"] == nil || kinds["magpie:progress"]["progress"] != 1.0 || kinds["magpie:finished"]["score"] != "10.00" {
+		t.Errorf("the page around heard %v", heard)
+	}
 }

@@ -129,6 +129,8 @@ type person struct {
 	// inFrame says that what is looked at is the page in the one frame of the page, which
 	// fills the window.
 	inFrame bool
+	// other is the page in a frame of another site, where that is what is looked at.
+	other context.Context
 	// leaves is done once it answers pages that ask whether they may be left.
 	leaves sync.Once
 }
@@ -176,7 +178,7 @@ func (p *person) do(steps ...chromedp.Action[chromedp.Void]) {
 // eval runs a script in the page and gives its value, or what it promised.
 func eval[T any](p *person, script string) T {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
+	ctx, cancel := context.WithTimeout(p.sight(), time.Minute)
 	defer cancel()
 	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](p.framed(script), chromedp.EvalAwaitPromise))
 	if err != nil {
@@ -184,6 +186,14 @@ func eval[T any](p *person, script string) T {
 		p.t.Fatalf("%v\nin %.600s", err, script)
 	}
 	return v
+}
+
+// sight is the page that is looked at; what is pressed goes to the window.
+func (p *person) sight() context.Context {
+	if p.other != nil {
+		return p.other
+	}
+	return p.ctx
 }
 
 // framed is a script that looks at the page in the frame, where that is what is looked at.
@@ -202,7 +212,7 @@ func js(v any) string {
 // waits until a script is true.
 func (p *person) until(what, script string) {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
+	ctx, cancel := context.WithTimeout(p.sight(), 70*time.Second)
 	defer cancel()
 	poll := func() error {
 		_, err := chromedp.Run(ctx, chromedp.Poll[any](p.framed("!!("+script+")"), chromedp.WithPollingInterval(40*time.Millisecond), chromedp.WithPollingTimeout(45*time.Second)))
@@ -325,7 +335,7 @@ func (p *person) findsRest(name string, looks int) spot {
 // answered runs a script that waits, again where the page has gone elsewhere meanwhile.
 func (p *person) answered(script string) *spot {
 	p.t.Helper()
-	ctx, cancel := context.WithTimeout(p.ctx, 70*time.Second)
+	ctx, cancel := context.WithTimeout(p.sight(), 70*time.Second)
 	defer cancel()
 	for {
 		at, err := chromedp.Run(ctx, chromedp.Evaluate[*spot](p.framed(script), chromedp.EvalAwaitPromise))

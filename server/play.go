@@ -30,12 +30,14 @@ type Opening struct {
 type openingOutput struct{ Body Opening }
 
 type beginInput struct {
-	Link string `path:"link" maxLength:"40"`
-	Body hosting.Beginning
+	Link   string `path:"link" maxLength:"40"`
+	Framed string `header:"Magpie-Framed" doc:"The page is in a frame of another site, where no cookie is kept: the token comes as a header"`
+	Body   hosting.Beginning
 }
 
 type begunOutput struct {
-	SetCookie http.Cookie `header:"Set-Cookie"`
+	SetCookie *http.Cookie `header:"Set-Cookie"`
+	Token     string       `header:"Magpie-Sitting" doc:"In a frame: to be sent with each request"`
 	Body      hosting.Begun
 }
 
@@ -146,5 +148,9 @@ func (s *Server) begin(ctx context.Context, in *beginInput) (*begunOutput, error
 	if err != nil {
 		return nil, err
 	}
-	return &begunOutput{s.cookie(in.Link, begun.Token), *begun}, nil
+	if in.Framed != "" {
+		return &begunOutput{nil, begun.Token, *begun}, nil
+	}
+	c := s.cookie(in.Link, begun.Token)
+	return &begunOutput{&c, "", *begun}, nil
 }

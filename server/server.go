@@ -134,7 +134,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		}
 		from = middleware.ClientIPFromXFF(networks...)
 	}
-	r.Use(middleware.RequestID, s.observed, from, addressed, s.overHTTPS, paced, s.recoverer, headers, http.NewCrossOriginProtection().Handler)
+	r.Use(middleware.RequestID, s.observed, from, addressed, s.overHTTPS, paced, s.recoverer, headers, tokenFromHeader, http.NewCrossOriginProtection().Handler)
 	r.NotFound(s.nowhere)
 	r.MethodNotAllowed(s.nowhere)
 	cfg := huma.DefaultConfig("Keen Magpie", "1")
@@ -161,6 +161,8 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.commentRoutes()
 		s.activityRoutes()
 		s.releaseRoutes()
+		s.packageRoutes()
+		s.frameRoutes()
 		s.playRoutes()
 		s.mediaRoutes()
 		s.shelfRoutes()

@@ -53,7 +53,7 @@ func (s *Server) staticRoutes() {
 		serveFile(w, r, files, path.Join("assets", path.Clean("/"+chi.URLParam(r, "*"))))
 	})
 	s.router.Get("/magpie.svg", icon)
-	s.router.Get("/play/{link}", page("play.html"))
+	s.router.Get("/play/{link}", s.framed(page("play.html")))
 	s.router.Get("/try/{link}", page("play.html"))
 	s.router.Get(anyPage, func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.URL.Path, "/api/") {

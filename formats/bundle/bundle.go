@@ -95,6 +95,14 @@ func (b Bundle) Title() string {
 	return b.Doc.Title
 }
 
+// ID is its document's.
+func (b Bundle) ID() string {
+	if b.Series != nil {
+		return b.Series.ID
+	}
+	return b.Doc.ID
+}
+
 // Name is the medium's file.
 func (m Medium) Name() string {
 	if ending := sound.Extension(m.Type); ending != "" {

@@ -46,13 +46,6 @@ func described(b bundle.Bundle) string {
 	return text
 }
 
-func idOf(b bundle.Bundle) string {
-	if b.Series != nil {
-		return b.Series.ID
-	}
-	return b.Doc.ID
-}
-
 // resources are one for each page that is opened, with all files: they share them.
 func resources(launches []launch, files []string, kind string) string {
 	var b strings.Builder
@@ -89,7 +82,7 @@ func manifest12(b bundle.Bundle, launches []launch, files []string) []byte {
   <organizations default="course">
     <organization identifier="course">
       <title>%[3]s</title>
-`, xmlID(idOf(b)), esc(langOf(b)), esc(b.Title()), esc(described(b)))
+`, xmlID(b.ID()), esc(langOf(b)), esc(b.Title()), esc(described(b)))
 	for _, l := range launches {
 		fmt.Fprintf(&out, "      <item identifier=%q identifierref=%q>\n        <title>%s</title>\n", "item-"+l.page, "res-"+l.page, esc(l.title))
 		if l.passMark > 0 {
@@ -129,7 +122,7 @@ func manifest2004(b bundle.Bundle, launches []launch, files []string) []byte {
   <organizations default="course">
     <organization identifier="course">
       <title>%[3]s</title>
-`, xmlID(idOf(b)), esc(langOf(b)), esc(b.Title()), esc(described(b)))
+`, xmlID(b.ID()), esc(langOf(b)), esc(b.Title()), esc(described(b)))
 	for _, l := range launches {
 		fmt.Fprintf(&out, "      <item identifier=%q identifierref=%q>\n        <title>%s</title>\n", "item-"+l.page, "res-"+l.page, esc(l.title))
 		measure := ""

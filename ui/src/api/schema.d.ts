@@ -318,6 +318,24 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/frames": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Which pages elsewhere may show the workspace's releases */
+    get: operations["frames"];
+    /** Say which pages elsewhere may show the workspace's releases */
+    put: operations["keepFrames"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/learners/erase": {
     parameters: {
       query?: never;
@@ -828,6 +846,40 @@ export interface paths {
     };
     /** What the learners of a release did */
     get: operations["outcomes"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/packages": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The packages that can be made of a release, and what each cannot carry */
+    get: operations["packages"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/packages/{as}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A release as a package, with its key */
+    get: operations["package"];
     put?: never;
     post?: never;
     delete?: never;
@@ -1688,6 +1740,25 @@ export interface components {
     CommentsOutputBody: {
       comments: components["schemas"]["Comment"][];
     };
+    Cookie: {
+      Domain: string;
+      /** Format: date-time */
+      Expires: string;
+      HttpOnly: boolean;
+      /** Format: int64 */
+      MaxAge: number;
+      Name: string;
+      Partitioned: boolean;
+      Path: string;
+      Quoted: boolean;
+      Raw: string;
+      RawExpires: string;
+      /** Format: int64 */
+      SameSite: number;
+      Secure: boolean;
+      Unparsed: string[] | null;
+      Value: string;
+    };
     DescribeInputBody: {
       licence: string;
       name: string;
@@ -2417,6 +2488,10 @@ export interface components {
     FoundInputBody: {
       name: string;
     };
+    Frames: {
+      /** @description Each a scheme and a host, as in https://pages.tarnbridge.example */
+      origins: string[];
+    };
     Going: {
       /** @description From the result, do once more what it offers */
       again?: boolean;
@@ -2508,6 +2583,11 @@ export interface components {
     LookInputBody: {
       edits?: components["schemas"]["Edit"][];
       text: string;
+    };
+    Loss: {
+      code: string;
+      message: string;
+      part: string;
     };
     MakeInputBody: {
       edits?: components["schemas"]["Edit"][];
@@ -2688,6 +2768,19 @@ export interface components {
       timeLimit: number;
       /** @description This browser has begun it */
       underWay: boolean;
+    };
+    Package: {
+      /** @enum {string} */
+      as: "scorm12" | "scorm2004" | "web" | "bundle";
+      losses: components["schemas"]["Loss"][];
+    };
+    PackagesOutputBody: {
+      packages: components["schemas"]["Package"][];
+      /**
+       * Format: int64
+       * @description Of a series; 0 for an activity
+       */
+      steps: number;
     };
     PageView: {
       alt: string;
@@ -4496,6 +4589,68 @@ export interface operations {
       };
     };
   };
+  frames: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Frames"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  keepFrames: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Frames"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Frames"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   erase: {
     parameters: {
       query?: never;
@@ -5451,7 +5606,10 @@ export interface operations {
   begin: {
     parameters: {
       query?: never;
-      header?: never;
+      header?: {
+        /** @description The page is in a frame of another site, where no cookie is kept: the token comes as a header */
+        "Magpie-Framed"?: string;
+      };
       path: {
         link: string;
       };
@@ -5466,7 +5624,8 @@ export interface operations {
       /** @description Created */
       201: {
         headers: {
-          "Set-Cookie"?: string;
+          "Magpie-Sitting"?: string;
+          "Set-Cookie"?: components["schemas"]["Cookie"];
           [name: string]: unknown;
         };
         content: {
@@ -5701,6 +5860,70 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["Outcomes"];
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  packages: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PackagesOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  package: {
+    parameters: {
+      query?: {
+        /** @description One object a step of a series, through which the platform leads */
+        eachStep?: boolean;
+      };
+      header?: never;
+      path: {
+        id: string;
+        as: "scorm12" | "scorm2004" | "web" | "bundle";
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {

@@ -178,8 +178,8 @@ export type Learners = { number: number; ability: number; seed: number };
 /** A valid arrangement, and where its pieces stand. */
 export type Way = { solution: number; targets: Record<string, string[]>; stands: Record<string, Rect> };
 
-/** How a lane makes room for a piece: its place among the others, where those stand then, and where the piece would. */
-export type { LaneOpening } from "../player/geometry";
+/** How a lane makes room for a piece held over it: its place among the others, where those stand then, where it would. */
+export type LaneOpening = { index: number; stands: Rect[]; gap: Rect };
 
 /** A rehearsal of a series: where it stands, the sittings of its steps (null where none was begun), and where to go. */
 export type Walk = {

@@ -30,3 +30,22 @@ export function keptNames(begin: string): string[] {
     return [];
   }
 }
+
+/** What is kept as long as the tab is open; "" where there is nothing, or nothing may be kept. */
+export function keptInTab(name: string): string {
+  try {
+    return sessionStorage.getItem(name) ?? "";
+  } catch {
+    return "";
+  }
+}
+
+/** Keeps a text as long as the tab is open, where that is possible. */
+export function keepInTab(name: string, text: string | undefined) {
+  try {
+    if (text === undefined) sessionStorage.removeItem(name);
+    else sessionStorage.setItem(name, text);
+  } catch {
+    // then it is known to the page alone
+  }
+}

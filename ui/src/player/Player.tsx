@@ -3,6 +3,7 @@ import type { Opening, Problem, Seated } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useKeptFocus } from "../kit/useKeptFocus";
+import { tellProgress, tellSize } from "./around";
 import { Gate } from "./Gate";
 import type { Host, Walk } from "./judge";
 import { Refused } from "./remote";
@@ -34,6 +35,7 @@ type Props = {
 export function Player(p: Props) {
   const root = useRef<HTMLDivElement>(null);
   useKeptFocus(root);
+  useEffect(() => tellSize(root.current!.parentElement!), []);
   return (
     <div ref={root} className="contents">
       <Opened {...p} />
@@ -117,6 +119,7 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
         seated={seated}
         room={room}
         beside={draft ? w("tried") : room ? "" : seated.learner}
+        onAnswer={(after) => tellProgress(after, seated.scene.pieces.length)}
         end={!host.alone && <Button onClick={another}>{w("nextLearner")}</Button>}
       />
     );

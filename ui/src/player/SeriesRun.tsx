@@ -5,6 +5,7 @@ import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { tip } from "../kit/tip";
 import type { Walk } from "./judge";
+import { tellSeries } from "./around";
 import { PageView } from "./PageView";
 import { Refused } from "./remote";
 import { Result } from "./Result";
@@ -48,6 +49,9 @@ export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: P
       ),
     [w, lang],
   );
+  useEffect(() => {
+    if (now) tellSeries(now);
+  }, [now]);
   const go = useCallback(
     async (to: Going) => {
       setBusy(true);

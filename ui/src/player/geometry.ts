@@ -1,8 +1,8 @@
 import { createContext, useContext } from "react";
 import type { Rect, Scene, SceneTarget } from "../api/types";
+import type { LaneOpening } from "../engine/types";
 
-/** How a lane makes room for a piece held over it: its place among the others, where those stand then, where it would. */
-export type LaneOpening = { index: number; stands: Rect[]; gap: Rect };
+export type { LaneOpening };
 
 /** What of the core a board asks while a piece is in hand. */
 export interface Geometry {

@@ -40,7 +40,8 @@ async function start() {
   const release = new PackedRelease(engine, platform, (id) => holds.media[id] ?? "", holds.about.series);
   addEventListener("pagehide", release.end);
   const w = wordsFor(holds.about.lang);
-  const trouble = platform.trouble || (release.lost && w(release.lost === "other-release" ? "keptOther" : "keptDamaged"));
+  const trouble =
+    platform.trouble || (release.lost && w(release.lost === "other-release" ? "keptOther" : "keptDamaged"));
   createRoot(document.getElementById("root")!).render(
     <StrictMode>
       <Stopped>

@@ -1,6 +1,6 @@
 import type { Beckoning, Begun, Going, Move, Now, Opening, Problem, Standing, Trying, View } from "../api/types";
 import { requestID } from "../api/request";
-import { keep, keptNames } from "../kit/kept";
+import { keep, keepInTab, keptInTab, keptNames } from "../kit/kept";
 import { Unreachable, type Bench, type Host, type Walk } from "./judge";
 import { address } from "../api/address";
 
@@ -11,18 +11,35 @@ export class Refused extends Error {
   }
 }
 
+/** In a frame of another site no cookie is kept: the token of the sitting stays with the page. */
+const framed = window.parent !== window;
+const tokenOf = (path: string) => `magpie-token-${/\/api\/play\/([^/?]+)/.exec(path)?.[1] ?? ""}`;
+const tokens = new Map<string, string>();
+
+function framedHeaders(path: string): Record<string, string> {
+  if (!framed) return {};
+  const name = tokenOf(path);
+  const token = tokens.get(name) ?? keptInTab(name);
+  return { "Magpie-Framed": "1", ...(token ? { "Magpie-Sitting": token } : {}) };
+}
+
 async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
   let response;
   try {
     response = await fetch(path, {
       ...init,
-      headers: { "Content-Type": "application/json" },
+      headers: { "Content-Type": "application/json", ...framedHeaders(path) },
       signal: AbortSignal.timeout(15000),
     });
   } catch (error) {
     throw new Unreachable(String(error));
   }
   const { status, headers } = response;
+  const token = framed && headers.get("Magpie-Sitting");
+  if (token) {
+    tokens.set(tokenOf(path), token);
+    keepInTab(tokenOf(path), token);
+  }
   if (status === 204) return undefined as T;
   const kind = headers.get("Content-Type") ?? "";
   const moves = init.method === "POST" && path.includes("/moves");
@@ -65,7 +82,11 @@ export class HostedRelease implements Host, Walk {
     for (const name of keptNames(this.kept)) keep(name, undefined);
     return begun;
   };
-  leave = () => request<void>(`${this.base}/sitting`, { method: "DELETE" });
+  leave = async () => {
+    await request<void>(`${this.base}/sitting`, { method: "DELETE" });
+    tokens.delete(tokenOf(`${this.base}/`));
+    keepInTab(tokenOf(`${this.base}/`), undefined);
+  };
   go = (to: Going) => request<View>(`${this.base}/go`, post(to));
   now = () => request<Now>(`${this.base}/now`);
   mediaURL = (id: string) => `${this.base}/media/${id}`;

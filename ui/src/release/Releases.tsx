@@ -1,10 +1,13 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
+import { Share2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
+import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { EntryFields } from "./EntryFields";
+import { GetItOut } from "./GetItOut";
 import { Outcomes } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
 import { LinkField } from "../kit/LinkField";
@@ -18,6 +21,7 @@ export function Releases({ me }: { me: Me }) {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState<string | null>(null);
   const [view, setView] = useState<"outcomes" | "sittings">("outcomes");
+  const [getting, setGetting] = useState(false);
   const path = { params: { path: { id } } };
   const releases = useQuery({
     queryKey: ["releases", id],
@@ -68,7 +72,19 @@ export function Releases({ me }: { me: Me }) {
               ))}
             </ul>
             <section aria-label={`Release ${current.number}`}>
-              <LinkField path={current.link} />
+              <div className="flex flex-wrap items-center gap-2">
+                <div className="min-w-64 flex-1">
+                  <LinkField path={current.link} />
+                </div>
+                {me.role === "designer" && (
+                  <Button onClick={() => setGetting(true)}>
+                    <Share2 size={16} aria-hidden /> Get it out…
+                  </Button>
+                )}
+              </div>
+              {getting && (
+                <GetItOut release={current} title={releases.data?.title ?? ""} onClose={() => setGetting(false)} />
+              )}
               {me.role === "designer" && <EntryFields key={current.id} release={current} activity={id} />}
               {series ? (
                 <Runs key={current.id} release={current} activity={id} me={me} />

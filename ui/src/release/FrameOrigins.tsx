@@ -1,0 +1,70 @@
+import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, problemOf } from "../api/client";
+import type { Problem } from "../api/types";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+
+/** The sites whose pages may show the workspace's releases in a frame; no others can. */
+export function FrameOrigins() {
+  const queries = useQueryClient();
+  const frames = useQuery({ queryKey: ["frames"], queryFn: () => ask(api.GET("/api/frames")) });
+  const [text, setText] = useState("");
+  const [problem, setProblem] = useState<Problem>();
+  const list = frames.data?.origins ?? [];
+  const keep = async (origins: string[]) => {
+    try {
+      setProblem(undefined);
+      queries.setQueryData(["frames"], await ask(api.PUT("/api/frames", { body: { origins } })));
+      return true;
+    } catch (error) {
+      setProblem(problemOf(error));
+      return false;
+    }
+  };
+  return (
+    <form
+      className="flex flex-col gap-1.5"
+      onSubmit={async (e) => {
+        e.preventDefault();
+        if (text.trim() && (await keep([...list, text]))) setText("");
+      }}
+    >
+      <label htmlFor="frame-origin" className="text-slate">
+        Sites that may show this workspace’s releases
+        {list.length === 0 && frames.data ? " (none yet: browsers refuse the frame)" : ""}
+      </label>
+      {list.length > 0 && (
+        <ul className="flex flex-wrap gap-1.5">
+          {list.map((origin) => (
+            <li key={origin} className="flex items-center gap-1 rounded-(--radius) border border-line px-2">
+              {origin}
+              <button
+                type="button"
+                aria-label={`Remove ${origin}`}
+                onClick={() => void keep(list.filter((o) => o !== origin))}
+                className="px-1 text-slate hover:text-ink"
+              >
+                ✕
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="flex gap-2">
+        <input
+          id="frame-origin"
+          type="url"
+          placeholder="https://pages.tarnbridge.example"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
+        />
+        <Button type="submit" disabled={!text.trim()}>
+          Allow
+        </Button>
+      </div>
+      {problem && <Said problem={problem} />}
+    </form>
+  );
+}

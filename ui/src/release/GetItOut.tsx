@@ -1,0 +1,167 @@
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { QRCodeSVG } from "qrcode.react";
+import { Check, Copy, Download } from "lucide-react";
+import { address } from "../api/address";
+import { api, ask, problemOf } from "../api/client";
+import type { Release } from "../api/types";
+import { Button } from "../kit/Button";
+import { copyText } from "../kit/copyText";
+import { Dialog } from "../kit/Dialog";
+import { LinkField } from "../kit/LinkField";
+import { Said } from "../kit/Said";
+import { FrameOrigins } from "./FrameOrigins";
+
+type Props = { release: Release; title: string; onClose: () => void };
+
+/** Each way for a release to reach its learners, with where the key is and how results come back. */
+export function GetItOut({ release, title, onClose }: Props) {
+  const url = new URL(address(release.link), location.origin).href;
+  const packages = useQuery({
+    queryKey: ["packages", release.id],
+    queryFn: () => ask(api.GET("/api/releases/{id}/packages", { params: { path: { id: release.id } } })),
+  });
+  const steps = packages.data?.steps ?? 0;
+  return (
+    <Dialog open wide onClose={onClose} title="Get it out" about={`Release ${release.number} of “${title}”`}>
+      <div className="flex flex-col gap-6">
+        <Way
+          title="Link and QR code"
+          says="The answer key stays on this server. Results appear here, as learners play."
+        >
+          <div className="flex flex-wrap items-center gap-4">
+            <div className="min-w-64 flex-1" data-first>
+              <LinkField path={release.link} />
+            </div>
+            <QRCodeSVG
+              value={url}
+              size={104}
+              marginSize={2}
+              title="QR code of the link"
+              className="border border-line"
+            />
+          </div>
+        </Way>
+        <Way
+          title="Embedded in a web page"
+          says="The answer key stays on this server. Results appear here; the page around it hears progress and result."
+        >
+          <Snippet url={url} title={title} />
+          <FrameOrigins />
+        </Way>
+        {packages.isError && <Said problem={problemOf(packages.error)} />}
+        {packages.data?.packages.map((p) => {
+          const way = ways[p.as];
+          return (
+            <Way key={p.as} title={way.title} says={way.says}>
+              {p.losses.length > 0 && (
+                <details>
+                  <summary className="cursor-pointer text-slate">
+                    {p.losses.length === 1 ? "1 thing it can’t carry" : `${p.losses.length} things it can’t carry`}
+                  </summary>
+                  <ul className="mt-1 list-disc pl-6">
+                    {p.losses.map((l) => (
+                      <li key={l.part + l.code}>{l.message}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+              <div className="flex flex-wrap gap-2">
+                <Fetch release={release} as={p.as} label={way.button} />
+                {steps > 1 && p.as.startsWith("scorm") && (
+                  <Fetch release={release} as={p.as} each label={`Download, one object per step (${steps})`} />
+                )}
+              </div>
+            </Way>
+          );
+        })}
+      </div>
+    </Dialog>
+  );
+}
+
+const inside = "The answer key is in the package, so that it can judge on its own.";
+const ways = {
+  scorm12: {
+    title: "SCORM 1.2",
+    button: "Download for SCORM 1.2",
+    says: `${inside} The learning platform gets status, score, time and answers, and keeps where learners left off.`,
+  },
+  scorm2004: {
+    title: "SCORM 2004, 4th edition",
+    button: "Download for SCORM 2004",
+    says: `${inside} The learning platform gets completion, success, score, progress, time and answers, and keeps where learners left off.`,
+  },
+  web: {
+    title: "Web page in a zip",
+    button: "Download web page",
+    says: `${inside} Put it on any web server, or open it from a folder. No results come back.`,
+  },
+  bundle: {
+    title: "Bundle",
+    button: "Download bundle",
+    says: "The content alone, with its media and answer key, for another workspace.",
+  },
+};
+
+type WayProps = { title: string; says: string; children: React.ReactNode };
+
+function Way({ title, says, children }: WayProps) {
+  return (
+    <section aria-label={title} className="flex flex-col gap-2">
+      <div>
+        <h3 className="font-semibold">{title}</h3>
+        <p className="text-slate">{says}</p>
+      </div>
+      {children}
+    </section>
+  );
+}
+
+type FetchProps = { release: Release; as: string; each?: boolean; label: string };
+
+/** A download, as a link: the browser shows how far it is. */
+function Fetch({ release, as, each, label }: FetchProps) {
+  const to = address(`/api/releases/${release.id}/packages/${as}${each ? "?eachStep=true" : ""}`);
+  return (
+    <a
+      href={to}
+      download
+      className="inline-flex h-8 items-center gap-2 rounded-(--radius) border border-edge bg-paper px-3 font-medium hover:bg-shade"
+    >
+      <Download size={16} aria-hidden /> {label}
+    </a>
+  );
+}
+
+/** What is pasted into a page: a frame, and a script by which it is as high as it has to be. */
+function snippet(url: string, title: string): string {
+  const escaped = title.replace(/&/g, "&amp;").replace(/"/g, "&quot;").replace(/</g, "&lt;");
+  return `<iframe src="${url}" title="${escaped}" width="960" height="640" style="width:100%;border:0"></iframe>
+<script>
+addEventListener("message", (e) => {
+  const frame = [...document.querySelectorAll("iframe")].find((f) => f.contentWindow === e.source);
+  if (frame && e.data?.type === "magpie:resize" && e.origin === "${new URL(url).origin}") frame.height = e.data.height;
+});
+</script>`;
+}
+
+function Snippet({ url, title }: { url: string; title: string }) {
+  const [copied, setCopied] = useState(false);
+  const text = snippet(url, title);
+  return (
+    <div className="flex items-start gap-2">
+      <textarea
+        readOnly
+        aria-label="Embed code"
+        value={text}
+        rows={4}
+        onFocus={(e) => e.target.select()}
+        className="min-w-0 flex-1 resize-none rounded-(--radius) border border-edge bg-shade px-2 py-1 font-mono text-[12px]"
+      />
+      <Button onClick={async () => setCopied(await copyText(text))}>
+        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy code"}
+      </Button>
+    </div>
+  );
+}
