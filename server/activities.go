@@ -7,7 +7,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -90,7 +92,7 @@ func (s *Server) activityRoutes() {
 		}
 		return s.add(ctx, m, doc, nil)
 	})
-	read := heavy(created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity of a bundle")), bundle.MaxBytes)
+	read := heavy(created(operation(http.MethodPost, "/api/bundles", "importBundle", "Make an activity, or a series with its activities, of a bundle or a package")), bundle.MaxBytes)
 	designer(s, read, s.importBundle)
 	member(s, operation(http.MethodGet, "/api/activities/{id}/bundle", "exportBundle", "The activity as a bundle"), s.exportBundle)
 }
@@ -175,7 +177,16 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 	return out, nil
 }
 
-func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInput) (*draftOutput, error) {
+// Imported is what was made of a bundle or a package.
+type Imported struct {
+	ID     string `json:"id"`
+	Title  string `json:"title"`
+	Series bool   `json:"series" doc:"It is a series, and its activities were made with it"`
+}
+
+type importedOutput struct{ Body Imported }
+
+func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInput) (*importedOutput, error) {
 	b, err := bundle.Read(in.RawBody)
 	var faults activity.Faults
 	if errors.As(err, &faults) {
@@ -192,8 +203,34 @@ func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInp
 		}
 		renamed[x.ID] = media[i].ID
 	}
-	b.Doc.RenameMedia(renamed)
-	return s.add(ctx, m, b.Doc, media)
+	// Its activities come first; the series names them by their new ids.
+	var fresh []store.Fresh
+	ids := map[string]string{}
+	for _, id := range slices.Sorted(maps.Keys(b.Documents())) {
+		doc := b.Documents()[id]
+		doc.RenameMedia(renamed)
+		ids[id] = store.NewID()
+		fresh = append(fresh, store.Fresh{Form: store.AnActivity, ID: ids[id], Title: doc.Title, Document: string(doc.Write())})
+	}
+	if b.Series != nil {
+		b.Series.RenameMedia(renamed)
+		for i := range b.Series.Steps {
+			if step := &b.Series.Steps[i]; step.Activity != "" {
+				step.Activity = ids[step.Activity]
+			}
+		}
+		fresh = append(fresh, store.Fresh{Form: store.ASeries, ID: store.NewID(), Title: b.Series.Title, Document: string(b.Series.Write())})
+	}
+	list, err := s.store.In(m.WorkspaceID).AddAll(ctx, m.ID, fresh, media)
+	if err != nil {
+		return nil, err
+	}
+	for _, a := range list {
+		x, err := hosting.SummaryOf(a)
+		s.sum(ctx, a, x, err)
+	}
+	made := list[len(list)-1]
+	return &importedOutput{Imported{made.ID, made.Title, b.Series != nil}}, nil
 }
 
 // bundled makes a medium of a bundle ready to be kept. A picture goes the way of those that

@@ -42,6 +42,18 @@ func TestAReleaseAsAPackage(t *testing.T) {
 	if code != 200 || err != nil || b.Series == nil || len(b.Activities) == 0 {
 		t.Errorf("the series as a package: %d %v", code, err)
 	}
+
+	// Another workspace takes it in: the series, with activities of its own.
+	els := s.signedIn("else@where.example", "another-bell")
+	code, answer := els.ask("POST", "/api/bundles", []byte(body))
+	made := read[server.Imported](t, answer)
+	if code != 201 || !made.Series || made.ID == series.ID {
+		t.Fatalf("taking it in: %d %s", code, answer)
+	}
+	_, answer = els.ask("GET", "/api/series/"+made.ID, nil)
+	if code, answer := els.ask("POST", "/api/series/"+made.ID+"/releases", map[string]int{"revision": read[server.SeriesDraft](t, answer).Revision}); code != 201 {
+		t.Errorf("what was taken in is released: %d %s", code, answer)
+	}
 }
 
 // Where a browser keeps no cookies, as in a frame of another site, a learner's token goes

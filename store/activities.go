@@ -86,21 +86,41 @@ func (w Workspace) AddSeries(ctx context.Context, account, title, document strin
 }
 
 func (w Workspace) add(ctx context.Context, account, form, title, document string, media []Medium) (Activity, error) {
-	a := Activity{Form: form, ID: NewID(), WorkspaceID: w.id, Title: title, Revision: 1, Document: document,
-		CreatedAt: now(), SavedAt: now(), SavedBy: account}
+	list, err := w.AddAll(ctx, account, []Fresh{{form, NewID(), title, document}}, media)
+	if err != nil {
+		return Activity{}, err
+	}
+	return list[0], nil
+}
+
+// Fresh is an activity or a series that is new, under an id from [NewID].
+type Fresh struct{ Form, ID, Title, Document string }
+
+// AddAll keeps several new ones with their media: all of them, or none.
+func (w Workspace) AddAll(ctx context.Context, account string, fresh []Fresh, media []Medium) ([]Activity, error) {
+	var list []Activity
+	for _, x := range fresh {
+		list = append(list, Activity{Form: x.Form, ID: x.ID, WorkspaceID: w.id, Title: x.Title, Revision: 1, Document: x.Document,
+			CreatedAt: now(), SavedAt: now(), SavedBy: account})
+	}
 	err := w.s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, m := range media {
 			if err := addMedium(ctx, tx, w.id, m); err != nil {
 				return err
 			}
 		}
-		if _, err := tx.NamedExecContext(ctx, `INSERT INTO activities (form, id, workspace_id, title, revision, document, created_at, saved_at, saved_by)
-			VALUES (:form, :id, :workspace_id, :title, :revision, :document, :created_at, :saved_at, :saved_by)`, a); err != nil {
-			return err
+		for _, a := range list {
+			if _, err := tx.NamedExecContext(ctx, `INSERT INTO activities (form, id, workspace_id, title, revision, document, created_at, saved_at, saved_by)
+				VALUES (:form, :id, :workspace_id, :title, :revision, :document, :created_at, :saved_at, :saved_by)`, a); err != nil {
+				return err
+			}
+			if err := addRevision(ctx, tx, a); err != nil {
+				return err
+			}
 		}
-		return addRevision(ctx, tx, a)
+		return nil
 	})
-	return a, err
+	return list, err
 }
 
 func addRevision(ctx context.Context, tx *sqlx.Tx, a Activity) error {

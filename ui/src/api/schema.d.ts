@@ -293,7 +293,7 @@ export interface paths {
     };
     get?: never;
     put?: never;
-    /** Make an activity of a bundle */
+    /** Make an activity, or a series with its activities, of a bundle or a package */
     post: operations["importBundle"];
     delete?: never;
     options?: never;
@@ -2507,6 +2507,12 @@ export interface components {
       picture: string;
       rich: components["schemas"]["Node"][];
     };
+    Imported: {
+      id: string;
+      /** @description It is a series, and its activities were made with it */
+      series: boolean;
+      title: string;
+    };
     Invitation: {
       /** @description Whom it is for; empty is whoever has the link */
       email: string;
@@ -4546,7 +4552,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Draft"];
+          "application/json": components["schemas"]["Imported"];
         };
       };
       /** @description Error */

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
-import type { Draft, Me, Problem } from "../api/types";
+import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { ActivityCard } from "./ActivityCard";
@@ -55,7 +55,7 @@ export function Shelf({ me }: { me: Me }) {
         setProblem({ status: 413, title: "", code: "too-large", detail });
         return;
       }
-      const draft: Draft = await ask(
+      const made = await ask(
         api.POST("/api/bundles", {
           body: chosen as never,
           bodySerializer: (b) => b as never,
@@ -63,7 +63,7 @@ export function Shelf({ me }: { me: Me }) {
         }),
       );
       await queries.invalidateQueries({ queryKey: ["shelf"] });
-      void navigate(`/activity/${draft.id}`);
+      void navigate(`/${made.series ? "series" : "activity"}/${made.id}`);
     } catch (error) {
       setProblem(problemOf(error));
     } finally {
