@@ -8,6 +8,7 @@ ENGINE := ui/src/engine/generated/engine.wasm
 PLAYENGINE := ui/src/engine/generated/play.wasm
 UI := server/webui/dist/built/index.html
 PLAYER := formats/pack/player/built/core.js
+RUNTIME := standin/built/scorm-again.min.js
 
 demo: deps build
 	@exec ./bin/magpie demo
@@ -21,7 +22,7 @@ package: build
 	@./packaging/build.sh dist/magpie $(VERSION) dist
 
 # The interface is embedded in the program, and the engine in the interface.
-bin/magpie: $(GO_FILES) $(UI) $(PLAYER) go.mod go.sum
+bin/magpie: $(GO_FILES) $(UI) $(PLAYER) $(RUNTIME) standin/college.html go.mod go.sum
 	@echo "building the program"
 	@go build -o bin/magpie ./cmd/magpie
 
@@ -34,6 +35,10 @@ $(UI): $(UI_FILES) $(ENGINE) ui/node_modules/.package-lock.json
 $(PLAYER): $(UI_FILES) ui/pack.mjs $(PLAYENGINE) $(UI)
 	@echo "building the player of packages"
 	@cd ui && npm run --silent build:pack && node pack.mjs ../$(PLAYENGINE) src/engine/generated/wasm_exec.js ../$(@D)
+
+# What stands in for a learning platform plays packages before this.
+$(RUNTIME): ui/node_modules/.package-lock.json
+	@cp ui/node_modules/scorm-again/dist/scorm-again.min.js $@
 
 $(PLAYENGINE): $(shell find core cmd/playengine -name '*.go' -not -name '*_test.go' 2>/dev/null) go.mod
 	@echo "building the engine of packages"
@@ -68,4 +73,4 @@ bench: deps build
 	@./bench/core.sh
 
 clean:
-	rm -rf bin server/webui/dist/built formats/pack/player/built ui/src/engine/generated ui/node_modules
+	rm -rf bin server/webui/dist/built formats/pack/player/built ui/src/engine/generated ui/node_modules $(RUNTIME)

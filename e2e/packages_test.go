@@ -21,6 +21,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/pack"
+	"keenmagpie/standin"
 )
 
 // packed makes a package and unpacks it into a folder.
@@ -41,39 +42,11 @@ func packed(t *testing.T, as pack.As, b bundle.Bundle) (folder string) {
 	return folder
 }
 
-// platform is a page with the functions of SCORM around a package in a frame that fills the
-// window. What the package says is kept in the browser, and the calls in the page.
-func platform(t *testing.T, folder, class, name string) string {
-	t.Helper()
-	mux := http.NewServeMux()
-	mux.HandleFunc("GET /{$}", func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "text/html; charset=utf-8")
-		fmt.Fprintf(w, `<!doctype html><title>Platform</title><style>html, body { margin: 0; height: 100%% } iframe { border: 0; width: 100%%; height: 100%%; display: block }</style>
-			<script src="/run-time.js"></script><script>
-				const said = [];
-				const run = window[%[2]q] = new %[1]s({ autocommit: false, logLevel: 5 });
-				const kept = localStorage.getItem('kept');
-				if (kept) run.loadFromJSON(JSON.parse(kept), 'cmi');
-				for (const call of ['SetValue', 'LMSSetValue']) if (run[call]) {
-					const inner = run[call];
-					window.set = inner;
-					run[call] = run[call.toLowerCase()] = function (...args) { const ok = String(inner.apply(run, args)); said.push([...args, ok].join('|')); return ok };
-				}
-				addEventListener('pagehide', () => {});
-				const keep = () => localStorage.setItem('kept', JSON.stringify(JSON.parse(JSON.stringify(run.cmi))));
-				for (const call of ['Commit', 'LMSCommit', 'Terminate', 'LMSFinish']) if (run[call]) {
-					const inner = run[call];
-					run[call] = function (...args) { const ok = inner.apply(run, args); keep(); return ok };
-				}
-			</script><iframe src="/package/index.html"></iframe>`, class, name)
-	})
-	mux.HandleFunc("GET /run-time.js", func(w http.ResponseWriter, r *http.Request) {
-		http.ServeFile(w, r, "../ui/node_modules/scorm-again/dist/scorm-again.min.js")
-	})
-	mux.Handle("GET /package/", http.StripPrefix("/package/", http.FileServer(http.Dir(folder))))
-	server := httptest.NewServer(mux)
-	t.Cleanup(server.Close)
-	return server.URL
+// aside lets the frame fill the window, so that what is in it stands where the window has it.
+func (p *person) aside() {
+	p.t.Helper()
+	p.until("the frame", `document.querySelector('iframe')?.src.includes('/files/')`)
+	eval[any](p, `Object.assign(document.querySelector('iframe').style, {position: 'fixed', inset: 0, width: '100vw', height: '100vh', zIndex: 9})`)
 }
 
 // content is a demo activity with its media.
@@ -108,25 +81,45 @@ func content(t *testing.T, name string) bundle.Bundle {
 }
 
 // The same moves come to the same in every package, and each platform gets to know them; who
-// leaves in the middle goes on exactly there.
+// leaves in the middle goes on exactly there, and who looks again changes nothing.
 func TestPackagesOnPlatforms(t *testing.T) {
 	w := newWorld(t)
 	b := bundle.Bundle{Doc: arranged("sort", "x: Bell, Hub; y: Rim", "A", "B")}
 	b.Doc.Key.Solutions[0].Right = map[string]activity.Selector{"a": {Items: []string{"bell", "hub"}}, "b": {Items: []string{"rim"}}}
 	b.Doc.Play.Attempts, b.Doc.Play.WrongPieces, b.Doc.Play.RightPieces = 3, "home", "hold"
 	b.Doc.Marks.PassMark = 4000
-	for _, x := range []struct {
-		as          pack.As
-		class, name string
-		wants       []string // values that the platform has at the end
+	college := standin.NewCollege()
+	page := httptest.NewServer(college.Handler())
+	t.Cleanup(page.Close)
+	for n, x := range []struct {
+		as   pack.As
+		want standin.Grade
 	}{
-		{pack.Scorm12, "Scorm12API", "API", []string{"core.lesson_status=passed", "core.score.raw=50", "core.score.max=100"}},
-		{pack.Scorm2004, "Scorm2004API", "API_1484_11", []string{"completion_status=completed", "success_status=passed", "score.scaled=0.5", "progress_measure=1"}},
+		{pack.Scorm12, standin.Grade{Status: "passed", Score: "50"}},
+		{pack.Scorm2004, standin.Grade{Status: "completed", Success: "passed", Score: "5.00"}},
 	} {
 		t.Run(string(x.as), func(t *testing.T) {
+			var body bytes.Buffer
+			if err := pack.Write(&body, x.as, b, pack.Options{}); err != nil {
+				t.Fatal(err)
+			}
+			taken, err := http.Post(page.URL+"/packages", "application/zip", &body)
+			if err != nil {
+				t.Fatal(err)
+			}
+			taken.Body.Close()
+			where := page.URL + taken.Header.Get("Location") + "?as=cleo"
+			grade := func() (got standin.Grade) {
+				for _, g := range college.Grades() {
+					if g.Who == "Cleo Ward" {
+						got = g // the last
+					}
+				}
+				return got
+			}
 			kim := w.person(t)
-			url := platform(t, packed(t, x.as, b), x.class, x.name)
-			kim.open(url)
+			kim.open(where)
+			kim.aside()
 			kim.inFrame = true
 			kim.click("Start")
 			kim.place("Bell", "A")
@@ -135,9 +128,14 @@ func TestPackagesOnPlatforms(t *testing.T) {
 			kim.sees("Try again")
 			kim.click("Try again")
 			kim.place("Hub", "A")
-			// She leaves, and comes back with what the platform kept.
+			// She leaves, and comes back at another device with what the platform kept.
 			kim.inFrame = false
-			kim.open(url)
+			kim.open(page.URL + "/gradebook")
+			kim.sees("Cleo Ward")
+			kim.sees("incomplete")
+			kim = w.person(t)
+			kim.open(where)
+			kim.aside()
 			kim.inFrame = true
 			kim.sees(piece("Hub") + "in A")
 			kim.shot(string(x.as))
@@ -145,19 +143,42 @@ func TestPackagesOnPlatforms(t *testing.T) {
 			kim.click("Check")
 			kim.sees("5 of 10")
 			kim.inFrame = false
-			said := eval[[]string](kim, `said`)
-			for _, line := range said {
-				if strings.HasSuffix(line, "|false") {
-					t.Errorf("the platform refused %s", line)
+			kim.open(page.URL + "/gradebook")
+			got := grade()
+			x.want.Object, x.want.Page, x.want.Who, x.want.Launches = "Arranged", "Arranged", "Cleo Ward", 2
+			if total := got.Total; total == "" || strings.Trim(total, "0:.PTS") == "" {
+				t.Errorf("the time is %q", total)
+			}
+			got.Total = ""
+			if got != x.want {
+				t.Errorf("the gradebook has %+v, not %+v", got, x.want)
+			}
+			// Looked at again, nothing is written.
+			kim.open(where + "&mode=review")
+			kim.aside()
+			kim.inFrame = true
+			kim.sees("5 of 10")
+			kim.inFrame = false
+			kim.open(page.URL + "/log")
+			log := eval[string](kim, `document.body.innerText`)
+			if strings.Contains(log, "→ false") {
+				t.Errorf("the platform refused something:\n%s", log)
+			}
+			after := log[:strings.Index(log, "(review)")]
+			if strings.Contains(after, "SetValue") {
+				t.Errorf("looking again wrote:\n%s", after)
+			}
+			for _, call := range []string{"interactions.0.", "interactions.3."} {
+				if !strings.Contains(log, call) {
+					t.Errorf("no answer %s was told", call)
 				}
 			}
-			for _, want := range x.wants {
-				element, value, _ := strings.Cut(want, "=")
-				if got := eval[string](kim, `String(window[`+js(x.name)+`].`+map[bool]string{true: "LMSGetValue", false: "GetValue"}[x.as == pack.Scorm12]+`(`+js("cmi."+element)+`))`); got != value {
-					t.Errorf("%s is %s, not %s", element, got, value)
-				}
+			if n == 1 {
+				kim.open(page.URL)
+				kim.shot("college")
+				kim.open(page.URL + "/gradebook")
+				kim.shot("gradebook")
 			}
-			t.Log(strings.Join(said, "\n"))
 		})
 	}
 

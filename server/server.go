@@ -55,6 +55,7 @@ type Server struct {
 	noPasswords bool
 	relying     *webauthn.WebAuthn           // as passkeys know it; nil where there can be none
 	mail        bool                         // goes out
+	college     string                       // the address of a learning platform that stands in for one, or ""
 	tries       tries                        // wrong codes and passwords
 	begins      *limiter                     // by address
 	moves       *limiter                     // by address

@@ -73,7 +73,7 @@ func (c *demoCmd) Run() error {
 		fmt.Printf("\nTarnbridge College, which stands in for a school around it, is at http://%s\n", c.Standin)
 		fmt.Printf("Mail that the demo sends can be read at http://%s/mail\n", c.Standin)
 		mailer = around.mailer
-		options = append(options, server.WithProviders([]*identity.Provider{around.provider}, true), server.WithMail(true))
+		options = append(options, server.WithProviders([]*identity.Provider{around.provider}, true), server.WithMail(true), server.WithCollege("http://"+c.Standin))
 	}
 	fmt.Println("\nCtrl+C stops it; what was made is kept in " + c.Data)
 	ctx, end := context.WithCancel(ctx)
@@ -131,7 +131,7 @@ func besideDemo(addr string) (*surroundings, error) {
 	go func() { _ = box.Server().Serve(post) }()
 	mux := http.NewServeMux()
 	mux.Handle("/mail", box)
-	mux.Handle("/{$}", http.RedirectHandler("/mail", http.StatusSeeOther))
+	mux.Handle("/", standin.NewCollege().Handler())
 	mux.Handle("/id/", http.StripPrefix("/id", college))
 	s := &surroundings{&http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}, provider, mailer}
 	go func() { _ = s.Serve(l) }()

@@ -888,6 +888,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/packages/{as}/college": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Put a package into the learning platform that stands in for one */
+    post: operations["tryPackage"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/placements.csv": {
     parameters: {
       query?: never;
@@ -2781,6 +2798,8 @@ export interface components {
       losses: components["schemas"]["Loss"][];
     };
     PackagesOutputBody: {
+      /** @description A learning platform that stands in for one can try them */
+      college: boolean;
       packages: components["schemas"]["Package"][];
       /**
        * Format: int64
@@ -3672,6 +3691,10 @@ export interface components {
     };
     TracesRequest: {
       name: string;
+    };
+    TriedOutputBody: {
+      /** @description Where it is played there */
+      url: string;
     };
     TryMovesInputBody: {
       /** @description All of them */
@@ -5930,6 +5953,41 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  tryPackage: {
+    parameters: {
+      query?: {
+        /** @description One object a step of a series, through which the platform leads */
+        eachStep?: boolean;
+      };
+      header?: never;
+      path: {
+        id: string;
+        as: "scorm12" | "scorm2004" | "web" | "bundle";
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedOutputBody"];
+        };
       };
       /** @description Error */
       default: {

@@ -4,7 +4,7 @@ import { QRCodeSVG } from "qrcode.react";
 import { Check, Copy, Download } from "lucide-react";
 import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
-import type { Release } from "../api/types";
+import type { Problem, Release } from "../api/types";
 import { Button } from "../kit/Button";
 import { copyText } from "../kit/copyText";
 import { Dialog } from "../kit/Dialog";
@@ -21,6 +21,21 @@ export function GetItOut({ release, title, onClose }: Props) {
     queryKey: ["packages", release.id],
     queryFn: () => ask(api.GET("/api/releases/{id}/packages", { params: { path: { id: release.id } } })),
   });
+  const [problem, setProblem] = useState<Problem>();
+  const tryThere = async (as: "scorm12" | "scorm2004") => {
+    // Opened at the press, since a window that opens later is kept back.
+    const there = window.open("about:blank", "_blank");
+    try {
+      setProblem(undefined);
+      const { url } = await ask(
+        api.POST("/api/releases/{id}/packages/{as}/college", { params: { path: { id: release.id, as } } }),
+      );
+      there?.location.assign(url);
+    } catch (error) {
+      there?.close();
+      setProblem(problemOf(error));
+    }
+  };
   const steps = packages.data?.steps ?? 0;
   return (
     <Dialog open wide onClose={onClose} title="Get it out" about={`Release ${release.number} of “${title}”`}>
@@ -49,6 +64,7 @@ export function GetItOut({ release, title, onClose }: Props) {
           <Snippet url={url} title={title} />
           <FrameOrigins />
         </Way>
+        {problem && <Said problem={problem} />}
         {packages.isError && <Said problem={problemOf(packages.error)} />}
         {packages.data?.packages.map((p) => {
           const way = ways[p.as];
@@ -68,6 +84,9 @@ export function GetItOut({ release, title, onClose }: Props) {
               )}
               <div className="flex flex-wrap gap-2">
                 <Fetch release={release} as={p.as} label={way.button} />
+                {packages.data.college && (p.as === "scorm12" || p.as === "scorm2004") && (
+                  <Button onClick={() => void tryThere(p.as as "scorm12")}>Try it in Tarnbridge College</Button>
+                )}
                 {steps > 1 && p.as.startsWith("scorm") && (
                   <Fetch release={release} as={p.as} each label={`Download, one object per step (${steps})`} />
                 )}
