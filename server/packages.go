@@ -18,7 +18,7 @@ import (
 
 // Package is a package that can be made of a release, and what it cannot carry.
 type Package struct {
-	As     pack.As     `json:"as" enum:"scorm12,scorm2004,web,bundle"`
+	As     pack.As     `json:"as" enum:"scorm12,scorm2004,cmi5,web,bundle"`
 	Losses []pack.Loss `json:"losses" nullable:"false"`
 }
 
@@ -42,7 +42,7 @@ type triedOutput struct {
 
 type packageInput struct {
 	ID       string  `path:"id" maxLength:"40"`
-	As       pack.As `path:"as" enum:"scorm12,scorm2004,web,bundle"`
+	As       pack.As `path:"as" enum:"scorm12,scorm2004,cmi5,web,bundle"`
 	EachStep bool    `query:"eachStep" doc:"One object a step of a series, through which the platform leads"`
 }
 

@@ -18,7 +18,7 @@ func TestAReleaseAsAPackage(t *testing.T) {
 	release := ana.release(id)
 	_, body := ana.ask("GET", "/api/releases/"+release.ID+"/packages", nil)
 	list := read[struct{ Packages []server.Package }](t, body).Packages
-	if len(list) != 4 {
+	if len(list) != 5 {
 		t.Fatalf("%d packages: %s", len(list), body)
 	}
 	for _, p := range list {

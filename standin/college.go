@@ -40,7 +40,8 @@ type Fellow struct {
 
 // College is a made-up learning platform: courses, two teachers, twelve learners, a
 // gradebook and a log of every message in both directions. It plays uploaded packages by
-// SCORM 1.2 and SCORM 2004. Everything is in memory, and small.
+// SCORM 1.2 and SCORM 2004, and by cmi5 with a record store of its own. Everything is in
+// memory, and small.
 type College struct {
 	Name    string
 	Courses []string
@@ -50,6 +51,11 @@ type College struct {
 	objects []*object
 	log     []Message
 	faults  map[string]bool
+
+	// Of the record store: what was sent, documents of state, and launches by cmi5.
+	statements []statement
+	documents  map[string][]byte
+	sessions   []*session
 }
 
 // Message is one that went between the college and what it plays.
@@ -64,9 +70,10 @@ type object struct {
 	ID      int
 	Course  string
 	Title   string
-	Version string // 1.2 or 2004
+	Version string // 1.2, 2004 or cmi5
 	Mastery string // as the manifest says it
 	Pages   []entryPoint
+	units   []unit // by cmi5, as many as pages
 	files   map[string][]byte
 	records map[string]*record // by page and fellow
 }
@@ -79,11 +86,12 @@ type record struct {
 	Status, Success, Score, Total string
 	Seen                          time.Time
 	Launches                      int
+	registration                  string
 }
 
 // NewCollege makes Tarnbridge College.
 func NewCollege() *College {
-	c := &College{Name: "Tarnbridge College", Courses: []string{"Bicycle Mechanics I", "Safe Workshop", "Teaching Practice"}, faults: map[string]bool{}}
+	c := &College{Name: "Tarnbridge College", Courses: []string{"Bicycle Mechanics I", "Safe Workshop", "Teaching Practice"}, faults: map[string]bool{}, documents: map[string][]byte{}}
 	for i, name := range []string{"Ruth Calder", "Owen Hale", "Ada Finch", "Ben Moss", "Cleo Ward", "Dan Frost", "Eva Lark", "Finn Dale", "Gia Stone", "Hugo Pike", "Ivy Reed", "Jon Marsh", "Kaya Bright", "Leo Thorn"} {
 		id := strings.ToLower(strings.Fields(name)[0])
 		c.Fellows = append(c.Fellows, Fellow{id, name, i < 2})
@@ -105,6 +113,11 @@ func (c *College) Handler() http.Handler {
 	mux.HandleFunc("GET /objects/{id}", c.launch)
 	mux.HandleFunc("POST /objects/{id}/state", c.keep)
 	mux.HandleFunc("GET /objects/{id}/files/{path...}", c.file)
+	mux.HandleFunc("POST /cmi5/fetch/{token}", c.fetchToken)
+	mux.HandleFunc("POST /xapi/statements", c.takeStatements)
+	mux.HandleFunc("PUT /xapi/statements", c.takeStatements)
+	mux.HandleFunc("/xapi/activities/state", c.document)
+	mux.HandleFunc("GET /xapi/agents/profile", http.NotFound)
 	mux.HandleFunc("GET /run-time.js", func(w http.ResponseWriter, r *http.Request) {
 		body, err := built.ReadFile("built/scorm-again.min.js")
 		if err != nil {
@@ -176,7 +189,7 @@ func (c *College) take(w http.ResponseWriter, r *http.Request) {
 	}
 	o.ID = len(c.objects) + 1
 	c.objects = append(c.objects, o)
-	c.note(o, "", "uploaded: SCORM "+o.Version+", "+strconv.Itoa(len(o.Pages))+" to launch")
+	c.note(o, "", "uploaded: "+o.Version+", "+strconv.Itoa(len(o.Pages))+" to launch")
 	where := "/objects/" + strconv.Itoa(o.ID)
 	if form {
 		http.Redirect(w, r, "/", http.StatusSeeOther)
@@ -207,6 +220,15 @@ func unpackObject(body []byte) (*object, error) {
 			return nil, fmt.Errorf("%s cannot be unpacked", f.Name)
 		}
 		o.files[f.Name] = content
+	}
+	if o.files["cmi5.xml"] != nil {
+		if err := o.readCourse(); err != nil {
+			return nil, err
+		}
+		if len(o.Pages) == 0 {
+			return nil, fmt.Errorf("its course structure names nothing to launch")
+		}
+		return o, nil
 	}
 	var m struct {
 		Version string `xml:"metadata>schemaversion"`
@@ -286,6 +308,11 @@ func (c *College) launch(w http.ResponseWriter, r *http.Request) {
 		mode = "review"
 	}
 	c.note(o, who.Name, "launched "+o.Pages[page].Href+" ("+mode+")")
+	if o.Version == "cmi5" {
+		where := c.launchUnit(o, page, who, kept, mode, "http://"+r.Host)
+		c.show(w, "unit", map[string]any{"College": c, "Object": o, "Who": who, "Page": page, "At": o.Pages[page], "Where": where})
+		return
+	}
 	c.show(w, "launch", map[string]any{"College": c, "Object": o, "Who": who, "Page": page, "At": o.Pages[page], "State": kept.State, "Total": kept.Total, "Mode": mode})
 }
 

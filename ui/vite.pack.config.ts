@@ -2,7 +2,10 @@ import { defineConfig } from "vite";
 import react from "@vitejs/plugin-react";
 import tailwind from "@tailwindcss/vite";
 
-// The player of packages: one plain script, since a page opened from a folder may load no modules.
+// The player of packages: plain scripts, since a page opened from a folder may load no modules.
+// One at a time: what packages for cmi5 have besides comes second (MAGPIE_PART=cmi5).
+const part = process.env.MAGPIE_PART === "cmi5" ? "cmi5" : "player";
+
 export default defineConfig({
   base: "./",
   plugins: [react(), tailwind()],
@@ -11,17 +14,17 @@ export default defineConfig({
   publicDir: false,
   build: {
     outDir: "../formats/pack/player/built",
-    emptyOutDir: true,
+    emptyOutDir: part === "player",
     reportCompressedSize: false,
     chunkSizeWarningLimit: 1500,
     assetsInlineLimit: 0,
     cssCodeSplit: false,
     modulePreload: false,
     rollupOptions: {
-      input: "src/player/packed.tsx",
+      input: part === "cmi5" ? "src/player/hosts/cmi5.ts" : "src/player/packed.tsx",
       output: {
         format: "iife",
-        entryFileNames: "player.js",
+        entryFileNames: `${part}.js`,
         assetFileNames: (a) => (a.names[0]?.endsWith(".css") ? "player.css" : "[name][extname]"),
       },
     },

@@ -16,7 +16,7 @@ import (
 
 type packCmd struct {
 	File     string `arg:"" help:"An activity's document with its media in a folder media beside it, or a bundle of an activity or a series."`
-	As       string `required:"" enum:"scorm12,scorm2004,web,bundle" help:"What it is for: scorm12, scorm2004, web or bundle."`
+	As       string `required:"" enum:"scorm12,scorm2004,cmi5,web,bundle" help:"What it is for: scorm12, scorm2004, cmi5, web or bundle."`
 	Out      string `help:"Where the package goes; without it only what is asked for is printed."`
 	EachStep bool   `help:"One object a step of a series, through which the platform leads."`
 	Losses   bool   `help:"Print what the package cannot carry, a JSON object a line."`

@@ -48,7 +48,7 @@ func Losses(as As, b bundle.Bundle) []Loss {
 			}
 		}
 		if part {
-			add(id, "partly-right", "A target of “%s” that is partly right is listed as incorrect: SCORM knows nothing between. The score is exact.", d.Title)
+			add(id, "partly-right", "A target of “%s” that is partly right is listed as incorrect: the platform’s list of answers knows nothing between. The score is exact.", d.Title)
 		}
 		if as == Scorm12 && d.Marks.Negative {
 			add(id, "below-zero", "A score below 0 in “%s” is reported as 0: SCORM 1.2 has none.", d.Title)

@@ -1,5 +1,5 @@
 // Package pack makes packages of activities and series: a zip file with a player, the core
-// as WebAssembly, the content and its media, for learning platforms (SCORM 1.2 and 2004) or
+// as WebAssembly, the content and its media, for learning platforms (SCORM 1.2 and 2004, cmi5) or
 // for any web server or folder. The key is in the package, since it judges by itself. Every
 // package also has a bundle in its folder keen-magpie, from which all of it can be taken in
 // again.
@@ -37,12 +37,13 @@ type As string
 const (
 	Scorm12   As = "scorm12"
 	Scorm2004 As = "scorm2004"
+	Cmi5      As = "cmi5"
 	Web       As = "web"
 	Bundle    As = "bundle" // no player: the content alone
 )
 
 // All are they.
-func All() []As { return []As{Scorm12, Scorm2004, Web, Bundle} }
+func All() []As { return []As{Scorm12, Scorm2004, Cmi5, Web, Bundle} }
 
 // Options are what can be chosen.
 type Options struct {
@@ -105,11 +106,16 @@ func Write(w io.Writer, as As, b bundle.Bundle, o Options) error {
 			return err
 		}
 		files[l.page+".js"] = append(append([]byte("window.magpieHolds = "), holds...), ";\n"...)
-		files[l.page+".html"] = page(l.page, l.title, langOf(b))
+		files[l.page+".html"] = page(l.page, l.title, langOf(b), as)
+	}
+	if as != Cmi5 {
+		delete(files, "player/cmi5.js")
 	}
 	switch as {
 	case Scorm12:
 		files["imsmanifest.xml"] = manifest12(b, launches, slices.Sorted(maps.Keys(files)))
+	case Cmi5:
+		files["cmi5.xml"] = courseStructure(b, launches)
 	case Scorm2004:
 		files["imsmanifest.xml"] = manifest2004(b, launches, slices.Sorted(maps.Keys(files)))
 	}
@@ -154,7 +160,7 @@ func launches(b bundle.Bundle, as As, o Options) ([]launch, error) {
 		l := launch{page: fmt.Sprintf("step-%d", i+1), id: fmt.Sprintf("%s-%d", b.Series.ID, i+1)}
 		if step.Page != nil {
 			alone := *b.Series
-			alone.Steps, alone.TimeLimit, alone.PassMark = []activity.Leg{step}, 0, 0
+			alone.Title, alone.Steps, alone.TimeLimit, alone.PassMark = step.Page.Title, []activity.Leg{step}, 0, 0
 			l.title = step.Page.Title
 			l.holds = holds(l.id, l.title, &alone, nil)
 		} else {
@@ -173,15 +179,20 @@ func launches(b bundle.Bundle, as As, o Options) ([]launch, error) {
 
 // page is what a platform opens. It loads scripts alone, so that it also works from a
 // folder, and asks nobody for anything.
-func page(name, title, lang string) []byte {
+func page(name, title, lang string, as As) []byte {
 	var b bytes.Buffer
+	connect, script := "'none'", ""
+	if as == Cmi5 {
+		// The platform says at the launch where its record store is.
+		connect, script = "https: http:", "    <script src=\"player/cmi5.js\"></script>\n"
+	}
 	fmt.Fprintf(&b, `<!doctype html>
 <html lang="%s" data-base="">
   <head>
     <meta charset="utf-8" />
     <meta name="viewport" content="width=device-width, initial-scale=1" />
     <meta name="color-scheme" content="light dark" />
-    <meta http-equiv="Content-Security-Policy" content="connect-src 'none'; object-src 'none'; form-action 'none'" />
+    <meta http-equiv="Content-Security-Policy" content="connect-src %s; object-src 'none'; form-action 'none'" />
     <link rel="stylesheet" href="player/player.css" />
     <title>%s</title>
   </head>
@@ -190,9 +201,9 @@ func page(name, title, lang string) []byte {
     <script src="player/wasm_exec.js"></script>
     <script src="player/core.js"></script>
     <script src="%s.js"></script>
-    <script src="player/player.js"></script>
+%s    <script src="player/player.js"></script>
   </body>
 </html>
-`, html.EscapeString(lang), html.EscapeString(title), name)
+`, html.EscapeString(lang), connect, html.EscapeString(title), name, script)
 	return b.Bytes()
 }

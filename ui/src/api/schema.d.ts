@@ -2794,7 +2794,7 @@ export interface components {
     };
     Package: {
       /** @enum {string} */
-      as: "scorm12" | "scorm2004" | "web" | "bundle";
+      as: "scorm12" | "scorm2004" | "cmi5" | "web" | "bundle";
       losses: components["schemas"]["Loss"][];
     };
     PackagesOutputBody: {
@@ -5941,7 +5941,7 @@ export interface operations {
       header?: never;
       path: {
         id: string;
-        as: "scorm12" | "scorm2004" | "web" | "bundle";
+        as: "scorm12" | "scorm2004" | "cmi5" | "web" | "bundle";
       };
       cookie?: never;
     };
@@ -5974,7 +5974,7 @@ export interface operations {
       header?: never;
       path: {
         id: string;
-        as: "scorm12" | "scorm2004" | "web" | "bundle";
+        as: "scorm12" | "scorm2004" | "cmi5" | "web" | "bundle";
       };
       cookie?: never;
     };

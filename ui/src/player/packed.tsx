@@ -7,6 +7,7 @@ import { GeometryProvider } from "./geometry";
 import { PackedRelease } from "./hosts/packed";
 import { Nowhere, type About, type Platform } from "./hosts/platform";
 import { findFunctions, Runtime } from "./hosts/runtime";
+import type {} from "./hosts/cmi5";
 import { names12, Scorm12 } from "./hosts/scorm12";
 import { names2004, Scorm2004 } from "./hosts/scorm2004";
 import { VisitEngine } from "./hosts/visit";
@@ -20,8 +21,16 @@ declare global {
 }
 
 /** The platform around this page, by what the package was made for. */
-function platformFor(as: string, lang: string): Platform {
+async function platformFor(as: string, lang: string): Promise<Platform> {
   const w = wordsFor(lang);
+  if (as === "cmi5") {
+    try {
+      return await window.magpieCmi5!({ lang });
+    } catch (error) {
+      console.warn("No platform launched this:", error);
+      return new Nowhere(w("noPlatform"));
+    }
+  }
   if (as === "scorm12" || as === "scorm2004") {
     const first = as === "scorm12";
     const functions = findFunctions(first ? "API" : "API_1484_11");
@@ -36,7 +45,7 @@ async function start() {
   const holds = window.magpieHolds!;
   const engine = await VisitEngine.load();
   engine.open(holds);
-  const platform = platformFor(holds.as, holds.about.lang);
+  const platform = await platformFor(holds.as, holds.about.lang);
   const release = new PackedRelease(engine, platform, (id) => holds.media[id] ?? "", holds.about.series);
   addEventListener("pagehide", release.end);
   const w = wordsFor(holds.about.lang);
@@ -59,4 +68,11 @@ async function start() {
 }
 
 drawTips();
-void start();
+start().catch((error: unknown) => {
+  // Nothing of the application is there to say it.
+  const said = document.createElement("p");
+  said.setAttribute("role", "alert");
+  said.style.padding = "1rem";
+  said.textContent = `${wordsFor(window.magpieHolds?.about.lang ?? "en")("noStart")} ${String(error)}`;
+  document.body.replaceChildren(said);
+});

@@ -84,10 +84,10 @@ export function GetItOut({ release, title, onClose }: Props) {
               )}
               <div className="flex flex-wrap gap-2">
                 <Fetch release={release} as={p.as} label={way.button} />
-                {packages.data.college && (p.as === "scorm12" || p.as === "scorm2004") && (
+                {packages.data.college && (p.as === "scorm12" || p.as === "scorm2004" || p.as === "cmi5") && (
                   <Button onClick={() => void tryThere(p.as as "scorm12")}>Try it in Tarnbridge College</Button>
                 )}
-                {steps > 1 && p.as.startsWith("scorm") && (
+                {steps > 1 && (p.as.startsWith("scorm") || p.as === "cmi5") && (
                   <Fetch release={release} as={p.as} each label={`Download, one object per step (${steps})`} />
                 )}
               </div>
@@ -110,6 +110,11 @@ const ways = {
     title: "SCORM 2004, 4th edition",
     button: "Download for SCORM 2004",
     says: `${inside} The learning platform gets completion, success, score, progress, time and answers, and keeps where learners left off.`,
+  },
+  cmi5: {
+    title: "cmi5",
+    button: "Download for cmi5",
+    says: `${inside} The learning platform’s record store gets a statement for each answer, completion, success and score, and keeps where learners left off.`,
   },
   web: {
     title: "Web page in a zip",

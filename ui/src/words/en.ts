@@ -82,6 +82,7 @@ export const en = {
   stoppedSafe: "What you have placed is safe. Load the page again to go on from there.",
   reload: "Load again",
   caughtUp: "This was gone on with in another window. Here it stands now as it does there.",
+  noStart: "This can’t be started in this browser.",
   noPlatform: "This isn’t open inside a learning platform. You can play it; nothing is recorded.",
   keptOther: "The activity has changed since you were last here, so it begins anew.",
   keptDamaged: "What the learning platform kept of your last visit can’t be read, so it begins anew.",
