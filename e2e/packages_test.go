@@ -27,7 +27,7 @@ import (
 )
 
 // packed makes a package and unpacks it into a folder.
-func packed(t *testing.T, as pack.As, b bundle.Bundle) (folder string) {
+func packed(t testing.TB, as pack.As, b bundle.Bundle) (folder string) {
 	t.Helper()
 	var body bytes.Buffer
 	if err := pack.Write(&body, as, b, pack.Options{}); err != nil {
@@ -81,7 +81,7 @@ func (p *person) aside() {
 }
 
 // content is a demo activity with its media.
-func content(t *testing.T, name string) bundle.Bundle {
+func content(t testing.TB, name string) bundle.Bundle {
 	t.Helper()
 	body, err := os.ReadFile("../demo/activities/" + name + ".json")
 	if err != nil {
@@ -313,4 +313,25 @@ func TestAReleaseInAFrame(t *testing.T) {
 	if kinds["magpie:resize"] == nil || kinds["magpie:progress"]["progress"] != 1.0 || kinds["magpie:finished"]["score"] != "10.00" {
 		t.Errorf("the page around heard %v", heard)
 	}
+}
+
+// BenchmarkOpeningAPackage prints how long it takes from opening a package to the first piece
+// that can be moved, whoever opens it pressing Start at once.
+func BenchmarkOpeningAPackage(b *testing.B) {
+	w := newWorld(b)
+	folder := packed(b, pack.Scorm2004, content(b, "parts-drawers"))
+	server := httptest.NewServer(http.FileServer(http.Dir(folder)))
+	b.Cleanup(server.Close)
+	kim := w.person(b)
+	sum := 0.0
+	for b.Loop() {
+		kim.open(server.URL)
+		sum += eval[float64](kim, `(async () => {
+			const seen = async (what) => { for (;;) { const e = document.querySelector(what); if (e) return e; await new Promise((r) => setTimeout(r, 4)) } };
+			(await seen('form button[type=submit]')).click();
+			await seen('[data-piece]');
+			return performance.now() })()`)
+	}
+	b.ReportMetric(sum/float64(b.N), "ms/opening")
+	b.ReportMetric(0, "ns/op")
 }

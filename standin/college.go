@@ -46,6 +46,7 @@ type College struct {
 	Name    string
 	Courses []string
 	Fellows []Fellow
+	Tool    string // the address of the application that is tried, or ""
 
 	mu      sync.Mutex
 	objects []*object

@@ -231,3 +231,22 @@ func TestACheckpointThatDoesNotFitIsRefused(t *testing.T) {
 		}
 	}
 }
+
+// BenchmarkCheckpoint prints how long it takes to write and to go on from the checkpoint of
+// the demo board after a check, and how many characters it has.
+func BenchmarkCheckpoint(b *testing.B) {
+	g := game(b)
+	state := g.Open(3)
+	for i := range g.Parts.Pieces {
+		state, _ = g.Move(state, play.Move{N: state.N + 1, Do: "place", Piece: g.Parts.Pieces[i].ID, Target: g.Doc.Targets[i%len(g.Doc.Targets)].ID})
+	}
+	state, _ = g.Move(state, play.Move{N: state.N + 1, Do: "check"})
+	var checkpoint string
+	for b.Loop() {
+		checkpoint, _ = g.Checkpoint(state)
+		if _, err := g.Resume(checkpoint, nil); err != nil {
+			b.Fatal(err)
+		}
+	}
+	b.ReportMetric(float64(len(checkpoint)), "characters")
+}
