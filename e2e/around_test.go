@@ -133,7 +133,7 @@ func TestContentIsSwapped(t *testing.T) {
 	ana.click("Replace 7")
 	ana.sees("Flour in 1 Dry: correct")
 	doc := ana.document()
-	if doc.Items[1].Name != "Sugar" || doc.Items[1].Picture == "" || doc.Targets[1].Label.Text != "From the fridge" || doc.Targets[1].ID != "brakes" {
+	if doc.Items[1].Name != "Sugar" || doc.Items[1].Picture == "" || doc.Targets[1].Label.Text != "From the fridge" || doc.Targets[1].ID != "from-the-fridge" {
 		t.Errorf("swapped: %+v", doc.Items[1])
 	}
 	ana.press("z", chromedp.ModifierCtrl)

@@ -163,7 +163,8 @@ func groupsOf(d *activity.Doc) []string {
 // Swap puts other words and pictures into the same board: each row's face onto the
 // item of its number or name, all else (places, cells, replies, marks) as it was, with the
 // new names wherever the old ones are written: in replies, hints, texts, descriptions and
-// tags. What no row is for keeps its face.
+// tags, and with ids made of the new names where they were made of the old ones. What no
+// row is for keeps its face.
 func Swap(d *activity.Doc, faces []Face) *activity.Doc {
 	out := d.Clone()
 	names := newRenaming()
@@ -182,6 +183,7 @@ func Swap(d *activity.Doc, faces []Face) *activity.Doc {
 		}
 	}
 	names.everywhere(out)
+	likeNames(out, d)
 	return out
 }
 

@@ -127,10 +127,10 @@ func TestPartsGoToAnotherActivity(t *testing.T) {
 func TestOtherContentInTheSameBoard(t *testing.T) {
 	doc := workbench(t)
 	out := whole(t, edit.Swap(doc, []edit.Face{{Item: "chain", Name: "Lamp", Text: "Lamp", Picture: "lamp"}, {Target: "box", Name: "Front", Text: "Front"}, {Item: "nobody"}}))
-	if it := out.Item("chain"); it.Text != "Lamp" || it.Picture != "lamp" || it.Home == nil || len(it.Tags) != 2 {
+	if it := out.Item("lamp"); it.Text != "Lamp" || it.Picture != "lamp" || it.Home == nil || len(it.Tags) != 2 {
 		t.Errorf("the item is %+v", it)
 	}
-	if out.Target("box").Name != "Front" || !out.Key.Solutions[0].RightCell(out.Target("box"), out.Item("chain")) {
+	if out.Target("front").Name != "Front" || !out.Key.Solutions[0].RightCell(out.Target("front"), out.Item("lamp")) {
 		t.Error("the target or the key has changed")
 	}
 }
@@ -156,8 +156,8 @@ func TestOtherNamesEverywhere(t *testing.T) {
 		{out.Instructions, "Put the Lamp in. Not the " + was + "ring."},
 		{out.Replies[len(out.Replies)-1].Say.Text, "{right} of {total}. Lamp goes in " + was + ", [see](page:" + was + ")."},
 		{out.Hints[0].Text, was + " comes last."},
-		{out.Scenery[len(out.Scenery)-1].Text, "Lamp [[" + doc.Targets[0].ID + "]]"},
-		{strings.Join(out.Item("chain").Tags, " "), "Lamp"},
+		{out.Scenery[len(out.Scenery)-1].Text, "Lamp [[" + out.Targets[0].ID + "]]"},
+		{strings.Join(out.Item("lamp").Tags, " "), "Lamp"},
 	} {
 		if x[0] != x[1] {
 			t.Errorf("%q, want %q", x[0], x[1])

@@ -147,6 +147,17 @@ export const columns: Column[] = [
     target: { read: (t) => String(t.weight), write: numeric(0, 1000, true, (t: Target, n) => (t.weight = n)) },
   },
   {
+    key: "penalty",
+    title: "Penalty",
+    width: 70,
+    number: true,
+    item: {
+      name: "penalty where it is wrong",
+      read: (i) => String(i.penalty),
+      write: numeric(0, 1000, true, (i: Item, n) => (i.penalty = n)),
+    },
+  },
+  {
     key: "sound",
     title: "Sound",
     width: 70,

@@ -2,8 +2,10 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ArrowRight, ImagePlus } from "lucide-react";
 import { api, ask } from "../../api/client";
+import type { Doc } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
+import { ChoiceField } from "../../kit/fields";
 import { FilePick } from "../../kit/FilePick";
 import { mediaURL } from "../../board/mediaURL";
 import { fromTabs } from "../grid/tabs";
@@ -21,6 +23,8 @@ export function SwapDialog() {
   const { items, targets } = useDraft((s) => s.doc);
   const [text, setText] = useState("");
   const [pictures, setPictures] = useState<{ id: string; name: string }[]>([]);
+  const [theme, setTheme] = useState("");
+  const themes = useQuery({ queryKey: ["themes"], queryFn: () => ask(api.GET("/api/themes")) });
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
   const known = new Map([...(media.data?.media ?? []), ...pictures].map((m) => [m.name.toLowerCase(), m.id]));
   const table = text.trim() ? fromTabs(text.replace(/\s+$/, "")) : [];
@@ -65,7 +69,17 @@ export function SwapDialog() {
         },
       ];
     });
-    void store.getState().edit("swap content", { act: "swap", faces });
+    const merge = `swap ${Date.now()}`;
+    const chosen = themes.data?.themes.find((t) => t.theme.name === theme)?.theme;
+    store.getState().select({}); // parts go by other ids then
+    void store
+      .getState()
+      .edit("replace content", { act: "swap", faces }, merge)
+      .then((made) => {
+        if (!made || !chosen) return;
+        const apply = (doc: Doc) => void (doc.board.theme = chosen);
+        store.getState().change({ says: "replace content", merge, apply });
+      });
     close();
   };
   return (
@@ -95,6 +109,18 @@ export function SwapDialog() {
           >
             <ImagePlus size={16} aria-hidden /> Pictures, one per row
           </FilePick>
+          <ChoiceField
+            label="Colours and type"
+            values={[theme]}
+            options={[
+              ["", "As they are"],
+              ...(themes.data?.themes ?? []).map((t): [string, string] => [
+                t.theme.name,
+                `Theme: ${t.theme.name || "unnamed"}`,
+              ]),
+            ]}
+            onDone={setTheme}
+          />
         </div>
         <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
           <ul className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line">
