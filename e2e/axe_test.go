@@ -179,3 +179,41 @@ func TestLearnersViewsAreAccessible(t *testing.T) {
 		at("where everything is")
 	}
 }
+
+// axe finds nothing in any dialog of the workbench either, nor in those of the pages around
+// it, wide and narrow.
+func TestDialogsAreAccessible(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	dialog := `document.querySelector('[role=dialog]')`
+	for _, wide := range []int64{1280, 390} {
+		ana.do(chromedp.EmulateViewport(wide, 800))
+		at := func(view string) {
+			t.Helper()
+			ana.until(view, dialog)
+			ana.accessible(fmt.Sprint(view, " ", wide))
+			ana.press(kb.Escape)
+			ana.until("it is closed", `!`+dialog)
+		}
+		ana.open("/")
+		ana.click("Parts drawers")
+		ana.until("the board", `document.querySelector('[data-part]')`)
+		for _, entry := range []string{"Comments", "Version history", "Import or export a table", "Replace content", "Media", "Board theme", "Rename tags", "Preview links"} {
+			ana.click("Activity")
+			ana.click(entry)
+			at(entry)
+		}
+		ana.press("k", chromedp.ModifierCtrl)
+		at("find")
+		ana.press(kb.F1)
+		at("keys")
+		ana.open("/")
+		ana.click("New sorting activity from a table")
+		at("from a table")
+		ana.open("/")
+		ana.click("Volunteer induction")
+		ana.click("Add activities")
+		at("add activities")
+	}
+}

@@ -136,3 +136,44 @@ func TestAPictureOverTheWholeBoard(t *testing.T) {
 	ana.press(kb.Escape)
 	ana.until("closed", `!document.querySelector('[data-reply] img')`)
 }
+
+// Replies of one's own for each wrong piece, and a picture as a hint beside its text, in a
+// handful of acts.
+func TestActsForRepliesOfOnesOwn(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := arranged("match", "x: Hub, Rim, Bell, Pump, Chain, Tyre", "Wheel")
+	doc.Targets[0].Holds = 1
+	doc.Key.Solutions[0].Right = map[string]activity.Selector{"wheel": {Items: []string{"hub"}}}
+	doc.Play.Check, doc.Play.Attempts = "each", 1
+	ana.openDocument(doc)
+	ana.acts = 0
+	ana.click("Feedback")
+	ana.click("By item")
+	ana.click("Rim, when wrong")
+	ana.paste("A rim alone does not turn.\nA bell only rings.\nA pump stays off the bicycle.\nThe chain drives it.\nThe tyre comes around it.")
+	ana.sees("Tyre, when wrong: The tyre comes around it.")
+	ana.click("Settings for learners")
+	ana.fill("Attempts", "3")
+	ana.press(kb.Enter)
+	t.Logf("acts: a reply for each of five wrong pieces, three tries: %d", ana.acts)
+	if doc = ana.document(); ana.acts > 8 || len(doc.Replies) < 5 || doc.Play.Attempts != 3 {
+		t.Errorf("%d acts, %d replies, %d attempts", ana.acts, len(doc.Replies), doc.Play.Attempts)
+	}
+
+	bo := w.person(t)
+	bo.openDocument(arranged("sort", "x: Hub, Rim", "Wheel"))
+	bo.acts = 0
+	bo.click("Feedback")
+	bo.click("Nothing is correct and an attempt is left")
+	bo.files("Picture of the reply", drawings(t, "hint")...)
+	bo.choose("The picture stands", "beside")
+	t.Logf("acts: a picture beside the text at each failed attempt: %d", bo.acts)
+	shown := false
+	for _, r := range bo.document().Replies {
+		shown = shown || r.Say.Picture != "" && r.Say.Layout == "beside"
+	}
+	if bo.acts > 6 || !shown {
+		t.Errorf("%d acts; %v", bo.acts, shown)
+	}
+}

@@ -9,24 +9,29 @@ import (
 	"keenmagpie/demo"
 )
 
+// focusedName is what has the focus, as a person would call it.
+const focusedName = `(() => { const e = document.activeElement; return (e?.getAttribute('aria-label') ?? e?.labels?.[0]?.textContent ?? e?.textContent ?? '').trim() })()`
+
+// tabTo goes on with Tab until something has the focus.
+func (p *person) tabTo(name string) {
+	p.t.Helper()
+	for range 90 {
+		if eval[bool](p, `(() => { const e = document.activeElement; return e?.matches('button, input, select, textarea, a, summary, [role=grid]') && `+focusedName+`.startsWith(`+js(name)+`) })()`) {
+			return
+		}
+		p.press(kb.Tab)
+	}
+	p.shot("failed")
+	p.t.Fatalf("Tab does not come to %s, but to %s", name, eval[string](p, focusedName))
+}
+
 // A match of four, with its key, a reply, marks and the release, by keyboard alone.
 func TestAMatchByKeyboardAlone(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
-	focused := `(() => { const e = document.activeElement; return (e?.getAttribute('aria-label') ?? e?.labels?.[0]?.textContent ?? e?.textContent ?? '').trim() })()`
-	// on goes on with Tab until something has the focus.
-	on := func(name string) {
-		t.Helper()
-		for range 90 {
-			if eval[bool](ana, `(() => { const e = document.activeElement; return e?.matches('button, input, select, textarea, a, [role=grid]') && `+focused+`.startsWith(`+js(name)+`) })()`) {
-				return
-			}
-			ana.press(kb.Tab)
-		}
-		ana.shot("failed")
-		t.Fatalf("Tab does not come to %s, but to %s", name, eval[string](ana, focused))
-	}
+	on := ana.tabTo
+	focused := focusedName
 	command := func(words string) {
 		t.Helper()
 		ana.press("k", chromedp.ModifierCtrl)
@@ -129,4 +134,71 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	if !said {
 		t.Error("no reply was written")
 	}
+}
+
+// People are let in, and look after their account, by keyboard alone.
+func TestPeopleByKeyboardAlone(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	owner := demo.Accounts()[0]
+	press := func(p *person, name string) {
+		t.Helper()
+		p.tabTo(name)
+		p.press(kb.Enter)
+	}
+	write := func(p *person, name, text string) {
+		t.Helper()
+		p.tabTo(name)
+		p.press("a", chromedp.ModifierCtrl)
+		p.types(text)
+	}
+	ana.open("/")
+	ana.sees("Sign in")
+	write(ana, "Email", owner.Email)
+	write(ana, "Password", owner.Password)
+	ana.press(kb.Enter)
+	ana.sees("Parts drawers")
+	press(ana, "Cobble Lane Cycle Workshop")
+	ana.until("the menu", `document.activeElement?.matches('[role^=menu]')`)
+	for range 8 {
+		if eval[bool](ana, `document.activeElement.textContent.startsWith('People')`) {
+			break
+		}
+		ana.press(kb.ArrowDown)
+	}
+	ana.press(kb.Enter)
+	ana.sees("Tobi")
+	press(ana, "Invite")
+	ana.sees("Email (optional)")
+	press(ana, "Create link")
+	ana.sees("Invitation created")
+	link := eval[string](ana, `document.querySelector('input[aria-label="Invitation link"]').value`)
+	press(ana, "Done")
+
+	lio := w.person(t)
+	lio.open(link)
+	lio.sees("Join Cobble Lane Cycle Workshop")
+	write(lio, "Email", "lio@cobblelane.example")
+	write(lio, "Your name", "Lio Marsh")
+	write(lio, "Password", "rattling-mudguard-song")
+	lio.press(kb.Enter)
+	lio.sees("Parts drawers")
+	press(lio, "Lio Marsh")
+	lio.sees("Your account")
+	write(lio, "Your name", "Lio M. Marsh")
+	press(lio, "Save name")
+	lio.sees("Name saved.")
+
+	ana.reload()
+	ana.sees("More actions for Lio M. Marsh")
+	press(ana, "More actions for Lio M. Marsh")
+	ana.until("the menu", `document.activeElement?.matches('[role^=menu]')`)
+	ana.press(kb.End)
+	ana.until("its last entry", `document.activeElement?.textContent.startsWith('Remove')`)
+	ana.press(kb.Enter)
+	ana.sees("Remove Lio M. Marsh?")
+	press(ana, "Remove")
+	ana.seesNot("More actions for Lio M. Marsh")
+	lio.reload()
+	lio.sees("Sign in")
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"keenmagpie/core/play"
 	"keenmagpie/core/richtext"
+	"keenmagpie/core/visit"
 	"keenmagpie/store"
 )
 
@@ -27,21 +28,11 @@ type Opening struct {
 	Series  *Outline `json:"series,omitempty"`
 }
 
-// Outline is what a series looks like before it is begun.
-type Outline struct {
-	Steps     int  `json:"steps"`
-	TimeLimit int  `json:"timeLimit" doc:"Milliseconds for all of it; 0 is none"`
-	UnderWay  bool `json:"underWay" doc:"This browser has begun it"`
-}
-
-// Seated is a sitting under way, as its learner sees it.
-type Seated struct {
-	Learner  string        `json:"learner"`
-	Elapsed  int64         `json:"elapsed" doc:"Milliseconds since the start"`
-	Turn     int           `json:"turn" doc:"Of a series: the how manieth sitting of its step"`
-	Scene    play.Scene    `json:"scene"`
-	Standing play.Standing `json:"standing"`
-}
+// Outline and Seated are those of a visit.
+type (
+	Outline = visit.Outline
+	Seated  = visit.Seated
+)
 
 // Opening says what a link leads to; token is what the browser has of a sitting begun here,
 // or empty.

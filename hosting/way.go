@@ -5,8 +5,8 @@ import (
 	"errors"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
-	"keenmagpie/core/richtext"
 	"keenmagpie/core/series"
+	"keenmagpie/core/visit"
 	"keenmagpie/store"
 	"slices"
 	"strconv"
@@ -14,27 +14,11 @@ import (
 	"time"
 )
 
-// View is where a learner stands in a series, and what is there.
-type View struct {
-	Learner   string     `json:"learner"`
-	Elapsed   int64      `json:"elapsed" doc:"Milliseconds since the run began"`
-	TimeLimit int        `json:"timeLimit" doc:"Milliseconds for all of it; 0 is none"`
-	Now       series.Now `json:"now"`
-	Page      *PageView  `json:"page,omitempty"`
-	Sitting   *Seated    `json:"sitting,omitempty"`
-}
-
-// PageView is a page as learners get it.
-type PageView struct {
-	Title      string          `json:"title"`
-	Rich       []richtext.Node `json:"rich" nullable:"false"`
-	Picture    string          `json:"picture"`
-	Alt        string          `json:"alt"`
-	Sound      string          `json:"sound"`
-	Transcript string          `json:"transcript"`
-	// Aside is whether the step goes on where it was after this page.
-	Aside bool `json:"aside"`
-}
+// View and PageView are those of a visit, which a package shows as well.
+type (
+	View     = visit.View
+	PageView = visit.PageView
+)
 
 // way is a run as it is worked with: with the sittings of its steps.
 type way struct {

@@ -67,7 +67,7 @@ func (s *Server) packageRoutes() {
 			}
 			return out, nil
 		})
-	designer(s, operation(http.MethodGet, "/api/releases/{id}/packages/{as}", "package", "A release as a package, with its key"),
+	designer(s, heavy(operation(http.MethodGet, "/api/releases/{id}/packages/{as}", "package", "A release as a package, with its key"), 0),
 		func(ctx context.Context, m store.Member, in *packageInput) (*huma.StreamResponse, error) {
 			r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
 			if err != nil {
@@ -83,7 +83,7 @@ func (s *Server) packageRoutes() {
 			}
 			return download("application/zip", b.ID()+ending, func(w io.Writer) { _, _ = w.Write(body) }), nil
 		})
-	designer(s, operation(http.MethodPost, "/api/releases/{id}/packages/{as}/college", "tryPackage", "Put a package into the learning platform that stands in for one"),
+	designer(s, heavy(operation(http.MethodPost, "/api/releases/{id}/packages/{as}/college", "tryPackage", "Put a package into the learning platform that stands in for one"), 0),
 		func(ctx context.Context, m store.Member, in *packageInput) (*triedOutput, error) {
 			r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
 			if err != nil {

@@ -68,8 +68,8 @@ type Say struct {
 	Alt        string `json:"alt" max:"1000"`
 	Sound      string `json:"sound" max:"64" media:"true"`
 	Transcript string `json:"transcript" max:"4000"`
-	// Layout is where the picture stands to the text.
-	Layout string `json:"layout" default:"\"above\"" one:"above|beside|below"`
+	// Layout is where the picture stands to the text; left out, above it.
+	Layout string `json:"layout" one:"above|beside|below" optional:"true"`
 }
 
 // Empty says whether nothing is said.

@@ -1,7 +1,6 @@
 package edit
 
 import (
-	"cmp"
 	"slices"
 
 	"keenmagpie/core/activity"
@@ -98,7 +97,6 @@ func SayOf(d *activity.Doc, item, result string, what activity.Say) {
 // itself.
 func SayAt(d *activity.Doc, s Slot, what activity.Say) {
 	at := slices.IndexFunc(d.Replies, func(r activity.Reply) bool { here, ok := slot(&r); return ok && here == s })
-	what.Layout = cmp.Or(what.Layout, "above")
 	switch {
 	case what.Empty() && at >= 0:
 		d.Replies = slices.Delete(d.Replies, at, at+1)

@@ -1,6 +1,7 @@
 package play
 
 import (
+	"cmp"
 	"slices"
 
 	"keenmagpie/core/activity"
@@ -132,7 +133,7 @@ func (g *Game) told(standing []Given, names Names) []Told {
 	for _, x := range standing {
 		r := &g.Doc.Replies[x.Number]
 		one := Told{N: x.N, Number: x.At, Tone: r.Tone, Rich: Rich(x.Text, names), Spot: r.Spot, Frame: r.Frame, Until: r.Stays(), Dim: r.Dim,
-			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey, Layout: r.Say.Layout,
+			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey, Layout: cmp.Or(r.Say.Layout, "above"),
 			Clip: Clip{media(names, r.Say.Picture), r.Say.Alt, media(names, r.Say.Sound), r.Say.Transcript}}
 		if one.Offer == nil {
 			one.Offer = []string{}

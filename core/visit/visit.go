@@ -135,8 +135,8 @@ func (v *Visit) results() []series.Result {
 // Seated is a sitting as its learner sees it.
 type Seated struct {
 	Learner  string        `json:"learner"`
-	Elapsed  int64         `json:"elapsed"`
-	Turn     int           `json:"turn"`
+	Elapsed  int64         `json:"elapsed" doc:"Milliseconds since the start"`
+	Turn     int           `json:"turn" doc:"Of a series: the how manieth sitting of its step"`
 	Scene    play.Scene    `json:"scene"`
 	Standing play.Standing `json:"standing"`
 }
@@ -197,24 +197,25 @@ func (v *Visit) Beckons(step int, piece string) play.Beckoning {
 	return v.stages[step].game.Beckons(piece)
 }
 
-// Page is a page as learners get it.
-type Page struct {
+// PageView is a page as learners get it.
+type PageView struct {
 	Title      string          `json:"title"`
-	Rich       []richtext.Node `json:"rich"`
+	Rich       []richtext.Node `json:"rich" nullable:"false"`
 	Picture    string          `json:"picture"`
 	Alt        string          `json:"alt"`
 	Sound      string          `json:"sound"`
 	Transcript string          `json:"transcript"`
-	Aside      bool            `json:"aside"`
+	// Aside is whether the step goes on where it was after this page.
+	Aside bool `json:"aside"`
 }
 
 // View is where a learner stands in a series, and what is there.
 type View struct {
 	Learner   string     `json:"learner"`
-	Elapsed   int64      `json:"elapsed"`
-	TimeLimit int        `json:"timeLimit"`
+	Elapsed   int64      `json:"elapsed" doc:"Milliseconds since the run began"`
+	TimeLimit int        `json:"timeLimit" doc:"Milliseconds for all of it; 0 is none"`
 	Now       series.Now `json:"now"`
-	Page      *Page      `json:"page,omitempty"`
+	Page      *PageView  `json:"page,omitempty"`
 	Sitting   *Seated    `json:"sitting,omitempty"`
 }
 
@@ -272,20 +273,20 @@ func (v *Visit) Go(to series.Going, now int64) (View, error) {
 	return out, nil
 }
 
-func (v *Visit) page(step int, aside bool) *Page {
+func (v *Visit) page(step int, aside bool) *PageView {
 	p := v.stages[step].page
 	rich := richtext.Read(p.Text)
 	if rich == nil {
 		rich = []richtext.Node{}
 	}
-	return &Page{p.Title, rich, p.Picture, p.Alt, p.Sound, p.Transcript, aside}
+	return &PageView{p.Title, rich, p.Picture, p.Alt, p.Sound, p.Transcript, aside}
 }
 
 // Outline is what a series looks like before it is begun.
 type Outline struct {
 	Steps     int  `json:"steps"`
-	TimeLimit int  `json:"timeLimit"`
-	UnderWay  bool `json:"underWay"`
+	TimeLimit int  `json:"timeLimit" doc:"Milliseconds for all of it; 0 is none"`
+	UnderWay  bool `json:"underWay" doc:"It has been begun here"`
 }
 
 // Opening is what is seen first.

@@ -2203,11 +2203,8 @@ export interface components {
     };
     DocSay: {
       alt: string;
-      /**
-       * @default above
-       * @enum {string}
-       */
-      layout: "above" | "beside" | "below";
+      /** @enum {string} */
+      layout?: "above" | "beside" | "below";
       picture: string;
       sound: string;
       text: string;
@@ -2789,7 +2786,7 @@ export interface components {
        * @description Milliseconds for all of it; 0 is none
        */
       timeLimit: number;
-      /** @description This browser has begun it */
+      /** @description It has been begun here */
       underWay: boolean;
     };
     Package: {

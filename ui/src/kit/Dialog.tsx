@@ -10,6 +10,8 @@ type Props = {
   /** Left out, it can only be left by a choice inside. */
   onClose?: () => void;
   wide?: boolean;
+  /** There is only text in it, which is scrolled by keys. */
+  reading?: boolean;
   children: ReactNode;
 };
 
@@ -25,7 +27,7 @@ export function Dialog({ open, onClose, ...rest }: Props) {
   );
 }
 
-function Content({ title, about, onClose, wide, children }: Omit<Props, "open">) {
+function Content({ title, about, onClose, wide, reading, children }: Omit<Props, "open">) {
   const opener = useOpener();
   return (
     <Radix.Content
@@ -47,7 +49,7 @@ function Content({ title, about, onClose, wide, children }: Omit<Props, "open">)
           </Radix.Close>
         )}
       </div>
-      <div data-body className="overflow-auto px-5 py-4">
+      <div data-body tabIndex={reading ? 0 : undefined} className="overflow-auto px-5 py-4">
         {children}
       </div>
     </Radix.Content>

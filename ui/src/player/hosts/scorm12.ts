@@ -47,9 +47,6 @@ export class Scorm12 implements Platform {
     this.looking = runtime.get("cmi.core.lesson_mode") === "review";
     this.memory = runtime.get("cmi.suspend_data") || undefined;
     this.interactions = Number(runtime.get("cmi.interactions._count")) || 0;
-    if (!this.looking && /^(not attempted|)$/.test(runtime.get("cmi.core.lesson_status"))) {
-      runtime.set("cmi.core.lesson_status", "incomplete");
-    }
   }
 
   get trouble() {
@@ -67,6 +64,7 @@ export class Scorm12 implements Platform {
 
   private status(report: Report) {
     const { runtime } = this;
+    if (!report.begun && !report.done) return; // nothing has been attempted yet
     if (report.scored) {
       runtime.set("cmi.core.score.min", "0");
       runtime.set("cmi.core.score.max", "100");

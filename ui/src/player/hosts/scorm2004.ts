@@ -23,9 +23,6 @@ export class Scorm2004 implements Platform {
     this.looking = runtime.get("cmi.mode") === "review";
     this.memory = runtime.get("cmi.suspend_data") || undefined;
     this.interactions = Number(runtime.get("cmi.interactions._count")) || 0;
-    if (!this.looking && /^(unknown|not attempted|)$/.test(runtime.get("cmi.completion_status"))) {
-      runtime.set("cmi.completion_status", "incomplete");
-    }
   }
 
   get trouble() {
@@ -43,9 +40,10 @@ export class Scorm2004 implements Platform {
 
   private status(report: Report) {
     const { runtime } = this;
+    if (!report.begun && !report.done) return; // nothing has been attempted yet
     if (report.scored) {
       const scaled = Math.max(-1, Math.min(1, Number(report.percent) / 100));
-      runtime.set("cmi.score.min", "0");
+      runtime.set("cmi.score.min", Number(report.score) < 0 ? report.score : "0");
       runtime.set("cmi.score.max", report.points);
       runtime.set("cmi.score.raw", report.score);
       runtime.set("cmi.score.scaled", String(Number(scaled.toFixed(7))));

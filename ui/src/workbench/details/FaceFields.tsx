@@ -115,7 +115,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
   );
 }
 
-const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "", layout: "above" };
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
 
 /** What is said when one of these pieces is placed right, or wrong. */
 function Said({ items }: { items: Item[] }) {

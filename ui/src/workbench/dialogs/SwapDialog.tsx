@@ -123,7 +123,11 @@ export function SwapDialog() {
           />
         </div>
         <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
-          <ul className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line">
+          <ul
+            tabIndex={0}
+            aria-label="What becomes of each part"
+            className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line"
+          >
             {parts.map((p, i) => {
               const r = row(i);
               return (

@@ -47,7 +47,7 @@ type Props = {
   onSay?: (part: Partial<Say>) => void;
 };
 
-const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "", layout: "above" };
+const nothing: Say = { text: "", picture: "", alt: "", sound: "", transcript: "" };
 
 /** What replies say and do; of several, what they have in common. */
 export function SaidFields({ replies, onSay }: Props) {

@@ -23,7 +23,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
         {say.picture && (
           <ChoiceField
             label="The picture stands"
-            values={[say.layout]}
+            values={[say.layout ?? "above"]}
             options={[
               ["above", "above the text"],
               ["beside", "beside the text"],

@@ -50,7 +50,7 @@ export function blank(moment: Reply["moment"]): Reply {
     id: `${moment.toLowerCase()}-reply`,
     moment,
     also: false,
-    say: { text: "", picture: "", alt: "", sound: "", transcript: "", layout: "above" },
+    say: { text: "", picture: "", alt: "", sound: "", transcript: "" },
     tone: "plain",
     spot: "edge",
     dim: false,
