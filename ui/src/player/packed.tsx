@@ -1,11 +1,11 @@
-import { StrictMode } from "react";
+import { StrictMode, useSyncExternalStore } from "react";
 import { createRoot } from "react-dom/client";
 import "../theme.css";
 import { drawTips } from "../kit/tip";
 import { wordsFor } from "../words/words";
 import { GeometryProvider } from "./geometry";
 import { PackedRelease } from "./hosts/packed";
-import { Nowhere, type About, type Platform } from "./hosts/platform";
+import { Nowhere, type About, type Platform, type Trouble } from "./hosts/platform";
 import { findFunctions, Runtime } from "./hosts/runtime";
 import type {} from "./hosts/cmi5";
 import { names12, Scorm12 } from "./hosts/scorm12";
@@ -25,7 +25,7 @@ async function platformFor(as: string, lang: string): Promise<Platform> {
   const w = wordsFor(lang);
   if (as === "cmi5") {
     try {
-      return await window.magpieCmi5!({ lang });
+      return await window.magpieCmi5!({ lang, refused: w("notTaken") });
     } catch (error) {
       console.warn("No platform launched this:", error);
       return new Nowhere(w("noPlatform"));
@@ -34,11 +34,23 @@ async function platformFor(as: string, lang: string): Promise<Platform> {
   if (as === "scorm12" || as === "scorm2004") {
     const first = as === "scorm12";
     const functions = findFunctions(first ? "API" : "API_1484_11");
-    const runtime = functions && new Runtime(functions, first ? names12 : names2004);
+    const runtime = functions && new Runtime(functions, first ? names12 : names2004, w("notTaken"));
     if (runtime?.start()) return first ? new Scorm12(runtime) : new Scorm2004(runtime, lang);
     return new Nowhere(w("noPlatform"));
   }
   return new Nowhere("");
+}
+
+/** What is wrong with the platform, above everything. */
+function Told({ trouble }: { trouble: Trouble }) {
+  const text = useSyncExternalStore(trouble.hear, trouble.read);
+  return (
+    text && (
+      <p role="status" className="border-b border-line bg-brass-soft px-4 py-1">
+        {text}
+      </p>
+    )
+  );
 }
 
 async function start() {
@@ -49,17 +61,12 @@ async function start() {
   const release = new PackedRelease(engine, platform, (id) => holds.media[id] ?? "", holds.about.series);
   addEventListener("pagehide", release.end);
   const w = wordsFor(holds.about.lang);
-  const trouble =
-    platform.trouble || (release.lost && w(release.lost === "other-release" ? "keptOther" : "keptDamaged"));
+  if (release.lost) platform.trouble.say(w(release.lost === "other-release" ? "keptOther" : "keptDamaged"));
   createRoot(document.getElementById("root")!).render(
     <StrictMode>
       <Stopped>
         <GeometryProvider value={engine}>
-          {trouble && (
-            <p role="status" className="border-b border-line bg-brass-soft px-4 py-1">
-              {trouble}
-            </p>
-          )}
+          <Told trouble={platform.trouble} />
           <Player host={release} walk={release} />
         </GeometryProvider>
       </Stopped>

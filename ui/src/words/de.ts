@@ -85,6 +85,7 @@ export const de: Catalogue = {
   reload: "Neu laden",
   caughtUp: "In einem anderen Fenster ging es weiter. Hier steht jetzt alles so wie dort.",
   noStart: "Das lässt sich in diesem Browser nicht starten.",
+  notTaken: "Die Lernplattform nimmt nicht alles an, was ihr gemeldet wird. Spielen geht weiter.",
   noPlatform: "Das ist nicht in einer Lernplattform geöffnet. Spielen geht; aufgezeichnet wird nichts.",
   keptOther: "Die Aufgabe wurde seit dem letzten Mal geändert und beginnt deshalb von vorn.",
   keptDamaged: "Was die Lernplattform vom letzten Mal behalten hat, ist nicht lesbar; es beginnt deshalb von vorn.",

@@ -83,6 +83,7 @@ export const en = {
   reload: "Load again",
   caughtUp: "This was gone on with in another window. Here it stands now as it does there.",
   noStart: "This can’t be started in this browser.",
+  notTaken: "The learning platform doesn’t take everything that is reported to it. You can go on playing.",
   noPlatform: "This isn’t open inside a learning platform. You can play it; nothing is recorded.",
   keptOther: "The activity has changed since you were last here, so it begins anew.",
   keptDamaged: "What the learning platform kept of your last visit can’t be read, so it begins anew.",

@@ -1,11 +1,11 @@
 import Cmi5 from "@xapi/cmi5";
-import type { Interaction, Platform, Report } from "./platform";
+import { Trouble, type Interaction, type Platform, type Report } from "./platform";
 import { duration } from "./scorm2004";
 
 declare global {
   interface Window {
     /** Made known by the script that a package for cmi5 has besides. */
-    magpieCmi5?: (about: { lang: string }) => Promise<Platform>;
+    magpieCmi5?: (about: { lang: string; refused: string }) => Promise<Platform>;
   }
 }
 
@@ -31,7 +31,7 @@ type Statement = { id: string } & Record<string, unknown>;
  */
 class Cmi5Platform implements Platform {
   readonly most = 1 << 20;
-  trouble = "";
+  readonly trouble = new Trouble();
   private waiting: Statement[] = [];
   private sending = false;
   private ended = false;
@@ -42,6 +42,7 @@ class Cmi5Platform implements Platform {
     private readonly cmi5: Cmi5,
     private readonly kept: Kept,
     private readonly lang: string,
+    private readonly refused: string,
   ) {}
 
   get memory() {
@@ -97,6 +98,7 @@ class Cmi5Platform implements Platform {
         if (next && (status === 400 || status === 403 || status === 409)) {
           // It will never be taken: the rest goes on, and it is said.
           console.warn("The record store refused a statement for good:", status, next);
+          this.trouble.say(this.refused);
           this.waiting = this.waiting.filter((s) => s.id !== next.id);
           continue;
         }
@@ -202,12 +204,12 @@ function where(cmi5: Cmi5) {
   return { agent: actor, activityId, registration };
 }
 
-window.magpieCmi5 = async ({ lang }) => {
+window.magpieCmi5 = async ({ lang, refused }) => {
   const cmi5 = new Cmi5();
   await cmi5.initialize();
   const found = await cmi5
     .xapi!.getState({ ...where(cmi5), stateId })
     .then((answer) => answer.data as Partial<Kept>)
     .catch(() => undefined); // nothing was kept yet
-  return new Cmi5Platform(cmi5, { memory: found?.memory, sent: found?.sent ?? {} }, lang);
+  return new Cmi5Platform(cmi5, { memory: found?.memory, sent: found?.sent ?? {} }, lang, refused);
 };

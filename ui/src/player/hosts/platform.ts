@@ -31,6 +31,23 @@ export type Interaction = {
 /** What a package is told about itself when it is made. */
 export type About = { id: string; title: string; lang: string; series: boolean };
 
+/** What is wrong, in one sentence, and who wants to know of it: only what comes first is told. */
+export class Trouble {
+  private readonly heard = new Set<() => void>();
+  constructor(private text = "") {}
+
+  say(text: string) {
+    if (this.text) return;
+    this.text = text;
+    this.heard.forEach((f) => f());
+  }
+  read = () => this.text;
+  hear = (f: () => void) => {
+    this.heard.add(f);
+    return () => void this.heard.delete(f);
+  };
+}
+
 /** The platform around a package: what it kept for this learner, and what it is told. */
 export interface Platform {
   /** What it kept; absent at the first time. looking: nothing may be changed any more. */
@@ -38,8 +55,8 @@ export interface Platform {
   readonly looking: boolean;
   /** How many characters it keeps. */
   readonly most: number;
-  /** What is wrong with it, in one sentence for whoever plays. */
-  readonly trouble: string;
+  /** What is wrong with it, which whoever plays is told once. */
+  readonly trouble: Trouble;
   /** How it stands now; interactions are those of a check just made. */
   tell(report: Report, interactions: Interaction[], memory: string | undefined): void;
   /** Writes down for good what was told; at once, or when the page goes. */
@@ -51,7 +68,10 @@ export class Nowhere implements Platform {
   readonly memory = undefined;
   readonly looking = false;
   readonly most = Infinity;
-  constructor(readonly trouble: string) {}
+  readonly trouble: Trouble;
+  constructor(trouble: string) {
+    this.trouble = new Trouble(trouble);
+  }
   tell() {}
   leave() {}
 }

@@ -1,3 +1,5 @@
+import { Trouble } from "./platform";
+
 // What both versions of SCORM have in common: where the platform's functions are, and how
 // they are called.
 
@@ -39,8 +41,7 @@ const commitEvery = 10_000;
 
 /** Calls the functions, logs what is refused with its code, and commits now and then. */
 export class Runtime {
-  /** What the platform refused first, told once. */
-  trouble = "";
+  readonly trouble = new Trouble();
   private committed = performance.now();
   private pending: ReturnType<typeof setTimeout> | undefined;
   private over = false;
@@ -55,6 +56,8 @@ export class Runtime {
       commit: string;
       error: string;
     },
+    /** What whoever plays is told when the platform does not take something. */
+    private readonly refused: string,
   ) {}
 
   private call(name: string, ...args: string[]): string {
@@ -74,7 +77,7 @@ export class Runtime {
     if (this.call(this.names.set, element, value) !== "false") return true;
     const code = this.call(this.names.error);
     console.warn(`The platform did not take ${element} (error ${code}): ${value.slice(0, 200)}`);
-    this.trouble ||= `The learning platform did not take ${element} (error ${code}). What you do here goes on.`;
+    this.trouble.say(this.refused);
     return false;
   }
 
@@ -88,6 +91,7 @@ export class Runtime {
       this.committed = performance.now();
       if (this.call(this.names.commit, "") === "false") {
         console.warn(`The platform did not commit (error ${this.call(this.names.error)})`);
+        this.trouble.say(this.refused);
       }
     } else this.pending ??= setTimeout(() => this.commit(true), wait);
   }
