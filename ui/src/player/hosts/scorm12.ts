@@ -1,5 +1,6 @@
-import type { Interaction, Platform, Report } from "./platform";
-import { Runtime } from "./runtime";
+import type { Interaction, Report } from "./platform";
+import type { Runtime } from "./runtime";
+import { Scorm } from "./scorm";
 
 const two = (n: number) => String(n).padStart(2, "0");
 
@@ -36,35 +37,22 @@ function pattern12(x: Interaction, items: string[]): string {
 }
 
 /** A platform that speaks SCORM 1.2. */
-export class Scorm12 implements Platform {
-  readonly memory: string | undefined;
-  readonly looking: boolean;
+export class Scorm12 extends Scorm {
   readonly most = 4096;
-  private readonly began = Date.now();
-  private interactions: number;
 
-  constructor(private readonly runtime: Runtime) {
-    this.looking = runtime.get("cmi.core.lesson_mode") === "review";
-    this.memory = runtime.get("cmi.suspend_data") || undefined;
-    this.interactions = Number(runtime.get("cmi.interactions._count")) || 0;
+  constructor(runtime: Runtime) {
+    super(runtime, {
+      mode: "cmi.core.lesson_mode",
+      sessionTime: "cmi.core.session_time",
+      exit: "cmi.core.exit",
+      ended: "",
+    });
   }
 
-  get trouble() {
-    return this.runtime.trouble;
-  }
+  protected span = span12;
 
-  tell(report: Report, interactions: Interaction[], memory: string | undefined) {
-    if (this.looking) return;
+  protected status(report: Report) {
     const { runtime } = this;
-    if (memory !== undefined) runtime.set("cmi.suspend_data", memory);
-    for (const x of interactions) this.add(x);
-    this.status(report);
-    runtime.commit(interactions.length > 0 || report.done);
-  }
-
-  private status(report: Report) {
-    const { runtime } = this;
-    if (!report.begun && !report.done) return; // nothing has been attempted yet
     if (report.scored) {
       runtime.set("cmi.core.score.min", "0");
       runtime.set("cmi.core.score.max", "100");
@@ -75,8 +63,7 @@ export class Scorm12 implements Platform {
     runtime.set("cmi.core.lesson_status", report.done ? ended : "incomplete");
   }
 
-  private add(x: Interaction) {
-    const at = `cmi.interactions.${this.interactions++}`;
+  protected add(at: string, x: Interaction) {
     const { runtime } = this;
     runtime.set(`${at}.id`, id12(x.step > 0 ? `s${x.step + 1}_${x.id}` : x.id));
     runtime.set(`${at}.type`, x.kind);
@@ -90,15 +77,6 @@ export class Scorm12 implements Platform {
     if (answer) runtime.set(`${at}.student_response`, answer);
     runtime.set(`${at}.result`, x.result === "right" ? "correct" : "wrong");
     runtime.set(`${at}.latency`, span12(x.latency));
-  }
-
-  leave(report: Report) {
-    const { runtime } = this;
-    if (!this.looking) {
-      runtime.set("cmi.core.session_time", span12(Date.now() - this.began));
-      runtime.set("cmi.core.exit", report.done ? "" : "suspend");
-    }
-    runtime.finish();
   }
 }
 

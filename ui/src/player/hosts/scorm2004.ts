@@ -1,5 +1,6 @@
-import type { Interaction, Platform, Report } from "./platform";
+import type { Interaction, Report } from "./platform";
 import type { Runtime } from "./runtime";
+import { Scorm } from "./scorm";
 
 /** A time as an ISO 8601 duration, to the hundredth of a second. */
 export const duration = (ms: number) => `PT${(Math.round(Math.max(0, ms) / 10) / 100).toFixed(2)}S`;
@@ -9,38 +10,25 @@ function pattern(x: Interaction, items: string[]): string {
 }
 
 /** A platform that speaks SCORM 2004, 4th edition. */
-export class Scorm2004 implements Platform {
-  readonly memory: string | undefined;
-  readonly looking: boolean;
+export class Scorm2004 extends Scorm {
   readonly most = 64000;
-  private readonly began = Date.now();
-  private interactions: number;
 
   constructor(
-    private readonly runtime: Runtime,
+    runtime: Runtime,
     private readonly lang: string,
   ) {
-    this.looking = runtime.get("cmi.mode") === "review";
-    this.memory = runtime.get("cmi.suspend_data") || undefined;
-    this.interactions = Number(runtime.get("cmi.interactions._count")) || 0;
+    super(runtime, {
+      mode: "cmi.mode",
+      sessionTime: "cmi.session_time",
+      exit: "cmi.exit",
+      ended: "normal",
+    });
   }
 
-  get trouble() {
-    return this.runtime.trouble;
-  }
+  protected span = duration;
 
-  tell(report: Report, interactions: Interaction[], memory: string | undefined) {
-    if (this.looking) return;
+  protected status(report: Report) {
     const { runtime } = this;
-    if (memory !== undefined) runtime.set("cmi.suspend_data", memory);
-    for (const x of interactions) this.add(x);
-    this.status(report);
-    runtime.commit(interactions.length > 0 || report.done);
-  }
-
-  private status(report: Report) {
-    const { runtime } = this;
-    if (!report.begun && !report.done) return; // nothing has been attempted yet
     if (report.scored) {
       const scaled = Math.max(-1, Math.min(1, Number(report.percent) / 100));
       runtime.set("cmi.score.min", Number(report.score) < 0 ? report.score : "0");
@@ -54,8 +42,7 @@ export class Scorm2004 implements Platform {
     runtime.set("cmi.success_status", judged ? (report.passed ? "passed" : "failed") : "unknown");
   }
 
-  private add(x: Interaction) {
-    const at = `cmi.interactions.${this.interactions++}`;
+  protected add(at: string, x: Interaction) {
     const { runtime } = this;
     runtime.set(`${at}.id`, x.step > 0 ? `step-${x.step + 1}-${x.id}` : x.id);
     runtime.set(`${at}.type`, x.kind);
@@ -67,15 +54,6 @@ export class Scorm2004 implements Platform {
     runtime.set(`${at}.result`, x.result === "right" ? "correct" : "incorrect");
     runtime.set(`${at}.latency`, duration(x.latency));
     runtime.set(`${at}.description`, `{lang=${this.lang}}${x.title}`.slice(0, 250));
-  }
-
-  leave(report: Report) {
-    const { runtime } = this;
-    if (!this.looking) {
-      runtime.set("cmi.session_time", duration(Date.now() - this.began));
-      runtime.set("cmi.exit", report.done ? "normal" : "suspend");
-    }
-    runtime.finish();
   }
 }
 
