@@ -83,11 +83,11 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 		}
 		ana.press(kb.F6)
 	}
-	on("Answer 1 is correct in")
+	on("Slack chain is correct in")
 	ana.press(kb.Backspace)
 	ana.types("2")
 	ana.press(kb.Enter)
-	on("Answer 2 is correct in")
+	on("Worn pads is correct in")
 	ana.press(kb.Backspace)
 	ana.types("It skips")
 	ana.press(kb.Enter)

@@ -3,6 +3,7 @@ package e2e
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -18,10 +19,15 @@ func TestATextIsWrittenAsItLooks(t *testing.T) {
 	ana.openDocument(doc)
 	says := func(want string) {
 		t.Helper()
-		ana.saved()
-		if got := ana.document().Instructions; got != want {
-			t.Errorf("the instructions are %q, want %q", got, want)
+		var got string
+		// The core writes the text first, and it is saved a moment after it was typed.
+		for end := time.Now().Add(20 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+			ana.saved()
+			if got = ana.document().Instructions; got == want {
+				return
+			}
 		}
+		t.Errorf("the instructions are %q, want %q", got, want)
 	}
 	before := ana.document().Instructions
 	ana.click("Instructions")

@@ -1,6 +1,6 @@
 import type { Doc } from "../../api/types";
 import { equal, test } from "../../testing";
-import { columns, readCell, writeCells } from "./columns";
+import { columns, nameColumn, readCell, writeCells } from "./columns";
 
 /** As much of a document as cells are written in. */
 const doc = () =>
@@ -109,4 +109,22 @@ test("cells: the place in the reading order", () => {
   write(d, "item", "pump", "order", "1");
   equal(d.order[0], "pump");
   equal(readCell(d, { kind: "item", id: "bell" }, column("order")), "3");
+});
+
+test("cells: a name follows the text until one is given", () => {
+  const d = doc();
+  write(d, "item", "bell", "text", "Brass bell");
+  equal(d.items[0]!.name, "Brass bell");
+  d.items[0]!.name = "The loud one";
+  write(d, "item", "bell", "text", "Bell");
+  equal([d.items[0]!.name, d.items[0]!.text], ["The loud one", "Bell"]);
+  const cells = ["name", "text"].map((key) => ({
+    part: { kind: "item" as const, id: "pump" },
+    column: key === "name" ? nameColumn : column(key),
+    text: key === "name" ? "Air pump" : "Pump",
+  }));
+  for (const list of [cells, cells.toReversed()]) {
+    writeCells(d, "paste", list).change.apply(d);
+    equal([d.items[1]!.name, d.items[1]!.text], ["Air pump", "Pump"]);
+  }
 });

@@ -3,7 +3,7 @@ import type { Edit } from "../../engine/engine";
 import { cardOf } from "../model/replies";
 import { readingOrder } from "../model/frames";
 import { readAt } from "../model/readingOrder";
-import { moveFrame, setLabel, setName, type Change } from "../model/changes";
+import { moveFrame, setLabel, setName, setText, type Change } from "../model/changes";
 import { itemOf, nameOf, targetOf, type PartID } from "../../document/parts";
 
 /** A column of the Content lens: what a part says there, and what a typed text does to it. */
@@ -94,7 +94,7 @@ export const columns: Column[] = [
     key: "text",
     title: "Text or label",
     width: 124,
-    item: { name: "text", read: (i) => i.text, write: (i, text) => void (i.text = text.slice(0, 1000)) },
+    item: { name: "text", read: (i) => i.text, write: setText },
     target: { name: "label", read: (t) => t.label.text, write: setLabel },
   },
   {
@@ -261,6 +261,15 @@ export function writeCells(
         for (const { part, column, text } of good) {
           const found = part.kind === "item" ? itemOf(draft, part.id) : targetOf(draft, part.id);
           (column[part.kind] as Field<unknown>).write(found, text, draft);
+        }
+        // Where a name and a text are written at once neither follows the other.
+        const named = new Set(good.filter((w) => w.column.key === "name").map((w) => w.part.id));
+        const both = new Set(good.filter((w) => w.column.key === "text" && named.has(w.part.id)).map((w) => w.part.id));
+        for (const { part, column, text } of good) {
+          const found = both.has(part.id) ? (part.kind === "item" ? itemOf : targetOf)(draft, part.id) : undefined;
+          if (found && column.key === "name") found.name = text.slice(0, 200);
+          if (found && column.key === "text" && "label" in found) found.label.text = text.slice(0, 200);
+          else if (found && column.key === "text" && "text" in found) found.text = text.slice(0, 1000);
         }
       },
     },

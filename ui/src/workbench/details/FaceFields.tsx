@@ -2,6 +2,7 @@ import { Fragment, useRef } from "react";
 import type { Say } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import type { Item } from "../../api/types";
+import { setText } from "../model/changes";
 import { putPicture } from "../model/useFileDrop";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
@@ -21,7 +22,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
           label="Text"
           wide
           values={items.map((i) => i.text)}
-          onDone={(text) => set("change texts", ["items"], (i) => (i.text = text))}
+          onDone={(text) => set("change texts", ["items"], (i) => setText(i, text))}
         />
         <TextField
           label="Alternative text"

@@ -26,6 +26,13 @@ export function setLabel(target: Target, text: string) {
   if (!own && text) target.name = target.label.text;
 }
 
+/** The text on a piece; an item without a name of its own is called so. */
+export function setText(item: Item, text: string) {
+  const own = item.name !== "" && item.name !== item.text;
+  item.text = text.slice(0, 1000);
+  if (!own && text) item.name = text.slice(0, 200);
+}
+
 export function rename({ kind, id }: PartID, name: string): Change {
   return {
     says: `rename to ${name}`,

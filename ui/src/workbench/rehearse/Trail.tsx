@@ -66,7 +66,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
                     {other && (
                       <button
                         type="button"
-                        className="shrink-0 text-[13px] whitespace-nowrap text-feather underline underline-offset-4"
+                        className="min-h-6 shrink-0 text-[13px] whitespace-nowrap text-feather underline underline-offset-4"
                         onClick={() =>
                           setBlock(
                             store,
