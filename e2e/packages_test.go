@@ -135,23 +135,16 @@ func content(t testing.TB, name string) bundle.Bundle {
 	if faults != nil {
 		t.Fatal(faults)
 	}
-	b, named := bundle.Bundle{Doc: doc}, map[string]string{}
-	for _, id := range doc.Media() {
-		body, err := os.ReadFile("../demo/pictures/" + id)
-		if os.IsNotExist(err) {
-			body, err = os.ReadFile("../demo/sounds/" + id)
+	b := bundle.Bundle{Doc: doc}
+	err = b.Take(func(name string) ([]byte, error) {
+		if body, err := os.ReadFile("../demo/pictures/" + name); err == nil {
+			return body, nil
 		}
-		if err != nil {
-			t.Fatal(err)
-		}
-		m, err := bundle.NewMedium(body)
-		if err != nil {
-			t.Fatal(err)
-		}
-		named[id] = m.ID
-		b.Media = append(b.Media, m)
+		return os.ReadFile("../demo/sounds/" + name)
+	})
+	if err != nil {
+		t.Fatal(err)
 	}
-	doc.RenameMedia(named)
 	return b
 }
 

@@ -3,7 +3,6 @@ package hosting
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"keenmagpie/core/activity"
 	"keenmagpie/core/series"
@@ -32,31 +31,24 @@ const pageNames = ""
 
 // bind makes a series' release ready.
 func (h *Hosted) bind() error {
-	var b bound
-	var learners map[string]*Names
-	if err := errors.Join(json.Unmarshal([]byte(h.Release.Document), &b), json.Unmarshal([]byte(h.Release.Names), &learners)); err != nil {
+	held, words, err := Holds(h.Release)
+	if err != nil {
 		return err
 	}
-	doc, faults := activity.ReadSeries(b.Series)
-	if faults != nil {
-		return faults
-	}
-	docs := map[string]*activity.Doc{}
-	for id, body := range b.Activities {
-		if docs[id], faults = activity.Read(body); faults != nil {
-			return fmt.Errorf("activity %s: %w", id, faults)
-		}
+	doc, docs := held.Series, held.Activities
+	var learners map[string]*Names
+	if err := json.Unmarshal([]byte(h.Release.Names), &learners); err != nil {
+		return err
 	}
 	for _, n := range learners {
 		n.turn()
 	}
-	h.Series = &Course{series.New(doc, docs), b.Words, learners[pageNames]}
+	h.Series = &Course{series.New(doc, docs), words, learners[pageNames]}
 	h.Stages = make([]Stage, len(doc.Steps))
 	for i, step := range doc.Steps {
 		if step.Page != nil {
 			continue
 		}
-		var err error
 		if h.Stages[i], err = newStage(series.Activity(docs[step.Activity], step), learners[step.Activity]); err != nil {
 			return fmt.Errorf("activity %s: %w", step.Activity, err)
 		}

@@ -143,10 +143,7 @@ func act(in []byte) (any, error) {
 		}
 		doc = doc.Clone()
 		for i, id := range q.Parts.Items {
-			says := activity.Say{}
-			if r := edit.CardOf(doc, id); r != nil {
-				says = r.Say
-			}
+			says := edit.SaidOf(doc, id, "right")
 			says.Text = q.Names[i]
 			edit.SetCard(doc, id, says)
 		}

@@ -67,33 +67,8 @@ func readContent(file string) (bundle.Bundle, error) {
 		return bundle.Bundle{}, errBadDocument
 	}
 	b := bundle.Bundle{Doc: doc}
-	named := map[string]string{}
 	folder := filepath.Join(filepath.Dir(file), "media")
-	for _, id := range doc.Media() {
-		found, err := mediumFile(folder, id)
-		if err != nil {
-			return b, err
-		}
-		m, err := bundle.NewMedium(found)
-		if err != nil {
-			return b, fmt.Errorf("%s: %w", id, err)
-		}
-		if _, twice := named[id]; !twice && !holds(b.Media, m.ID) {
-			b.Media = append(b.Media, m)
-		}
-		named[id] = m.ID
-	}
-	doc.RenameMedia(named)
-	return b, nil
-}
-
-func holds(list []bundle.Medium, id string) bool {
-	for _, m := range list {
-		if m.ID == id {
-			return true
-		}
-	}
-	return false
+	return b, b.Take(func(name string) ([]byte, error) { return mediumFile(folder, name) })
 }
 
 // mediumFile reads the file of a medium: named by it, with or without an ending.

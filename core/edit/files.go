@@ -53,10 +53,7 @@ func TakeFiles(d *activity.Doc, files []File, to []string, cards bool) (*activit
 		}
 		it := &out.Items[at]
 		if cards && !fresh[it.ID] {
-			says := activity.Say{}
-			if r := CardOf(out, it.ID); r != nil {
-				says = r.Say
-			}
+			says := SaidOf(out, it.ID, "right")
 			if f.Sound {
 				says.Sound = f.ID
 			} else {

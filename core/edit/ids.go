@@ -155,16 +155,28 @@ func likeNames(d *activity.Doc, was *activity.Doc) {
 	}
 	targets := fresh(old, now, ids)
 	RenameIDs(d, items, targets)
+	renameReplies(d, was, items, targets)
+}
+
+// renameReplies gives replies that were called by parts ids with the parts' new ones.
+func renameReplies(d, was *activity.Doc, items, targets map[string]string) {
 	taken := takenReplies(d)
 	for i := range d.Replies {
 		r := &d.Replies[i]
-		for _, by := range []map[string]string{items, targets} {
-			for from, to := range by {
-				if from != to && slices.Contains(strings.Split(r.ID, "-"), strings.Split(from, "-")[0]) && strings.Contains(r.ID, from) {
-					delete(taken, r.ID)
-					r.ID = activity.FreshID(taken, strings.Replace(r.ID, from, to, 1))
-				}
+		called := func(from, to string) {
+			id := "-" + r.ID + "-"
+			if to == "" || from == to || !strings.Contains(id, "-"+from+"-") {
+				return
 			}
+			delete(taken, r.ID)
+			r.ID = activity.FreshID(taken, strings.Trim(strings.Replace(id, "-"+from+"-", "-"+to+"-", 1), "-"))
+		}
+		// In the order of the document, so that it always comes to the same.
+		for k := range was.Items {
+			called(was.Items[k].ID, items[was.Items[k].ID])
+		}
+		for k := range was.Targets {
+			called(was.Targets[k].ID, targets[was.Targets[k].ID])
 		}
 	}
 }

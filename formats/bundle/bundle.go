@@ -87,6 +87,33 @@ func (b Bundle) Uses() []string {
 	return slices.Compact(ids)
 }
 
+// Take reads all media that are used, by the names that the documents have for them, and
+// puts in their place the names that they have in bundles.
+func (b *Bundle) Take(read func(name string) ([]byte, error)) error {
+	named := map[string]string{}
+	for _, name := range b.Uses() {
+		body, err := read(name)
+		if err != nil {
+			return err
+		}
+		m, err := NewMedium(body)
+		if err != nil {
+			return fmt.Errorf("%s: %w", name, err)
+		}
+		if !slices.ContainsFunc(b.Media, func(x Medium) bool { return x.ID == m.ID }) {
+			b.Media = append(b.Media, m)
+		}
+		named[name] = m.ID
+	}
+	if b.Series != nil {
+		b.Series.RenameMedia(named)
+	}
+	for _, d := range b.Documents() {
+		d.RenameMedia(named)
+	}
+	return nil
+}
+
 // Title is what it is called.
 func (b Bundle) Title() string {
 	if b.Series != nil {
@@ -160,7 +187,7 @@ func (b Bundle) Write(w io.Writer) error {
 	return Zip(w, files)
 }
 
-// Zip writes files as a zip file, the manifest first. The same files give the same bytes.
+// Zip writes files as a zip file, manifests first. The same files give the same bytes.
 func Zip(w io.Writer, files map[string][]byte) error {
 	names := slices.Sorted(maps.Keys(files))
 	first := func(name string) int {

@@ -2,6 +2,8 @@ package pack
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
@@ -33,7 +35,8 @@ func Losses(as As, b bundle.Bundle) []Loss {
 	}
 	bands := b.Series != nil && len(b.Series.Bands) > 0
 	size := 200
-	for id, d := range b.Documents() {
+	for _, id := range slices.Sorted(maps.Keys(b.Documents())) {
+		d := b.Documents()[id]
 		bands = bands || len(d.Marks.Bands) > 0
 		parts := activity.NewParts(d)
 		size += 60 + 14*len(parts.Pieces) + 2*len(d.Items) + 4*len(d.Targets)

@@ -44,22 +44,14 @@ func workshop(t *testing.T) bundle.Bundle {
 		}
 		b.Activities[id] = doc
 	}
-	named := map[string]string{}
-	for _, id := range b.Uses() {
-		path := "../../demo/pictures/" + id
-		if _, err := os.Stat(path); err != nil {
-			path = "../../demo/sounds/" + id
+	err = b.Take(func(name string) ([]byte, error) {
+		if body, err := os.ReadFile("../../demo/pictures/" + name); err == nil {
+			return body, nil
 		}
-		m, err := bundle.NewMedium(read(path))
-		if err != nil {
-			t.Fatal(err)
-		}
-		named[id] = m.ID
-		b.Media = append(b.Media, m)
-	}
-	s.RenameMedia(named)
-	for _, d := range b.Activities {
-		d.RenameMedia(named)
+		return os.ReadFile("../../demo/sounds/" + name)
+	})
+	if err != nil {
+		t.Fatal(err)
 	}
 	return b
 }

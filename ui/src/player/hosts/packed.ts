@@ -21,7 +21,7 @@ export class PackedRelease implements Host, Walk {
     try {
       engine.recall(platform.memory);
     } catch (error) {
-      // Nothing is guessed: it begins anew, and says why.
+      // Nothing is guessed: it starts from the beginning, and says why.
       this.lost = error instanceof VisitError ? error.code : "damaged";
     }
   }
