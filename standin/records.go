@@ -14,10 +14,9 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 )
 
-// launch by cmi5: its token, what it is of, and whether it has been ended.
+// session is a launch by cmi5: its token, what it is of, and whether it has been ended.
 type session struct {
 	object       *object
 	page         int
@@ -36,9 +35,8 @@ type statement struct {
 	read struct {
 		Verb   struct{ ID string }
 		Result struct {
-			Completion, Success *bool
-			Score               *struct{ Raw, Scaled *float64 }
-			Duration            string
+			Score    *struct{ Raw *float64 }
+			Duration string
 		}
 		Context struct{ Registration string }
 	}
@@ -68,7 +66,6 @@ func (o *object) readCourse() error {
 	var m struct {
 		Title string `xml:"course>title>langstring"`
 		Units []struct {
-			ID      string `xml:"id,attr"`
 			MoveOn  string `xml:"moveOn,attr"`
 			Mastery string `xml:"masteryScore,attr"`
 			Title   string `xml:"title>langstring"`
@@ -146,7 +143,7 @@ func (c *College) session(w http.ResponseWriter, r *http.Request) *session {
 	return nil
 }
 
-// statements takes statements, one or several, each once: the same id with another body is
+// takeStatements takes statements, one or several, each once: the same id with another body is
 // a conflict. It holds them to cmi5's order: initialized first, terminated last.
 func (c *College) takeStatements(w http.ResponseWriter, r *http.Request) {
 	c.mu.Lock()
@@ -218,7 +215,6 @@ func (c *College) takeStatements(w http.ResponseWriter, r *http.Request) {
 // hear is what a statement changes in the gradebook.
 func (k *record) hear(verb string, x statement) {
 	r := x.read.Result
-	k.Seen = time.Now()
 	switch verb {
 	case "initialized":
 		if k.Status == "" {
