@@ -1,7 +1,7 @@
 # Two commands are enough: make demo, make test. Both set up what is missing.
 .PHONY: demo test build deps chromium clean bench package
 
-GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb mailing ops server standin store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
+GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb lti mailing ops platforms server standin store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
 	$(wildcard store/migrations/*.sql demo/activities/*.json demo/series/*.json demo/pictures/*.svg)
 UI_FILES := $(shell find ui/src -type f -not -path '*/generated/*' 2>/dev/null) $(wildcard ui/*.html ui/*.ts ui/public/*) ui/package-lock.json
 ENGINE := ui/src/engine/generated/engine.wasm

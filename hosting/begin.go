@@ -45,26 +45,41 @@ func (s *Service) Begin(ctx context.Context, link string, in Beginning) (*Begun,
 			return nil, err
 		}
 		// Whoever has begun goes on, on any device, also when nobody can begin any more.
-		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
+		if out, err := s.resume(ctx, h, r, comer{who: who}); out != nil || err != nil {
 			return out, err
 		}
 	} else if who.Name == "" {
 		return nil, &Refusal{Code: "no-name", Detail: "Give your name, so that your result can be found."}
 	}
+	return s.beginOnce(ctx, h, r, comer{who: who}, in.Request)
+}
+
+// comer is who begins, and by which arrival from a platform, if by one.
+type comer struct {
+	who     store.Learner
+	arrival *int64
+}
+
+// id is that of a roster's learner; nil of nobody's.
+func (c comer) id() *int64 {
+	if c.who.ID == 0 {
+		return nil
+	}
+	return &c.who.ID
+}
+
+// beginOnce begins, where a release lets in now, or goes on with what was begun on another
+// device at the very same time.
+func (s *Service) beginOnce(ctx context.Context, h *Hosted, r store.Release, by comer, request string) (*Begun, error) {
 	if p := shut(r, s.clock()); p != nil {
 		return nil, p
 	}
-	var id *int64
-	if who.ID != 0 {
-		id = &who.ID
-	}
-	out, err := s.beginAnew(ctx, h, r, who, id, in.Request)
+	out, err := s.beginAnew(ctx, h, r, by, request)
 	switch {
 	case errors.Is(err, store.ErrFull):
 		return nil, full(r)
 	case errors.Is(err, store.ErrEnough):
-		// Begun on another device at the very same time: that is gone on with.
-		if out, err := s.resume(ctx, h, r, who); out != nil || err != nil {
+		if out, err := s.resume(ctx, h, r, by); out != nil || err != nil {
 			return out, err
 		}
 		return nil, begunBefore()
@@ -73,15 +88,16 @@ func (s *Service) Begin(ctx context.Context, link string, in Beginning) (*Begun,
 }
 
 // beginAnew begins within the limits of a release.
-func (s *Service) beginAnew(ctx context.Context, h *Hosted, r store.Release, who store.Learner, id *int64, request string) (*Begun, error) {
+func (s *Service) beginAnew(ctx context.Context, h *Hosted, r store.Release, by comer, request string) (*Begun, error) {
+	who := by.who
 	if h.Series != nil {
-		run, err := s.store.BeginRun(ctx, r, store.Run{Learner: who.Name, LearnerID: id, End: h.Series.End(),
+		run, err := s.store.BeginRun(ctx, r, store.Run{Learner: who.Name, LearnerID: by.id(), ArrivalID: by.arrival, End: h.Series.End(),
 			LimitMS: int64(h.Series.Doc.TimeLimit) * int64(max(100, who.TimePercent)) / 100}, request)
 		return &Begun{Token: run.Token}, err
 	}
 	st := h.Stages[0]
 	limit := extended(st.Game.Doc, r.Extension, who.TimePercent)
-	begins, _ := st.start(store.Sitting{Learner: who.Name, LearnerID: id, LimitMS: &limit})
+	begins, _ := st.start(store.Sitting{Learner: who.Name, LearnerID: by.id(), ArrivalID: by.arrival, LimitMS: &limit})
 	x, err := s.store.Begin(ctx, r, begins, request)
 	if err != nil {
 		return nil, err
@@ -133,9 +149,10 @@ func (s *Service) byCode(ctx context.Context, link, roster, code string) (store.
 }
 
 // resume finds the sitting that a roster's learner has under way, or, where no more
-// may be begun, the last one. nil: a new one may be begun.
-func (s *Service) resume(ctx context.Context, h *Hosted, r store.Release, who store.Learner) (*Begun, error) {
-	n, err := s.store.Begun(ctx, r.ID, who.ID)
+// may be begun, the last one; whoever comes from a platform finds also the last one that is
+// done. nil: a new one may be begun.
+func (s *Service) resume(ctx context.Context, h *Hosted, r store.Release, by comer) (*Begun, error) {
+	n, err := s.store.Begun(ctx, r.ID, by.who.ID)
 	if err != nil || n == 0 {
 		return nil, err
 	}
@@ -150,18 +167,18 @@ func (s *Service) resume(ctx context.Context, h *Hosted, r store.Release, who st
 		return err
 	}
 	if h.Series != nil {
-		run, err := s.store.RunOfLearner(ctx, r.ID, who.ID)
-		if err != nil || run.Reached >= run.End && more {
+		run, err := s.runOf(ctx, r, by)
+		if err != nil || run.Reached >= run.End && more && by.arrival == nil {
 			return nil, known(err)
 		}
 		return &Begun{Token: run.Token}, nil
 	}
-	x, err := s.store.SittingOfLearner(ctx, r.ID, who.ID)
+	x, err := s.sittingOf(ctx, r, by)
 	if err != nil {
 		return nil, known(err)
 	}
 	st := h.Stages[0]
-	if more && (x.Phase == "done" || st.Game.Doc.Play.Reenter == "restart") {
+	if more && (x.Phase == "done" && by.arrival == nil || x.Phase != "done" && st.Game.Doc.Play.Reenter == "restart") {
 		return nil, nil
 	}
 	as, err := s.seat(ctx, st, x)

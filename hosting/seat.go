@@ -110,6 +110,12 @@ func (st Stage) standing(state *play.State) store.Standing {
 // once more, for the figures.
 func (s *Service) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
 	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
+	if x.ArrivalID != nil && x.RunID == nil {
+		var err error
+		if c.Posts, err = s.grade(ctx, *x.ArrivalID, attempt(x.Sitting, c.Standing), x.stage.Game.Doc.Marks.Points.String(), x.stage.Game.Doc.Marks.Keep, x.stage.Game.Doc.Title); err != nil {
+			return nil, err
+		}
+	}
 	if after.Phase != play.Done {
 		return c, nil
 	}

@@ -37,7 +37,7 @@ type Tried struct {
 func (s *Service) Try(ctx context.Context, link string) (*Trying, error) {
 	d, err := s.store.DraftByLink(ctx, link)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, noDraft()
+		d.Revision, err = 1, nil // a release, or nothing
 	}
 	if err != nil {
 		return nil, err
@@ -58,7 +58,11 @@ func (s *Service) Try(ctx context.Context, link string) (*Trying, error) {
 func (s *Service) drafted(ctx context.Context, in Tried) (Stage, error) {
 	d, err := s.store.DraftByLink(ctx, in.Link)
 	if errors.Is(err, store.ErrNotFound) {
-		return Stage{}, noDraft()
+		h, err := s.taught(ctx, in.Link)
+		if err != nil {
+			return Stage{}, err
+		}
+		return h.Stage(0)
 	}
 	if err != nil {
 		return Stage{}, err
@@ -76,6 +80,19 @@ func (s *Service) drafted(ctx context.Context, in Tried) (Stage, error) {
 		return st, err
 	})
 	return st.(Stage), err
+}
+
+// taught finds the release that whoever teaches at a platform has opened from there: they try
+// it like a draft, and nothing is kept.
+func (s *Service) taught(ctx context.Context, pass string) (*Hosted, error) {
+	a, err := s.store.Admitted(ctx, pass, store.ToSee)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, noDraft()
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.Find(ctx, a.Link)
 }
 
 // makeDraft makes a revision of a draft ready.
@@ -138,6 +155,13 @@ func (s *Service) TryMedium(ctx context.Context, in Tried, known string) (worksp
 		return "", "", noPicture()
 	}
 	d, err := s.store.DraftByLink(ctx, in.Link)
+	if errors.Is(err, store.ErrNotFound) {
+		h, err := s.taught(ctx, in.Link)
+		if err != nil {
+			return "", "", err
+		}
+		return h.Release.WorkspaceID, id, nil
+	}
 	return d.WorkspaceID, id, err
 }
 

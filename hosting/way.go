@@ -208,7 +208,14 @@ func (s *Service) goWay(ctx context.Context, w *way, to series.Going) (*View, er
 		w.run.Score, w.run.Percent = t.Score, t.Percent
 	}
 	if w.run != run || run.At != from || to.Again || to.Retry {
-		if err := s.store.MoveRun(ctx, w.run); err != nil {
+		var posts []store.Post
+		if t := out.Now.Total; t != nil && w.run.ArrivalID != nil {
+			var err error
+			if posts, err = s.grade(ctx, *w.run.ArrivalID, attemptOfRun(w.run), t.Points, "best", w.Series.Doc.Title); err != nil {
+				return nil, err
+			}
+		}
+		if err := s.store.MoveRun(ctx, w.run, posts...); err != nil {
 			return nil, err
 		}
 	}

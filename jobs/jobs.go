@@ -58,6 +58,8 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 		hourly("drop old letters", st.DropLetters),
 		hourly("drop old visits", st.DropVisits),
 		hourly("drop old guards", st.DropGuards),
+		hourly("drop old launches", st.DropAdmissions),
+		hourly("drop what was sent", st.DropSent),
 	}
 }
 

@@ -29,8 +29,8 @@ say "Go tests"
 # A busy machine may take several times as long as an idle one.
 patience="-timeout 40m"
 # Nothing in the core and what is built on it alone runs beside something else.
-go test $patience ./cmd/... ./core/... ./formats/... ./packaging
-go test $patience -race ./demo/... ./hosting/... ./identity/... ./jobs/... ./localdb/... ./mailing/... ./ops/... ./server/... ./standin/... ./store/...
+go test $patience ./cmd/... ./core/... ./formats/... ./lti/... ./packaging
+go test $patience -race ./demo/... ./hosting/... ./identity/... ./jobs/... ./localdb/... ./mailing/... ./ops/... ./platforms/... ./server/... ./standin/... ./store/...
 go test $patience -count=1 ./bench/cluster
 
 say "browser tests"

@@ -61,9 +61,21 @@ func originOf(text string) (string, bool) {
 func (s *Server) framed(next http.HandlerFunc) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
 		list, err := s.store.FramesOfLink(r.Context(), chi.URLParam(r, "link"))
-		if err == nil && len(list) > 0 {
-			policy := w.Header().Get("Content-Security-Policy")
-			w.Header().Set("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+strings.Join(list, " "), 1))
+		if p, none := s.store.PlatformOfTicket(r.Context(), r.URL.Query().Get("ticket")); none == nil {
+			list = append(list, originsOf(p)...)
+		}
+		if err == nil {
+			allowFrames(w, list...)
+		}
+		next(w, r)
+	}
+}
+
+// launched says which platform may show a page of a launch in a frame.
+func (s *Server) launched(next http.HandlerFunc) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		if p, err := s.store.PlatformOfTicket(r.Context(), r.URL.Query().Get("ticket")); err == nil {
+			allowFrames(w, originsOf(p)...)
 		}
 		next(w, r)
 	}

@@ -4,8 +4,11 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"io"
 	"net/http"
+	"net/url"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -24,9 +27,10 @@ type Package struct {
 
 type packagesOutput struct {
 	Body struct {
-		Packages []Package `json:"packages" nullable:"false"`
-		Steps    int       `json:"steps" doc:"Of a series; 0 for an activity"`
-		College  bool      `json:"college" doc:"A learning platform that stands in for one can try them"`
+		Packages  []Package `json:"packages" nullable:"false"`
+		Steps     int       `json:"steps" doc:"Of a series; 0 for an activity"`
+		Platforms bool      `json:"platforms" doc:"Learning platforms can be connected by LTI"`
+		College   bool      `json:"college" doc:"A learning platform that stands in for one can try them"`
 	}
 }
 
@@ -58,7 +62,7 @@ func (s *Server) packageRoutes() {
 				return nil, err
 			}
 			out := &packagesOutput{}
-			out.Body.College = s.college != ""
+			out.Body.College, out.Body.Platforms = s.college != "", s.platforms.Ready()
 			if b.Series != nil {
 				out.Body.Steps = len(b.Series.Steps)
 			}
@@ -90,17 +94,108 @@ func (s *Server) packageRoutes() {
 				return nil, err
 			}
 			if s.college == "" {
-				return nil, &Problem{Status: 404, Code: "no-college", Detail: "No learning platform stands in for one here."}
+				return nil, noCollege()
 			}
 			_, body, err := s.packed(ctx, r, in)
 			if err != nil {
 				return nil, err
 			}
-			where, err := s.toCollege(ctx, body)
+			ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
+			defer cancel()
+			where, err := s.bringToCollege(ctx, "/packages", "application/zip", body)
 			out := &triedOutput{}
 			out.Body.URL = where
 			return out, err
 		})
+	designer(s, operation(http.MethodPost, "/api/releases/{id}/college", "tryByLTI", "Link to a release from a course of the learning platform that stands in for one"), s.tryByLTI)
+}
+
+// tryByLTI puts a link to a release into a course of the platform that stands in for one, which
+// is connected first where it is not yet, and says where it is.
+func (s *Server) tryByLTI(ctx context.Context, m store.Member, in *idInput) (*triedOutput, error) {
+	r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	if s.college == "" || !s.platforms.Ready() {
+		return nil, noCollege()
+	}
+	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
+	defer cancel()
+	p, err := s.collegeAsPlatform(ctx, m)
+	if err != nil {
+		return nil, err
+	}
+	points, err := worth(r)
+	if err != nil {
+		return nil, err
+	}
+	link, err := json.Marshal(map[string]any{"client": p.ClientID, "title": r.Title, "url": s.public + "/play/" + r.Link, "custom": map[string]string{"release": r.Link}, "points": json.Number(points)})
+	if err != nil {
+		return nil, err
+	}
+	where, err := s.bringToCollege(ctx, "/links", "application/json", link)
+	out := &triedOutput{}
+	out.Body.URL = where
+	return out, err
+}
+
+// collegeAsPlatform is the stand-in as the workspace is connected with it, which it is from
+// then on: it loses its memory when it is stopped, so that a connection may be one of before.
+func (s *Server) collegeAsPlatform(ctx context.Context, m store.Member) (store.Platform, error) {
+	ask, err := http.NewRequestWithContext(ctx, http.MethodGet, s.college+"/tools", nil)
+	if err != nil {
+		return store.Platform{}, err
+	}
+	answer, err := http.DefaultClient.Do(ask)
+	if err != nil {
+		return store.Platform{}, collegeAway()
+	}
+	var known []string
+	err = json.NewDecoder(answer.Body).Decode(&known)
+	answer.Body.Close()
+	if err != nil {
+		return store.Platform{}, collegeAway()
+	}
+	find := func() (p store.Platform, err error) {
+		list, err := s.store.In(m.WorkspaceID).Platforms(ctx)
+		for _, x := range list {
+			if x.Issuer == s.college && slices.Contains(known, x.ClientID) {
+				p = x
+			}
+		}
+		return p, err
+	}
+	if p, err := find(); err != nil || p.Confirmed {
+		return p, err
+	}
+	t, err := s.store.AddTicket(ctx, store.Ticket{Kind: store.ForConnecting, WorkspaceID: &m.WorkspaceID, AccountID: &m.ID, MadeBy: m.Name}, time.Minute)
+	if err != nil {
+		return store.Platform{}, err
+	}
+	if ask, err = http.NewRequestWithContext(ctx, http.MethodGet, s.college+"/tools/new?address="+url.QueryEscape(s.public+registerPath+t), nil); err != nil {
+		return store.Platform{}, err
+	}
+	if answer, err = http.DefaultClient.Do(ask); err != nil {
+		return store.Platform{}, collegeAway()
+	}
+	answer.Body.Close()
+	list, err := s.store.In(m.WorkspaceID).Platforms(ctx)
+	for _, p := range list {
+		if p.Issuer == s.college && !p.Confirmed {
+			p.Confirmed = true
+			return p, s.store.In(m.WorkspaceID).KeepPlatform(ctx, p)
+		}
+	}
+	return store.Platform{}, errors.Join(err, collegeAway())
+}
+
+func noCollege() *Problem {
+	return &Problem{Status: 404, Code: "no-college", Detail: "No learning platform stands in for one here."}
+}
+
+func collegeAway() *Problem {
+	return &Problem{Status: 502, Code: "college-away", Detail: "Tarnbridge College does not answer. Nothing was put there."}
 }
 
 // packed is a release as a package.
@@ -114,23 +209,21 @@ func (s *Server) packed(ctx context.Context, r store.Release, in *packageInput) 
 	return b, body.Bytes(), err
 }
 
-// toCollege brings a package to the platform that stands in for one, and says where it is.
-func (s *Server) toCollege(ctx context.Context, body []byte) (string, error) {
-	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
-	defer cancel()
-	ask, err := http.NewRequestWithContext(ctx, http.MethodPost, s.college+"/packages", bytes.NewReader(body))
+// bringToCollege brings something to the platform that stands in for one, and says where it is.
+func (s *Server) bringToCollege(ctx context.Context, to, kind string, body []byte) (string, error) {
+	ask, err := http.NewRequestWithContext(ctx, http.MethodPost, s.college+to, bytes.NewReader(body))
 	if err != nil {
 		return "", err
 	}
-	ask.Header.Set("Content-Type", "application/zip")
+	ask.Header.Set("Content-Type", kind)
 	answer, err := http.DefaultClient.Do(ask)
 	if err != nil {
-		return "", &Problem{Status: 502, Code: "college-away", Detail: "Tarnbridge College does not answer. Nothing was put there."}
+		return "", collegeAway()
 	}
 	defer answer.Body.Close()
 	var made struct{ URL string }
 	if answer.StatusCode != http.StatusCreated || json.NewDecoder(answer.Body).Decode(&made) != nil {
-		return "", &Problem{Status: 502, Code: "college-refused", Detail: "Tarnbridge College did not take the package. Nothing was put there."}
+		return "", &Problem{Status: 502, Code: "college-refused", Detail: "Tarnbridge College did not take it. Nothing was put there."}
 	}
 	return s.college + made.URL, nil
 }

@@ -33,6 +33,7 @@ import (
 	"keenmagpie/core/play"
 	"keenmagpie/hosting"
 	"keenmagpie/identity"
+	"keenmagpie/platforms"
 	"keenmagpie/store"
 )
 
@@ -53,8 +54,10 @@ type Server struct {
 	proxies     []netip.Prefix       // whose word is taken for where a request comes from
 	providers   []*identity.Provider // whose word is taken for who somebody is
 	noPasswords bool
-	relying     *webauthn.WebAuthn           // as passkeys know it; nil where there can be none
-	mail        bool                         // goes out
+	relying     *webauthn.WebAuthn // as passkeys know it; nil where there can be none
+	mail        bool               // goes out
+	secret      []byte             // with which keys are encrypted; none: platforms cannot be connected
+	platforms   *platforms.Service
 	college     string                       // the address of a learning platform that stands in for one, or ""
 	tries       tries                        // wrong codes and passwords
 	begins      *limiter                     // by address
@@ -116,6 +119,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		option(s)
 	}
 	s.hosting = hosting.New(st, s.clock, codeGuard{&s.tries})
+	s.platforms = platforms.New(st, s.secret)
 	s.figures, _ = lru.New[string, gathered](figuresKept) // fails for sizes below 1 alone
 	if st != nil {
 		// Sessions that have expired are dropped by a job, not by a goroutine of each server.
@@ -135,7 +139,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		}
 		from = middleware.ClientIPFromXFF(networks...)
 	}
-	r.Use(middleware.RequestID, s.observed, from, addressed, s.overHTTPS, paced, s.recoverer, headers, tokenFromHeader, http.NewCrossOriginProtection().Handler)
+	r.Use(middleware.RequestID, s.observed, from, addressed, s.overHTTPS, paced, s.recoverer, headers, tokenFromHeader, fromPlatforms().Handler)
 	r.NotFound(s.nowhere)
 	r.MethodNotAllowed(s.nowhere)
 	cfg := huma.DefaultConfig("Keen Magpie", "1")
@@ -165,6 +169,8 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.packageRoutes()
 		s.frameRoutes()
 		s.playRoutes()
+		s.platformRoutes()
+		s.admissionRoutes()
 		s.mediaRoutes()
 		s.shelfRoutes()
 		s.themeRoutes()
@@ -181,6 +187,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.remarkRoutes()
 		s.replayRoutes()
 	})
+	s.launchRoutes()
 	s.staticRoutes()
 	return s
 }
@@ -193,6 +200,15 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	s.router.ServeHTTP(w, r)
+}
+
+// fromPlatforms refuses what pages of other sites ask for, but for the steps of a launch:
+// platforms send people there by a form, and each has a proof of its own.
+func fromPlatforms() *http.CrossOriginProtection {
+	p := http.NewCrossOriginProtection()
+	p.AddInsecureBypassPattern("POST " + loginPath)
+	p.AddInsecureBypassPattern("POST " + launchPath)
+	return p
 }
 
 // overHTTPS sends whoever came over http to https, where a proxy says that they did.

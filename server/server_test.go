@@ -256,6 +256,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
 		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "addPasskey": map[string]any{"credential": map[string]any{}}, "comment": map[string]string{"text": "x"}, "seeToComment": map[string]bool{"done": true}, "setPassword": map[string]string{"old": "x", "new": "y"},
+		"addPlatform": map[string]any{"name": "x", "issuer": "x", "clientId": "x", "deployments": []string{}, "auth": "x", "token": "x", "keys": "x"}, "keepPlatform": map[string]any{"name": "x", "deployments": []string{}, "confirmed": true},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked, open := 0, []string{}
@@ -336,7 +337,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		}
 	})
 	slices.Sort(open)
-	if got := strings.Join(open, " "); got != "beckoning begin forgotPassword go leave move now opening passkeyQuestion playMedium signIn signInByPasskey signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
+	if got := strings.Join(open, " "); got != "arrive beckoning begin choosable choose enterLaunch forgotPassword go leave linkResults move now opening passkeyQuestion playMedium signIn signInByPasskey signInWays signOn signOut signedOn ticket try tryBeckoning tryMedium tryMoves useTicket" {
 		t.Errorf("open to anybody: %s", got)
 	}
 	if asked < 12 {

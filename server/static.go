@@ -54,6 +54,8 @@ func (s *Server) staticRoutes() {
 	})
 	s.router.Get("/magpie.svg", icon)
 	s.router.Get("/play/{link}", s.framed(page("play.html")))
+	s.router.Get(choosePath, s.launched(page("launched.html")))
+	s.router.Get(seePath, s.launched(page("launched.html")))
 	s.router.Get("/try/{link}", page("play.html"))
 	s.router.Get(anyPage, func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.URL.Path, "/api/") {

@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -45,6 +46,13 @@ type College struct {
 	log     []Message
 	faults  map[string]bool
 
+	// Of LTI 1.3: tools that are registered, links that lead to them, and their columns.
+	keys        *signer
+	registering map[string]bool
+	tools       []*tool
+	links       []*toolLink
+	columns     []*column
+
 	// Of the record store: what was sent, documents of state, and launches by cmi5.
 	statements []statement
 	documents  map[string][]byte
@@ -82,7 +90,7 @@ type record struct {
 
 // NewCollege makes Tarnbridge College.
 func NewCollege() *College {
-	c := &College{Name: "Tarnbridge College", Courses: []string{"Bicycle Mechanics I", "Safe Workshop", "Teaching Practice"}, faults: map[string]bool{}, documents: map[string][]byte{}}
+	c := &College{Name: "Tarnbridge College", Courses: []string{"Bicycle Mechanics I", "Safe Workshop", "Teaching Practice"}, faults: map[string]bool{}, registering: map[string]bool{}, documents: map[string][]byte{}}
 	for i, name := range []string{"Ruth Calder", "Owen Hale", "Ada Finch", "Ben Moss", "Cleo Ward", "Dan Frost", "Eva Lark", "Finn Dale", "Gia Stone", "Hugo Pike", "Ivy Reed", "Jon Marsh", "Kaya Bright", "Leo Thorn"} {
 		id := strings.ToLower(strings.Fields(name)[0])
 		c.Fellows = append(c.Fellows, Fellow{id, name, i < 2})
@@ -91,7 +99,9 @@ func NewCollege() *College {
 }
 
 // Faults are those that can be switched on.
-func Faults() []string { return []string{"slow", "refuse-commits"} }
+func Faults() []string {
+	return []string{"slow", "down", "refuse-commits", "refuse-scores", "old-tokens", "wrong-signature", "late-token", "no-names", "no-storage"}
+}
 
 // Handler answers for the college.
 func (c *College) Handler() http.Handler {
@@ -118,6 +128,7 @@ func (c *College) Handler() http.Handler {
 		w.Header().Set("Content-Type", "text/javascript; charset=utf-8")
 		_, _ = w.Write(body)
 	})
+	c.toolRoutes(mux)
 	return mux
 }
 
@@ -131,7 +142,7 @@ func (c *College) show(w http.ResponseWriter, page string, data any) {
 func (c *College) home(w http.ResponseWriter, _ *http.Request) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	c.show(w, "home", map[string]any{"College": c, "Objects": c.objects, "Faults": Faults(), "On": c.faults})
+	c.show(w, "home", map[string]any{"College": c, "Objects": c.objects, "Tools": c.tools, "Links": c.links, "Faults": Faults(), "On": c.faults})
 }
 
 func (c *College) setFaults(w http.ResponseWriter, r *http.Request) {
@@ -183,7 +194,25 @@ func (c *College) Grades() []Grade {
 			}
 		}
 	}
+	for _, k := range c.columns {
+		for _, f := range c.Fellows {
+			if x, ok := k.scores[f.ID]; ok {
+				g := Grade{Object: k.Label, Page: k.Label, Who: f.Name, Status: x.Activity, Success: x.Grading, Launches: x.Posts}
+				if x.Given != nil {
+					g.Score = strconv.FormatFloat(*x.Given, 'f', -1, 64) + " of " + strconv.FormatFloat(x.Most, 'f', -1, 64)
+				}
+				list = append(list, g)
+			}
+		}
+	}
 	return list
+}
+
+// Fault switches one on or off.
+func (c *College) Fault(name string, on bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.faults[name] = on
 }
 
 func (c *College) gradebook(w http.ResponseWriter, r *http.Request) {

@@ -58,8 +58,8 @@ func (s *Store) BeginRun(ctx context.Context, r Release, x Run, request string) 
 	}, func(tx *sqlx.Tx) error {
 		x.ReleaseID, x.Token, x.StartedAt, x.Score, x.Percent = r.ID, NewID(), now(), "0.00", "0.00"
 		x.DueAt = due(x.StartedAt, x.LimitMS, r.Allowance())
-		added, err := tx.NamedExecContext(ctx, `INSERT INTO runs (release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, due_at, request)
-			VALUES (:release_id, :token, :learner, :learner_id, :started_at, :limit_ms, :at_step, :reached, :end_step, :due_at, :request)`,
+		added, err := tx.NamedExecContext(ctx, `INSERT INTO runs (release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, due_at, arrival_id, request)
+			VALUES (:release_id, :token, :learner, :learner_id, :started_at, :limit_ms, :at_step, :reached, :end_step, :due_at, :arrival_id, :request)`,
 			struct {
 				Run
 				Request *string `db:"request"`

@@ -21,6 +21,8 @@ const (
 	guardNumbers = "numbers" // of an activity's releases
 	guardOwners  = "owners"  // of a workspace
 	guardMedium  = "medium"  // whose bytes workspaces share
+	guardKeys    = "keys"    // of the installation
+	guardCourse  = "course"  // of a platform, and its roster
 )
 
 // DropGuards forgets those that nobody has used for an hour.

@@ -34,6 +34,7 @@ const (
 	ForFirstOwner = "owner"
 	ForJoining    = "join"
 	ForPassword   = "password"
+	ForConnecting = "connect" // a platform registers itself
 )
 
 func hashOf(token string) string {
@@ -97,8 +98,15 @@ func use(ctx context.Context, tx *sqlx.Tx, token, kind string) (t Ticket, err er
 	return t, err
 }
 
-// ErrTaken says that there is an account with this address already.
-var ErrTaken = errors.New("there is an account with this address")
+// EndTicket uses one up.
+func (s *Store) EndTicket(ctx context.Context, token string) error {
+	_, err := s.db.ExecContext(ctx, `DELETE FROM tickets WHERE hash = ?`, hashOf(token))
+	return err
+}
+
+// ErrTaken says that what is to be told apart by this is there already: an account with an
+// address, a platform with a client.
+var ErrTaken = errors.New("there is one of this name")
 
 // FoundFirst uses a ticket to make the first workspace and its owner.
 func (s *Store) FoundFirst(ctx context.Context, token, workspace string, a Account) (Account, error) {

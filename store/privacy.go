@@ -81,7 +81,7 @@ func forgetSome(ctx context.Context, tx *sqlx.Tx, m Member, table string, before
 		m.WorkspaceID, before, forgetAtOnce); err != nil || len(ids) == 0 {
 		return 0, err
 	}
-	r, err := tx.ExecContext(ctx, `UPDATE `+table+` SET learner = '', learner_id = NULL WHERE learner <> '' AND id IN (`+numbers(ids)+`)`)
+	r, err := tx.ExecContext(ctx, `UPDATE `+table+` SET learner = '', learner_id = NULL, arrival_id = NULL WHERE learner <> '' AND id IN (`+numbers(ids)+`)`)
 	if err != nil {
 		return 0, err
 	}

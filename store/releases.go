@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -116,6 +117,29 @@ func (w Workspace) Releases(ctx context.Context, activity string) ([]Release, er
 		+ (SELECT COUNT(*) FROM runs s WHERE s.release_id = r.id AND s.reached = s.end_step) AS finished`+
 		releaseTables+`WHERE a.workspace_id = ? AND r.activity_id = ? ORDER BY r.number DESC`, w.id, activity)
 	return list, err
+}
+
+// Released lists activities and series that have been released, the last released first, each
+// with its newest release and without its document; next is where another page begins, or "".
+func (w Workspace) Released(ctx context.Context, find, after string, most int) (list []Release, next string, err error) {
+	list = []Release{}
+	where, args := `WHERE a.workspace_id = ? AND a.deleted_at IS NULL AND r.number = (SELECT MAX(x.number) FROM releases x WHERE x.activity_id = r.activity_id)`, []any{w.id}
+	if find != "" {
+		where, args = where+` AND a.title COLLATE utf8mb4_general_ci LIKE ?`, append(args, `%`+likeless.Replace(find)+`%`)
+	}
+	if after != "" {
+		at, id, err := readPlace(after)
+		if err != nil {
+			return nil, "", err
+		}
+		where, args = where+` AND (r.released_at < ? OR r.released_at = ? AND r.id < ?)`, append(args, at, at, id)
+	}
+	err = w.s.old.SelectContext(ctx, &list, `SELECT r.form, r.id, r.activity_id, a.title, a.workspace_id, r.number, r.link, r.released_at`+releaseTables+where+` ORDER BY r.released_at DESC, r.id DESC LIMIT ?`, append(args, most+1)...)
+	if len(list) > most {
+		list = list[:most]
+		next = fmt.Sprintf("%d.%s", list[most-1].ReleasedAt.UnixMilli(), list[most-1].ID)
+	}
+	return list, next, err
 }
 
 // Release finds one in a workspace; its sittings are not counted.

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"time"
 
@@ -27,9 +28,11 @@ type Run struct {
 	// DueAt is when a run that is under way is finished without its learner; nil is never.
 	DueAt *time.Time `db:"due_at"`
 	Rev   int        `db:"rev"` // how often it was moved on
+	// ArrivalID is by which arrival from a platform it was begun; nil by none.
+	ArrivalID *int64 `db:"arrival_id"`
 }
 
-const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent, due_at, rev FROM runs `
+const runColumns = `SELECT id, release_id, token, learner, learner_id, started_at, limit_ms, at_step, reached, end_step, redo, score, percent, due_at, rev, arrival_id FROM runs `
 
 // RunByToken finds a learner's run.
 func (s *Store) RunByToken(ctx context.Context, release, token string) (Run, error) {
@@ -49,16 +52,29 @@ func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64)
 // MoveRun keeps where a run has come to. Where it was moved on since it was read, also where
 // it has come back to the same step, nothing is kept: ErrRaced. A request that was held up
 // would otherwise put an older result in the place of a later one.
-func (s *Store) MoveRun(ctx context.Context, r Run) error {
-	x, err := s.db.NamedExecContext(ctx, `UPDATE runs SET at_step = :at_step, reached = :reached, redo = :redo, score = :score, percent = :percent, rev = rev + 1
-		WHERE id = :id AND rev = :rev`, r)
-	if err != nil {
-		return err
+//
+// posts are what others are told of it.
+func (s *Store) MoveRun(ctx context.Context, r Run, posts ...Post) error {
+	const move = `UPDATE runs SET at_step = :at_step, reached = :reached, redo = :redo, score = :score, percent = :percent, rev = rev + 1
+		WHERE id = :id AND rev = :rev`
+	moved := func(x sql.Result, err error) error {
+		if err != nil {
+			return err
+		}
+		if n, err := x.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(ErrRaced, err)
+		}
+		return nil
 	}
-	if n, err := x.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(ErrRaced, err)
+	if len(posts) == 0 {
+		return moved(s.db.NamedExecContext(ctx, move, r))
 	}
-	return nil
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := moved(tx.NamedExecContext(ctx, move, r)); err != nil {
+			return err
+		}
+		return addPosts(ctx, tx, posts)
+	})
 }
 
 // Runs lists a release's runs, the latest begun first.

@@ -31,6 +31,8 @@ type Sitting struct {
 	// to arrive: then it is finished without its learner. nil is never.
 	DueAt *time.Time `db:"due_at"`
 	Late  int        `db:"late"` // moves that were made in time and received afterwards
+	// ArrivalID is by which arrival from a platform it was begun; nil by none.
+	ArrivalID *int64 `db:"arrival_id"`
 	Standing
 }
 
@@ -49,6 +51,7 @@ type Change struct {
 	TookMS int64
 	Late   int
 	Tally  *Tally // where the sitting is done by it
+	Posts  []Post // what others are told of it
 }
 
 // Move is one entry of the log. Body is its JSON.
@@ -74,8 +77,8 @@ func addSitting(ctx context.Context, db sqlx.ExtContext, x Sitting, request stri
 		x.DueAt = due(x.StartedAt, *x.LimitMS, allowance)
 	}
 	r, err := sqlx.NamedExecContext(ctx, db, `INSERT INTO sittings
-		(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome, due_at, request)
-		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome, :due_at, :request)`,
+		(release_id, token, learner, semantics, seed, started_at, learner_id, limit_ms, run_id, step, turn, phase, attempts, score, percent, outcome, due_at, arrival_id, request)
+		VALUES (:release_id, :token, :learner, :semantics, :seed, :started_at, :learner_id, :limit_ms, :run_id, :step, :turn, :phase, :attempts, :score, :percent, :outcome, :due_at, :arrival_id, :request)`,
 		struct {
 			Sitting
 			Request *string `db:"request"`
@@ -104,7 +107,7 @@ func orNull(text string) *string {
 }
 
 const sittingColumns = `SELECT s.id, s.release_id, s.token, s.learner, s.semantics, s.seed, s.started_at,
-	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id, s.took_ms, s.due_at, s.late,
+	s.learner_id, s.limit_ms, s.run_id, s.step, s.turn, s.remark_id, s.took_ms, s.due_at, s.late, s.arrival_id,
 	COALESCE((SELECT m.at FROM moves m WHERE m.sitting_id = s.id ORDER BY m.n DESC LIMIT 1), s.started_at) AS moved_at,
 	s.phase, s.attempts, s.score, s.percent, s.outcome FROM sittings s `
 
@@ -156,7 +159,10 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, judgedBy 
 			return err
 		}
 		r, err := tx.ExecContext(ctx, insert, m.N, m.Body, m.Result, now(), sitting, judgedBy)
-		return appended(r, err)
+		if err := appended(r, err); err != nil {
+			return err
+		}
+		return addPosts(ctx, tx, changed.Posts)
 	}))
 }
 

@@ -75,7 +75,7 @@ func (w Workspace) Cards(ctx context.Context, form string, p Page) (list []Card,
 		where, args = where+` AND (a.saved_at < ? OR a.saved_at = ? AND a.id < ?)`, append(args, at, at, id)
 	}
 	if p.Find != "" {
-		like := `%` + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(p.Find) + `%`
+		like := `%` + likeless.Replace(p.Find) + `%`
 		where, args = where+` AND (a.title COLLATE utf8mb4_general_ci LIKE ? OR a.kind LIKE ?)`, append(args, like, like)
 	}
 	if p.IDs != nil {
@@ -104,6 +104,9 @@ func (w Workspace) Cards(ctx context.Context, form string, p Page) (list []Card,
 	}
 	return list, next, nil
 }
+
+// likeless takes away what a text would mean to LIKE.
+var likeless = strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
 
 // ErrBadPlace is the answer to a place in a list that no page ended at.
 var ErrBadPlace = errors.New("no page of this list ends there")

@@ -12,7 +12,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     reportCompressedSize: false,
     chunkSizeWarningLimit: 1500,
-    rollupOptions: { input: { app: "index.html", play: "play.html" } },
+    rollupOptions: { input: { app: "index.html", play: "play.html", launched: "launched.html" } },
   },
   worker: { format: "es" },
 });

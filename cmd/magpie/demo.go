@@ -3,8 +3,10 @@ package main
 import (
 	"cmp"
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
@@ -62,7 +64,11 @@ func (c *demoCmd) Run() error {
 	for _, a := range demo.Accounts() {
 		fmt.Printf("  %-22s %-22s %s\n", a.Email, a.Password, a.Note)
 	}
-	options := append(c.options(), server.WithPublicURL(cmp.Or(c.PublicURL, "http://"+listener.Addr().String())))
+	secret, err := ownSecret(filepath.Join(c.Data, "secret"))
+	if err != nil {
+		return err
+	}
+	options := append(c.options(), server.WithSecret(secret), server.WithPublicURL(cmp.Or(c.PublicURL, "http://"+listener.Addr().String())))
 	var mailer *mailing.Mailer
 	around, err := besideDemo(c.Standin)
 	switch {
@@ -90,6 +96,16 @@ func (c *demoCmd) Run() error {
 	default:
 		return err
 	}
+}
+
+// ownSecret reads the demo's secret, or draws one.
+func ownSecret(file string) ([]byte, error) {
+	if _, err := os.Stat(file); errors.Is(err, fs.ErrNotExist) {
+		if err := os.WriteFile(file, []byte(rand.Text()+rand.Text()+"\n"), 0o600); err != nil {
+			return nil, err
+		}
+	}
+	return readSecret(file)
 }
 
 // surroundings are what the demo has around it.

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"crypto/tls"
@@ -34,7 +35,8 @@ type serveCmd struct {
 	OIDC        string `help:"File of the providers with whom people can sign in (OpenID Connect); see docs/operations.md." name:"oidc" type:"existingfile"`
 	NoPasswords bool   `help:"Let people sign in with those providers alone." name:"no-passwords"`
 	mailFlags
-	OpsAddr string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
+	SecretFile string `help:"File of the secret with which the keys are encrypted by which learning platforms know this installation, 32 letters or more; without it none can be connected." name:"secret-file"`
+	OpsAddr    string `help:"Address for /livez, /readyz and /metrics, as 127.0.0.1:8092, for those who run the server alone; without it there are none." name:"ops-addr"`
 	logFlags
 	ReadDSN       string        `help:"Data source name of a database that keeps the same a moment later, for lists: the shelf, outcomes, downloads." name:"read-dsn"`
 	DBConnections int           `help:"Connections to the database at most." name:"db-connections" default:"32"`
@@ -81,13 +83,33 @@ func (c *serveCmd) Run() error {
 		}
 	}
 	st.SetPool(c.DBConnections, c.DBLifetime)
+	secret, err := readSecret(c.SecretFile)
+	if err != nil {
+		return err
+	}
 	address = cmp.Or(strings.TrimSuffix(c.PublicURL, "/"), address)
 	fmt.Println("Keen Magpie answers at " + address)
 	if err := welcome(ctx, st, address); err != nil {
 		return err
 	}
-	options := append(c.options(), server.WithPublicURL(address), server.WithProviders(providers, !c.NoPasswords), server.WithMail(mailer != nil))
+	options := append(c.options(), server.WithPublicURL(address), server.WithProviders(providers, !c.NoPasswords), server.WithMail(mailer != nil), server.WithSecret(secret))
 	return serving{listener, st, c.logger(), c.OpsAddr, mailer, options}.run(ctx)
+}
+
+// readSecret reads the secret of a file; no file is no secret.
+func readSecret(file string) ([]byte, error) {
+	if file == "" {
+		return nil, nil
+	}
+	text, err := os.ReadFile(file)
+	if err != nil {
+		return nil, fmt.Errorf("--secret-file: %w", err)
+	}
+	secret := bytes.TrimSpace(text)
+	if len(secret) < 32 {
+		return nil, fmt.Errorf("--secret-file %s holds %d letters: 32 or more, drawn at random, keep keys safe, as openssl rand -base64 32 writes", file, len(secret))
+	}
+	return secret, nil
 }
 
 // mailFlags say how mail goes out.
@@ -193,6 +215,8 @@ func (s serving) run(ctx context.Context) error {
 	if s.mailer != nil {
 		list = append(list, jobs.Job{Name: "send mail", Every: 5 * time.Second, Lease: 10 * time.Minute, Do: func(ctx context.Context) error { return s.mailer.SendDue(ctx, s.store) }})
 	}
+	list = append(list, jobs.Job{Name: "send to platforms", Every: time.Second, Lease: time.Minute, Do: handler.Platforms().SendDue},
+		jobs.Job{Name: "tend keys", Every: time.Hour, Lease: time.Minute, Do: handler.Platforms().Tend})
 	loop = jobs.NewLoop(s.store, s.log, list)
 	loop.Panicked = watch.Panicked
 	failed := make(chan error, 2)
@@ -211,7 +235,7 @@ func (s serving) run(ctx context.Context) error {
 	var work sync.WaitGroup
 	defer work.Wait()
 	defer end()
-	work.Go(func() { loop.Run(ctx, 5*time.Second) })
+	work.Go(func() { loop.Run(ctx, 2*time.Second) })
 	go func() { failed <- srv.Serve(s.listener) }()
 	select {
 	case err := <-failed:

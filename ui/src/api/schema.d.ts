@@ -336,6 +336,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/launched": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take the ticket of a launch, once */
+    post: operations["enterLaunch"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/launched/choice": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Choose what a course links to */
+    post: operations["choose"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/launched/results": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What the learners of a platform's link have come to */
+    get: operations["linkResults"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/launched/shelf": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a course can link to */
+    get: operations["choosable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/learners/erase": {
     parameters: {
       query?: never;
@@ -529,6 +597,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/outbox": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Send what was refused, or waits to be tried again, now */
+    post: operations["sendAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/people": {
     parameters: {
       query?: never;
@@ -615,6 +700,59 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/platforms": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The learning platforms that the workspace is connected with */
+    get: operations["platforms"];
+    put?: never;
+    /** Connect a platform by hand */
+    post: operations["addPlatform"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/platforms/registration": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make an address by which a platform registers the tool, once */
+    post: operations["registerPlatform"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/platforms/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Confirm a platform, call it otherwise, or say which of its deployments may come */
+    put: operations["keepPlatform"];
+    post?: never;
+    /** End the connection with a platform */
+    delete: operations["dropPlatform"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/play/{link}": {
     parameters: {
       query?: never;
@@ -626,6 +764,23 @@ export interface paths {
     get: operations["opening"];
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/play/{link}/arrivals": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Begin, or go on, as somebody whom a platform sends */
+    post: operations["arrive"];
     delete?: never;
     options?: never;
     head?: never;
@@ -786,6 +941,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/releases/{id}/college": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Link to a release from a course of the learning platform that stands in for one */
+    post: operations["tryByLTI"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/releases/{id}/entry": {
     parameters: {
       query?: never;
@@ -797,6 +969,23 @@ export interface paths {
     /** Say who may begin with a release, and when */
     put: operations["setEntry"];
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/grades": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Send platforms the grades of a release as they stand now, as after a re-mark */
+    post: operations["sendGrades"];
     delete?: never;
     options?: never;
     head?: never;
@@ -1650,6 +1839,38 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    AddPlatformInputBody: {
+      /** @description Where logins are answered */
+      auth: string;
+      clientId: string;
+      deployments: string[];
+      issuer: string;
+      keys: string;
+      name: string;
+      token: string;
+    };
+    Addresses: {
+      keys: string;
+      launch: string;
+      login: string;
+      tool: string;
+    };
+    Admitted: {
+      course: string;
+      /** @description Several can be chosen */
+      multiple: boolean;
+      /** @description To be sent with each request, as Magpie-Pass */
+      pass: string;
+      platform: string;
+      title: string;
+    };
+    AgainOutputBody: {
+      /**
+       * Format: int64
+       * @description How many are sent
+       */
+      grades: number;
+    };
     Applying: {
       /** @description Sittings that would score less keep what they have */
       neverLower?: boolean;
@@ -1678,6 +1899,13 @@ export interface components {
        * @default 0.06
        */
       step: number;
+    };
+    ArriveInputBody: {
+      /** @description What is done is begun again */
+      again?: boolean;
+      request?: string;
+      /** @description Of the launch; after it the pass is sent */
+      ticket?: string;
     };
     Attempts: {
       /** Format: double */
@@ -1736,6 +1964,32 @@ export interface components {
       sittings: number;
       title: string;
     };
+    ChoiceInputBody: {
+      chosen: components["schemas"]["Chosen"][];
+    };
+    ChoiceOutputBody: {
+      /** @description Where the token is posted, as JWT */
+      to: string;
+      token: string;
+    };
+    Choosable: {
+      activity: string;
+      /** Format: int64 */
+      number: number;
+      /** @description The link of its newest release */
+      release: string;
+      series: boolean;
+      title: string;
+    };
+    ChoosableOutputBody: {
+      list: components["schemas"]["Choosable"][];
+      next?: string;
+    };
+    Chosen: {
+      activity: string;
+      /** @description Always the newest release, not this one */
+      newest: boolean;
+    };
     Comment: {
       /** Format: date-time */
       doneAt?: string;
@@ -1756,6 +2010,20 @@ export interface components {
     };
     CommentsOutputBody: {
       comments: components["schemas"]["Comment"][];
+    };
+    Connections: {
+      addresses: components["schemas"]["Addresses"];
+      platforms: components["schemas"]["Platform"][];
+      /** @description The installation has a secret, so platforms can be connected */
+      ready: boolean;
+      /** Format: int64 */
+      refused: number;
+      stuck: components["schemas"]["Stuck"][];
+      /**
+       * Format: int64
+       * @description What is still to be sent
+       */
+      waiting: number;
     };
     Cookie: {
       Domain: string;
@@ -2588,6 +2856,28 @@ export interface components {
       /** Format: date-time */
       until: string;
     };
+    LinkResult: {
+      /** Format: date-time */
+      begun?: string;
+      done: boolean;
+      judged: boolean;
+      name: string;
+      percent: string;
+      score: string;
+      /**
+       * Format: int64
+       * @description How often it was begun
+       */
+      times: number;
+    };
+    LinkResultsOutputBody: {
+      away: boolean;
+      members: boolean;
+      results: components["schemas"]["LinkResult"][];
+      title: string;
+      /** @description Where it can be played with nothing recorded */
+      try?: string;
+    };
     Log: {
       band?: string;
       document: components["schemas"]["Doc"];
@@ -2798,6 +3088,8 @@ export interface components {
       /** @description A learning platform that stands in for one can try them */
       college: boolean;
       packages: components["schemas"]["Package"][];
+      /** @description Learning platforms can be connected by LTI */
+      platforms: boolean;
       /**
        * Format: int64
        * @description Of a series; 0 for an activity
@@ -2866,6 +3158,22 @@ export interface components {
        * @description When they were last here
        */
       seenAt?: string;
+    };
+    Platform: {
+      /** Format: date-time */
+      addedAt: string;
+      clientId: string;
+      /** @description By an owner: nobody comes by it before */
+      confirmed: boolean;
+      deployments: string[];
+      id: string;
+      issuer: string;
+      name: string;
+    };
+    PlatformBody: {
+      confirmed: boolean;
+      deployments: string[];
+      name: string;
     };
     Point: {
       /** Format: double */
@@ -2954,6 +3262,10 @@ export interface components {
       x: number;
       /** Format: double */
       y: number;
+    };
+    RegistrationOutputBody: {
+      /** @description For the platform, once */
+      url: string;
     };
     Release: {
       /**
@@ -3567,6 +3879,17 @@ export interface components {
       score: number;
       title: string;
     };
+    Stuck: {
+      answer: string;
+      /** Format: date-time */
+      at: string;
+      /** @enum {string} */
+      kind: "grade" | "statement";
+      /** @description For good; what is not is tried again by itself */
+      refused: boolean;
+      /** Format: int64 */
+      tries: number;
+    };
     Suspect: {
       /** Format: int64 */
       of: number;
@@ -3615,6 +3938,11 @@ export interface components {
       until: string;
       /** @description Its name; empty where there is none yet */
       workspace: string;
+    };
+    TicketBody: {
+      /** @enum {string} */
+      kind: "choose" | "see";
+      ticket: string;
     };
     ToWorkspaceInputBody: {
       workspace: string;
@@ -4677,6 +5005,139 @@ export interface operations {
       };
     };
   };
+  enterLaunch: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TicketBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Admitted"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  choose: {
+    parameters: {
+      query?: never;
+      header?: {
+        "Magpie-Pass"?: string;
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ChoiceInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ChoiceOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  linkResults: {
+    parameters: {
+      query?: never;
+      header?: {
+        "Magpie-Pass"?: string;
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LinkResultsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  choosable: {
+    parameters: {
+      query?: {
+        find?: string;
+        after?: string;
+      };
+      header?: {
+        "Magpie-Pass"?: string;
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ChoosableOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   erase: {
     parameters: {
       query?: never;
@@ -5197,6 +5658,35 @@ export interface operations {
       };
     };
   };
+  sendAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   people: {
     parameters: {
       query?: never;
@@ -5383,6 +5873,163 @@ export interface operations {
       };
     };
   };
+  platforms: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  addPlatform: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AddPlatformInputBody"];
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  registerPlatform: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RegistrationOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  keepPlatform: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlatformBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  dropPlatform: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   opening: {
     parameters: {
       query?: never;
@@ -5403,6 +6050,45 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Opening"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  arrive: {
+    parameters: {
+      query?: never;
+      header?: {
+        "Magpie-Pass"?: string;
+      };
+      path: {
+        link: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ArriveInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          "Magpie-Pass"?: string;
+          "Magpie-Sitting"?: string;
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Begun"];
         };
       };
       /** @description Error */
@@ -5765,6 +6451,37 @@ export interface operations {
       };
     };
   };
+  tryByLTI: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   setEntry: {
     parameters: {
       query?: never;
@@ -5787,6 +6504,37 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Release"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  sendGrades: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AgainOutputBody"];
         };
       };
       /** @description Error */

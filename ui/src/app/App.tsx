@@ -16,6 +16,7 @@ const LearnersData = lazy(() => import("../learners/LearnersData").then((m) => (
 const People = lazy(() => import("../people/People").then((m) => ({ default: m.People })));
 const Account = lazy(() => import("../people/Account").then((m) => ({ default: m.Account })));
 const Join = lazy(() => import("../people/Join").then((m) => ({ default: m.Join })));
+const Platforms = lazy(() => import("../platforms/Platforms").then((m) => ({ default: m.Platforms })));
 const Releases = lazy(() => import("../release/Releases").then((m) => ({ default: m.Releases })));
 
 /** What single-use addresses lead to is for whoever has them, signed in or not. */
@@ -68,6 +69,7 @@ function Inside() {
             <Route path="/activity/:id/releases/:release/sittings/:sitting" element={<Replay />} />
             <Route path="/activity/:id/room" element={<RoomView />} />
             <Route path="/people" element={<People me={me.data} />} />
+            <Route path="/platforms" element={<Platforms me={me.data} />} />
             <Route path="/account" element={<Account me={me.data} />} />
             <Route path="/learners" element={<LearnersData me={me.data} />} />
             <Route path="/series/:id" element={<SeriesView me={me.data} />} />

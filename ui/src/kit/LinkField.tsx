@@ -4,9 +4,12 @@ import { Button } from "./Button";
 import { copyText } from "./copyText";
 import { address } from "../api/address";
 
+/** A path of the application, or a whole address; what is of no use in a browser is only copied. */
+type Props = { path: string; label?: string; openable?: boolean };
+
 /** A link to be copied or opened. */
-export function LinkField({ path, label = "Link for learners" }: { path: string; label?: string }) {
-  const url = new URL(address(path), location.origin).href;
+export function LinkField({ path, label = "Link for learners", openable = true }: Props) {
+  const url = /^https?:/.test(path) ? path : new URL(address(path), location.origin).href;
   const [copied, setCopied] = useState(false);
   return (
     <div className="flex items-center gap-2">
@@ -24,9 +27,11 @@ export function LinkField({ path, label = "Link for learners" }: { path: string;
       >
         {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy"}
       </Button>
-      <a href={url} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
-        Open
-      </a>
+      {openable && (
+        <a href={url} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
+          Open
+        </a>
+      )}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { RemarkDialog } from "./RemarkDialog";
+import { SendGrades } from "./SendGrades";
 import { sittings } from "./useOutcomes";
 import { workOut } from "./workOut";
 
@@ -107,6 +108,7 @@ export function Remarking({ release, designer, step: of }: Props) {
           ))}
         </ul>
       )}
+      {designer && latest && <SendGrades release={release} />}
       {latest && (
         <p className="border-t border-line pt-1.5 text-slate">
           Sittings that begin at this link from now on are still scored by the released key. Release the corrected{" "}

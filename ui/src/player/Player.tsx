@@ -21,6 +21,15 @@ function problemOf(error: unknown): Problem {
   return refusal(wordsFor(navigator.language), navigator.language, error.problem);
 }
 
+/** A ticket is used once, however often React runs what uses it. */
+const arriving = new WeakMap<Host, ReturnType<NonNullable<Host["arrive"]>>>();
+
+function arrivals(host: Host) {
+  if (!host.arrive) return undefined;
+  if (!arriving.has(host)) arriving.set(host, host.arrive());
+  return arriving.get(host);
+}
+
 type Props = {
   /** What is opened, and for a series the way through it. */
   host: Host;
@@ -51,16 +60,16 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
   const [problem, setProblem] = useState<Problem | null>(null);
 
   useEffect(() => {
-    host.opening().then(
-      (o) => {
-        setOpening(o);
-        setSeated(o.sitting ?? null);
-        setWalking(o.series?.underWay ?? false);
-        document.title = o.title;
-        document.documentElement.lang = o.lang;
-      },
-      (error) => setProblem(problemOf(error)),
-    );
+    const open = async () => {
+      const begun = await arrivals(host);
+      const o = await host.opening();
+      setOpening(o);
+      setSeated(begun?.sitting ?? o.sitting ?? null);
+      setWalking(o.series?.underWay ?? false);
+      document.title = o.title;
+      document.documentElement.lang = o.lang;
+    };
+    open().catch((error) => setProblem(problemOf(error)));
   }, [host]);
 
   const begin = async (who: { learner?: string; code?: string }) => {
@@ -82,6 +91,16 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
       // Where no name is kept the next learner begins at once.
       if ((room || draft) && opening && !opening.byCode)
         await begin({ learner: wordsFor(opening.lang, opening.words)("roomLearner") });
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+
+  const onceMore = async () => {
+    try {
+      const begun = await host.arrive!(true);
+      setTurn((n) => n + 1);
+      setSeated(begun?.sitting ?? null);
     } catch (error) {
       setProblem(problemOf(error));
     }
@@ -120,7 +139,16 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
         room={room}
         beside={draft ? w("tried") : room ? "" : seated.learner}
         onAnswer={(after) => tellProgress(after, seated.scene.pieces.length)}
-        end={!host.alone && <Button onClick={another}>{w("nextLearner")}</Button>}
+        end={
+          host.arrive ? (
+            <>
+              <Button onClick={onceMore}>{w("beginAgain")}</Button>
+              {problem && <Said problem={refusal(w, opening.lang, problem)} />}
+            </>
+          ) : (
+            !host.alone && <Button onClick={another}>{w("nextLearner")}</Button>
+          )
+        }
       />
     );
   return <Gate opening={opening} problem={problem} nameless={draft || room || !!host.alone} onBegin={begin} />;

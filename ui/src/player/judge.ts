@@ -23,6 +23,8 @@ export interface Bench extends Judge {
 export interface Host {
   /** Whoever is there is known already, and nobody comes after them. */
   alone?: boolean;
+  /** Whoever comes from a platform begins, or goes on, at once; undefined where they did before. */
+  arrive?(again?: boolean): Promise<Begun | undefined>;
   opening(): Promise<Opening>;
   begin(who: { learner?: string; code?: string }): Promise<Begun>;
   leave(): Promise<void>;

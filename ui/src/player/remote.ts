@@ -11,8 +11,10 @@ export class Refused extends Error {
   }
 }
 
+/** What a platform gave whoever comes from one of its courses; it is used once. */
+const ticket = new URLSearchParams(location.search).get("ticket") ?? "";
 /** In a frame of another site no cookie is kept: the token of the sitting stays with the page. */
-const framed = window.parent !== window;
+const framed = window.parent !== window || ticket !== "";
 const tokenOf = (path: string) => `magpie-token-${/\/api\/play\/([^/?]+)/.exec(path)?.[1] ?? ""}`;
 const tokens = new Map<string, string>();
 
@@ -20,8 +22,17 @@ function framedHeaders(path: string): Record<string, string> {
   if (!framed) return {};
   const name = tokenOf(path);
   const token = tokens.get(name) ?? keptInTab(name);
-  return { "Magpie-Framed": "1", ...(token ? { "Magpie-Sitting": token } : {}) };
+  const pass = ticket && passOf();
+  return {
+    "Magpie-Framed": "1",
+    ...(token ? { "Magpie-Sitting": token } : {}),
+    ...(pass ? { "Magpie-Pass": pass } : {}),
+  };
 }
+
+/** By what the page goes on once its ticket was used. */
+const passName = `magpie-pass-${ticket}`;
+const passOf = () => tokens.get(passName) ?? keptInTab(passName);
 
 async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
   let response;
@@ -39,6 +50,11 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
   if (token) {
     tokens.set(tokenOf(path), token);
     keepInTab(tokenOf(path), token);
+  }
+  const pass = headers.get("Magpie-Pass");
+  if (pass) {
+    tokens.set(passName, pass);
+    keepInTab(passName, pass);
   }
   if (status === 204) return undefined as T;
   const kind = headers.get("Content-Type") ?? "";
@@ -70,6 +86,14 @@ export class HostedRelease implements Host, Walk {
     this.kept = `magpie-moves-${link}`;
   }
 
+  readonly alone = ticket !== "";
+  /** From a platform: the first time by the ticket, then, as after a reload, by what was given for it. */
+  arrive = ticket
+    ? async (again = false) => {
+        const body = { ...(passOf() ? {} : { ticket }), again, request: requestID() };
+        return await request<Begun>(`${this.base}/arrivals`, post(body));
+      }
+    : undefined;
   opening = () => request<Opening>(this.base);
   /** The same request goes out again until it is answered, so that it begins once. */
   private beginning = { who: "", request: "" };

@@ -22,13 +22,16 @@ export function GetItOut({ release, title, onClose }: Props) {
     queryFn: () => ask(api.GET("/api/releases/{id}/packages", { params: { path: { id: release.id } } })),
   });
   const [problem, setProblem] = useState<Problem>();
-  const tryThere = async (as: "scorm12" | "scorm2004") => {
+  const tryThere = async (as: "scorm12" | "scorm2004" | "lti") => {
     // Opened at the press, since a window that opens later is kept back.
     const there = window.open("about:blank", "_blank");
     try {
       setProblem(undefined);
+      const { id } = release;
       const { url } = await ask(
-        api.POST("/api/releases/{id}/packages/{as}/college", { params: { path: { id: release.id, as } } }),
+        as === "lti"
+          ? api.POST("/api/releases/{id}/college", { params: { path: { id } } })
+          : api.POST("/api/releases/{id}/packages/{as}/college", { params: { path: { id, as } } }),
       );
       there?.location.assign(url);
     } catch (error) {
@@ -63,6 +66,30 @@ export function GetItOut({ release, title, onClose }: Props) {
         >
           <Snippet url={url} title={title} />
           <FrameOrigins />
+        </Way>
+        <Way
+          title="LTI 1.3"
+          says="The answer key stays on this server. Teachers choose the activity in their course; scores go to the platform’s gradebook within seconds, and results appear here too."
+        >
+          {packages.data?.platforms ? (
+            <>
+              <LinkField path={url} label="Address for a link in a course" openable={false} />
+              <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+                <a href={address("/platforms")} className="font-medium text-feather underline">
+                  Connect a platform
+                </a>
+                {packages.data.college && (
+                  <Button onClick={() => void tryThere("lti")}>Try it in Tarnbridge College</Button>
+                )}
+              </div>
+            </>
+          ) : (
+            packages.data && (
+              <p className="text-slate">
+                Platforms can’t be connected here yet: whoever runs Keen Magpie has to give it a secret file first.
+              </p>
+            )
+          )}
         </Way>
         {problem && <Said problem={problem} />}
         {packages.isError && <Said problem={problemOf(packages.error)} />}

@@ -50,6 +50,12 @@ export function Workspaces({ me }: { me: Me }) {
                   </Link>
                 </DropdownMenu.Item>
                 <DropdownMenu.Item asChild className={entry}>
+                  <Link to="/platforms">
+                    <span className="w-5" />
+                    Platforms
+                  </Link>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item asChild className={entry}>
                   <Link to="/learners">
                     <span className="w-5" />
                     Learner data

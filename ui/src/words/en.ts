@@ -26,6 +26,7 @@ export const en = {
   answer: "The answer",
   handedIn: "Handed in.",
   nextLearner: "Next learner",
+  beginAgain: "Begin again",
   finished: "Finished",
   attempt: "Attempt {n}",
   checksLeft: { one: "One attempt left", other: "{n} attempts left" },

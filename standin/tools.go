@@ -1,0 +1,620 @@
+package standin
+
+import (
+	"crypto/rand"
+	"crypto/rsa"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-jose/go-jose/v4"
+	"github.com/go-jose/go-jose/v4/jwt"
+)
+
+// tool is one that is registered by LTI 1.3.
+type tool struct {
+	Client, Deployment string
+	Name               string
+	login, keys        string
+	redirects          []string
+	target             string
+	tokens             map[string]time.Time // of its services, with their ends
+	seen               map[string]bool      // assertions, each good for once
+}
+
+// toolLink is one in a course that leads to a tool.
+type toolLink struct {
+	ID     int
+	Course int
+	Title  string
+	URL    string
+	Custom map[string]string
+	Client string
+	column int // 0 is none
+}
+
+// column is one of the gradebook.
+type column struct {
+	ID, Course int
+	Label      string
+	Most       float64
+	Resource   string
+	Link       string
+	scores     map[string]score // by fellow
+}
+
+type score struct {
+	At                string   `json:"timestamp"`
+	User              string   `json:"userId"`
+	Given             *float64 `json:"scoreGiven"`
+	Most              float64  `json:"scoreMaximum"`
+	Activity, Grading string
+	Posts             int `json:"-"`
+}
+
+// signer is a key of the college.
+type signer struct {
+	id  string
+	key *rsa.PrivateKey
+}
+
+func newSigner() *signer {
+	k, err := rsa.GenerateKey(rand.Reader, 2048)
+	if err != nil {
+		panic(err)
+	}
+	return &signer{uuid(), k}
+}
+
+// RotateKeys gives the college a new key, and takes the others away.
+func (c *College) RotateKeys() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.keys = newSigner()
+}
+
+func (c *College) toolRoutes(mux *http.ServeMux) {
+	mux.HandleFunc("GET /.well-known/openid-configuration", c.describe)
+	mux.HandleFunc("GET /lti/keys", func(w http.ResponseWriter, _ *http.Request) {
+		c.mu.Lock()
+		defer c.mu.Unlock()
+		answerJSON(w, 200, jose.JSONWebKeySet{Keys: []jose.JSONWebKey{{Key: c.signer().key.Public(), KeyID: c.signer().id, Algorithm: "RS256", Use: "sig"}}})
+	})
+	mux.HandleFunc("POST /lti/registrations", c.registerTool)
+	mux.HandleFunc("GET /tools/new", c.newTool)
+	mux.HandleFunc("GET /tools", func(w http.ResponseWriter, _ *http.Request) {
+		c.mu.Lock()
+		defer c.mu.Unlock()
+		list := []string{}
+		for _, t := range c.tools {
+			list = append(list, t.Client)
+		}
+		answerJSON(w, 200, list)
+	})
+	mux.HandleFunc("GET /courses/{course}/choose", c.askToChoose)
+	mux.HandleFunc("GET /links/{id}", c.openLink)
+	mux.HandleFunc("POST /links", c.addLink)
+	mux.HandleFunc("GET /lti/auth", c.authenticate)
+	mux.HandleFunc("POST /lti/auth", c.authenticate)
+	mux.HandleFunc("POST /lti/chosen", c.takeChoice)
+	mux.HandleFunc("POST /lti/token", c.giveToken)
+	mux.HandleFunc("/lti/courses/{course}/columns", c.columnsOf)
+	mux.HandleFunc("POST /lti/columns/{id}/scores", c.takeScore)
+	mux.HandleFunc("GET /lti/courses/{course}/members", c.membersOf)
+}
+
+func (c *College) signer() *signer {
+	if c.keys == nil {
+		c.keys = newSigner()
+	}
+	return c.keys
+}
+
+func answerJSON(w http.ResponseWriter, status int, v any) {
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(status)
+	_ = json.NewEncoder(w).Encode(v)
+}
+
+func base(r *http.Request) string { return "http://" + r.Host }
+
+// describe is the college's configuration, for tools that register.
+func (c *College) describe(w http.ResponseWriter, r *http.Request) {
+	b := base(r)
+	answerJSON(w, 200, map[string]any{
+		"issuer": b, "authorization_endpoint": b + "/lti/auth", "token_endpoint": b + "/lti/token", "jwks_uri": b + "/lti/keys", "registration_endpoint": b + "/lti/registrations",
+		"token_endpoint_auth_methods_supported": []string{"private_key_jwt"}, "token_endpoint_auth_signing_alg_values_supported": []string{"RS256"},
+		"id_token_signing_alg_values_supported": []string{"RS256"}, "response_types_supported": []string{"id_token"}, "subject_types_supported": []string{"public"},
+		"https://purl.imsglobal.org/spec/lti-platform-configuration": map[string]any{"product_family_code": "tarnbridge", "version": "1", "name": c.Name,
+			"messages_supported": []any{map[string]string{"type": "LtiResourceLinkRequest"}, map[string]string{"type": "LtiDeepLinkingRequest"}}},
+	})
+}
+
+// newTool opens a tool's address for registering.
+func (c *College) newTool(w http.ResponseWriter, r *http.Request) {
+	u, err := url.Parse(strings.TrimSpace(r.URL.Query().Get("address")))
+	if err != nil || u.Host == "" {
+		http.Error(w, "that is not an address", http.StatusBadRequest)
+		return
+	}
+	c.mu.Lock()
+	token := uuid()
+	c.registering[token] = true
+	c.mu.Unlock()
+	q := u.Query()
+	q.Set("openid_configuration", base(r)+"/.well-known/openid-configuration")
+	q.Set("registration_token", token)
+	u.RawQuery = q.Encode()
+	http.Redirect(w, r, u.String(), http.StatusSeeOther)
+}
+
+func (c *College) registerTool(w http.ResponseWriter, r *http.Request) {
+	token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
+	var in struct {
+		Name      string   `json:"client_name"`
+		Login     string   `json:"initiate_login_uri"`
+		Redirects []string `json:"redirect_uris"`
+		Keys      string   `json:"jwks_uri"`
+		Method    string   `json:"token_endpoint_auth_method"`
+		Tool      struct {
+			Target string `json:"target_link_uri"`
+		} `json:"https://purl.imsglobal.org/spec/lti-tool-configuration"`
+	}
+	body, _ := io.ReadAll(io.LimitReader(r.Body, 1<<20))
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	switch {
+	case !c.registering[token]:
+		answerJSON(w, http.StatusUnauthorized, map[string]string{"error": "invalid_token"})
+		return
+	case json.Unmarshal(body, &in) != nil || in.Login == "" || in.Keys == "" || len(in.Redirects) == 0 || in.Method != "private_key_jwt":
+		answerJSON(w, http.StatusBadRequest, map[string]string{"error": "invalid_client_metadata"})
+		return
+	}
+	delete(c.registering, token)
+	t := &tool{Client: "tool-" + uuid()[:8], Deployment: "deployment-" + strconv.Itoa(len(c.tools)+1), Name: in.Name, login: in.Login, keys: in.Keys, redirects: in.Redirects, target: in.Tool.Target, tokens: map[string]time.Time{}, seen: map[string]bool{}}
+	c.tools = append(c.tools, t)
+	c.say("", "registered the tool "+in.Name+" as "+t.Client)
+	var out map[string]any
+	_ = json.Unmarshal(body, &out)
+	out["client_id"] = t.Client
+	if conf, ok := out["https://purl.imsglobal.org/spec/lti-tool-configuration"].(map[string]any); ok {
+		conf["deployment_id"] = t.Deployment
+	}
+	answerJSON(w, http.StatusCreated, out)
+}
+
+func (c *College) say(who, text string) {
+	c.log = append(c.log, Message{time.Now(), "", who, text})
+	c.log = c.log[max(0, len(c.log)-mostMessages):]
+}
+
+func (c *College) toolOf(client string) *tool {
+	for _, t := range c.tools {
+		if t.Client == client {
+			return t
+		}
+	}
+	return nil
+}
+
+// begin shows a tool in a frame, which the login opens; hint is what the college gets back.
+func (c *College) begin(w http.ResponseWriter, r *http.Request, t *tool, title, target, who, hint string) {
+	q := url.Values{"iss": {base(r)}, "client_id": {t.Client}, "login_hint": {who}, "lti_message_hint": {hint}, "target_link_uri": {target}, "lti_deployment_id": {t.Deployment}}
+	if !c.faults["no-storage"] {
+		q.Set("lti_storage_target", "_parent")
+	}
+	u, err := url.Parse(t.login)
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusInternalServerError)
+		return
+	}
+	u.RawQuery = q.Encode()
+	if r.URL.Query().Has("window") {
+		http.Redirect(w, r, u.String(), http.StatusSeeOther)
+		return
+	}
+	c.show(w, "tool", map[string]any{"College": c, "Title": title, "Who": c.fellow(who), "Where": u.String()})
+}
+
+func (c *College) askToChoose(w http.ResponseWriter, r *http.Request) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	t := c.toolOf(r.URL.Query().Get("tool"))
+	if t == nil {
+		http.NotFound(w, r)
+		return
+	}
+	c.begin(w, r, t, "Choose activities", t.target, c.Fellows[0].ID, "choose "+r.PathValue("course"))
+}
+
+// addLink puts a link into the first course, as a teacher would by hand, and says where it is.
+func (c *College) addLink(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		Client, Title, URL string
+		Custom             map[string]string
+		Points             float64
+	}
+	if err := json.NewDecoder(io.LimitReader(r.Body, 1<<20)).Decode(&in); err != nil {
+		http.Error(w, err.Error(), http.StatusBadRequest)
+		return
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.toolOf(in.Client) == nil {
+		http.Error(w, "no tool of this name is known", http.StatusNotFound)
+		return
+	}
+	l := &toolLink{ID: len(c.links) + 1, Title: in.Title, URL: in.URL, Custom: in.Custom, Client: in.Client}
+	c.links = append(c.links, l)
+	if in.Points > 0 {
+		l.column = c.addColumn(0, in.Title, in.Points, "", "link-"+strconv.Itoa(l.ID)).ID
+	}
+	answerJSON(w, http.StatusCreated, map[string]string{"url": "/links/" + strconv.Itoa(l.ID) + "?as=" + c.Fellows[2].ID})
+}
+
+func (c *College) linkOf(id string) *toolLink {
+	n, err := strconv.Atoi(id)
+	if err != nil || n < 1 || n > len(c.links) {
+		return nil
+	}
+	return c.links[n-1]
+}
+
+func (c *College) openLink(w http.ResponseWriter, r *http.Request) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	l := c.linkOf(r.PathValue("id"))
+	if l == nil {
+		http.NotFound(w, r)
+		return
+	}
+	who := c.fellow(r.URL.Query().Get("as"))
+	c.say(who.Name, "opens "+l.Title)
+	c.begin(w, r, c.toolOf(l.Client), l.Title, l.URL, who.ID, "link "+strconv.Itoa(l.ID))
+}
+
+// authenticate says to a tool who somebody is: OpenID Connect, as LTI asks for it.
+func (c *College) authenticate(w http.ResponseWriter, r *http.Request) {
+	if err := r.ParseForm(); err != nil {
+		http.Error(w, err.Error(), http.StatusBadRequest)
+		return
+	}
+	f := r.Form
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	t := c.toolOf(f.Get("client_id"))
+	switch {
+	case t == nil, !slices.Contains(t.redirects, f.Get("redirect_uri")):
+		http.Error(w, "this tool, or where its answer is to go, is not known", http.StatusBadRequest)
+		return
+	case f.Get("scope") != "openid" || f.Get("response_type") != "id_token" || f.Get("response_mode") != "form_post" || f.Get("prompt") != "none" || f.Get("nonce") == "" || f.Get("state") == "":
+		http.Error(w, "this is not a login as LTI 1.3 has it", http.StatusBadRequest)
+		return
+	}
+	token, err := c.idToken(r, t, c.fellow(f.Get("login_hint")), f.Get("lti_message_hint"), f.Get("nonce"))
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusBadRequest)
+		return
+	}
+	c.show(w, "answer", map[string]any{"To": f.Get("redirect_uri"), "State": f.Get("state"), "Token": token})
+}
+
+const ltiClaim = "https://purl.imsglobal.org/spec/lti/claim/"
+
+func (c *College) idToken(r *http.Request, t *tool, who Fellow, hint, nonce string) (string, error) {
+	b := base(r)
+	now := time.Now()
+	if c.faults["late-token"] {
+		now = now.Add(-time.Hour)
+	}
+	role := "http://purl.imsglobal.org/vocab/lis/v2/membership#Learner"
+	if who.Teacher {
+		role = "http://purl.imsglobal.org/vocab/lis/v2/membership#Instructor"
+	}
+	claims := map[string]any{
+		"iss": b, "aud": t.Client, "sub": who.ID, "nonce": nonce, "iat": now.Unix(), "exp": now.Add(5 * time.Minute).Unix(),
+		ltiClaim + "version": "1.3.0", ltiClaim + "deployment_id": t.Deployment, ltiClaim + "roles": []string{role},
+	}
+	if !c.faults["no-names"] {
+		claims["name"] = who.Name
+	}
+	course := 0
+	kind, which, _ := strings.Cut(hint, " ")
+	if kind == "choose" {
+		course, _ = strconv.Atoi(which)
+		claims[ltiClaim+"message_type"] = "LtiDeepLinkingRequest"
+		claims[ltiClaim+"target_link_uri"] = t.target
+		claims["https://purl.imsglobal.org/spec/lti-dl/claim/deep_linking_settings"] = map[string]any{"deep_link_return_url": b + "/lti/chosen", "accept_types": []string{"ltiResourceLink"},
+			"accept_presentation_document_targets": []string{"iframe", "window"}, "accept_multiple": true, "accept_lineitem": true, "data": t.Client + " " + which}
+	} else {
+		l := c.linkOf(which)
+		if l == nil {
+			return "", fmt.Errorf("there is no such link")
+		}
+		course = l.Course
+		claims[ltiClaim+"message_type"] = "LtiResourceLinkRequest"
+		claims[ltiClaim+"target_link_uri"] = l.URL
+		claims[ltiClaim+"resource_link"] = map[string]string{"id": "link-" + which, "title": l.Title}
+		claims[ltiClaim+"custom"] = l.Custom
+		grades := map[string]any{"lineitems": fmt.Sprintf("%s/lti/courses/%d/columns", b, course), "scope": []string{"https://purl.imsglobal.org/spec/lti-ags/scope/lineitem", "https://purl.imsglobal.org/spec/lti-ags/scope/score"}}
+		if l.column > 0 {
+			grades["lineitem"] = fmt.Sprintf("%s/lti/columns/%d", b, l.column)
+		}
+		claims["https://purl.imsglobal.org/spec/lti-ags/claim/endpoint"] = grades
+	}
+	if course < 0 || course >= len(c.Courses) {
+		return "", fmt.Errorf("there is no such course")
+	}
+	claims[ltiClaim+"context"] = map[string]any{"id": "course-" + strconv.Itoa(course), "title": c.Courses[course], "type": []string{"http://purl.imsglobal.org/vocab/lis/v2/course#CourseOffering"}}
+	claims["https://purl.imsglobal.org/spec/lti-nrps/claim/namesroleservice"] = map[string]any{"context_memberships_url": fmt.Sprintf("%s/lti/courses/%d/members", b, course), "service_versions": []string{"2.0"}}
+	signs := c.signer()
+	if c.faults["wrong-signature"] {
+		signs = &signer{signs.id, newSigner().key}
+	}
+	s, err := jose.NewSigner(jose.SigningKey{Algorithm: jose.RS256, Key: jose.JSONWebKey{Key: signs.key, KeyID: signs.id}}, nil)
+	if err != nil {
+		return "", err
+	}
+	return jwt.Signed(s).Claims(claims).Serialize()
+}
+
+// readBy reads a token that a tool has signed, by its published keys.
+func (t *tool) readBy(token string, claims ...any) error {
+	x, err := jwt.ParseSigned(token, []jose.SignatureAlgorithm{jose.RS256})
+	if err != nil {
+		return err
+	}
+	resp, err := http.Get(t.keys)
+	if err != nil {
+		return err
+	}
+	defer resp.Body.Close()
+	var set jose.JSONWebKeySet
+	if err := json.NewDecoder(resp.Body).Decode(&set); err != nil {
+		return err
+	}
+	found := set.Key(x.Headers[0].KeyID)
+	if len(found) == 0 {
+		return fmt.Errorf("the tool does not publish the key %q", x.Headers[0].KeyID)
+	}
+	return x.Claims(found[0], claims...)
+}
+
+// takeChoice takes what was chosen into a course.
+func (c *College) takeChoice(w http.ResponseWriter, r *http.Request) {
+	var is jwt.Claims
+	var in struct {
+		Data  string `json:"https://purl.imsglobal.org/spec/lti-dl/claim/data"`
+		Items []struct {
+			Title    string            `json:"title"`
+			URL      string            `json:"url"`
+			Custom   map[string]string `json:"custom"`
+			LineItem *struct {
+				Most       float64 `json:"scoreMaximum"`
+				ResourceID string  `json:"resourceId"`
+			} `json:"lineItem"`
+		} `json:"https://purl.imsglobal.org/spec/lti-dl/claim/content_items"`
+		Message    string `json:"https://purl.imsglobal.org/spec/lti/claim/message_type"`
+		Deployment string `json:"https://purl.imsglobal.org/spec/lti/claim/deployment_id"`
+	}
+	token := r.FormValue("JWT")
+	// Whose it is stands in what is to be checked: it is read once without, and believed after.
+	x, err := jwt.ParseSigned(token, []jose.SignatureAlgorithm{jose.RS256})
+	if err == nil {
+		err = x.UnsafeClaimsWithoutVerification(&is)
+	}
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusBadRequest)
+		return
+	}
+	c.mu.Lock()
+	t := c.toolOf(is.Issuer)
+	c.mu.Unlock()
+	if t == nil {
+		http.Error(w, "no tool of this name is known", http.StatusForbidden)
+		return
+	}
+	if err := t.readBy(token, &is, &in); err != nil {
+		http.Error(w, err.Error(), http.StatusForbidden)
+		return
+	}
+	client, which, _ := strings.Cut(in.Data, " ")
+	course, err := strconv.Atoi(which)
+	if err := is.Validate(jwt.Expected{Issuer: t.Client, AnyAudience: jwt.Audience{base(r)}}); err != nil || client != t.Client || in.Deployment != t.Deployment || in.Message != "LtiDeepLinkingResponse" {
+		http.Error(w, "that is not an answer to what was asked", http.StatusForbidden)
+		return
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if err != nil || course < 0 || course >= len(c.Courses) {
+		http.Error(w, "there is no such course", http.StatusBadRequest)
+		return
+	}
+	for _, item := range in.Items {
+		l := &toolLink{ID: len(c.links) + 1, Course: course, Title: item.Title, URL: item.URL, Custom: item.Custom, Client: t.Client}
+		c.links = append(c.links, l)
+		if item.LineItem != nil {
+			l.column = c.addColumn(course, item.Title, item.LineItem.Most, item.LineItem.ResourceID, "link-"+strconv.Itoa(l.ID)).ID
+		}
+		c.say("", "links to "+item.Title+" in "+c.Courses[course])
+	}
+	http.Redirect(w, r, "/", http.StatusSeeOther)
+}
+
+func (c *College) addColumn(course int, label string, most float64, resource, link string) *column {
+	k := &column{ID: len(c.columns) + 1, Course: course, Label: label, Most: most, Resource: resource, Link: link, scores: map[string]score{}}
+	c.columns = append(c.columns, k)
+	return k
+}
+
+// giveToken gives a tool one for the services, by an assertion that it has signed.
+func (c *College) giveToken(w http.ResponseWriter, r *http.Request) {
+	var is jwt.Claims
+	x, err := jwt.ParseSigned(r.FormValue("client_assertion"), []jose.SignatureAlgorithm{jose.RS256})
+	if err == nil {
+		err = x.UnsafeClaimsWithoutVerification(&is)
+	}
+	c.mu.Lock()
+	t, down := c.toolOf(is.Subject), c.faults["down"]
+	c.mu.Unlock()
+	if err == nil && t != nil {
+		err = t.readBy(r.FormValue("client_assertion"), &is)
+	}
+	if err == nil && t != nil {
+		err = is.Validate(jwt.Expected{Issuer: t.Client, Subject: t.Client, AnyAudience: jwt.Audience{base(r) + "/lti/token"}})
+	}
+	switch {
+	case down:
+		http.Error(w, "down, as the switch says", http.StatusInternalServerError)
+	case err != nil || t == nil || r.FormValue("grant_type") != "client_credentials":
+		c.mu.Lock()
+		c.say("", fmt.Sprintf("refused a token: %v", err))
+		c.mu.Unlock()
+		answerJSON(w, http.StatusUnauthorized, map[string]string{"error": "invalid_client"})
+	default:
+		c.mu.Lock()
+		defer c.mu.Unlock()
+		if is.ID == "" || t.seen[is.ID] {
+			answerJSON(w, http.StatusUnauthorized, map[string]string{"error": "invalid_client"})
+			return
+		}
+		t.seen[is.ID] = true
+		token := uuid()
+		t.tokens[token] = time.Now().Add(time.Hour)
+		answerJSON(w, 200, map[string]any{"access_token": token, "token_type": "Bearer", "expires_in": 3600, "scope": r.FormValue("scope")})
+	}
+}
+
+// serves says whether a tool may use a service now; else it is answered.
+func (c *College) serves(w http.ResponseWriter, r *http.Request) bool {
+	c.mu.Lock()
+	slow := c.faults["slow"]
+	c.mu.Unlock()
+	if slow {
+		time.Sleep(2 * time.Second)
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.faults["down"] {
+		http.Error(w, "down, as the switch says", http.StatusInternalServerError)
+		return false
+	}
+	token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
+	for _, t := range c.tools {
+		if until, ok := t.tokens[token]; ok && time.Now().Before(until) && !c.faults["old-tokens"] {
+			return true
+		}
+	}
+	http.Error(w, "whoever asks is not known", http.StatusUnauthorized)
+	return false
+}
+
+func (c *College) columnsOf(w http.ResponseWriter, r *http.Request) {
+	if !c.serves(w, r) {
+		return
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	course, _ := strconv.Atoi(r.PathValue("course"))
+	said := func(k *column) map[string]any {
+		return map[string]any{"id": fmt.Sprintf("%s/lti/columns/%d", base(r), k.ID), "label": k.Label, "scoreMaximum": k.Most, "resourceId": k.Resource, "resourceLinkId": k.Link}
+	}
+	if r.Method == http.MethodPost {
+		var in struct {
+			Label          string
+			Most           float64 `json:"scoreMaximum"`
+			ResourceLinkID string
+		}
+		if json.NewDecoder(io.LimitReader(r.Body, 1<<20)).Decode(&in) != nil || in.Label == "" || in.Most <= 0 {
+			http.Error(w, "a column needs a label and a maximum", http.StatusBadRequest)
+			return
+		}
+		answerJSON(w, http.StatusCreated, said(c.addColumn(course, in.Label, in.Most, "", in.ResourceLinkID)))
+		return
+	}
+	list := []any{}
+	for _, k := range c.columns {
+		if link := r.URL.Query().Get("resource_link_id"); k.Course == course && (link == "" || link == k.Link) {
+			list = append(list, said(k))
+		}
+	}
+	answerJSON(w, 200, list)
+}
+
+// takeScore keeps a score, unless it has one that was made later: so the same, sent twice, is one.
+func (c *College) takeScore(w http.ResponseWriter, r *http.Request) {
+	if !c.serves(w, r) {
+		return
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	n, _ := strconv.Atoi(r.PathValue("id"))
+	var in struct {
+		score
+		Activity string `json:"activityProgress"`
+		Grading  string `json:"gradingProgress"`
+	}
+	switch {
+	case n < 1 || n > len(c.columns):
+		http.NotFound(w, r)
+		return
+	case r.Header.Get("Content-Type") != "application/vnd.ims.lis.v1.score+json":
+		http.Error(w, "this is not a score", http.StatusUnsupportedMediaType)
+		return
+	case json.NewDecoder(io.LimitReader(r.Body, 1<<20)).Decode(&in) != nil, in.User == "", in.At == "",
+		!slices.Contains([]string{"Initialized", "Started", "InProgress", "Submitted", "Completed"}, in.Activity),
+		!slices.Contains([]string{"FullyGraded", "Pending", "PendingManual", "Failed", "NotReady"}, in.Grading),
+		in.Given != nil && (*in.Given < 0 || in.score.Most <= 0):
+		http.Error(w, "this is not a score as the service takes it", http.StatusBadRequest)
+		return
+	case c.faults["refuse-scores"]:
+		http.Error(w, "refused, as the switch says", http.StatusForbidden)
+		return
+	}
+	k := c.columns[n-1]
+	x := in.score
+	x.Activity, x.Grading, x.Posts = in.Activity, in.Grading, k.scores[in.User].Posts+1
+	if before, ok := k.scores[in.User]; ok && before.At > x.At {
+		http.Error(w, "a later score is there", http.StatusConflict)
+		return
+	}
+	k.scores[in.User] = x
+	said := "no score"
+	if x.Given != nil {
+		said = fmt.Sprintf("%g of %g", *x.Given, x.Most)
+	}
+	c.say(c.fellow(in.User).Name, fmt.Sprintf("has %s in %s (%s, %s)", said, k.Label, x.Activity, x.Grading))
+	w.WriteHeader(http.StatusNoContent)
+}
+
+// membersOnPage is how many stand on one page.
+const membersOnPage = 5
+
+func (c *College) membersOf(w http.ResponseWriter, r *http.Request) {
+	if !c.serves(w, r) {
+		return
+	}
+	page, _ := strconv.Atoi(r.URL.Query().Get("page"))
+	list := []any{}
+	from := min(page*membersOnPage, len(c.Fellows))
+	to := min(from+membersOnPage, len(c.Fellows))
+	for _, f := range c.Fellows[from:to] {
+		role := "Learner"
+		if f.Teacher {
+			role = "Instructor"
+		}
+		list = append(list, map[string]any{"status": "Active", "user_id": f.ID, "name": f.Name, "roles": []string{"http://purl.imsglobal.org/vocab/lis/v2/membership#" + role}})
+	}
+	if to < len(c.Fellows) {
+		w.Header().Set("Link", fmt.Sprintf(`<%s%s?page=%d>; rel="next"`, base(r), r.URL.Path, page+1))
+	}
+	w.Header().Set("Content-Type", "application/vnd.ims.lti-nrps.v2.membershipcontainer+json")
+	_ = json.NewEncoder(w).Encode(map[string]any{"id": base(r) + r.URL.Path, "context": map[string]string{"id": "course-" + r.PathValue("course")}, "members": list})
+}

@@ -1,0 +1,129 @@
+import { useState } from "react";
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { ask, problemOf } from "../api/client";
+import type { Admitted, Problem } from "../api/types";
+import { Button } from "../kit/Button";
+import { Said } from "../kit/Said";
+import { api } from "./pass";
+
+/** Released activities and series, of which a course links to those that are ticked. */
+export function Chooser({ page }: { page: Admitted }) {
+  const [find, setFind] = useState("");
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [newest, setNewest] = useState(false);
+  const [problem, setProblem] = useState<Problem>();
+  const [sending, setSending] = useState(false);
+  const shelf = useInfiniteQuery({
+    queryKey: ["choosable", find],
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/launched/shelf", { params: { query: { find: find || undefined, after: pageParam } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  });
+  const list = shelf.data?.pages.flatMap((p) => p.list) ?? [];
+  const toggle = (id: string) =>
+    setChosen((now) => (now.includes(id) ? now.filter((x) => x !== id) : page.multiple ? [...now, id] : [id]));
+  const send = async () => {
+    setSending(true);
+    try {
+      setProblem(undefined);
+      const { to, token } = await ask(
+        api.POST("/api/launched/choice", { body: { chosen: chosen.map((activity) => ({ activity, newest })) } }),
+      );
+      post(to, token);
+    } catch (error) {
+      setProblem(problemOf(error));
+      setSending(false);
+    }
+  };
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper px-5 py-3">
+        <div className="mr-auto">
+          <h1 className="text-lg">Choose for {page.course || "the course"}</h1>
+          <p className="text-slate">
+            {page.multiple ? "Tick one or several." : "Tick one."} {page.platform} links to them and gets the grades.
+          </p>
+        </div>
+        <input
+          type="search"
+          aria-label="Find"
+          placeholder="Find"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          className="h-8 w-52 rounded-(--radius) border border-edge bg-paper px-2"
+        />
+      </header>
+      <main className="min-h-0 flex-1 overflow-auto px-5 py-4">
+        {shelf.isError && <Said problem={problemOf(shelf.error)} />}
+        {shelf.data && list.length === 0 && (
+          <p className="text-slate">
+            {find
+              ? `No released activity or series has “${find}” in its title.`
+              : "Nothing is released yet. Release an activity in Keen Magpie, then choose it here."}
+          </p>
+        )}
+        <ul className="mx-auto flex max-w-3xl flex-col gap-1.5">
+          {list.map((x) => (
+            <li key={x.activity}>
+              <label className="flex cursor-pointer items-center gap-3 rounded-(--radius) border border-line bg-paper px-4 py-2.5 has-checked:border-feather has-checked:bg-feather-soft">
+                <input
+                  type={page.multiple ? "checkbox" : "radio"}
+                  name="chosen"
+                  checked={chosen.includes(x.activity)}
+                  onChange={() => toggle(x.activity)}
+                  className="size-4 accent-(--color-feather)"
+                />
+                <span className="flex-1 font-medium">{x.title}</span>
+                <span className="text-slate">
+                  {x.series ? "Series, " : ""}release {x.number}
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+        {shelf.hasNextPage && (
+          <div className="mt-3 text-center">
+            <Button onClick={() => void shelf.fetchNextPage()}>Show more</Button>
+          </div>
+        )}
+      </main>
+      <footer className="flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line bg-paper px-5 py-3">
+        <fieldset className="mr-auto flex flex-wrap gap-x-5 gap-y-1">
+          <legend className="sr-only">Which release</legend>
+          <Which label="This release, also when there is a newer one" on={!newest} onPick={() => setNewest(false)} />
+          <Which label="Always the newest release" on={newest} onPick={() => setNewest(true)} />
+        </fieldset>
+        {problem && <Said problem={problem} />}
+        <Button kind="main" disabled={chosen.length === 0 || sending} onClick={() => void send()}>
+          {chosen.length > 1 ? `Add ${chosen.length} to the course` : "Add to the course"}
+        </Button>
+      </footer>
+    </div>
+  );
+}
+
+type WhichProps = { label: string; on: boolean; onPick: () => void };
+
+function Which({ label, on, onPick }: WhichProps) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="radio" name="which" checked={on} onChange={onPick} className="size-4 accent-(--color-feather)" />
+      {label}
+    </label>
+  );
+}
+
+/** The platform takes the choice by a form, as the standard has it. */
+function post(to: string, token: string) {
+  const form = document.createElement("form");
+  form.method = "post";
+  form.action = to;
+  const field = document.createElement("input");
+  field.type = "hidden";
+  field.name = "JWT";
+  field.value = token;
+  form.append(field);
+  document.body.append(form);
+  form.submit();
+}
