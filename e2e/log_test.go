@@ -55,7 +55,7 @@ func (j *journal) faults() (out []string) {
 			private = append(private, text)
 		}
 	}
-	meant := []string{"time", "level", "msg", "request", "method", "route", "status", "ms", "account", "operation", "error", "panic", "stack", "job", "media", "provider", "code"}
+	meant := []string{"time", "level", "msg", "request", "method", "route", "status", "ms", "account", "operation", "error", "panic", "stack", "job", "media", "provider", "platform", "code"}
 	requests := 0
 	for line := range bytes.Lines(j.lines.Bytes()) {
 		var said map[string]any

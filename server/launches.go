@@ -155,8 +155,8 @@ func (s *Server) ltiLogin(w http.ResponseWriter, r *http.Request) {
 	case err != nil:
 		s.refuseLaunch(w, r, store.Platform{}, err)
 		return
-	case len(list) == 0:
-		s.refuseLaunch(w, r, store.Platform{}, &lti.Refused{Code: "unknown-platform", Detail: "This platform is not connected with any workspace here, or its connection has not been confirmed yet. Whoever owns the workspace can do that, under Platforms."})
+	case len(list) == 0: // the page says nothing of anybody, so whoever asks may show it
+		s.refuseLaunch(w, r, store.Platform{Issuer: r.Form.Get("iss")}, &lti.Refused{Code: "unknown-platform", Detail: "This platform is not connected with any workspace here, or its connection has not been confirmed yet. Whoever owns the workspace can do that, under Platforms."})
 		return
 	case len(list) > 1:
 		s.refuseLaunch(w, r, list[0], &lti.Refused{Code: "no-client", Detail: "The platform does not say which of its connections is meant (client_id), and there are several."})

@@ -23,8 +23,8 @@ export function Platforms({ me }: { me: Me }) {
   const [ending, setEnding] = useState<Platform>();
   const took = (now: Connections) => queries.setQueryData(["platforms"], now);
   const keep = useMutation({
-    mutationFn: ({ id, ...body }: { id: string; name: string; deployments: string[]; confirmed: boolean }) =>
-      ask(api.PUT("/api/platforms/{id}", { params: { path: { id } }, body })),
+    mutationFn: ({ id, name, deployments, confirmed }: Platform) =>
+      ask(api.PUT("/api/platforms/{id}", { params: { path: { id } }, body: { name, deployments, confirmed } })),
     onSuccess: took,
   });
   const end = useMutation({

@@ -1,0 +1,128 @@
+package e2e
+
+import (
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"keenmagpie/platforms"
+	"keenmagpie/server"
+	"keenmagpie/standin"
+)
+
+// From connecting a platform to a grade in its gradebook, as its people do it: an owner takes an
+// address there, confirms what has registered itself, a teacher chooses, a learner plays in a
+// frame of another site, where no cookie is kept, and the teacher sees how it went.
+func TestAPlatformIsConnected(t *testing.T) {
+	secret := []byte("thirty-two letters and some more of them")
+	w := newWorldBelow(t, "", server.WithSecret(secret))
+	college := standin.NewCollege()
+	web := httptest.NewServer(college.Handler())
+	t.Cleanup(web.Close)
+	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1) // another site than ours
+	ana := w.person(t)
+	ana.openDocument(playedEverywhere())
+	ana.release()
+
+	ana.open(w.url + "/platforms")
+	ana.sees("No platform is connected yet")
+	ana.shot("no-platform")
+	acts := ana.acts
+	ana.click("Connect…")
+	ana.until("an address", `document.querySelector('[aria-label="Address for registering"]')?.value.includes('/lti/register/')`)
+	ana.shot("connect")
+	ana.accessible("connect a platform")
+	address := eval[string](ana, `document.querySelector('[aria-label="Address for registering"]').value`)
+	admin := w.person(t)
+	admin.open(there)
+	admin.fill("Address for registering", address)
+	admin.click("Register")
+	admin.sees("Keen Magpie is registered with Tarnbridge College")
+	admin.shot("registered")
+	ana.sees("Tarnbridge College has registered itself.")
+	ana.click("Look and confirm")
+	ana.sees("Nobody comes by it until you confirm")
+	ana.shot("to-confirm")
+	ana.click("Confirm")
+	ana.until("it is confirmed", `!document.body.innerText.includes('Nobody comes by it')`)
+	ana.shot("platform")
+	ana.accessible("platforms")
+	if n := ana.acts - acts; n > 4 {
+		t.Errorf("connecting took the owner %d acts", n)
+	}
+
+	ruth := w.person(t)
+	ruth.open(there)
+	ruth.click("Choose for Bicycle Mechanics I")
+	ruth.launched(w.url + "/lti/choose")
+	ruth.sees("Choose for Bicycle Mechanics I")
+	ruth.shot("choose-empty")
+	ruth.click(playedEverywhere().Title)
+	ruth.shot("choose")
+	ruth.click("Add to the course")
+	ruth.other = nil
+	admin.open(there)
+	admin.untilAnswered("the link", `fetch('/').then((r) => r.text()).then((t) => t.includes('(LTI)'))`)
+	admin.open(there)
+	admin.sees("(LTI)")
+	admin.shot("college")
+
+	ada := w.person(t)
+	ada.open(there + "/links/1?as=ada")
+	ada.launched(w.url + "/play/")
+	ada.until("a board", `document.querySelector('[data-piece]')`)
+	ada.playsFirst()
+	ada.other = nil
+	ada.open(there + "/links/1?as=ada") // opened again from the course: she goes on
+	ada.launched(w.url + "/play/")
+	ada.playsOn()
+	ada.sees("Begin again")
+	ada.shot("played")
+	if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	if list := college.Grades(); len(list) != 1 || list[0].Score != "5 of 10" || list[0].Success != "FullyGraded" || list[0].Who != "Ada Finch" {
+		t.Errorf("the gradebook has %+v", list)
+	}
+
+	ruth.open(there + "/links/1?as=ruth")
+	ruth.launched(w.url + "/lti/results")
+	ruth.sees("1 begun, 1 finished, of 12")
+	ruth.sees("5 (50 %)")
+	ruth.shot("results")
+
+	// As a teacher tries it, nothing is recorded.
+	try := eval[string](ruth, `[...document.querySelectorAll('a')].find((a) => a.textContent.includes('nothing is recorded')).href`)
+	tries := w.person(t)
+	tries.open(try)
+	tries.click("Start")
+	tries.place("Bell", "A")
+	tries.shot("tried")
+	ruth.click("Refresh")
+	ruth.sees("1 begun, 1 finished, of 12")
+	ruth.other = nil
+
+	// Whoever opens it a second time has to come from the course again, and is told so.
+	late := w.person(t)
+	late.open(w.url + "/lti/choose?ticket=xxxxxxxxxxxxxxxxxxxxxxxxxx")
+	late.sees("Open it again from the course")
+	late.shot("late")
+
+	ana.click("End…")
+	ana.sees("End the connection with Tarnbridge College?")
+	ana.shot("end")
+	ana.click("End connection")
+	ana.sees("No platform is connected yet")
+	admin.open(there + "/links/1?as=ben")
+	admin.launched(w.url + "/lti/login")
+	admin.sees("This platform is not connected")
+	admin.shot("ended")
+}
+
+// launched looks at what a platform shows in its frame, which fills the window.
+func (p *person) launched(url string) {
+	p.t.Helper()
+	p.until("a frame", `document.querySelector('iframe')`)
+	eval[any](p, `Object.assign(document.querySelector('iframe').style, {position: 'fixed', inset: 0, width: '100vw', height: '100vh', zIndex: 9})`)
+	p.intoFrame(url)
+}
