@@ -18,3 +18,4 @@ printf 'the engine in it: %d bytes, compressed %d\n' "$(wc -c <ui/src/engine/gen
 go test -run '^$' -bench Checkpoint ./core/play | grep Benchmark
 go test -run ALargeSitting -v ./core/play | grep characters
 go test -run '^$' -bench OpeningAPackage -benchtime 10x ./e2e 2>&1 | grep Benchmark
+go test -run '^$' -bench 'Launches|Statements' -benchtime 3s ./server 2>&1 | grep Benchmark

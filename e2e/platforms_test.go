@@ -22,7 +22,7 @@ func TestAPlatformIsConnected(t *testing.T) {
 	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1) // another site than ours
 	ana := w.person(t)
 	ana.openDocument(playedEverywhere())
-	ana.release()
+	link := ana.release()
 
 	ana.open(w.url + "/platforms")
 	ana.sees("No platform is connected yet")
@@ -107,6 +107,32 @@ func TestAPlatformIsConnected(t *testing.T) {
 	late.open(w.url + "/lti/choose?ticket=xxxxxxxxxxxxxxxxxxxxxxxxxx")
 	late.sees("Open it again from the course")
 	late.shot("late")
+
+	// A record store is told of each answer from then on, whichever way a learner came.
+	ana.click("Set up…")
+	ana.fill("Address (endpoint)", there+"/xapi/")
+	ana.fill("Key", standin.RecordsUser)
+	ana.fill("Secret", "not this")
+	ana.click("Start sending")
+	ana.sees("The record store answered 401")
+	ana.shot("records-refuse")
+	ana.accessible("a record store")
+	ana.fill("Secret", standin.RecordsPassword)
+	ana.click("Start sending")
+	ana.sees("Stop sending")
+	ana.shot("records")
+	mo := w.person(t)
+	mo.begin(link, "Mo")
+	mo.playsFirst()
+	mo.playsOn()
+	if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	statements := college.Statements()
+	valid(t, statements)
+	if n := len(statements); n != 1+2+2+1+1 { // attempted, two checks of two targets, completed, passed
+		t.Errorf("%d statements were sent", n)
+	}
 
 	ana.click("End…")
 	ana.sees("End the connection with Tarnbridge College?")

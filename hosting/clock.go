@@ -85,7 +85,7 @@ func (s *Service) finish(ctx context.Context, x *seat) error {
 	if err != nil {
 		return err
 	}
-	changed, err := s.change(ctx, x, after, m)
+	changed, err := s.change(ctx, x, after, answer, m)
 	if err != nil {
 		return err
 	}

@@ -30,7 +30,10 @@ type Service struct {
 	seats    *lru.Cache[string, *seat]      // by the learner's token
 	drafts   *lru.Cache[string, Stage]      // by draft link and revision
 	remarked *lru.Cache[string, *play.Game] // by re-mark
-	making   singleflight.Group             // what is made of releases and drafts, once for all who ask
+	// Public is the address at which people reach what is hosted, without a / at its end.
+	Public    string
+	recording *lru.Cache[string, recorded] // by workspace
+	making    singleflight.Group           // what is made of releases and drafts, once for all who ask
 }
 
 // Guard is asked before the code of a roster is looked up, and told of wrong ones, so that
@@ -46,6 +49,7 @@ func New(st *store.Store, clock func() time.Time, codes Guard) *Service {
 	s.hosted, _ = lru.New[string, *Hosted](hostedSize) // fails for sizes below 1 alone
 	s.seats, _ = lru.New[string, *seat](seatedSize)
 	s.drafts, _ = lru.New[string, Stage](hostedSize)
+	s.recording, _ = lru.New[string, recorded](hostedSize)
 	s.remarked, _ = lru.New[string, *play.Game](hostedSize)
 	return s
 }
@@ -69,11 +73,12 @@ func (r *Refusal) Error() string { return r.Code + ": " + r.Detail }
 type Stage struct {
 	Game  *play.Game
 	Names *Names
+	at    place
 }
 
 func newStage(doc *activity.Doc, n *Names) (Stage, error) {
 	game, err := play.New(doc)
-	return Stage{game, n}, err
+	return Stage{Game: game, Names: n}, err
 }
 
 // Hosted is a release ready to be played: by step, of which an activity has one.
@@ -155,6 +160,9 @@ func (s *Service) makeHost(ctx context.Context, link string) (*Hosted, error) {
 	}
 	if err != nil {
 		return nil, fmt.Errorf("release %s cannot be read: %w", r.ID, err)
+	}
+	for i := range h.Stages {
+		h.Stages[i].at = place{r.WorkspaceID, r.Link}
 	}
 	s.hosted.Add(link, h)
 	return h, nil

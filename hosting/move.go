@@ -88,13 +88,17 @@ func (s *Service) Move(ctx context.Context, at Seating, in play.Move) (*play.Sta
 			return nil, err
 		}
 		next := &seat{x.Sitting, st, after}
+		told, err := s.tells(ctx, st, x.state, answer)
+		if err != nil {
+			return nil, err
+		}
 		var changed *store.Change
 		if m.Late {
 			next.Late++
 		}
-		if now := st.standing(after); now != x.Standing || m.Late {
+		if now := st.standing(after); now != x.Standing || m.Late || told {
 			next.Sitting.Standing = now
-			if changed, err = s.change(ctx, next, after, m); err != nil {
+			if changed, err = s.change(ctx, &seat{next.Sitting, st, x.state}, after, answer, m); err != nil {
 				return nil, err
 			}
 		}

@@ -108,7 +108,7 @@ func (st Stage) standing(state *play.State) store.Standing {
 
 // change is what a move changes beside the log. A sitting that is done by it is played
 // once more, for the figures.
-func (s *Service) change(ctx context.Context, x *seat, after *play.State, last play.Move) (*store.Change, error) {
+func (s *Service) change(ctx context.Context, x *seat, after *play.State, answer play.Answer, last play.Move) (*store.Change, error) {
 	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
 	if x.ArrivalID != nil && x.RunID == nil {
 		var err error
@@ -116,6 +116,11 @@ func (s *Service) change(ctx context.Context, x *seat, after *play.State, last p
 			return nil, err
 		}
 	}
+	told, err := s.statements(ctx, x, after, answer, last)
+	if err != nil {
+		return nil, err
+	}
+	c.Posts = append(c.Posts, told...)
 	if after.Phase != play.Done {
 		return c, nil
 	}
@@ -155,7 +160,7 @@ func (s *Service) seen(ctx context.Context, h *Hosted, in Seating, remembered bo
 // Corrected is a stage whose key was corrected since: what learners see keeps its names.
 func (s *Service) Corrected(ctx context.Context, st Stage, release, remark string) (Stage, error) {
 	game, err := s.CorrectedGame(ctx, release, remark)
-	return Stage{game, st.Names}, err
+	return Stage{game, st.Names, st.at}, err
 }
 
 // CorrectedGame is the game of a re-mark. Only it is kept: whose names its parts go by is

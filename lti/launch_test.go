@@ -45,7 +45,7 @@ func TestEachRefusal(t *testing.T) {
 	right := map[string]any{
 		"iss": p.Issuer, "aud": "magpie", "sub": "ada", "nonce": "n", "iat": now.Unix(), "exp": now.Add(time.Minute).Unix(), "name": " Ada  Finch ",
 		claim + "message_type": messageLink, claim + "version": version, claim + "deployment_id": "one", claim + "resource_link": map[string]string{"id": "7"},
-		claim + "roles": []string{"http://purl.imsglobal.org/vocab/lis/v2/membership#Learner", "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Instructor"},
+		claim + "roles":  []string{"http://purl.imsglobal.org/vocab/lis/v2/membership#Learner", "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Instructor"},
 		claim + "custom": map[string]any{"release": "r", "n": 3},
 	}
 	but := func(more map[string]any) map[string]any {

@@ -89,6 +89,12 @@ func ForGood(err error) bool {
 	return errors.As(err, &a) && a.Status >= 400 && a.Status < 500 && a.Status != http.StatusUnauthorized && a.Status != http.StatusRequestTimeout && a.Status != http.StatusTooManyRequests
 }
 
+// Unreached says that nobody answered.
+func Unreached(err error) bool {
+	var u *url.Error
+	return errors.As(err, &u)
+}
+
 // do asks and reads a JSON answer into out, which may be nil. It answers the headers.
 func do(r *http.Request, out any) (http.Header, error) {
 	resp, err := web.Do(r)
@@ -109,6 +115,12 @@ func do(r *http.Request, out any) (http.Header, error) {
 		}
 	}
 	return resp.Header, nil
+}
+
+// Do asks, as platforms are asked, where nothing is to be read from the answer.
+func Do(r *http.Request) error {
+	_, err := do(r, nil)
+	return err
 }
 
 func get(ctx context.Context, address string, out any) error {

@@ -73,6 +73,16 @@ func (s *Service) SendDue(ctx context.Context) error {
 // sendLane sends posts of one lane. Of grades only the last is sent: each takes the place of
 // the one before.
 func (s *Service) sendLane(ctx context.Context, list []store.Post, until time.Time) error {
+	if len(list) > 1 && list[0].Kind == store.AStatement {
+		// All at once, where they are taken so; else each is asked for.
+		err := s.sendStatements(ctx, list)
+		if err == nil {
+			return s.store.Posted(ctx, idsOf(list)...)
+		}
+		if !lti.ForGood(err) && !errors.Is(err, errNobody) {
+			return s.later(ctx, list[0], err)
+		}
+	}
 	for i, p := range list {
 		if ctx.Err() != nil || time.Now().After(until) {
 			return nil
@@ -89,14 +99,10 @@ func (s *Service) sendLane(ctx context.Context, list []store.Post, until time.Ti
 			err = s.store.Posted(ctx, p.ID)
 		case errors.Is(err, errNobody):
 			err = s.store.PostDropped(ctx, p.ID)
-		case ctx.Err() != nil:
-			return nil // it is sent again
 		case lti.ForGood(err):
 			err = s.store.PostRefused(ctx, p.ID, err.Error())
 		default:
-			wait := min(firstWait<<min(p.Tries, 20), lastWait)
-			wait = wait/2 + time.Duration(rand.Int64N(int64(wait)/2+1))
-			return s.store.PostLater(ctx, time.Now().Add(wait), err.Error(), p.ID)
+			return s.later(ctx, p, err)
 		}
 		if err != nil {
 			return err
@@ -105,12 +111,33 @@ func (s *Service) sendLane(ctx context.Context, list []store.Post, until time.Ti
 	return nil
 }
 
+func idsOf(list []store.Post) []int64 {
+	ids := []int64{}
+	for _, p := range list {
+		ids = append(ids, p.ID)
+	}
+	return ids
+}
+
+// later has a post wait, and its lane with it: longer each time, and not all at the same time.
+func (s *Service) later(ctx context.Context, p store.Post, why error) error {
+	if ctx.Err() != nil {
+		return nil // it is sent again
+	}
+	wait := min(firstWait<<min(p.Tries, 20), lastWait)
+	wait = wait/2 + time.Duration(rand.Int64N(int64(wait)/2+1))
+	return s.store.PostLater(ctx, time.Now().Add(wait), why.Error(), p.ID)
+}
+
 // errNobody says that there is nobody any more whom a post is for.
 var errNobody = errors.New("the connection has ended")
 
 func (s *Service) send(ctx context.Context, p store.Post) error {
-	if p.Kind == store.AGrade {
+	switch p.Kind {
+	case store.AGrade:
 		return s.sendGrade(ctx, p)
+	case store.AStatement:
+		return s.sendStatements(ctx, []store.Post{p})
 	}
 	return fmt.Errorf("nothing is known of posts of the kind %q", p.Kind)
 }

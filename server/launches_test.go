@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -28,7 +29,7 @@ type course struct {
 	owner   *browser
 }
 
-func newCourse(t *testing.T) *course {
+func newCourse(t testing.TB) *course {
 	t.Helper()
 	c := &course{site: newSite(t), college: standin.NewCollege()}
 	there := httptest.NewServer(c.college.Handler())
@@ -109,7 +110,7 @@ func (b *browser) follows(resp *http.Response) (string, string) {
 	return "", ""
 }
 
-func readAll(t *testing.T, resp *http.Response) string {
+func readAll(t testing.TB, resp *http.Response) string {
 	t.Helper()
 	defer resp.Body.Close()
 	var b strings.Builder
@@ -153,7 +154,7 @@ func (c *course) connect() {
 }
 
 // ticket is that of the address that a launch led to.
-func ticket(t *testing.T, address string) string {
+func ticket(t testing.TB, address string) string {
 	t.Helper()
 	u, err := url.Parse(address)
 	if err != nil || u.Query().Get("ticket") == "" {
@@ -459,4 +460,28 @@ func TestGradesArriveInTheEnd(t *testing.T) {
 	if list := c.college.Grades(); len(list) != 1 || list[0].Launches != 2 {
 		t.Errorf("after sending again the gradebook has %+v", list)
 	}
+}
+
+// BenchmarkLaunches prints how many launches there are in a second: from the login that a
+// platform begins to the page of a learner, with what the college does in between.
+func BenchmarkLaunches(b *testing.B) {
+	c := newCourse(b)
+	id, _ := c.owner.activity()
+	c.owner.release(id)
+	c.connect()
+	c.choose(false)
+	n := 0
+	for b.Loop() {
+		var at sync.WaitGroup
+		for range 16 {
+			n++
+			at.Go(func() {
+				if to, page := c.person().opens(c.at + "/links/1?as=ada"); !strings.Contains(to, "/play/") {
+					b.Errorf("a launch led to %s: %s", to, page)
+				}
+			})
+		}
+		at.Wait()
+	}
+	b.ReportMetric(float64(n)/b.Elapsed().Seconds(), "launches/s")
 }

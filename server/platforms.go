@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"keenmagpie/lti"
+	"keenmagpie/platforms"
 	"keenmagpie/store"
 )
 
@@ -48,6 +49,22 @@ type Connections struct {
 	Waiting   int        `json:"waiting" doc:"What is still to be sent"`
 	Refused   int        `json:"refused"`
 	Stuck     []Stuck    `json:"stuck" nullable:"false"`
+	// Records is where statements go; nil: nowhere.
+	Records *Records `json:"records,omitempty"`
+}
+
+// Records is a record store, without its password.
+type Records struct {
+	Endpoint string `json:"endpoint"`
+	User     string `json:"user"`
+}
+
+type recordsInput struct {
+	Body struct {
+		Endpoint string `json:"endpoint" maxLength:"500"`
+		User     string `json:"user" minLength:"1" maxLength:"200"`
+		Password string `json:"password" minLength:"1" maxLength:"500"`
+	}
 }
 
 type connectionsOutput struct{ Body Connections }
@@ -132,6 +149,15 @@ func (s *Server) platformRoutes() {
 			}
 			return s.connections(ctx, m)
 		})
+	owner(s, operation(http.MethodPut, "/api/records", "keepRecords", "Give the workspace a record store, to which statements go"), s.keepRecords)
+	owner(s, operation(http.MethodDelete, "/api/records", "dropRecords", "Send statements nowhere any more"),
+		func(ctx context.Context, m store.Member, _ *struct{}) (*connectionsOutput, error) {
+			if err := s.store.In(m.WorkspaceID).DropRecordStore(ctx); err != nil {
+				return nil, err
+			}
+			s.hosting.RecordsChanged(m.WorkspaceID)
+			return s.connections(ctx, m)
+		})
 	designer(s, operation(http.MethodPost, "/api/releases/{id}/grades", "sendGrades", "Send platforms the grades of a release as they stand now, as after a re-mark"),
 		func(ctx context.Context, m store.Member, in *idInput) (*againOutput, error) {
 			r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
@@ -158,6 +184,13 @@ func (s *Server) connections(ctx context.Context, m store.Member) (*connectionsO
 	for _, p := range list {
 		out.Body.Platforms = append(out.Body.Platforms, Platform{p.ID, p.Name, p.Issuer, p.ClientID, append([]string{}, p.Deployments()...), p.Confirmed, p.AddedAt})
 	}
+	records, err := s.store.In(m.WorkspaceID).RecordStore(ctx)
+	switch {
+	case err == nil:
+		out.Body.Records = &Records{records.Endpoint, records.User}
+	case !errors.Is(err, store.ErrNotFound):
+		return nil, err
+	}
 	box, err := s.store.In(m.WorkspaceID).Outbox(ctx)
 	if err != nil {
 		return nil, err
@@ -168,6 +201,28 @@ func (s *Server) connections(ctx context.Context, m store.Member) (*connectionsO
 		out.Body.Stuck = append(out.Body.Stuck, Stuck{p.MadeAt, p.Kind, p.State == "refused", p.Tries, p.Answer})
 	}
 	return out, err
+}
+
+// keepRecords gives the workspace a record store that answers now.
+func (s *Server) keepRecords(ctx context.Context, m store.Member, in *recordsInput) (*connectionsOutput, error) {
+	endpoint := strings.TrimRight(strings.TrimSpace(in.Body.Endpoint), "/") + "/"
+	if !lti.Address(endpoint, s.here()) {
+		return nil, &Problem{Status: 422, Code: "bad-address", Detail: fmt.Sprintf("%.80q is not the https address of a record store. Nothing was changed.", in.Body.Endpoint)}
+	}
+	err := s.platforms.KeepRecordStore(ctx, m.WorkspaceID, endpoint, in.Body.User, in.Body.Password)
+	var answered *lti.Answered
+	switch {
+	case errors.Is(err, platforms.ErrNoSecret):
+		return nil, noSecret(err)
+	case errors.As(err, &answered):
+		return nil, &Problem{Status: 422, Code: "records-refuse", Detail: fmt.Sprintf("The record store answered %d to the question what it is. Check the address, the key and its secret. Nothing was changed.", answered.Status)}
+	case err != nil && lti.Unreached(err):
+		return nil, &Problem{Status: 422, Code: "records-away", Detail: "Nothing answers at this address. Nothing was changed."}
+	case err != nil:
+		return nil, err
+	}
+	s.hosting.RecordsChanged(m.WorkspaceID)
+	return s.connections(ctx, m)
 }
 
 // deployments are several as they are kept: one a line.

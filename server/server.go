@@ -119,6 +119,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		option(s)
 	}
 	s.hosting = hosting.New(st, s.clock, codeGuard{&s.tries})
+	s.hosting.Public = s.public
 	s.platforms = platforms.New(st, s.secret)
 	s.figures, _ = lru.New[string, gathered](figuresKept) // fails for sizes below 1 alone
 	if st != nil {

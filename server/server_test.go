@@ -38,7 +38,7 @@ import (
 // site is the demo with a second workspace beside it, behind two servers on one
 // database.
 type site struct {
-	t     *testing.T
+	t     testing.TB
 	store *store.Store
 	urls  [2]string
 	first *server.Server // behind the first address
@@ -87,9 +87,11 @@ func TestMain(m *testing.M) {
 	}())
 }
 
-func newSite(t *testing.T, options ...server.Option) *site {
+func newSite(t testing.TB, options ...server.Option) *site {
 	t.Helper()
-	t.Parallel() // each has a database of its own
+	if one, ok := t.(*testing.T); ok {
+		one.Parallel() // each has a database of its own
+	}
 	ctx := t.Context()
 	st, err := demo.Open(ctx, db, t.Name())
 	if err != nil {
@@ -123,7 +125,7 @@ func newSite(t *testing.T, options ...server.Option) *site {
 
 // browser keeps cookies.
 type browser struct {
-	t   *testing.T
+	t   testing.TB
 	url string
 	http.Client
 }
@@ -192,7 +194,7 @@ func (b *browser) ask(method, path string, body any) (int, string) {
 	return resp.StatusCode, string(out)
 }
 
-func read[T any](t *testing.T, body string) T {
+func read[T any](t testing.TB, body string) T {
 	t.Helper()
 	var v T
 	if err := json.Unmarshal([]byte(body), &v); err != nil {
@@ -256,7 +258,7 @@ func TestWhoMayAskWhat(t *testing.T) {
 		"newSeries": map[string]string{"title": "x"}, "saveSeries": json.RawMessage(walk.Document), "releaseSeries": map[string]int{"revision": 1},
 		"setPrivacy": map[string]any{"namesFor": "members", "namesDays": 0, "leastGroup": 0}, "erase": map[string]any{"traces": []any{map[string]any{"kind": "sitting", "id": 1}}}, "setEntry": map[string]int{"most": 1},
 		"invite": map[string]string{"role": "viewer"}, "setRole": map[string]string{"role": "viewer"}, "rename": map[string]string{"name": "Vi"}, "nameRevision": map[string]string{"name": "x"}, "addPasskey": map[string]any{"credential": map[string]any{}}, "comment": map[string]string{"text": "x"}, "seeToComment": map[string]bool{"done": true}, "setPassword": map[string]string{"old": "x", "new": "y"},
-		"addPlatform": map[string]any{"name": "x", "issuer": "x", "clientId": "x", "deployments": []string{}, "auth": "x", "token": "x", "keys": "x"}, "keepPlatform": map[string]any{"name": "x", "deployments": []string{}, "confirmed": true},
+		"addPlatform": map[string]any{"name": "x", "issuer": "x", "clientId": "x", "deployments": []string{}, "auth": "x", "token": "x", "keys": "x"}, "keepRecords": map[string]string{"endpoint": "x", "user": "x", "password": "x"}, "keepPlatform": map[string]any{"name": "x", "deployments": []string{}, "confirmed": true},
 		"findSittings": map[string]string{"text": "x"}, "traces": map[string]string{"name": "x"}, "newRoster": map[string]any{"name": "x", "learners": []any{}}, "saveRoster": map[string]any{"name": "x", "learners": []any{}},
 	}
 	asked, open := 0, []string{}

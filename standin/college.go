@@ -115,6 +115,13 @@ func (c *College) Handler() http.Handler {
 	mux.HandleFunc("POST /objects/{id}/state", c.keep)
 	mux.HandleFunc("GET /objects/{id}/files/{path...}", c.file)
 	mux.HandleFunc("POST /cmi5/fetch/{token}", c.fetchToken)
+	mux.HandleFunc("GET /xapi/about", func(w http.ResponseWriter, r *http.Request) {
+		if !keyed(r) {
+			http.Error(w, "whoever asks is not known", http.StatusUnauthorized)
+			return
+		}
+		answerJSON(w, 200, map[string]any{"version": []string{"1.0.3"}})
+	})
 	mux.HandleFunc("POST /xapi/statements", c.takeStatements)
 	mux.HandleFunc("PUT /xapi/statements", c.takeStatements)
 	mux.HandleFunc("/xapi/activities/state", c.document)
@@ -142,7 +149,7 @@ func (c *College) show(w http.ResponseWriter, page string, data any) {
 func (c *College) home(w http.ResponseWriter, _ *http.Request) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	c.show(w, "home", map[string]any{"College": c, "Objects": c.objects, "Tools": c.tools, "Links": c.links, "Faults": Faults(), "On": c.faults})
+	c.show(w, "home", map[string]any{"College": c, "Objects": c.objects, "Tools": c.tools, "Links": c.links, "Faults": Faults(), "On": c.faults, "RecordsUser": RecordsUser, "RecordsPassword": RecordsPassword})
 }
 
 func (c *College) setFaults(w http.ResponseWriter, r *http.Request) {

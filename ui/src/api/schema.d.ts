@@ -933,9 +933,11 @@ export interface paths {
     };
     /** Who did what with learners' data */
     get: operations["records"];
-    put?: never;
+    /** Give the workspace a record store, to which statements go */
+    put: operations["keepRecords"];
     post?: never;
-    delete?: never;
+    /** Send statements nowhere any more */
+    delete: operations["dropRecords"];
     options?: never;
     head?: never;
     patch?: never;
@@ -2016,6 +2018,7 @@ export interface components {
       platforms: components["schemas"]["Platform"][];
       /** @description The installation has a secret, so platforms can be connected */
       ready: boolean;
+      records?: components["schemas"]["Records"];
       /** Format: int64 */
       refused: number;
       stuck: components["schemas"]["Stuck"][];
@@ -3248,6 +3251,15 @@ export interface components {
       /** Format: int64 */
       id: number;
       what: string;
+    };
+    Records: {
+      endpoint: string;
+      user: string;
+    };
+    RecordsInputBody: {
+      endpoint: string;
+      password: string;
+      user: string;
     };
     RecordsOutputBody: {
       more: boolean;
@@ -6438,6 +6450,68 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["RecordsOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  keepRecords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RecordsInputBody"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  dropRecords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Connections"];
         };
       };
       /** @description Error */

@@ -104,7 +104,7 @@ function ByHand({ now, onConnected, onClose }: Props) {
         <Field label="Public keys (JWKS)" value={x.keys} required onText={(keys) => set({ keys })} />
       </div>
       {add.error && <Said problem={problemOf(add.error)} />}
-      <div className="flex justify-end">
+      <div className="mt-3 flex justify-end">
         <Button kind="main" type="submit" disabled={add.isPending}>
           Connect
         </Button>

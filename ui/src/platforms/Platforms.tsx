@@ -8,6 +8,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { Connect } from "./Connect";
+import { RecordStore } from "./RecordStore";
 import { Sending } from "./Sending";
 
 /** The learning platforms from which people come, and how it stands with the grades that go there. */
@@ -73,6 +74,7 @@ export function Platforms({ me }: { me: Me }) {
             busy={keep.isPending}
           />
         ))}
+        {all.data?.ready && <RecordStore now={all.data} onChanged={took} />}
         {all.data && <Sending now={all.data} onChanged={took} />}
       </main>
       {connecting && all.data && <Connect now={all.data} onClose={() => setConnecting(false)} onConnected={took} />}

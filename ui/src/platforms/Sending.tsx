@@ -9,11 +9,11 @@ const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "sh
 /** What is still to be sent, what could not be, and why; quiet where all is well. */
 export function Sending({ now, onChanged }: { now: Connections; onChanged: (now: Connections) => void }) {
   const again = useMutation({ mutationFn: () => ask(api.POST("/api/outbox")), onSuccess: onChanged });
-  if (now.platforms.length === 0 && now.waiting + now.refused === 0) return null;
+  if (now.platforms.length === 0 && !now.records && now.waiting + now.refused === 0) return null;
   return (
-    <section aria-label="Scores on their way" className="rounded-(--radius) border border-line bg-paper px-4 py-3">
+    <section aria-label="On the way" className="rounded-(--radius) border border-line bg-paper px-4 py-3">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="font-semibold">Scores on their way</h2>
+        <h2 className="font-semibold">On the way</h2>
         <p className="mr-auto text-slate">
           {now.waiting + now.refused === 0
             ? "Everything has been sent."
@@ -32,7 +32,8 @@ export function Sending({ now, onChanged }: { now: Connections; onChanged: (now:
             <tr>
               <th className="py-1 pr-4 font-medium">Since</th>
               <th className="pr-4 font-medium">State</th>
-              <th className="font-medium">Answer of the platform</th>
+              <th className="pr-4 font-medium">What</th>
+              <th className="font-medium">Answer</th>
             </tr>
           </thead>
           <tbody>
@@ -42,6 +43,7 @@ export function Sending({ now, onChanged }: { now: Connections; onChanged: (now:
                 <td className="pr-4 whitespace-nowrap">
                   {s.refused ? "Refused" : `Tried ${s.tries === 1 ? "once" : `${s.tries} times`}, goes on`}
                 </td>
+                <td className="pr-4">{s.kind === "grade" ? "Score" : "Statement"}</td>
                 <td className="[overflow-wrap:anywhere]">{s.answer}</td>
               </tr>
             ))}
