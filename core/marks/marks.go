@@ -261,3 +261,10 @@ func (j *Judge) clamp(v exact.Ratio) exact.Ratio {
 func (j *Judge) Band(percent exact.Hundredths) string {
 	return activity.BandAt(j.Parts.Doc.Marks.Bands, percent)
 }
+
+// Available is what a solution makes available, in points of weight: the whole of which
+// what is earned is a fraction.
+func (j *Judge) Available(solution int) exact.Ratio { return j.available[solution] }
+
+// Unit says whether a target counts under a solution, where marks are by target.
+func (j *Judge) Unit(solution, target int) bool { return j.units[solution][target] }

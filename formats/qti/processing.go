@@ -1,0 +1,571 @@
+package qti
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/answer"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
+)
+
+// Parts of response processing.
+
+func variable(id string) *node { return el("qti-variable", at("identifier", id)) }
+func base(kind, value string) *node {
+	return el("qti-base-value", at("base-type", kind), txt(value))
+}
+func whole(n int) *node { return base("integer", strconv.Itoa(n)) }
+func set(id string, value *node) *node {
+	return el("qti-set-outcome-value", at("identifier", id), value)
+}
+func when(condition *node, do ...*node) *node {
+	return el("qti-response-condition", nil, el("qti-response-if", nil, append([]*node{condition}, do...)...))
+}
+func and(list ...*node) *node {
+	if len(list) == 0 {
+		return base("boolean", "true")
+	}
+	return el("qti-and", nil, list...)
+}
+func not(x *node) *node { return el("qti-not", nil, x) }
+func or(list ...*node) *node {
+	if len(list) == 0 {
+		return base("boolean", "false")
+	}
+	return el("qti-or", nil, list...)
+}
+func plus(id string, n int) *node { return set(id, el("qti-sum", nil, variable(id), whole(n))) }
+func exactly(a, b *node) *node {
+	return el("qti-equal", at("tolerance-mode", "exact"), a, b)
+}
+func some(least, most int, list []*node) *node {
+	switch {
+	case len(list) == 0:
+		return base("boolean", strconv.FormatBool(least <= 0))
+	case len(list) == 1 && least == 1:
+		return list[0]
+	}
+	return el("qti-any-n", at("min", strconv.Itoa(least), "max", strconv.Itoa(min(most, len(list)))), list...)
+}
+
+// member says that a choice is in a target.
+func (x *exporting) member(c, t int) *node {
+	return el("qti-member", nil, base("directedPair", x.choices[c].id+" "+x.target[t]), variable(response))
+}
+
+// members are those of an item's choices in a target.
+func (x *exporting) members(i, t int) (list []*node) {
+	for _, c := range x.of[i] {
+		list = append(list, x.member(c, t))
+	}
+	return list
+}
+
+// cells are the cells of a solution that are right and satisfy a condition.
+func (x *exporting) cells(s *answer.Solution, is func(t, i int) bool) (list []*node) {
+	for t := range x.doc.Targets {
+		for _, i := range s.ItemsAt(t) {
+			if is(t, i) {
+				list = append(list, x.members(i, t)...)
+			}
+		}
+	}
+	return list
+}
+
+func nth(name string, k int) string { return fmt.Sprintf("%s_%d", name, k+1) }
+
+// processing is how a response is judged, with the outcomes that it sets.
+func (x *exporting) processing() (*node, []*node) {
+	declare := func(id, kind, value string) *node {
+		n := el("qti-outcome-declaration", at("identifier", id, "cardinality", "single", "base-type", kind))
+		if value != "" {
+			n.add(el("qti-default-value", nil, el("qti-value", nil, txt(value))))
+		}
+		return n
+	}
+	points := x.doc.Marks.Points
+	outcomes := []*node{declare(score, "float", "0").addAttr("normal-maximum", points.String()), declare(maximum, "float", points.String()), declare(outcome, "identifier", "wrong")}
+	if len(x.doc.Replies) > 0 {
+		outcomes = append(outcomes, el("qti-outcome-declaration", at("identifier", "FEEDBACK", "cardinality", "multiple", "base-type", "identifier")))
+	}
+	var do []*node
+	common := 1
+	for k := range x.judge.Solutions {
+		a := available(x.judge, k)
+		if a > 0 {
+			common = common / gcd(common, a) * a
+		}
+	}
+	for k, s := range x.judge.Solutions {
+		for _, name := range []string{"COUNT", "EARNED", "VALUE"} {
+			outcomes = append(outcomes, declare(nth(name, k), "integer", "0"))
+		}
+		outcomes = append(outcomes, declare(nth("VALID", k), "boolean", "false"))
+		if x.kind == ordering {
+			for a := range s.Lane(x.lane).Items {
+				outcomes = append(outcomes, declare(fmt.Sprintf("PLACE_%d", a+1), "integer", "0"))
+			}
+			do = append(do, x.orderSolution(k, s)...)
+		} else {
+			do = append(do, x.solution(k, s)...)
+		}
+		do = append(do, x.value(k, common)...)
+	}
+	do = append(do, x.result(common)...)
+	outcomes = append(outcomes, declare("BEST", "integer", "0"))
+	empty := x.judge.Judge(placing.New(x.parts), marks.Now{Attempt: 1}, nil)
+	p := el("qti-response-processing", nil, el("qti-response-condition", nil,
+		el("qti-response-if", nil, el("qti-is-null", nil, variable(response)), set(score, base("float", empty.Score.String())), set(outcome, base("identifier", empty.Outcome))),
+		el("qti-response-else", nil, do...)))
+	return p.add(x.feedbackRules()...), outcomes
+}
+
+// available is what a solution makes available, as a whole number: weights are.
+func available(j *marks.Judge, k int) int {
+	return int(j.Available(k).Round()) / 100
+}
+
+func gcd(a, b int) int {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
+}
+
+// solution counts what is right and earned under one solution, and says whether the response is
+// valid: all that it asks for, and nothing beyond.
+func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
+	d := x.doc
+	count, earned := nth("COUNT", k), nth("EARNED", k)
+	byItem := d.Marks.By == "item" || d.Marks.By == "order"
+	for t := range d.Targets {
+		byLane := d.Marks.By == "order" && s.Lane(t) != nil
+		for i := range d.Items {
+			if !x.parts.LetsIn(t, i) {
+				continue
+			}
+			for _, m := range x.members(i, t) {
+				switch {
+				case s.RightCell(t, i):
+					then := []*node{plus(count, 1)}
+					if w := x.parts.Weight(t, i); byItem && !byLane && w > 0 && !x.capped(s, t, i) {
+						then = append(then, plus(earned, w))
+					}
+					do = append(do, when(m, then...))
+				case d.Marks.By != "whole" && x.parts.Penalty(t, i) > 0:
+					do = append(do, when(m, plus(earned, -x.parts.Penalty(t, i))))
+				}
+			}
+		}
+		if byLane {
+			do = append(do, when(and(x.cells(s, func(u, _ int) bool { return u == t })...), plus(earned, d.Targets[t].Weight)))
+		}
+	}
+	for n, need := range s.Needs() {
+		do = append(do, x.surplus(s, n, need, earned, byItem)...)
+	}
+	// All that is asked for.
+	var asks []*node
+	for i := range d.Items {
+		if s.Needed(i) {
+			asks = append(asks, some(d.Items[i].Copies, d.Items[i].Copies, x.cells(s, func(_, j int) bool { return j == i })))
+		}
+	}
+	for n, need := range s.Needs() {
+		list := x.cells(s, func(t, i int) bool { return s.CountedBy(t, i) == n })
+		most := len(list)
+		if need.Most >= 0 {
+			most = need.Most
+		}
+		asks = append(asks, some(need.Least, most, list))
+	}
+	asks = append(asks, exactly(el("qti-container-size", nil, variable(response)), variable(count)))
+	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))))
+	switch d.Marks.By {
+	case "whole":
+		do = append(do, when(variable(nth("VALID", k)), plus(earned, 1)))
+	case "target":
+		for t := range d.Targets {
+			if x.judge.Unit(k, t) {
+				do = append(do, when(x.targetRight(s, t), plus(earned, d.Targets[t].Weight)))
+			}
+		}
+	}
+	return do
+}
+
+// capped says whether a right cell is one of a need that may be exceeded: then what is beyond
+// its most is wrong.
+func (x *exporting) capped(s *answer.Solution, t, i int) bool {
+	n := s.CountedBy(t, i)
+	if n < 0 {
+		return false
+	}
+	most := s.Needs()[n].Most
+	return most >= 0 && most < len(x.cells(s, func(u, j int) bool { return s.CountedBy(u, j) == n }))
+}
+
+// surplus counts what pieces of a need earn, of which those beyond its most are wrong.
+func (x *exporting) surplus(s *answer.Solution, n int, need answer.Need, earned string, byItem bool) (do []*node) {
+	list := x.cells(s, func(t, i int) bool { return s.CountedBy(t, i) == n })
+	if need.Most < 0 || need.Most >= len(list) || x.doc.Marks.By == "whole" {
+		return nil
+	}
+	weight, penalty, even := -1, -1, true
+	for i := range x.doc.Items {
+		if s.RightCell(need.Target, i) && s.CountedBy(need.Target, i) == n {
+			w, p := x.parts.Weight(need.Target, i), x.parts.Penalty(need.Target, i)
+			even = even && (weight < 0 || w == weight) && (penalty < 0 || p == penalty)
+			weight, penalty = w, p
+		}
+	}
+	if !even {
+		x.lose(x.doc.Targets[need.Target].ID, "surplus", "Pieces beyond what “%s” needs count alike there, whatever each is worth.", x.doc.Targets[need.Target].ID)
+	}
+	for k := 1; k <= len(list); k++ {
+		n := -penalty
+		if k <= need.Most {
+			if n = weight; !byItem {
+				n = 0
+			}
+		}
+		if n != 0 {
+			do = append(do, when(some(k, len(list), list), plus(earned, n)))
+		}
+	}
+	return do
+}
+
+// targetRight says that everything in a target is right, and nothing is missing there.
+func (x *exporting) targetRight(s *answer.Solution, t int) *node {
+	var asks, wrong []*node
+	for i := range x.doc.Items {
+		switch {
+		case !s.RightCell(t, i):
+			if x.parts.LetsIn(t, i) {
+				wrong = append(wrong, x.members(i, t)...)
+			}
+		case s.Needed(i):
+			asks = append(asks, some(x.doc.Items[i].Copies, x.doc.Items[i].Copies, x.cells(s, func(_, j int) bool { return j == i })))
+		}
+	}
+	for n, need := range s.Needs() {
+		if need.Target != t {
+			continue
+		}
+		list := x.cells(s, func(u, i int) bool { return s.CountedBy(u, i) == n })
+		most := len(list)
+		if need.Most >= 0 {
+			most = need.Most
+		}
+		asks = append(asks, some(need.Least, most, list))
+	}
+	if len(wrong) > 0 {
+		asks = append(asks, not(or(wrong...)))
+	}
+	return and(asks...)
+}
+
+// orderSolution judges an order of everything.
+func (x *exporting) orderSolution(k int, s *answer.Solution) (do []*node) {
+	lane := s.Lane(x.lane)
+	o, n := lane.Order, len(lane.Items)
+	id := func(a int) *node { return base("identifier", x.item[lane.Items[a]]) }
+	stands := func(a, at int) *node {
+		return el("qti-match", nil, el("qti-index", []string{"n", strconv.Itoa(at + 1)}, variable(response)), id(a))
+	}
+	place := func(a int) string { return fmt.Sprintf("PLACE_%d", a+1) }
+	// before says that both are there, and one before the other.
+	before := func(a, b int) *node {
+		return and(el("qti-gt", nil, variable(place(a)), whole(0)), el("qti-lt", nil, variable(place(a)), variable(place(b))))
+	}
+	for a := range n {
+		for i := range n {
+			do = append(do, when(stands(a, i), set(place(a), whole(i+1))))
+		}
+	}
+	total := len(o.Extension()) == n && o.Extensions().IsInt64() && o.Extensions().Int64() == 1
+	asks := []*node{exactly(el("qti-container-size", nil, variable(response)), whole(n))}
+	pairs := 0
+	for a := range n {
+		for b := range n {
+			if a != b && o.Before(a, b) {
+				pairs++
+				if !total {
+					asks = append(asks, before(a, b))
+				}
+			}
+		}
+	}
+	if total {
+		asks = []*node{el("qti-match", nil, variable(response), el("qti-correct", at("identifier", response)))}
+	}
+	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))), plus(nth("COUNT", k), 1))
+	earned, weight := nth("EARNED", k), available(x.judge, k)
+	measure := x.doc.Marks.Measure
+	if x.doc.Marks.By != "order" {
+		measure = ""
+	}
+	// With a measure, EARNED is counted in its steps, and VALUE made of those.
+	switch {
+	case x.doc.Marks.By == "whole", x.doc.Marks.By == "target":
+		do = append(do, when(variable(nth("VALID", k)), plus(earned, weight)))
+	case measure == "position" && total:
+		for at, a := range o.Extension() {
+			do = append(do, when(stands(a, at), plus(earned, 1)))
+		}
+	case measure == "pairs" && pairs > 0:
+		for a := range n {
+			for b := range n {
+				if a != b && o.Before(a, b) {
+					do = append(do, when(before(a, b), plus(earned, 1)))
+				}
+			}
+		}
+	case measure == "neighbours" && n > 1:
+		for a := range n {
+			for b := range n {
+				if a == b || o.Before(b, a) || between(n, a, b, o.Before) {
+					continue
+				}
+				var ways []*node
+				for at := range n - 1 {
+					ways = append(ways, and(stands(a, at), stands(b, at+1)))
+				}
+				do = append(do, when(or(ways...), plus(earned, 1)))
+			}
+		}
+	default:
+		x.lose("marks", "order-marks", "An order that is partly right earns nothing there: it is all or nothing.")
+		do = append(do, when(variable(nth("VALID", k)), plus(earned, weight)))
+	}
+	return do
+}
+
+// between says whether something comes strictly between two.
+func between(n, a, b int, before func(a, b int) bool) bool {
+	for c := range n {
+		if before(a, c) && before(c, b) {
+			return true
+		}
+	}
+	return false
+}
+
+// steps is of how many an order's EARNED counts: its measure's, or the points of weight.
+func (x *exporting) steps(k int) int {
+	a := available(x.judge, k)
+	if x.kind != ordering || x.doc.Marks.By != "order" {
+		return a
+	}
+	o := x.judge.Solutions[k].Lane(x.lane).Order
+	n := o.Len()
+	total := o.Extensions().IsInt64() && o.Extensions().Int64() == 1
+	switch x.doc.Marks.Measure {
+	case "position":
+		if total {
+			return n
+		}
+	case "pairs":
+		pairs := 0
+		for i := range n {
+			for j := range n {
+				if i != j && o.Before(i, j) {
+					pairs++
+				}
+			}
+		}
+		if pairs > 0 {
+			return pairs
+		}
+	case "neighbours":
+		if n > 1 {
+			return n - 1
+		}
+	}
+	return a
+}
+
+// value makes the credited share of a solution, in parts of a hundred times what is common to
+// all: whole numbers, so that nothing is rounded before the end.
+func (x *exporting) value(k, common int) []*node {
+	s := x.judge.Solutions[k]
+	valid, earned, value := nth("VALID", k), nth("EARNED", k), nth("VALUE", k)
+	a := available(x.judge, k)
+	if a == 0 {
+		return []*node{when(variable(valid), set(value, whole(s.Credit*x.scale(common))))}
+	}
+	steps := x.steps(k)
+	least := 0
+	if x.doc.Marks.Negative {
+		least = -steps
+	}
+	clamped := el("qti-min", nil, el("qti-max", nil, variable(earned), whole(least)), whole(steps))
+	return []*node{set(value, el("qti-product", nil, clamped, whole(s.Credit*x.scale(common)/steps)))}
+}
+
+// scale is what is common to all solutions' shares, also where orders count in steps.
+func (x *exporting) scale(common int) int {
+	for k := range x.judge.Solutions {
+		if steps := x.steps(k); steps > 0 {
+			common = common / gcd(common, steps) * steps
+		}
+	}
+	return common
+}
+
+// result takes the best solution, and rounds once, half away from zero.
+func (x *exporting) result(common int) (do []*node) {
+	var values, valids, parts []*node
+	for k, s := range x.judge.Solutions {
+		values = append(values, variable(nth("VALUE", k)))
+		valids = append(valids, variable(nth("VALID", k)))
+		any := x.someRight(s)
+		if x.kind == ordering {
+			any = base("boolean", "true") // whatever is there is partly in order
+		}
+		parts = append(parts, and(exactly(variable(nth("VALUE", k)), variable("BEST")), any))
+	}
+	do = append(do, set("BEST", el("qti-max", nil, values...)))
+	hundredths, of := int(x.doc.Marks.Points), 100*x.scale(common)
+	g := gcd(hundredths, of)
+	if g > 0 {
+		hundredths, of = hundredths/g, of/g
+	}
+	rounded := func(best *node) *node {
+		return el("qti-divide", nil, el("qti-integer-divide", nil, el("qti-sum", nil, el("qti-product", nil, best, whole(2*hundredths)), whole(of)), whole(2*of)), base("float", "100"))
+	}
+	below := rounded(el("qti-subtract", nil, whole(0), variable("BEST")))
+	do = append(do, el("qti-response-condition", nil,
+		el("qti-response-if", nil, el("qti-lt", nil, variable("BEST"), whole(0)), set(score, el("qti-subtract", nil, base("float", "0"), below))),
+		el("qti-response-else", nil, set(score, rounded(variable("BEST"))))))
+	return append(do, el("qti-response-condition", nil,
+		el("qti-response-if", nil, or(valids...), set(outcome, base("identifier", "right"))),
+		el("qti-response-else-if", nil, or(parts...), set(outcome, base("identifier", "part"))),
+		el("qti-response-else", nil, set(outcome, base("identifier", "wrong")))))
+}
+
+// someRight says that at least one piece is right.
+func (x *exporting) someRight(s *answer.Solution) *node {
+	return or(x.cells(s, func(t, i int) bool { n := s.CountedBy(t, i); return n < 0 || s.Needs()[n].Most != 0 })...)
+}
+
+// feedbackRules choose what is told, and feedback is what that says.
+func (x *exporting) feedbackRules() (list []*node) {
+	var chain *node
+	for i := range x.doc.Replies {
+		r := &x.doc.Replies[i]
+		if r.Off {
+			continue
+		}
+		condition, ok := x.condition(r.When)
+		if !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+			x.lose(r.ID, "reply", "The reply “%s” is not there: when it is given, or what it shows, cannot be said.", r.ID)
+			continue
+		}
+		give := set("FEEDBACK", el("qti-multiple", nil, variable("FEEDBACK"), base("identifier", safe(r.ID))))
+		if r.Also {
+			list = append(list, when(condition, give))
+			continue
+		}
+		name := "qti-response-else-if"
+		if chain == nil {
+			name, chain = "qti-response-if", el("qti-response-condition", nil)
+			list = append(list, chain)
+		}
+		chain.add(el(name, nil, condition, give))
+	}
+	return list
+}
+
+// condition is that of a reply, as far as it can be said.
+func (x *exporting) condition(c *activity.Condition) (*node, bool) {
+	if c == nil {
+		return base("boolean", "true"), true
+	}
+	several := func(list []activity.Condition) ([]*node, bool) {
+		out := []*node{}
+		for i := range list {
+			n, ok := x.condition(&list[i])
+			if !ok {
+				return nil, false
+			}
+			out = append(out, n)
+		}
+		return out, true
+	}
+	switch {
+	case len(c.All) > 0:
+		list, ok := several(c.All)
+		return and(list...), ok
+	case len(c.Any) > 0:
+		list, ok := several(c.Any)
+		return or(list...), ok
+	case len(c.None) > 0:
+		list, ok := several(c.None)
+		return not(or(list...)), ok
+	case c.Outcome != "":
+		return el("qti-match", nil, variable(outcome), base("identifier", c.Outcome)), true
+	case c.Item != "" && c.In != "" && x.kind != ordering:
+		i, ok := x.parts.Item(c.Item)
+		t, there := x.parts.Target(c.In)
+		if !ok || !there {
+			return nil, false
+		}
+		return and(not(el("qti-is-null", nil, variable(response))), or(x.members(i, t)...)), true
+	}
+	return nil, false
+}
+
+func (x *exporting) feedback() (list []*node) {
+	for i := range x.doc.Replies {
+		r := &x.doc.Replies[i]
+		if _, ok := x.condition(r.When); r.Off || !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+			continue
+		}
+		body := x.said(r)
+		list = append(list, el("qti-modal-feedback", at("outcome-identifier", "FEEDBACK", "identifier", safe(r.ID), "show-hide", "show"), el("qti-content-body", nil, body...)))
+	}
+	return list
+}
+
+// said is a reply's text, with what is known of the score in it.
+func (x *exporting) said(r *activity.Reply) (list []*node) {
+	text := r.Say.Text
+	for _, word := range []string{"item", "target", "right", "total", "left", "attempt", "percent"} {
+		if strings.Contains(text, "{"+word+"}") {
+			x.lose(r.ID, "words", "“{%s}” in the reply “%s” is left out.", word, r.ID)
+			text = strings.ReplaceAll(text, "{"+word+"}", "…")
+		}
+	}
+	for line := range strings.SplitSeq(text, "\n\n") {
+		p := el("p", nil)
+		for rest := line; rest != ""; {
+			k := strings.IndexByte(rest, '{')
+			word, id := "", ""
+			for name, variable := range map[string]string{"{score}": score, "{points}": maximum} {
+				if k >= 0 && strings.HasPrefix(rest[k:], name) {
+					word, id = name, variable
+				}
+			}
+			if word == "" {
+				p.add(txt(strings.NewReplacer("*", "", "_", " ").Replace(rest)))
+				break
+			}
+			if k > 0 {
+				p.add(txt(rest[:k]))
+			}
+			p.add(el("qti-printed-variable", at("identifier", id)))
+			rest = rest[k+len(word):]
+		}
+		list = append(list, p)
+	}
+	if r.Say.Picture != "" {
+		list = append(list, el("p", nil, x.image(r.Say.Picture, r.Say.Alt, "", "")))
+	}
+	return list
+}
