@@ -26,6 +26,7 @@ type cli struct {
 	Prove   proveCmd         `cmd:"" help:"Say what can be known before anyone plays."`
 	Stats   statsCmd         `cmd:"" help:"Say what the learners of many sittings did."`
 	Pack    packCmd          `cmd:"" help:"Make a package of an activity or a series: for a learning platform, a web server, or a bundle."`
+	QTI     qtiCmd           `cmd:"" name:"qti" help:"Read and write items and packages of QTI."`
 	Standin standinCmd       `cmd:"" help:"Start the learning platform that stands in for one, alone."`
 	OpenAPI openapiCmd       `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 	Account accountCmd       `cmd:"" help:"Let people in: add an account, reset a password, list who there is."`
@@ -44,7 +45,7 @@ func main() {
 			err = asked.Run()
 		}
 	}
-	if errors.Is(err, errBadDocument) {
+	if errors.Is(err, errBadDocument) || errors.Is(err, errNothing) {
 		os.Exit(1)
 	}
 	if err != nil {

@@ -15,9 +15,11 @@ import (
 	"keenmagpie/formats/bundle"
 )
 
-// Options are how an item refers to its media; without them it has none.
+// Options are how an item refers to its media: by the names of files that stand there, else by
+// those that they have in a bundle.
 type Options struct {
 	Media map[string]bundle.Medium
+	Names map[string]string
 }
 
 // exporting is an activity on its way to an item.
@@ -26,6 +28,7 @@ type exporting struct {
 	parts  *activity.Parts
 	judge  *marks.Judge
 	media  map[string]bundle.Medium
+	files  map[string]string
 	losses []Loss
 	kind   string // the interaction's element
 	// choices are what is dragged: an item, or, where several of its pieces can stand in one
@@ -63,7 +66,7 @@ func export(doc *activity.Doc, o Options) (*exporting, *node, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	x := &exporting{doc: doc, parts: judge.Parts, judge: judge, media: o.Media, lane: -1, losses: []Loss{}}
+	x := &exporting{doc: doc, parts: judge.Parts, judge: judge, media: o.Media, files: o.Names, lane: -1, losses: []Loss{}}
 	x.kind = x.interaction()
 	x.name()
 	root := el("qti-assessment-item", at("xmlns", Namespace, "identifier", cmp.Or(safe(doc.ID), "item"), "title", cmp.Or(doc.Title, "Untitled"), "adaptive", "false", "time-dependent", "false", "xml:lang", doc.Lang))
@@ -324,10 +327,11 @@ func (x *exporting) face(i int) (list []*node) {
 
 // image shows a medium.
 func (x *exporting) image(id, alt, width, height string) *node {
+	src := "media/" + id
 	if m, ok := x.media[id]; ok {
-		return el("img", at("src", "media/"+m.Name(), "width", width, "height", height)).addAttr("alt", alt)
+		src = "media/" + m.Name()
 	}
-	return el("img", at("src", "media/"+id, "width", width, "height", height)).addAttr("alt", alt)
+	return el("img", at("src", cmp.Or(x.files[id], src), "width", width, "height", height)).addAttr("alt", alt)
 }
 
 func (n *node) addAttr(name, value string) *node {

@@ -76,6 +76,9 @@ func (x *exporting) cells(s *answer.Solution, is func(t, i int) bool) (list []*n
 	return list
 }
 
+// targetOutcome says of a target whether it is right under a solution, where marks are by target.
+func targetOutcome(t, k int) string { return fmt.Sprintf("TARGET_%d_%d", t+1, k+1) }
+
 func nth(name string, k int) string { return fmt.Sprintf("%s_%d", name, k+1) }
 
 // processing is how a response is judged, with the outcomes that it sets.
@@ -105,6 +108,11 @@ func (x *exporting) processing() (*node, []*node) {
 			outcomes = append(outcomes, declare(nth(name, k), "integer", "0"))
 		}
 		outcomes = append(outcomes, declare(nth("VALID", k), "boolean", "false"))
+		for t := range x.doc.Targets {
+			if x.doc.Marks.By == "target" && x.judge.Unit(k, t) && x.kind != ordering {
+				outcomes = append(outcomes, declare(targetOutcome(t, k), "boolean", "false"))
+			}
+		}
 		if x.kind == ordering {
 			for a := range s.Lane(x.lane).Items {
 				outcomes = append(outcomes, declare(fmt.Sprintf("PLACE_%d", a+1), "integer", "0"))
@@ -191,7 +199,7 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	case "target":
 		for t := range d.Targets {
 			if x.judge.Unit(k, t) {
-				do = append(do, when(x.targetRight(s, t), plus(earned, d.Targets[t].Weight)))
+				do = append(do, when(x.targetRight(s, t), set(targetOutcome(t, k), base("boolean", "true")), plus(earned, d.Targets[t].Weight)))
 			}
 		}
 	}
@@ -397,7 +405,7 @@ func (x *exporting) value(k, common int) []*node {
 	valid, earned, value := nth("VALID", k), nth("EARNED", k), nth("VALUE", k)
 	a := available(x.judge, k)
 	if a == 0 {
-		return []*node{when(variable(valid), set(value, whole(s.Credit*x.scale(common))))}
+		return []*node{when(variable(valid), set(value, el("qti-product", nil, whole(s.Credit), whole(x.scale(common)))))}
 	}
 	steps := x.steps(k)
 	least := 0
@@ -405,7 +413,7 @@ func (x *exporting) value(k, common int) []*node {
 		least = -steps
 	}
 	clamped := el("qti-min", nil, el("qti-max", nil, variable(earned), whole(least)), whole(steps))
-	return []*node{set(value, el("qti-product", nil, clamped, whole(s.Credit*x.scale(common)/steps)))}
+	return []*node{set(value, el("qti-product", nil, clamped, whole(s.Credit), whole(x.scale(common)/steps)))}
 }
 
 // scale is what is common to all solutions' shares, also where orders count in steps.

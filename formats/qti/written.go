@@ -1,0 +1,481 @@
+package qti
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
+	"keenmagpie/core/richtext"
+)
+
+// worth sets the points so that a whole number of weight is worth what it is in the mapping: its
+// share of what can be earned in all.
+func (m *importing) worth(by int, mapping *node) {
+	doc, faults := m.laid()
+	if faults != nil {
+		return // said when it is finished
+	}
+	j, err := marks.NewJudge(doc)
+	if err != nil {
+		m.note(mapping, m.root.get("identifier"), "impossible", "What is right in “%s” cannot all be placed: %s.", m.title(), err)
+		return
+	}
+	most := float64(available(j, 0)) / float64(by)
+	m.doc.Marks.Points = activity.U(math.Round(100 * most))
+	if bound := mapping.get("upper-bound"); bound != "" && number0(bound) < most {
+		m.note(mapping, m.root.get("identifier"), "upper-bound", "More than %s points can be earned here: %g.", bound, most)
+	}
+	if bound := number0(mapping.get("lower-bound")); mapping.has("lower-bound") && bound < -most || !mapping.has("lower-bound") && m.doc.Marks.Negative && slices.ContainsFunc(m.doc.Items, func(it activity.Item) bool { return it.Penalty > 0 }) {
+		m.note(mapping, m.root.get("identifier"), "lower-bound", "No more than %g points can be lost here.", most)
+	}
+}
+
+// member reads an expression that says that a pair is in the response.
+func (m *importing) member(n *node) (p answerPair, ok bool) {
+	if n.name != "qti-member" || n.child("qti-base-value") == nil || n.child("qti-variable") == nil {
+		return p, false
+	}
+	return m.pair(n.child("qti-base-value").plain())
+}
+
+// membersOf reads several of them.
+func (m *importing) membersOf(list []*node) (pairs []answerPair, ok bool) {
+	for _, n := range list {
+		p, is := m.member(n)
+		if !is {
+			return nil, false
+		}
+		pairs = append(pairs, p)
+	}
+	return pairs, true
+}
+
+// written reads processing in which conditions, one after the other, set scores: each is a
+// solution, with what its score is of the best one.
+func (m *importing) written(p *node) bool {
+	type way struct {
+		asks *node
+		v    float64
+	}
+	var ways []way
+	var chain func(list []*node) bool
+	chain = func(list []*node) bool {
+		for _, rule := range list {
+			if rule.name == "qti-set-outcome-value" {
+				if v, ok := constant(rule); rule.get("identifier") == score && (!ok || v != 0) {
+					return false
+				}
+				continue
+			}
+			if rule.name != "qti-response-condition" {
+				return false
+			}
+			for _, b := range rule.children() {
+				if b.name == "qti-response-else" {
+					if !chain(b.children()) {
+						return false
+					}
+					continue
+				}
+				in := b.children()
+				if len(in) == 0 {
+					return false
+				}
+				v, sets := 0.0, false
+				for _, set := range in[1:] {
+					if set.name == "qti-set-outcome-value" && set.get("identifier") == score {
+						x, ok := constant(set)
+						if !ok {
+							return false
+						}
+						v, sets = x, true
+					}
+				}
+				if sets && v > 0 {
+					ways = append(ways, way{in[0], v})
+				} else if sets && v == 0 && in[0].name != "qti-is-null" && !isNot(in[0]) {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	if !chain(p.children()) || len(ways) == 0 {
+		return false
+	}
+	best := 0.0
+	for _, w := range ways {
+		best = max(best, w.v)
+	}
+	k := 0
+	before := m.doc.Key.Solutions
+	for _, w := range ways {
+		for _, asks := range alternatives(w.asks) {
+			m.solution(k).Credit = max(1, int(math.Round(100*w.v/best)))
+			if !m.asked(k, asks) {
+				m.doc.Key.Solutions = before
+				m.doc.Key.Solutions[0] = activity.Solution{Credit: 100, Right: map[string]activity.Selector{}}
+				return false
+			}
+			k++
+		}
+	}
+	m.doc.Marks.Points = activity.U(math.Round(100 * best))
+	return k <= 50
+}
+
+func isNot(n *node) bool { return n.name == "qti-not" }
+
+// alternatives are the ways of an expression that is one or another.
+func alternatives(n *node) []*node {
+	if n.name == "qti-or" {
+		return n.children()
+	}
+	return []*node{n}
+}
+
+// asked takes what a condition asks for into a solution: pairs, how many of some, and nothing
+// beyond.
+func (m *importing) asked(k int, n *node) bool {
+	list := []*node{n}
+	if n.name == "qti-and" {
+		list = n.children()
+	}
+	closed := false
+	s := m.solution(k)
+	var needed []answerPair
+	for _, x := range list {
+		in := x.children()
+		switch {
+		case isCorrect(x):
+			m.exactly(k, m.pairs(m.correct()))
+			return len(list) == 1
+		case x.name == "qti-match" && x.child("qti-multiple") != nil && x.child("qti-variable") != nil:
+			m.exactly(k, m.pairs(x.child("qti-multiple").children("qti-base-value")))
+			return len(list) == 1
+		case x.name == "qti-member":
+			p, ok := m.member(x)
+			if !ok {
+				return false
+			}
+			needed = append(needed, p)
+			m.right(k, p)
+		case x.name == "qti-any-n":
+			pairs, ok := m.membersOf(in)
+			if !ok || len(pairs) == 0 {
+				return false
+			}
+			for _, p := range pairs {
+				m.right(k, p)
+			}
+			least, most := int(number0(x.get("min"))), int(number0(x.get("max")))
+			if !m.counted(s, pairs, least, most, x) {
+				return false
+			}
+		case x.name == "qti-or":
+			pairs, ok := m.membersOf(in)
+			if !ok || len(pairs) == 0 {
+				return false
+			}
+			for _, p := range pairs {
+				m.right(k, p)
+			}
+			if !m.counted(s, pairs, 1, len(pairs), x) {
+				return false
+			}
+		case isNot(x) && len(in) == 1:
+			inner := []*node{in[0]}
+			if in[0].name == "qti-or" {
+				inner = in[0].children()
+			}
+			if in[0].name == "qti-is-null" {
+				continue
+			}
+			if _, ok := m.membersOf(inner); !ok {
+				return false
+			}
+			closed = true
+		case x.find("qti-container-size") != nil && (x.name == "qti-equal" || x.name == "qti-match" || x.name == "qti-lte" || x.name == "qti-lt"):
+			closed = true
+		default:
+			return false
+		}
+	}
+	// Members that stand alone are asked for whatever else is right of their item.
+	for _, p := range needed {
+		it := m.doc.Item(p.item)
+		others := 0
+		for _, sel := range s.Right {
+			if slices.Contains(sel.Items, p.item) {
+				others++
+			}
+		}
+		if it.Copies > 1 || others > 1 {
+			one := 1
+			s.Needs = append(s.Needs, activity.Need{Target: p.target, Of: activity.Selector{Items: []string{p.item}}, Min: 1, Max: &one})
+		}
+	}
+	if !closed {
+		m.note(n, m.root.get("identifier"), "beyond", "What is placed beyond what is asked for is wrong here; there it does not matter.")
+	}
+	return true
+}
+
+// cellsOf is at how many targets an item is right under a solution.
+func (m *importing) cellsOf(s *activity.Solution, item string) (n int) {
+	for _, sel := range s.Right {
+		if slices.Contains(sel.Items, item) {
+			n++
+		}
+	}
+	return n
+}
+
+// counted asks for so many of some pairs: at one target as a need; of one item with one piece,
+// wherever that is right, by its having to be placed.
+func (m *importing) counted(s *activity.Solution, pairs []answerPair, least, most int, n *node) bool {
+	items, targets := []string{}, []string{}
+	for _, p := range pairs {
+		if !slices.Contains(items, p.item) {
+			items = append(items, p.item)
+		}
+		if !slices.Contains(targets, p.target) {
+			targets = append(targets, p.target)
+		}
+	}
+	it := m.doc.Item(items[0])
+	switch {
+	case len(items) == 1 && least >= it.Copies && least > 0 && len(targets) == m.cellsOf(s, it.ID):
+		return true // all of it has to be placed: it is, where nothing counts it
+	case len(targets) == 1:
+		need := activity.Need{Target: targets[0], Of: activity.Selector{Items: items}, Min: least}
+		if most < len(pairs) || len(items) < len(pairs) {
+			need.Max = &most
+		}
+		s.Needs = append(s.Needs, need)
+		return true
+	case least == 0:
+		for _, t := range targets {
+			s.Needs = append(s.Needs, activity.Need{Target: t, Of: activity.Selector{Items: items}})
+		}
+		return true
+	}
+	m.note(n, m.root.get("identifier"), "counted", "How many of some pairs at several places are asked for cannot be said here.")
+	return false
+}
+
+// asExported reads processing as this package writes it.
+func (m *importing) asExported(p *node) bool {
+	if !m.points() {
+		return false
+	}
+	conditions := []*node{}
+	p.all(func(n *node) {
+		if n.name == "qti-response-condition" && n.child("qti-response-if") != nil {
+			conditions = append(conditions, n.child("qti-response-if"))
+		}
+	})
+	by := "target"
+	m.doc.Marks.Cells = map[string]activity.Cell{}
+	earns, weights := false, map[string]int{}
+	for k := 0; k < 50 && strings.Contains(names(m.root), fmt.Sprintf(" VALID_%d ", k+1)); k++ {
+		s := m.solution(k)
+		for _, c := range conditions {
+			in := c.children()
+			pair, ok := m.member(in[0])
+			for _, set := range in[1:] {
+				n, adds := added(set)
+				switch set.get("identifier") {
+				case nth("COUNT", k):
+					if ok {
+						m.right(k, pair)
+					}
+				case nth("EARNED", k):
+					switch {
+					case !adds:
+					case ok:
+						earns = m.cell(pair, n) || earns
+					case in[0].name == "qti-any-n": // of a need that can be exceeded
+						pairs, _ := m.membersOf(in[0].children())
+						for _, p := range pairs {
+							earns = m.cell(p, n) || earns
+						}
+					case in[0].name == "qti-variable" && in[0].get("identifier") == nth("VALID", k):
+						by = "whole"
+					default:
+						var t int
+						if _, err := fmt.Sscanf(in[1].get("identifier"), "TARGET_%d_", &t); err == nil && t > 0 && t <= len(m.doc.Targets) {
+							weights[m.doc.Targets[t-1].ID] = n
+						}
+					}
+				case nth("VALID", k):
+					list := []*node{in[0]}
+					if in[0].name == "qti-and" {
+						list = in[0].children()
+					}
+					for _, x := range list {
+						if pair, ok := m.member(x); ok {
+							if it := m.doc.Item(pair.item); it.Copies > 1 || m.cellsOf(s, pair.item) > 1 {
+								s.Needs = append(s.Needs, activity.Need{Target: pair.target, Of: activity.Selector{Items: []string{pair.item}}, Min: 1})
+							}
+							continue
+						}
+						if x.name != "qti-any-n" {
+							continue
+						}
+						pairs, ok := m.membersOf(x.children())
+						if !ok {
+							return false
+						}
+						for _, q := range pairs {
+							m.right(k, q)
+						}
+						if !m.counted(s, pairs, int(number0(x.get("min"))), int(number0(x.get("max"))), x) {
+							return false
+						}
+					}
+				}
+			}
+		}
+	}
+	if earns || by == "target" && len(weights) == 0 {
+		by = "item"
+	}
+	m.doc.Marks.By = by
+	if by == "item" {
+		for i := range m.doc.Items {
+			m.doc.Items[i].Weight = 0
+		}
+		none := 0
+		for _, s := range m.doc.Key.Solutions {
+			for target, sel := range s.Right {
+				for _, item := range sel.Items {
+					if c := m.doc.Marks.Cells[item+"/"+target]; c.Weight == nil {
+						m.doc.Marks.Cells[item+"/"+target] = merged(c, activity.Cell{Weight: &none})
+					}
+				}
+			}
+		}
+		m.plainer()
+	}
+	if by == "target" {
+		for i := range m.doc.Targets {
+			if w, ok := weights[m.doc.Targets[i].ID]; ok {
+				m.doc.Targets[i].Weight = w
+			}
+		}
+	}
+	m.credits(p)
+	return true
+}
+
+// cell gives an item a weight or a penalty at a target, and says whether it was a weight.
+func (m *importing) cell(p answerPair, n int) bool {
+	name, cell := p.item+"/"+p.target, activity.Cell{Weight: &n}
+	if n < 0 {
+		n = -n
+		cell = activity.Cell{Penalty: &n}
+	}
+	m.doc.Marks.Cells[name] = merged(m.doc.Marks.Cells[name], cell)
+	return cell.Weight != nil
+}
+
+func merged(a, b activity.Cell) activity.Cell {
+	if b.Weight != nil {
+		a.Weight = b.Weight
+	}
+	if b.Penalty != nil {
+		a.Penalty = b.Penalty
+	}
+	return a
+}
+
+// names are those of all outcomes, each between spaces.
+func names(root *node) string {
+	var b strings.Builder
+	for _, d := range root.children("qti-outcome-declaration") {
+		b.WriteString(" " + d.get("identifier") + " ")
+	}
+	return b.String()
+}
+
+// added is what a rule adds to its outcome.
+func added(set *node) (int, bool) {
+	sum := set.child("qti-sum")
+	if sum == nil || sum.child("qti-base-value") == nil || sum.child("qti-variable") == nil || sum.child("qti-variable").get("identifier") != set.get("identifier") {
+		return 0, false
+	}
+	n, err := strconv.Atoi(sum.child("qti-base-value").plain())
+	return n, err == nil
+}
+
+// credits takes back what each solution counts, and whether points can be lost.
+func (m *importing) credits(p *node) {
+	p.all(func(n *node) {
+		if n.name != "qti-set-outcome-value" || !strings.HasPrefix(n.get("identifier"), "VALUE_") || n.child("qti-product") == nil {
+			return
+		}
+		k := int(number0(strings.TrimPrefix(n.get("identifier"), "VALUE_"))) - 1
+		product := n.child("qti-product")
+		factors := product.children("qti-base-value")
+		if k < 0 || k >= len(m.doc.Key.Solutions) || len(factors) != 2 {
+			return
+		}
+		m.doc.Key.Solutions[k].Credit = min(max(1, int(number0(factors[0].plain()))), 100)
+		if low := product.find("qti-max"); low != nil && low.child("qti-base-value") != nil && number0(low.child("qti-base-value").plain()) < 0 {
+			m.doc.Marks.Negative = true
+		}
+	})
+}
+
+// feedback takes over what is said at the end, where it depends on the outcome alone.
+func (m *importing) feedback() {
+	said := map[string]string{} // identifier to the outcome that it is said at
+	if p := m.root.child("qti-response-processing"); p != nil {
+		p.all(func(n *node) {
+			if n.name != "qti-response-if" && n.name != "qti-response-else-if" && n.name != "qti-response-else" {
+				return
+			}
+			in := n.children()
+			at := ""
+			switch {
+			case n.name == "qti-response-else":
+				at = "else"
+			case len(in) > 0 && in[0].name == "qti-match" && in[0].child("qti-variable") != nil && in[0].child("qti-variable").get("identifier") == outcome && in[0].child("qti-base-value") != nil:
+				at = in[0].child("qti-base-value").plain()
+			case len(in) > 0 && isCorrect(in[0]):
+				at = "right"
+			}
+			for _, set := range n.children("qti-set-outcome-value") {
+				set.all(func(v *node) {
+					if v.name == "qti-base-value" && v.get("base-type") == "identifier" && at != "" && set.get("identifier") != outcome {
+						said[v.plain()] = at
+					}
+				})
+			}
+		})
+	}
+	for _, f := range m.root.children("qti-modal-feedback") {
+		id := f.get("identifier")
+		var blocks = m.rich(f)
+		at, known := said[id]
+		if !known {
+			m.note(f, id, "feedback", "When “%s” is said cannot be taken over: it is left out.", clipped(f.plain(), 60))
+			continue
+		}
+		r := activity.NewReply(activity.FreshID(m.taken, strings.TrimPrefix(id, "_")), "checked")
+		r.Say.Text = clipped(richtext.Write(blocks), 4000)
+		switch at {
+		case "right", "part", "wrong":
+			r.When = &activity.Condition{Outcome: at}
+			r.Tone = map[string]string{"right": "right", "part": "near", "wrong": "wrong"}[at]
+		case "else":
+			r.When, r.Tone = &activity.Condition{None: []activity.Condition{{Outcome: "right"}}}, "wrong"
+		}
+		m.doc.Replies = append(m.doc.Replies, r)
+	}
+}
