@@ -39,7 +39,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 
 	ana := newWorld(t).person(t)
 	ana.signIn(demo.Accounts()[0])
-	ana.upload("Bundle to import", file)
+	ana.upload("File to import", file)
 	ana.sees("correct arrangement")
 	ana.shot("rules-workbench")
 	ana.click("Rehearse")

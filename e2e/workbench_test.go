@@ -206,12 +206,12 @@ func TestBundles(t *testing.T) {
 	if err := os.WriteFile(broken, []byte(body[:len(body)/2]), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	p.upload("Bundle to import", broken)
+	p.upload("File to import", broken)
 	p.sees("This bundle was refused: this is not a zip file, or a part of it is missing. Nothing was imported.")
 	p.shot("refused")
 
 	files, _ := filepath.Glob(filepath.Join(dir, "*.zip"))
-	p.upload("Bundle to import", files[0])
+	p.upload("File to import", files[0])
 	p.sees("correct arrangement")
 	p.open("/")
 	p.until("one card more", fmt.Sprintf(`document.querySelectorAll('li h2').length === %d`, len(demo.Activities)+1))

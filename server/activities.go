@@ -18,6 +18,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
+	"keenmagpie/formats/qti"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -191,6 +192,9 @@ func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInp
 	var faults activity.Faults
 	if errors.As(err, &faults) {
 		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: "The activity in this bundle has faults. Nothing was imported.", Faults: faults}
+	}
+	if err != nil && qti.Looks(in.RawBody) {
+		return nil, &Problem{Status: 422, Code: "qti", Detail: "This is a package of QTI: look at what can be made of it first. Nothing was imported."}
 	}
 	if err != nil {
 		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}

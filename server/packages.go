@@ -15,13 +15,14 @@ import (
 
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/pack"
+	"keenmagpie/formats/qti"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
 
 // Package is a package that can be made of a release, and what it cannot carry.
 type Package struct {
-	As     pack.As     `json:"as" enum:"scorm12,scorm2004,cmi5,web,bundle"`
+	As     pack.As     `json:"as" enum:"scorm12,scorm2004,cmi5,web,bundle,qti"`
 	Losses []pack.Loss `json:"losses" nullable:"false"`
 }
 
@@ -69,6 +70,11 @@ func (s *Server) packageRoutes() {
 			for _, as := range pack.All() {
 				out.Body.Packages = append(out.Body.Packages, Package{as, pack.Losses(as, b)})
 			}
+			losses, err := qti.Package(io.Discard, b)
+			if err != nil {
+				return nil, err
+			}
+			out.Body.Packages = append(out.Body.Packages, Package{"qti", losses})
 			return out, nil
 		})
 	designer(s, heavy(operation(http.MethodGet, "/api/releases/{id}/packages/{as}", "package", "A release as a package, with its key"), 0),

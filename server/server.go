@@ -168,6 +168,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.activityRoutes()
 		s.releaseRoutes()
 		s.packageRoutes()
+		s.qtiRoutes()
 		s.frameRoutes()
 		s.playRoutes()
 		s.platformRoutes()

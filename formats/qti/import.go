@@ -27,6 +27,8 @@ type Source struct {
 type Imported struct {
 	bundle.Bundle
 	Version string
+	// Source is the file that it was made of, as notes name it.
+	Source string
 }
 
 // importing is an item on its way to an activity.
@@ -704,7 +706,7 @@ func (m *importing) finish(version string) (*Imported, []Note, error) {
 		}
 		return nil, m.notes, nil
 	}
-	out := &Imported{Version: version}
+	out := &Imported{Version: version, Source: m.from.Name}
 	out.Doc = doc
 	for _, id := range doc.Media() {
 		if x, ok := m.media[id]; ok {

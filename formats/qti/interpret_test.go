@@ -15,10 +15,9 @@ import (
 type value any
 
 type machine struct {
-	decl     map[string]*node // of responses
-	vars     map[string]value
-	kinds    map[string]string
-	response map[string][]string // what was answered; none is NULL
+	decl  map[string]*node // of responses
+	vars  map[string]value
+	kinds map[string]string
 }
 
 // judged runs an item's processing on a response, and gives its outcomes.
@@ -195,7 +194,7 @@ func (m *machine) eval(n *node) value {
 		}
 		return list, ints, false
 	}
-	number := func(f float64, ints bool) value {
+	typed := func(f float64, ints bool) value {
 		if ints {
 			return int(f)
 		}
@@ -277,7 +276,7 @@ func (m *machine) eval(n *node) value {
 		}
 		return nil
 	case "qti-any-n":
-		least, most := int(number2(n.get("min"))), int(number2(n.get("max")))
+		least, most := int(number(n.get("min"))), int(number(n.get("max")))
 		yes, null := 0, 0
 		for _, v := range each() {
 			if b, ok := v.(bool); !ok {
@@ -304,23 +303,23 @@ func (m *machine) eval(n *node) value {
 		for _, x := range list {
 			sum += x
 		}
-		return number(sum, ints)
+		return typed(sum, ints)
 	case "qti-product":
 		p := 1.0
 		for _, x := range list {
 			p *= x
 		}
-		return number(p, ints)
+		return typed(p, ints)
 	case "qti-subtract":
-		return number(list[0]-list[1], ints)
+		return typed(list[0]-list[1], ints)
 	case "qti-divide":
 		return list[0] / list[1]
 	case "qti-integer-divide":
 		return int(math.Floor(list[0] / list[1]))
 	case "qti-max":
-		return number(slices.Max(list), ints)
+		return typed(slices.Max(list), ints)
 	case "qti-min":
-		return number(slices.Min(list), ints)
+		return typed(slices.Min(list), ints)
 	case "qti-lt":
 		return list[0] < list[1]
 	case "qti-gt":
@@ -332,5 +331,3 @@ func (m *machine) eval(n *node) value {
 	}
 	panic("the expression " + n.name + " is not known")
 }
-
-func number2(text string) float64 { return number(text) }

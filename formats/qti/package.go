@@ -142,7 +142,7 @@ func Read(ctx context.Context, body []byte, from Source, done func(n, of int)) (
 		return []Imported{*got}, notes, err
 	}
 	if b, err := bundle.Read(body); err == nil {
-		return []Imported{{b, "3.0"}}, nil, nil
+		return []Imported{{Bundle: b, Version: "3.0", Source: from.Name}}, nil, nil
 	}
 	files, err := unpack(body)
 	if err != nil {
@@ -194,6 +194,17 @@ func Read(ctx context.Context, body []byte, from Source, done func(n, of int)) (
 		}
 	})
 	return made, notes, nil
+}
+
+// Looks says whether a file looks like one of QTI, by its beginning or by what it has in it.
+func Looks(body []byte) bool {
+	if !bytes.HasPrefix(body, []byte("PK")) {
+		return bytes.Contains(body[:min(len(body), 4096)], []byte("ssessment"))
+	}
+	z, err := zip.NewReader(bytes.NewReader(body), int64(len(body)))
+	return err == nil && slices.ContainsFunc(z.File, func(f *zip.File) bool {
+		return f.Name == "imsmanifest.xml" || strings.HasSuffix(strings.ToLower(f.Name), ".xml")
+	})
 }
 
 // inside is a path within a package; one that leads out of it is "".

@@ -924,6 +924,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/qti": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make activities of chosen items of QTI, all of them or none */
+    post: operations["importQTI"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/qti/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What can be made of an item or a package of QTI, and what is left out; nothing is kept */
+    post: operations["lookAtQTI"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/records": {
     parameters: {
       query?: never;
@@ -1122,6 +1156,23 @@ export interface paths {
     };
     /** Where each item was put, as JSON lines */
     get: operations["placementsJSONL"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/qti": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A release as a package of QTI 3.0, with its key */
+    get: operations["exportQTI"];
     put?: never;
     post?: never;
     delete?: never;
@@ -3024,6 +3075,14 @@ export interface components {
       kind: string;
       text?: string;
     };
+    Note: {
+      code: string;
+      /** Format: int64 */
+      line: number;
+      message: string;
+      part: string;
+      source: string;
+    };
     Now: {
       /** @enum {string} */
       again?: "all" | "wrong";
@@ -3084,7 +3143,7 @@ export interface components {
     };
     Package: {
       /** @enum {string} */
-      as: "scorm12" | "scorm2004" | "cmi5" | "web" | "bundle";
+      as: "scorm12" | "scorm2004" | "cmi5" | "web" | "bundle" | "qti";
       losses: components["schemas"]["Loss"][];
     };
     PackagesOutputBody: {
@@ -3241,6 +3300,43 @@ export interface components {
       /** Format: int64 */
       status: number;
       title: string;
+    };
+    QTIItem: {
+      /** @description The board, without its pictures: they are kept with what is chosen */
+      face: components["schemas"]["Scene"];
+      /** Format: int64 */
+      items: number;
+      kind: string;
+      /**
+       * Format: int64
+       * @description Its number in the file, by which it is chosen
+       */
+      n: number;
+      /** @description What was understood only in part */
+      notes: components["schemas"]["Note"][];
+      points: string;
+      /** @description By the first solution */
+      right: components["schemas"]["QTIRight"][];
+      /** Format: int64 */
+      targets: number;
+      title: string;
+      /**
+       * Format: int64
+       * @description How many solutions there are
+       */
+      ways: number;
+    };
+    QTILook: {
+      items: components["schemas"]["QTIItem"][];
+      /** @description What was left out */
+      left: components["schemas"]["Note"][];
+    };
+    QTIRight: {
+      items: string[];
+      target: string;
+    };
+    QtiMadeOutputBody: {
+      activities: components["schemas"]["Imported"][];
     };
     Record: {
       about: string;
@@ -6432,6 +6528,78 @@ export interface operations {
       };
     };
   };
+  importQTI: {
+    parameters: {
+      query?: {
+        /** @description Numbers of those that are made, from 0, as 0,3 */
+        chosen?: string;
+        name?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QtiMadeOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  lookAtQTI: {
+    parameters: {
+      query?: {
+        name?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/octet-stream": string;
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QTILook"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   records: {
     parameters: {
       query?: {
@@ -6857,6 +7025,35 @@ export interface operations {
         /** @description Of a series, from 0 */
         step?: number;
       };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  exportQTI: {
+    parameters: {
+      query?: never;
       header?: never;
       path: {
         id: string;

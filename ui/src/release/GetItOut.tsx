@@ -148,6 +148,11 @@ const ways = {
     button: "Download web page",
     says: `${inside} Put it on any web server, or open it from a folder. No results come back.`,
   },
+  qti: {
+    title: "QTI 3.0",
+    button: "Download for QTI 3.0",
+    says: "For other assessment tools, which judge by the answer key in it and keep the results. Keen Magpie takes it in again without loss.",
+  },
   bundle: {
     title: "Bundle",
     button: "Download bundle",
@@ -173,7 +178,11 @@ type FetchProps = { release: Release; as: string; each?: boolean; label: string 
 
 /** A download, as a link: the browser shows how far it is. */
 function Fetch({ release, as, each, label }: FetchProps) {
-  const to = address(`/api/releases/${release.id}/packages/${as}${each ? "?eachStep=true" : ""}`);
+  const to = address(
+    as === "qti"
+      ? `/api/releases/${release.id}/qti`
+      : `/api/releases/${release.id}/packages/${as}${each ? "?eachStep=true" : ""}`,
+  );
   return (
     <a
       href={to}

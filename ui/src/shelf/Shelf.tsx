@@ -10,6 +10,7 @@ import { ActivityCard } from "./ActivityCard";
 import { Deleted } from "./Deleted";
 import { NewActivity } from "./NewActivity";
 import { SeriesCards } from "./SeriesCards";
+import { ImportQTI } from "./ImportQTI";
 import { NewFromTable } from "./NewFromTable";
 import { More } from "../kit/More";
 import { tip } from "../kit/tip";
@@ -25,6 +26,7 @@ export function Shelf({ me }: { me: Me }) {
   const navigate = useNavigate();
   const file = useRef<HTMLInputElement>(null);
   const [making, setMaking] = useState<"" | "kind" | "table" | "deleted">("");
+  const [qti, setQTI] = useState<File>();
   const [find, setFind] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const shelf = useShelf(find);
@@ -49,6 +51,11 @@ export function Shelf({ me }: { me: Me }) {
   const importBundle = async (chosen: File | undefined) => {
     if (!chosen) return;
     setProblem(null);
+    if (/\.xml$/i.test(chosen.name)) {
+      setQTI(chosen);
+      if (file.current) file.current.value = "";
+      return;
+    }
     try {
       if (chosen.size > largest) {
         const detail = `${chosen.name} is larger than the 64 MB limit. Nothing was imported.`;
@@ -65,7 +72,8 @@ export function Shelf({ me }: { me: Me }) {
       await queries.invalidateQueries({ queryKey: ["shelf"] });
       void navigate(`/${made.series ? "series" : "activity"}/${made.id}`);
     } catch (error) {
-      setProblem(problemOf(error));
+      if (problemOf(error).code === "qti") setQTI(chosen);
+      else setProblem(problemOf(error));
     } finally {
       if (file.current) file.current.value = "";
     }
@@ -97,13 +105,13 @@ export function Shelf({ me }: { me: Me }) {
               <ListOrdered size={16} aria-hidden /> New series
             </Button>
             <Button onClick={() => file.current?.click()}>
-              <FileUp size={16} aria-hidden /> Import an activity (.zip)
+              <FileUp size={16} aria-hidden /> Import (.zip, QTI)
             </Button>
             <input
               ref={file}
               type="file"
-              accept=".zip,application/zip"
-              aria-label="Bundle to import"
+              accept=".zip,.xml,application/zip,application/xml,text/xml"
+              aria-label="File to import"
               className="sr-only"
               tabIndex={-1}
               onChange={(e) => void importBundle(e.target.files?.[0])}
@@ -141,6 +149,7 @@ export function Shelf({ me }: { me: Me }) {
         {shelf.data && !shelf.hasNextPage && <SeriesCards me={me} find={find} onProblem={setProblem} />}
       </main>
       <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
+      {qti && <ImportQTI file={qti} onClose={() => setQTI(undefined)} />}
       <NewFromTable open={making === "table"} onClose={() => setMaking("")} />
       <Deleted open={making === "deleted"} onClose={() => setMaking("")} />
     </div>
