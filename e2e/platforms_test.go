@@ -1,10 +1,17 @@
 package e2e
 
 import (
+	"bytes"
+	"encoding/base64"
+	"net/http"
 	"net/http/httptest"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/hosting"
 	"keenmagpie/platforms"
 	"keenmagpie/server"
 	"keenmagpie/standin"
@@ -151,4 +158,85 @@ func (p *person) launched(url string) {
 	p.until("a frame", `document.querySelector('iframe')`)
 	eval[any](p, `Object.assign(document.querySelector('iframe').style, {position: 'fixed', inset: 0, width: '100vw', height: '100vh', zIndex: 9})`)
 	p.intoFrame(url)
+}
+
+// A course that opens a release here by cmi5 has no key in it; each answer and the result go to
+// the platform's record store, each once, with the end of every visit.
+func TestHostedCmi5(t *testing.T) {
+	secret := []byte("thirty-two letters and some more of them")
+	w := newWorldBelow(t, "", server.WithSecret(secret))
+	college := standin.NewCollege()
+	web := httptest.NewServer(college.Handler())
+	t.Cleanup(web.Close)
+	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1) // another site than ours
+	ana := w.person(t)
+	ana.openDocument(playedEverywhere())
+	ana.release()
+	ana.press(kb.Escape)
+	ana.click("Releases and sittings")
+	ana.click("Get it out…")
+	ana.sees("Download without the key: opens here")
+	size := eval[float64](ana, `fetch([...document.querySelectorAll('a')].find((a) => a.textContent.includes('Download without the key')).href).then((r) => r.arrayBuffer()).then((b) => { window.packed = b; return b.byteLength })`)
+	if size > 3000 {
+		t.Errorf("the package has %v bytes: more than a course structure", size)
+	}
+	body := eval[string](ana, `btoa(String.fromCharCode(...new Uint8Array(window.packed)))`)
+	zip, err := base64.StdEncoding.DecodeString(body)
+	if err != nil {
+		t.Fatal(err)
+	}
+	put, err := http.Post(there+"/packages", "application/zip", bytes.NewReader(zip))
+	if err != nil || put.StatusCode != http.StatusCreated {
+		t.Fatalf("the college does not take it: %v %d", err, put.StatusCode)
+	}
+	put.Body.Close()
+
+	// A platform that nobody has named is asked nothing.
+	kim := w.person(t)
+	kim.open(there + "/objects/1?as=finn")
+	kim.launched(w.url + "/cmi5/")
+	kim.sees("is not one that the workspace has named")
+	kim.other = nil
+	if n := len(college.Statements()); n != 0 {
+		t.Errorf("%d statements were sent to it", n)
+	}
+	ana.fill("Sites that may show", there)
+	ana.click("Allow")
+	ana.sees("Remove " + there)
+
+	send := func() {
+		t.Helper()
+		if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+			t.Fatal(err)
+		}
+	}
+	kim.open(there + "/objects/1?as=finn")
+	kim.launched(w.url + "/play/")
+	kim.playsFirst()
+	kim.other = nil
+	send()
+	kim.open(there + "/objects/1?as=finn") // opened again: he goes on
+	kim.launched(w.url + "/play/")
+	kim.playsOn()
+	kim.other = nil
+	send()
+	kim.open(there + "/objects/1?as=finn&mode=review") // and looks again, which is told, and changes nothing
+	kim.launched(w.url + "/play/")
+	kim.sees("Score 5 of 10 (50%)")
+	kim.other = nil
+	kim.open("about:blank")
+	deadline := time.Now().Add(30 * time.Second)
+	ended := hosting.New(w.store, func() time.Time { return time.Now().Add(time.Minute) }, nil)
+	for len(college.Statements()) < 12 && time.Now().Before(deadline) {
+		if err := ended.EndLeft(t.Context()); err != nil {
+			t.Fatal(err)
+		}
+		send()
+		time.Sleep(100 * time.Millisecond)
+	}
+	valid(t, college.Statements())
+	eachOnce(t, college.Statements())
+	if list := college.Grades(); len(list) != 1 || list[0].Status != "completed" || list[0].Success != "passed" || list[0].Score != "5" {
+		t.Errorf("the gradebook has %+v", list)
+	}
 }

@@ -88,7 +88,7 @@ func (s *Service) Move(ctx context.Context, at Seating, in play.Move) (*play.Sta
 			return nil, err
 		}
 		next := &seat{x.Sitting, st, after}
-		told, err := s.tells(ctx, st, x.state, answer)
+		told, err := s.tells(ctx, x, answer)
 		if err != nil {
 			return nil, err
 		}

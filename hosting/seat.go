@@ -121,6 +121,11 @@ func (s *Service) change(ctx context.Context, x *seat, after *play.State, answer
 		return nil, err
 	}
 	c.Posts = append(c.Posts, told...)
+	launched, session, err := s.byCmi5(ctx, x, after, answer, last)
+	if err != nil {
+		return nil, err
+	}
+	c.Posts, c.Cmi5 = append(c.Posts, launched...), session
 	if after.Phase != play.Done {
 		return c, nil
 	}

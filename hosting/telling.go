@@ -44,12 +44,15 @@ func (s *Service) records(ctx context.Context, workspace string) (bool, error) {
 // some seconds.
 func (s *Service) RecordsChanged(workspace string) { s.recording.Remove(workspace) }
 
-// tells says whether a move is one that a record store is told of.
-func (s *Service) tells(ctx context.Context, st Stage, before *play.State, answer play.Answer) (bool, error) {
-	if before.N > 0 && answer.Verdict == nil {
+// tells says whether a move is one that others are told of.
+func (s *Service) tells(ctx context.Context, x *seat, answer play.Answer) (bool, error) {
+	if x.state.N > 0 && answer.Verdict == nil {
 		return false, nil
 	}
-	return s.records(ctx, st.at.workspace)
+	if x.ArrivalID != nil {
+		return true, nil
+	}
+	return s.records(ctx, x.stage.at.workspace)
 }
 
 // StatementLane is where posts of a sitting's statements stand in line.

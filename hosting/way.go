@@ -7,6 +7,7 @@ import (
 	"keenmagpie/core/play"
 	"keenmagpie/core/series"
 	"keenmagpie/core/visit"
+	"keenmagpie/formats/xapi"
 	"keenmagpie/store"
 	"slices"
 	"strconv"
@@ -209,13 +210,23 @@ func (s *Service) goWay(ctx context.Context, w *way, to series.Going) (*View, er
 	}
 	if w.run != run || run.At != from || to.Again || to.Retry {
 		var posts []store.Post
+		var session *store.Cmi5Session
 		if t := out.Now.Total; t != nil && w.run.ArrivalID != nil {
 			var err error
 			if posts, err = s.grade(ctx, *w.run.ArrivalID, attemptOfRun(w.run), t.Points, "best", w.Series.Doc.Title); err != nil {
 				return nil, err
 			}
+			var l xapi.Launch
+			var workspace string
+			if session, l, workspace, err = s.launched(ctx, *w.run.ArrivalID); err != nil {
+				return nil, err
+			}
+			if session != nil && w.run.Reached >= w.run.End {
+				posts = append(posts, ended(session, l, workspace, w.at, w.Series.Doc.PassMark > 0, t.Passed,
+					xapi.Score{Raw: number(t.Score), Most: number(t.Points), Percent: number(t.Percent)}, w.at.Sub(w.run.StartedAt).Milliseconds())...)
+			}
 		}
-		if err := s.store.MoveRun(ctx, w.run, posts...); err != nil {
+		if err := s.store.MoveRun(ctx, w.run, session, posts...); err != nil {
 			return nil, err
 		}
 	}

@@ -36,6 +36,7 @@ func Of(st *store.Store, host *hosting.Service, log *slog.Logger) []Job {
 	}
 	return []Job{
 		{"finish what is over", 10 * time.Second, time.Minute, host.FinishDue},
+		{"end launches that were left", 10 * time.Second, time.Minute, host.EndLeft},
 		{"finish re-marks", 10 * time.Second, time.Minute, host.FinishRemarks},
 		hourly("forget names", func(ctx context.Context) error { return forgetNames(ctx, st) }),
 		{"sum up drafts", time.Minute, 5 * time.Minute, func(ctx context.Context) error { return sumUp(ctx, st) }},

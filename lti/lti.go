@@ -117,6 +117,12 @@ func do(r *http.Request, out any) (http.Header, error) {
 	return resp.Header, nil
 }
 
+// Ask asks, as platforms are asked, and reads a JSON answer into out, which may be nil.
+func Ask(r *http.Request, out any) error {
+	_, err := do(r, out)
+	return err
+}
+
 // Do asks, as platforms are asked, where nothing is to be read from the answer.
 func Do(r *http.Request) error {
 	_, err := do(r, nil)

@@ -136,6 +136,8 @@ func (s *Service) send(ctx context.Context, p store.Post) error {
 	switch p.Kind {
 	case store.AGrade:
 		return s.sendGrade(ctx, p)
+	case store.ByCmi5:
+		return s.sendByCmi5(ctx, p)
 	case store.AStatement:
 		return s.sendStatements(ctx, []store.Post{p})
 	}

@@ -182,6 +182,9 @@ func (s *Server) arrive(ctx context.Context, in *arriveInput) (*arrivedOutput, e
 	if err != nil {
 		return nil, err
 	}
+	if err := s.store.LeftCmi5(ctx, arrival.ID, false); err != nil {
+		return nil, err
+	}
 	begun, err := s.hosting.Arrive(ctx, in.Link, arrival, in.Body.Again, in.Body.Request)
 	if err != nil {
 		return nil, err

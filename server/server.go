@@ -173,6 +173,7 @@ func New(st *store.Store, log *slog.Logger, options ...Option) *Server {
 		s.playRoutes()
 		s.platformRoutes()
 		s.admissionRoutes()
+		s.cmi5Routes()
 		s.mediaRoutes()
 		s.shelfRoutes()
 		s.themeRoutes()

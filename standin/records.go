@@ -89,7 +89,7 @@ func (o *object) readCourse() error {
 	}
 	o.Title, o.Version = m.Title, "cmi5"
 	for _, u := range m.Units {
-		if o.files[u.URL] != nil {
+		if o.files[u.URL] != nil || strings.HasPrefix(u.URL, "http") {
 			o.Pages = append(o.Pages, entryPoint{u.Title, u.URL})
 			o.units = append(o.units, unit{u.MoveOn, u.Mastery})
 		}
@@ -121,6 +121,9 @@ func (c *College) launchUnit(o *object, page int, who Fellow, kept *record, mode
 	c.documents[s.place("LMS.LaunchData")] = body
 	actor, _ := json.Marshal(map[string]any{"objectType": "Agent", "name": who.Name, "account": map[string]string{"homePage": base, "name": who.ID}})
 	q := url.Values{"endpoint": {base + "/xapi/"}, "fetch": {base + "/cmi5/fetch/" + s.token}, "actor": {string(actor)}, "registration": {s.registration}, "activityId": {s.activity}}
+	if href := o.Pages[page].Href; strings.HasPrefix(href, "http") {
+		return href + "?" + q.Encode()
+	}
 	return fmt.Sprintf("/objects/%d/files/%s?%s", o.ID, o.Pages[page].Href, q.Encode())
 }
 

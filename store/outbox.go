@@ -27,6 +27,7 @@ type Post struct {
 const (
 	AGrade     = "grade"
 	AStatement = "statement"
+	ByCmi5     = "cmi5" // a statement of a launch
 )
 
 // addPosts puts posts into the outbox, in the transaction of what they tell.

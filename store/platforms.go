@@ -47,7 +47,7 @@ func (w Workspace) Platform(ctx context.Context, id string) (Platform, error) {
 // where none is named.
 func (s *Store) PlatformsOf(ctx context.Context, issuer, client string) ([]Platform, error) {
 	list := []Platform{}
-	err := s.db.SelectContext(ctx, &list, platformColumns+`WHERE issuer = ? AND (? = '' OR client_id = ?) AND confirmed ORDER BY id`, issuer, client, client)
+	err := s.db.SelectContext(ctx, &list, platformColumns+`WHERE issuer = ? AND (? = '' OR client_id = ?) AND confirmed AND auth_url <> '' ORDER BY id`, issuer, client, client)
 	return list, err
 }
 

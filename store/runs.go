@@ -53,8 +53,8 @@ func (s *Store) RunOfLearner(ctx context.Context, release string, learner int64)
 // it has come back to the same step, nothing is kept: ErrRaced. A request that was held up
 // would otherwise put an older result in the place of a later one.
 //
-// posts are what others are told of it.
-func (s *Store) MoveRun(ctx context.Context, r Run, posts ...Post) error {
+// posts are what others are told of it, and launched the session that they are of, if of one.
+func (s *Store) MoveRun(ctx context.Context, r Run, launched *Cmi5Session, posts ...Post) error {
 	const move = `UPDATE runs SET at_step = :at_step, reached = :reached, redo = :redo, score = :score, percent = :percent, rev = rev + 1
 		WHERE id = :id AND rev = :rev`
 	moved := func(x sql.Result, err error) error {
@@ -71,6 +71,9 @@ func (s *Store) MoveRun(ctx context.Context, r Run, posts ...Post) error {
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if err := moved(tx.NamedExecContext(ctx, move, r)); err != nil {
+			return err
+		}
+		if err := keepCmi5(ctx, tx, launched); err != nil {
 			return err
 		}
 		return addPosts(ctx, tx, posts)

@@ -52,6 +52,7 @@ type Change struct {
 	Late   int
 	Tally  *Tally // where the sitting is done by it
 	Posts  []Post // what others are told of it
+	Cmi5   *Cmi5Session
 }
 
 // Move is one entry of the log. Body is its JSON.
@@ -160,6 +161,9 @@ func (s *Store) AppendMove(ctx context.Context, sitting int64, m Move, judgedBy 
 		}
 		r, err := tx.ExecContext(ctx, insert, m.N, m.Body, m.Result, now(), sitting, judgedBy)
 		if err := appended(r, err); err != nil {
+			return err
+		}
+		if err := keepCmi5(ctx, tx, changed.Cmi5); err != nil {
 			return err
 		}
 		return addPosts(ctx, tx, changed.Posts)

@@ -2,6 +2,7 @@ package play
 
 import (
 	"keenmagpie/core/activity"
+	"keenmagpie/core/exact"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
@@ -230,6 +231,7 @@ type Standing struct {
 	Result   string                   `json:"result"`
 	Reason   string                   `json:"reason,omitempty"`
 	Phase    string                   `json:"phase" enum:"placing,paused,done"`
+	Progress string                   `json:"progress" doc:"How far it has come, from 0 to 1"`
 	Attempt  int                      `json:"attempt"`
 	Left     *int                     `json:"left,omitempty"`
 	Targets  map[string][]string      `json:"targets"`
@@ -270,7 +272,7 @@ func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 		standing = append(standing[:len(standing):len(standing)], g.Review(s)...)
 	}
 	out := Standing{
-		N: s.N, T: s.T, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Attempt: s.Attempt,
+		N: s.N, T: s.T, Result: a.Result, Reason: a.Reason, Phase: s.Phase, Progress: s.Progress(), Attempt: s.Attempt,
 		Targets: map[string][]string{}, Stands: map[string]geometry.Rect{},
 		Held: rename(g.names(func(p int) bool { return s.Now.Held[p] }), names), Dealt: s.Dealt,
 		CanCheck: g.CanCheck(s), CanUndo: g.CanUndo(s), Shown: g.shown(s, names),
@@ -290,6 +292,28 @@ func (g *Game) Standing(s *State, a Answer, names Names) Standing {
 		out.Final, out.Review = &f, g.Doc.Play.Review
 	}
 	return out
+}
+
+// Progress is how far a sitting has come, from 0 to 1: what share of its pieces is in targets.
+func (s *State) Progress() string {
+	placed := 0
+	for _, where := range s.Now.Where {
+		if where >= 0 {
+			placed++
+		}
+	}
+	return Progress(s.Phase == Done, placed, len(s.Now.Where))
+}
+
+// Progress is a share to two places, as a decimal; only what is done is 1.
+func Progress(done bool, n, of int) string {
+	switch {
+	case done:
+		return "1"
+	case of == 0:
+		return "0"
+	}
+	return min(exact.Hundredths(99), exact.Of(int64(n), int64(of)).Round()).String()
 }
 
 // shown is what of right and wrong the learner sees, as the document lets it be

@@ -100,7 +100,9 @@ func Activity(doc *activity.Doc, step activity.Leg) *activity.Doc {
 // Now is where the learner stands, and where to go from there.
 type Now struct {
 	Place
-	Steps []Step `json:"steps" nullable:"false"`
+	// Progress is how far it has come, from 0 to 1: what share of its activities is over.
+	Progress string `json:"progress"`
+	Steps    []Step `json:"steps" nullable:"false"`
 	// Next is where going on leads; −1 while the step has to be done first.
 	Next int `json:"next"`
 	// Back is where going back leads; −1 where that is not possible.
@@ -147,6 +149,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 		n.Steps[i] = Step{Title: leg.Title, Page: r.Doc.Steps[i].Page != nil, Counts: leg.Counts, Points: leg.Points.String(),
 			Open: r.mayGo(at, results, i), Result: told(results[i])}
 	}
+	n.Progress = r.Progress(at, results)
 	if at.At < end {
 		n.Next = r.next(at, results)
 		n.Retry = r.Doc.Steps[at.At].Page == nil && r.Doc.Steps[at.At].MoveOn == "right" && over(results[at.At]) && !r.ready(at.At, results)
@@ -158,6 +161,20 @@ func (r *Run) Now(at Place, results []Result) Now {
 		n.Back = at.At - 1
 	}
 	return n
+}
+
+// Progress is how far a place is along the way, from 0 to 1.
+func (r *Run) Progress(at Place, results []Result) string {
+	done, of := 0, 0
+	for i := range r.Legs {
+		if r.Doc.Steps[i].Page == nil {
+			of++
+			if over(results[i]) {
+				done++
+			}
+		}
+	}
+	return play.Progress(at.Reached >= r.End(), done, of)
 }
 
 // told is what a learner may know of a result: while a sitting is under way, not how it

@@ -6,7 +6,6 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
-	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/reply"
@@ -46,13 +45,7 @@ func (v *Visit) Report() Report {
 		r.Begun, r.Done, r.Scored = s.N > 0, s.Phase == play.Done, s.Verdict != nil
 		r.Score, r.Percent, r.Band = f.Score, f.Percent, f.Band
 		r.Passed = r.Scored && f.Passed
-		placed := 0
-		for _, where := range s.Now.Where {
-			if where >= 0 {
-				placed++
-			}
-		}
-		r.Progress = progress(r.Done, placed, len(s.Now.Where))
+		r.Progress = s.Progress()
 		return r
 	}
 	results := v.results()
@@ -60,35 +53,16 @@ func (v *Visit) Report() Report {
 	if v.doc.PassMark > 0 {
 		r.PassMark = v.doc.PassMark.String()
 	}
-	over, of := 0, 0
-	for i, st := range v.stages {
-		if st.page != nil {
-			continue
-		}
-		of++
-		if results[i].Phase == play.Done {
-			over++
-		}
-		r.Begun = r.Begun || results[i].Begun
+	for _, x := range results {
+		r.Begun = r.Begun || x.Begun
 	}
 	r.Begun = r.Begun || v.place.Reached > 0
 	if t := v.run.Sum(results); t != nil {
 		r.Scored, r.Score, r.Points, r.Percent, r.Band = true, t.Score, t.Points, t.Percent, t.Band
 		r.Passed = t.Passed
 	}
-	r.Progress = progress(r.Done, over, of)
+	r.Progress = v.run.Progress(v.place, results)
 	return r
-}
-
-// progress is a share to two places; only what is done is 1.
-func progress(done bool, n, of int) string {
-	switch {
-	case done:
-		return "1"
-	case of == 0:
-		return "0"
-	}
-	return min(exact.Hundredths(99), exact.Of(int64(n), int64(of)).Round()).String()
 }
 
 // Interaction is what stood in one target at a check: one question and its answer, as

@@ -1,6 +1,7 @@
 package pack
 
 import (
+	"cmp"
 	"fmt"
 	"math/big"
 	"strings"
@@ -10,8 +11,9 @@ import (
 
 // courseStructure is the course structure by cmi5 (Quartz), one assignable unit for each
 // page that is opened. What moves on is the pass mark where there is one, else to have
-// completed it. A package has no address: its ids are names.
-func courseStructure(b bundle.Bundle, launches []launch) []byte {
+// completed it. A package has no address: its ids are names. What is played elsewhere is opened
+// at the address that is given.
+func courseStructure(b bundle.Bundle, launches []launch, address string) []byte {
 	var out strings.Builder
 	lang := esc(langOf(b))
 	text := func(name, s, indent string) {
@@ -33,7 +35,7 @@ func courseStructure(b bundle.Bundle, launches []launch) []byte {
 		fmt.Fprintf(&out, "  <au id=\"urn:keen-magpie:unit:%s\" moveOn=%q%s launchMethod=\"AnyWindow\">\n", esc(l.id), moveOn, mastery)
 		text("title", l.title, "    ")
 		text("description", described(b), "    ")
-		fmt.Fprintf(&out, "    <url>%s.html</url>\n  </au>\n", l.page)
+		fmt.Fprintf(&out, "    <url>%s</url>\n  </au>\n", esc(cmp.Or(address, l.page+".html")))
 	}
 	out.WriteString("</courseStructure>\n")
 	return []byte(out.String())

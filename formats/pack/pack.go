@@ -115,11 +115,23 @@ func Write(w io.Writer, as As, b bundle.Bundle, o Options) error {
 	case Scorm12:
 		files["imsmanifest.xml"] = manifest12(b, launches, slices.Sorted(maps.Keys(files)))
 	case Cmi5:
-		files["cmi5.xml"] = courseStructure(b, launches)
+		files["cmi5.xml"] = courseStructure(b, launches, "")
 	case Scorm2004:
 		files["imsmanifest.xml"] = manifest2004(b, launches, slices.Sorted(maps.Keys(files)))
 	}
 	return bundle.Zip(w, files)
+}
+
+// Hosted writes a package for cmi5 that has neither content nor key: the platform opens what is
+// at the address.
+func Hosted(w io.Writer, b bundle.Bundle, address string) error {
+	one := launch{id: b.ID(), title: b.Title()}
+	if b.Series != nil {
+		one.passMark = b.Series.PassMark
+	} else {
+		one.passMark = b.Doc.Marks.PassMark
+	}
+	return bundle.Zip(w, map[string][]byte{"cmi5.xml": courseStructure(b, []launch{one}, address)})
 }
 
 func langOf(b bundle.Bundle) string {

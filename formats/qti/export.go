@@ -37,7 +37,8 @@ type exporting struct {
 	of      [][]int // choices by item
 	item    []string
 	target  []string
-	lane    int // of an order interaction
+	lane    int   // of an order interaction
+	mapped  *node // what pairs are worth, where that says it all
 }
 
 // choice is something that can be dragged, as often as it may be.
@@ -222,7 +223,45 @@ func (x *exporting) responseDeclaration() *node {
 	if len(values) > 0 {
 		d.add(el("qti-correct-response", nil, values...))
 	}
+	if x.mapped = x.mapping(); x.mapped != nil {
+		d.add(x.mapped)
+	}
 	return d
+}
+
+// mapping is what each pair is worth, where a sum of those says the same as the core: marks by
+// item, one solution, nothing that can be exceeded, and values that need no rounding; else nil.
+func (x *exporting) mapping() *node {
+	s := x.judge.Solutions[0]
+	a, points := available(x.judge, 0), int(x.doc.Marks.Points)
+	if x.doc.Marks.By != "item" || len(x.judge.Solutions) != 1 || s.Credit != 100 || a == 0 {
+		return nil
+	}
+	m := el("qti-mapping", at("lower-bound", "0", "upper-bound", x.doc.Marks.Points.String(), "default-value", "0"))
+	if x.doc.Marks.Negative {
+		m.attr[0].value = (-x.doc.Marks.Points).String()
+	}
+	for t := range x.doc.Targets {
+		for i := range x.doc.Items {
+			w := -x.parts.Penalty(t, i)
+			if s.RightCell(t, i) {
+				if x.capped(s, t, i) {
+					return nil
+				}
+				w = x.parts.Weight(t, i)
+			}
+			switch {
+			case !x.parts.LetsIn(t, i) || w == 0:
+				continue
+			case w*points%a != 0:
+				return nil
+			}
+			for _, c := range x.of[i] {
+				m.add(el("qti-map-entry", at("map-key", x.choices[c].id+" "+x.target[t], "mapped-value", activity.U(w*points/a).String())))
+			}
+		}
+	}
+	return m
 }
 
 // body is what the learner sees.

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"path"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -141,18 +142,31 @@ func (m *importing) begin() {
 	m.doc, _ = activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","key":{"solutions":[{}]},"marks":{"by":"whole","points":1}}`))
 	m.doc.ID = activity.FreshID(map[string]bool{}, cmp.Or(m.root.get("identifier"), m.title()))
 	m.doc.Title = clipped(m.title(), 200)
-	if lang := m.root.get("xml:lang"); lang != "" {
+	if lang := m.root.get("xml:lang"); language.MatchString(lang) {
 		m.doc.Lang = lang
+	} else if lang != "" {
+		m.note(m.root, m.root.get("identifier"), "language", "“%s” is no language: English is taken.", clipped(lang, 40))
 	}
 	m.doc.Key.Solutions[0].Right = map[string]activity.Selector{}
 	m.doc.Play.Shuffle = m.at.get("shuffle") == "true"
 }
+
+// language is what names one: en, de-CH.
+var language = regexp.MustCompile(`^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$`)
 
 func clipped(text string, most int) string {
 	if r := []rune(text); len(r) > most {
 		return string(r[:most-1]) + "…"
 	}
 	return text
+}
+
+// short is a text as long as one may be, and notes where the rest is left out.
+func (m *importing) short(n *node, text string, most int) string {
+	if len([]rune(text)) > most {
+		m.note(n, n.get("identifier"), "too-long", "A text of more than %d letters is cut off: “%s”.", most, clipped(text, 40))
+	}
+	return clipped(text, most)
 }
 
 // most is a match-max, or a number beside it; 0 is no limit.
@@ -177,7 +191,7 @@ func (m *importing) item(n *node, most int) {
 		return
 	}
 	it := activity.NewItem(activity.FreshID(m.taken, id), "")
-	it.Text = clipped(n.plain(), 1000)
+	it.Text = m.short(n, n.plain(), 1000)
 	if img := n.find("img"); img != nil || n.find("object") != nil {
 		img = cmp.Or(img, n.find("object"))
 		it.Alt = clipped(cmp.Or(img.get("alt"), n.get("object-label"), img.plain()), 1000)
@@ -266,7 +280,7 @@ func (m *importing) gaps() bool {
 	}
 	text := activity.NewScenery("text", "text")
 	text.Frame, text.Pinned = &geometry.Rect{X: 2400, Y: 2400, W: m.doc.Board.Width - 4800, H: 30000}, true
-	text.Text = clipped(richtext.Write(blocks), 4000)
+	text.Text = m.short(m.at, richtext.Write(blocks), 4000)
 	m.doc.Scenery = append(m.doc.Scenery, text)
 	return m.enough()
 }
@@ -582,7 +596,7 @@ func (m *importing) surroundings() {
 		}
 	}
 	walk(m.root.child("qti-item-body"))
-	m.doc.Instructions = clipped(richtext.Write(append(around, blocks...)), 4000)
+	m.doc.Instructions = m.short(m.root, richtext.Write(append(around, blocks...)), 4000)
 	for _, n := range m.root.children("qti-assessment-stimulus-ref", "qti-companion-materials-info") {
 		m.note(n, m.root.get("identifier"), "stimulus", "What is shown beside “%s” stands in another file and is left out.", m.title())
 	}
@@ -676,6 +690,8 @@ func (m *importing) inline(n *node) (out []richtext.Node) {
 			}
 		case "img", "object", "video", "audio":
 			m.note(c, m.root.get("identifier"), "inline-medium", "A %s in the text is left out: “%s”.", c.name, clipped(cmp.Or(c.get("alt"), c.get("src"), c.get("data")), 60))
+		case "qti-feedback-inline", "qti-feedback-block", "qti-template-inline", "qti-template-block", "qti-rubric-block", "qti-info-control", "script", "style":
+			m.note(c, m.root.get("identifier"), "beside", "A %s in the text is left out.", strings.TrimPrefix(c.name, "qti-"))
 		case "math":
 			m.note(c, m.root.get("identifier"), "formula", "A formula in the text is taken as its text.")
 			out = append(out, richtext.Node{Kind: richtext.Text, Text: c.plain()})

@@ -167,6 +167,10 @@ func is(pair string) string {
 	return `<qti-member><qti-base-value base-type="directedPair">` + pair + `</qti-base-value><qti-variable identifier="RESPONSE"/></qti-member>`
 }
 
+func adds(pair, worth string) string {
+	return `<qti-response-condition><qti-response-if>` + is(pair) + `<qti-set-outcome-value identifier="SCORE"><qti-sum><qti-variable identifier="SCORE"/><qti-base-value base-type="float">` + worth + `</qti-base-value></qti-sum></qti-set-outcome-value></qti-response-if></qti-response-condition>`
+}
+
 func gives(score string) string {
 	return `<qti-set-outcome-value identifier="SCORE"><qti-base-value base-type="float">` + score + `</qti-base-value></qti-set-outcome-value>`
 }
@@ -183,6 +187,10 @@ func TestOthersItemsScoreAsTheySay(t *testing.T) {
 			template+`map_response.xml"/>`), nil},
 		"mapped, nothing for the rest": {match3(correct3+`<qti-mapping default-value="0"><qti-map-entry map-key="a x" mapped-value="1"/><qti-map-entry map-key="b y" mapped-value="1"/><qti-map-entry map-key="c x" mapped-value="0"/></qti-mapping>`,
 			template+`map_response"/>`), nil},
+		"added up": {match3(correct3, `<qti-response-processing>`+adds("a x", "1")+adds("b y", "0.5")+adds("c x", "-1")+`<qti-response-condition><qti-response-if><qti-lt><qti-variable identifier="SCORE"/><qti-base-value base-type="float">0</qti-base-value></qti-lt>`+gives("0")+
+			`</qti-response-if></qti-response-condition></qti-response-processing>`), nil},
+		"the most, by the correct response": {match3(correct3, `<qti-response-processing><qti-response-condition><qti-response-if><qti-match><qti-variable identifier="RESPONSE"/><qti-correct identifier="RESPONSE"/></qti-match>`+gives("2.5")+
+			`</qti-response-if></qti-response-condition></qti-response-processing>`), nil},
 		"correct, written out": {match3(correct3, `<qti-response-processing><qti-response-condition><qti-response-if><qti-match><qti-variable identifier="RESPONSE"/><qti-correct identifier="RESPONSE"/></qti-match>`+gives("3")+
 			`</qti-response-if><qti-response-else>`+gives("0")+`</qti-response-else></qti-response-condition></qti-response-processing>`), nil},
 		"two ways, one for less": {match3("", `<qti-response-processing><qti-response-condition>

@@ -104,7 +104,11 @@ func (x *exporting) processing() (*node, []*node) {
 		}
 	}
 	for k, s := range x.judge.Solutions {
-		for _, name := range []string{"COUNT", "EARNED", "VALUE"} {
+		counts := []string{"COUNT", "EARNED", "VALUE"}
+		if x.mapped != nil {
+			counts = counts[:1]
+		}
+		for _, name := range counts {
 			outcomes = append(outcomes, declare(nth(name, k), "integer", "0"))
 		}
 		outcomes = append(outcomes, declare(nth("VALID", k), "boolean", "false"))
@@ -121,10 +125,17 @@ func (x *exporting) processing() (*node, []*node) {
 		} else {
 			do = append(do, x.solution(k, s)...)
 		}
-		do = append(do, x.value(k, common)...)
+		if x.mapped == nil {
+			do = append(do, x.value(k, common)...)
+		}
 	}
-	do = append(do, x.result(common)...)
-	outcomes = append(outcomes, declare("BEST", "integer", "0"))
+	if x.mapped != nil {
+		do = append(do, set(score, el("qti-map-response", at("identifier", response))))
+		do = append(do, outcomeRules([]*node{variable("VALID_1")}, []*node{x.someRight(x.judge.Solutions[0])}))
+	} else {
+		do = append(do, x.result(common)...)
+		outcomes = append(outcomes, declare("BEST", "integer", "0"))
+	}
 	empty := x.judge.Judge(placing.New(x.parts), marks.Now{Attempt: 1}, nil)
 	p := el("qti-response-processing", nil, el("qti-response-condition", nil,
 		el("qti-response-if", nil, el("qti-is-null", nil, variable(response)), set(score, base("float", empty.Score.String())), set(outcome, base("identifier", empty.Outcome))),
@@ -149,7 +160,7 @@ func gcd(a, b int) int {
 func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	d := x.doc
 	count, earned := nth("COUNT", k), nth("EARNED", k)
-	byItem := d.Marks.By == "item" || d.Marks.By == "order"
+	byItem := (d.Marks.By == "item" || d.Marks.By == "order") && x.mapped == nil
 	for t := range d.Targets {
 		byLane := d.Marks.By == "order" && s.Lane(t) != nil
 		for i := range d.Items {
@@ -164,7 +175,7 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 						then = append(then, plus(earned, w))
 					}
 					do = append(do, when(m, then...))
-				case d.Marks.By != "whole" && x.parts.Penalty(t, i) > 0:
+				case d.Marks.By != "whole" && x.parts.Penalty(t, i) > 0 && x.mapped == nil:
 					do = append(do, when(m, plus(earned, -x.parts.Penalty(t, i))))
 				}
 			}
@@ -451,10 +462,16 @@ func (x *exporting) result(common int) (do []*node) {
 	do = append(do, el("qti-response-condition", nil,
 		el("qti-response-if", nil, el("qti-lt", nil, variable("BEST"), whole(0)), set(score, el("qti-subtract", nil, base("float", "0"), below))),
 		el("qti-response-else", nil, set(score, rounded(variable("BEST"))))))
-	return append(do, el("qti-response-condition", nil,
+	return append(do, outcomeRules(valids, parts))
+}
+
+// outcomeRules say what the outcome is: right where one of the first holds, else part where one of
+// the others does, else wrong.
+func outcomeRules(valids, parts []*node) *node {
+	return el("qti-response-condition", nil,
 		el("qti-response-if", nil, or(valids...), set(outcome, base("identifier", "right"))),
 		el("qti-response-else-if", nil, or(parts...), set(outcome, base("identifier", "part"))),
-		el("qti-response-else", nil, set(outcome, base("identifier", "wrong")))))
+		el("qti-response-else", nil, set(outcome, base("identifier", "wrong"))))
 }
 
 // someRight says that at least one piece is right.

@@ -1,6 +1,7 @@
 package qti
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strconv"
@@ -55,7 +56,7 @@ func (m *importing) score() {
 	p := m.root.child("qti-response-processing")
 	template := ""
 	if p != nil {
-		template = cmpBase(p.get("template"))
+		template = cmpBase(cmp.Or(p.get("template"), p.get("template-location")))
 	}
 	points := d.child("qti-area-mapping") != nil && m.kind == positioning
 	switch {
@@ -64,10 +65,14 @@ func (m *importing) score() {
 	case m.kind == ordering || m.kind == graphicOrder:
 		m.byOrder(p)
 	case p != nil && m.own() && m.asExported(p):
-	case strings.HasPrefix(template, "map_response"), strings.HasPrefix(template, "CC2_map"), template == "" && p != nil && mapsAlone(p):
+	case m.kind != associating && (strings.HasPrefix(template, "map_response") || strings.HasPrefix(template, "CC2_map") || template == "" && p != nil && mapsAlone(p)):
 		m.byMapping(d)
 	case strings.HasPrefix(template, "match_correct"), strings.HasPrefix(template, "CC2_match"), template == "" && p != nil && m.simple(p):
 		m.exactly(0, m.pairs(m.correct()))
+		if strings.HasPrefix(template, "CC2") {
+			m.doc.Marks.Points = activity.U(math.Round(100 * m.most0()))
+		}
+	case template == "" && p != nil && m.added(p, d):
 	case template == "" && p != nil && m.written(p):
 	default:
 		m.exactly(0, m.pairs(m.correct()))
@@ -205,7 +210,7 @@ func (m *importing) simple(p *node) bool {
 	}
 	for _, set := range branch.children("qti-set-outcome-value") {
 		if set.get("identifier") == score {
-			v, ok := constant(set)
+			v, ok := m.constant(set)
 			if !ok || v <= 0 {
 				return false
 			}
@@ -214,7 +219,7 @@ func (m *importing) simple(p *node) bool {
 	}
 	if e := rules[0].child("qti-response-else"); e != nil {
 		for _, set := range e.children("qti-set-outcome-value") {
-			if v, ok := constant(set); set.get("identifier") == score && (!ok || v != 0) {
+			if v, ok := m.constant(set); set.get("identifier") == score && (!ok || v != 0) {
 				return false
 			}
 		}
@@ -227,20 +232,30 @@ func isCorrect(n *node) bool {
 	return n.name == "qti-match" && n.child("qti-variable") != nil && n.child("qti-correct") != nil
 }
 
-// constant is the number that is set.
-func constant(set *node) (float64, bool) {
+// constant is the number that is set: as it stands there, or the most that is declared.
+func (m *importing) constant(set *node) (float64, bool) {
 	in := set.children()
 	if len(in) != 1 {
 		return 0, false
 	}
-	if in[0].name == "qti-variable" && (in[0].get("identifier") == maximum) {
-		return 1, true
+	if in[0].name == "qti-variable" && in[0].get("identifier") == maximum {
+		return m.most0(), true
 	}
 	if in[0].name != "qti-base-value" {
 		return 0, false
 	}
 	v, err := strconv.ParseFloat(in[0].plain(), 64)
 	return v, err == nil && !math.IsNaN(v) && !math.IsInf(v, 0)
+}
+
+// most0 is the most that is declared to be scored, or 1.
+func (m *importing) most0() float64 {
+	for _, d := range m.root.children("qti-outcome-declaration") {
+		if v := d.find("qti-value"); d.get("identifier") == maximum && v != nil && number0(v.plain()) > 0 {
+			return number0(v.plain())
+		}
+	}
+	return 1
 }
 
 // mapsAlone says whether processing sets the score by the mapping, and nothing else of it.
@@ -258,6 +273,52 @@ func mapsAlone(p *node) bool {
 		}
 	})
 	return found && only
+}
+
+// added reads processing that adds to the score for each of some pairs: it is a mapping, written
+// out.
+func (m *importing) added(p, d *node) bool {
+	mapping := el("qti-mapping", at("default-value", "0"))
+	mapping.line = p.line
+	seen := map[string]bool{}
+	for _, rule := range p.children() {
+		if rule.name == "qti-set-outcome-value" && rule.get("identifier") == score {
+			if v, ok := m.constant(rule); ok && v == 0 {
+				continue
+			}
+			return false
+		}
+		branches := rule.children()
+		if rule.name != "qti-response-condition" || len(branches) != 1 || len(branches[0].children()) != 2 {
+			return false
+		}
+		in := branches[0].children()
+		if (in[0].name == "qti-lt" || in[0].name == "qti-lte") && in[0].child("qti-variable") != nil && in[0].child("qti-variable").get("identifier") == score {
+			if v, ok := m.constant(in[1]); !ok || v != 0 {
+				return false
+			}
+			mapping.addAttr("lower-bound", "0") // what has fallen below is set back
+			continue
+		}
+		sum := in[1].child("qti-sum")
+		if _, ok := m.member(in[0]); !ok || in[1].get("identifier") != score || sum == nil || sum.child("qti-base-value") == nil || sum.child("qti-variable") == nil {
+			return false
+		}
+		key := in[0].child("qti-base-value").plain()
+		if seen[key] {
+			return false
+		}
+		seen[key] = true
+		entry := el("qti-map-entry", at("map-key", key, "mapped-value", sum.child("qti-base-value").plain()))
+		entry.line = rule.line
+		mapping.add(entry)
+	}
+	if len(seen) == 0 {
+		return false
+	}
+	d.add(mapping)
+	m.byMapping(d)
+	return true
 }
 
 // weighs finds by what values become whole numbers of weight, up to 1000; 0 where none does.
@@ -335,7 +396,9 @@ func (m *importing) byMapping(d *node) {
 			}
 		}
 	}
-	m.onceEach(s)
+	if !m.own() { // else its needs say so
+		m.onceEach(s)
+	}
 	if rest > 0 {
 		m.note(mapping, m.root.get("identifier"), "default", "What is not in the mapping earns %g there, and nothing here.", rest)
 	}

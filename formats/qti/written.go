@@ -26,10 +26,10 @@ func (m *importing) worth(by int, mapping *node) {
 	}
 	most := float64(available(j, 0)) / float64(by)
 	m.doc.Marks.Points = activity.U(math.Round(100 * most))
-	if bound := mapping.get("upper-bound"); bound != "" && number0(bound) < most {
+	if bound := mapping.get("upper-bound"); bound != "" && number0(bound) < most-0.005 {
 		m.note(mapping, m.root.get("identifier"), "upper-bound", "More than %s points can be earned here: %g.", bound, most)
 	}
-	if bound := number0(mapping.get("lower-bound")); mapping.has("lower-bound") && bound < -most || !mapping.has("lower-bound") && m.doc.Marks.Negative && slices.ContainsFunc(m.doc.Items, func(it activity.Item) bool { return it.Penalty > 0 }) {
+	if bound := number0(mapping.get("lower-bound")); mapping.has("lower-bound") && bound < -most-0.005 || !mapping.has("lower-bound") && m.doc.Marks.Negative && slices.ContainsFunc(m.doc.Items, func(it activity.Item) bool { return it.Penalty > 0 }) {
 		m.note(mapping, m.root.get("identifier"), "lower-bound", "No more than %g points can be lost here.", most)
 	}
 }
@@ -66,7 +66,7 @@ func (m *importing) written(p *node) bool {
 	chain = func(list []*node) bool {
 		for _, rule := range list {
 			if rule.name == "qti-set-outcome-value" {
-				if v, ok := constant(rule); rule.get("identifier") == score && (!ok || v != 0) {
+				if v, ok := m.constant(rule); rule.get("identifier") == score && (!ok || v != 0) {
 					return false
 				}
 				continue
@@ -88,7 +88,7 @@ func (m *importing) written(p *node) bool {
 				v, sets := 0.0, false
 				for _, set := range in[1:] {
 					if set.name == "qti-set-outcome-value" && set.get("identifier") == score {
-						x, ok := constant(set)
+						x, ok := m.constant(set)
 						if !ok {
 							return false
 						}
@@ -288,7 +288,7 @@ func (m *importing) asExported(p *node) bool {
 			in := c.children()
 			pair, ok := m.member(in[0])
 			for _, set := range in[1:] {
-				n, adds := added(set)
+				n, adds := increment(set)
 				switch set.get("identifier") {
 				case nth("COUNT", k):
 					if ok {
@@ -341,6 +341,10 @@ func (m *importing) asExported(p *node) bool {
 				}
 			}
 		}
+	}
+	if d := m.declared(); d.child("qti-mapping") != nil {
+		m.byMapping(d)
+		return m.points()
 	}
 	if earns || by == "target" && len(weights) == 0 {
 		by = "item"
@@ -403,8 +407,8 @@ func names(root *node) string {
 	return b.String()
 }
 
-// added is what a rule adds to its outcome.
-func added(set *node) (int, bool) {
+// increment is what a rule adds to its outcome.
+func increment(set *node) (int, bool) {
 	sum := set.child("qti-sum")
 	if sum == nil || sum.child("qti-base-value") == nil || sum.child("qti-variable") == nil || sum.child("qti-variable").get("identifier") != set.get("identifier") {
 		return 0, false

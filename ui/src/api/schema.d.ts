@@ -821,6 +821,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/play/{link}/left": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A page that a platform opened is gone */
+    post: operations["left"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/play/{link}/media/{id}": {
     parameters: {
       query?: never;
@@ -972,6 +989,23 @@ export interface paths {
     post?: never;
     /** Send statements nowhere any more */
     delete: operations["dropRecords"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/releases/{id}/cmi5": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A package for cmi5 that opens the release here, without its key */
+    get: operations["hostedCmi5"];
+    put?: never;
+    post?: never;
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -2904,6 +2938,9 @@ export interface components {
       side: string;
       text: string;
     };
+    LeftInputBody: {
+      pass: string;
+    };
     LinkOutputBody: {
       /** @description A path */
       link: string;
@@ -3092,6 +3129,7 @@ export interface components {
       back: number;
       /** Format: int64 */
       next: number;
+      progress: string;
       /** Format: int64 */
       reached: number;
       retry: boolean;
@@ -3944,6 +3982,8 @@ export interface components {
       n: number;
       /** @enum {string} */
       phase: "placing" | "paused" | "done";
+      /** @description How far it has come, from 0 to 1 */
+      progress: string;
       reason?: string;
       replies: components["schemas"]["Told"][];
       result: string;
@@ -6286,6 +6326,39 @@ export interface operations {
       };
     };
   };
+  left: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        link: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LeftInputBody"];
+      };
+    };
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
   playMedium: {
     parameters: {
       query?: never;
@@ -6681,6 +6754,35 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["Connections"];
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  hostedCmi5: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {

@@ -138,7 +138,7 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
         seated={seated}
         room={room}
         beside={draft ? w("tried") : room ? "" : seated.learner}
-        onAnswer={(after) => tellProgress(after, seated.scene.pieces.length)}
+        onAnswer={tellProgress}
         end={
           host.arrive ? (
             <>

@@ -41,11 +41,8 @@ export function tellSize(root: HTMLElement): (() => void) | undefined {
 }
 
 /** Says how a sitting stands after an answer. */
-export function tellProgress(after: Standing, pieces: number) {
-  const placed = Object.values(after.targets).reduce((n, list) => n + (list?.length ?? 0), 0);
-  const progress =
-    after.phase === "done" ? 1 : pieces > 0 ? Math.min(0.99, Math.round((100 * placed) / pieces) / 100) : 0;
-  tell("magpie:progress", { progress, attempt: after.attempt, phase: after.phase });
+export function tellProgress(after: Standing) {
+  tell("magpie:progress", { progress: Number(after.progress), attempt: after.attempt, phase: after.phase });
   if (after.final) {
     const { score, percent, passed, outcome } = after.final;
     tell("magpie:finished", { score, percent, passed, outcome });
@@ -54,11 +51,7 @@ export function tellProgress(after: Standing, pieces: number) {
 
 /** Says how a series stands. */
 export function tellSeries(now: Now) {
-  const steps = now.steps.filter((s) => !s.page);
-  const over = steps.filter((s) => s.phase === "done").length;
-  const end = now.reached >= now.steps.length;
-  const progress = end ? 1 : steps.length > 0 ? Math.min(0.99, Math.round((100 * over) / steps.length) / 100) : 0;
-  tell("magpie:progress", { progress, step: now.at, steps: now.steps.length });
+  tell("magpie:progress", { progress: Number(now.progress), step: now.at, steps: now.steps.length });
   if (now.total) {
     const { score, percent, passed } = now.total;
     tell("magpie:finished", { score, percent, passed });

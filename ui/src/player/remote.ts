@@ -84,6 +84,13 @@ export class HostedRelease implements Host, Walk {
   constructor(link: string) {
     this.base = address(`/api/play/${link}`);
     this.kept = `magpie-moves-${link}`;
+    // When the page goes, a platform that wants to know is told; loaded again, it goes on.
+    if (ticket)
+      addEventListener("pagehide", () => {
+        const body = JSON.stringify({ pass: passOf() });
+        const headers = { "Content-Type": "application/json" };
+        void fetch(`${this.base}/left`, { method: "POST", keepalive: true, headers, body }).catch(() => {});
+      });
   }
 
   readonly alone = ticket !== "";

@@ -114,6 +114,9 @@ export function GetItOut({ release, title, onClose }: Props) {
                 {packages.data.college && (p.as === "scorm12" || p.as === "scorm2004" || p.as === "cmi5") && (
                   <Button onClick={() => void tryThere(p.as as "scorm12")}>Try it in Tarnbridge College</Button>
                 )}
+                {p.as === "cmi5" && packages.data.platforms && (
+                  <Fetch release={release} as="cmi5-hosted" label="Download without the key: opens here" />
+                )}
                 {steps > 1 && (p.as.startsWith("scorm") || p.as === "cmi5") && (
                   <Fetch release={release} as={p.as} each label={`Download, one object per step (${steps})`} />
                 )}
@@ -179,8 +182,8 @@ type FetchProps = { release: Release; as: string; each?: boolean; label: string 
 /** A download, as a link: the browser shows how far it is. */
 function Fetch({ release, as, each, label }: FetchProps) {
   const to = address(
-    as === "qti"
-      ? `/api/releases/${release.id}/qti`
+    as === "qti" || as === "cmi5-hosted"
+      ? `/api/releases/${release.id}/${as === "qti" ? "qti" : "cmi5"}`
       : `/api/releases/${release.id}/packages/${as}${each ? "?eachStep=true" : ""}`,
   );
   return (
