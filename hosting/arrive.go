@@ -178,7 +178,7 @@ func (s *Service) GradesAgain(ctx context.Context, r store.Release) ([]store.Pos
 	posts := []store.Post{}
 	for _, id := range arrivals {
 		a, p, err := s.store.ArrivalByID(ctx, id)
-		if errors.Is(err, store.ErrNotFound) {
+		if errors.Is(err, store.ErrNotFound) || err == nil && p.Auth == "" {
 			continue
 		}
 		if err != nil {

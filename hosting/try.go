@@ -84,15 +84,15 @@ func (s *Service) drafted(ctx context.Context, in Tried) (Stage, error) {
 
 // taught finds the release that whoever teaches at a platform has opened from there: they try
 // it like a draft, and nothing is kept.
-func (s *Service) taught(ctx context.Context, pass string) (*Hosted, error) {
-	a, err := s.store.Admitted(ctx, pass, store.ToSee)
+func (s *Service) taught(ctx context.Context, token string) (*Hosted, error) {
+	link, err := s.store.TrialLink(ctx, token)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, noDraft()
 	}
 	if err != nil {
 		return nil, err
 	}
-	return s.Find(ctx, a.Link)
+	return s.Find(ctx, link)
 }
 
 // makeDraft makes a revision of a draft ready.

@@ -222,7 +222,7 @@ func teaches(role string) bool {
 		return false // of the institution or the system: no teacher of this course
 	}
 	end := role[strings.LastIndexAny(role, "#/")+1:]
-	return slices.Contains([]string{"Instructor", "TeachingAssistant", "ContentDeveloper", "Administrator", "Mentor"}, end) && end != "Mentor"
+	return slices.Contains([]string{"Instructor", "TeachingAssistant", "ContentDeveloper", "Administrator"}, end)
 }
 
 // key finds a platform's key by its name.

@@ -274,7 +274,7 @@ func (s *Server) linkResults(ctx context.Context, in *Launched) (*linkResultsOut
 	out := &linkResultsOutput{}
 	out.Body.Title, out.Body.Members, out.Body.Results = r.Title, l.Members != "", []LinkResult{}
 	if r.Form != store.ASeries {
-		out.Body.Try = "/try/" + in.Pass
+		out.Body.Try = "/try/" + store.TrialOf(in.Pass)
 	}
 	arrivals, err := s.store.ArrivalsAt(ctx, store.LinkOf(p.ID, l.Deployment, l.Resource))
 	if err != nil {

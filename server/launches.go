@@ -263,6 +263,15 @@ func (s *Server) admit(ctx context.Context, p store.Platform, l lti.Launch) (to 
 	a := store.Admission{PlatformID: p.ID}
 	name := l.Name
 	l.Name = "" // it stands in the roster, and is forgotten with it
+	// What this server asks, or people are sent to, is where platforms can be.
+	for _, address := range []*string{&l.LineItem, &l.LineItems, &l.Members, &l.Return} {
+		if !lti.Address(*address, s.here()) {
+			*address = ""
+		}
+	}
+	if l.Deep != nil && !lti.Address(l.Deep.Return, s.here()) {
+		return "", &lti.Refused{Code: "bad-launch", Detail: "The platform does not say where a choice is to go, so nothing was opened."}
+	}
 	body, err := json.Marshal(l)
 	if err != nil {
 		return "", err

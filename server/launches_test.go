@@ -320,7 +320,10 @@ func TestACourse(t *testing.T) {
 	if len(seen.Results) != 12 || begunBy != 2 {
 		t.Errorf("the teacher sees %d learners, of whom %d have begun", len(seen.Results), begunBy)
 	}
-	// They try it like a draft, and nothing is kept of that.
+	// They try it like a draft, and nothing is kept of that; whoever has the link sees no results.
+	if code := ruth.as("Magpie-Pass", strings.TrimPrefix(seen.Try, "/try/"), "GET", "/api/launched/results", nil, nil); code != 403 {
+		t.Errorf("by the link to try it, results are seen: %d", code)
+	}
 	if code, body := ruth.ask("GET", "/api"+seen.Try, nil); code != 200 || strings.Contains(body, "solutions") {
 		t.Errorf("trying it: %d %s", code, body)
 	}

@@ -6,6 +6,7 @@ import (
 	"database/sql"
 	"encoding/hex"
 	"errors"
+	"regexp"
 	"strings"
 	"time"
 
@@ -287,6 +288,20 @@ func (s *Store) Admitted(ctx context.Context, pass, kind string) (a Admission, e
 	return a, found(err)
 }
 
+// TrialOf is by what a release that was opened to see is tried: nobody can do more with it.
+func TrialOf(pass string) string { return HashOf(pass)[:32] }
+
+var trial = regexp.MustCompile(`^[0-9a-f]{32}$`)
+
+// TrialLink finds the link of the release that is tried.
+func (s *Store) TrialLink(ctx context.Context, token string) (link string, err error) {
+	if !trial.MatchString(token) {
+		return "", ErrNotFound
+	}
+	err = s.db.GetContext(ctx, &link, `SELECT link FROM admissions WHERE pass LIKE ? AND kind = ? AND until_at > ?`, token+"%", ToSee, now())
+	return link, found(err)
+}
+
 // PlatformOfTicket finds whose ticket one is, also after it was taken.
 func (s *Store) PlatformOfTicket(ctx context.Context, ticket string) (Platform, error) {
 	var p Platform
@@ -300,6 +315,10 @@ func (s *Store) PlatformOfTicket(ctx context.Context, ticket string) (Platform, 
 // DropAdmissions forgets logins and admissions that are over.
 func (s *Store) DropAdmissions(ctx context.Context) error {
 	if err := s.dropSome(ctx, `platform_logins WHERE made_at < ?`, now().Add(-LoginHolds)); err != nil {
+		return err
+	}
+	// Of a session that is long over only what was said of it stays, not who it was.
+	if _, err := s.db.ExecContext(ctx, `UPDATE cmi5_sessions SET launch = '{}', sealed = '' WHERE over_at < ? AND launch <> '{}'`, now().Add(-7*24*time.Hour)); err != nil {
 		return err
 	}
 	return s.dropSome(ctx, `admissions WHERE until_at < ?`, now())

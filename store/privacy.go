@@ -170,7 +170,8 @@ func (w Workspace) Erase(ctx context.Context, traces []Trace) error {
 		sittings := more(append(of["sitting"], steps...))
 		for _, q := range []string{`moves WHERE sitting_id IN (0` + sittings, `remarked WHERE sitting_id IN (0` + sittings,
 			`tallies WHERE sitting_id IN (0` + sittings, `sittings WHERE id IN (0` + sittings,
-			`runs WHERE id IN (0` + more(of["run"]), `begins WHERE learner_id IN (0` + more(of["roster"]), `learners WHERE id IN (0` + more(of["roster"])} {
+			`runs WHERE id IN (0` + more(of["run"]), `cmi5_sessions WHERE arrival_id IN (SELECT id FROM arrivals WHERE learner_id IN (0` + more(of["roster"]) + `)`,
+			`arrivals WHERE learner_id IN (0` + more(of["roster"]), `begins WHERE learner_id IN (0` + more(of["roster"]), `learners WHERE id IN (0` + more(of["roster"])} {
 			if _, err := tx.ExecContext(ctx, `DELETE FROM `+q+`)`); err != nil {
 				return err
 			}

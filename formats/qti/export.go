@@ -339,7 +339,7 @@ func (x *exporting) dragged(text, picture string) (list []*node) {
 			}
 			continue
 		}
-		list = append(list, el(text, at("identifier", c.id, "match-max", most), txt(cmp.Or(richtext.Plain(richtext.Read(it.Text)), reply.Spoken(it)))))
+		list = append(list, el(text, at("identifier", c.id, "match-max", most), txt(reply.Spoken(it))))
 	}
 	return list
 }
@@ -351,12 +351,7 @@ func (x *exporting) face(i int) (list []*node) {
 		list = append(list, x.image(it.Picture, it.Alt, pixels(it.Size.W), pixels(it.Size.H)))
 	}
 	if it.Text != "" {
-		blocks := richtext.Read(it.Text)
-		if len(blocks) == 1 && blocks[0].Kind == richtext.Paragraph {
-			list = append(list, x.inline(blocks[0].Children, nil)...)
-		} else {
-			list = append(list, x.blocks(blocks, nil)...)
-		}
+		list = append(list, txt(it.Text))
 	}
 	if len(list) == 0 {
 		list = append(list, txt(reply.Spoken(it)))

@@ -41,7 +41,8 @@ type importing struct {
 	doc   *activity.Doc
 	media map[string]bundle.Medium
 	notes []Note
-	taken map[string]bool
+	taken map[string]bool // ids of items and replies
+	spots map[string]bool // of targets
 	// ids of items and targets by their identifiers there; what is dragged as often as it likes.
 	items, targets map[string]string
 	unbound        []string
@@ -67,7 +68,7 @@ func Import(body []byte, from Source) (*Imported, []Note, error) {
 	if root.name != "qti-assessment-item" {
 		return nil, []Note{{from.Name, root.line, root.name, "not-an-item", "This is no assessment item."}}, nil
 	}
-	m := &importing{from: from, root: root, media: map[string]bundle.Medium{}, taken: map[string]bool{}, items: map[string]string{}, targets: map[string]string{}, alike: map[string]string{}}
+	m := &importing{from: from, root: root, media: map[string]bundle.Medium{}, taken: map[string]bool{}, spots: map[string]bool{}, items: map[string]string{}, targets: map[string]string{}, alike: map[string]string{}}
 	if version == "" {
 		m.note(root, root.get("identifier"), "unknown-version", "Its version of QTI is not one that is read: 2.1, 2.2 and 3.0 are. It is read as 3.0 or 2.2 by its names.")
 	}
@@ -225,7 +226,7 @@ func (m *importing) target(n *node, name string, holds int) *activity.Target {
 		m.note(n, id, "bad-identifier", "A place without an identifier of its own is left out.")
 		return nil
 	}
-	t := activity.NewTarget(activity.FreshID(m.taken, id), clipped(cmp.Or(name, id), 200))
+	t := activity.NewTarget(activity.FreshID(m.spots, id), clipped(cmp.Or(name, id), 200))
 	if name == "" {
 		t.Label.Text = ""
 	}
@@ -507,7 +508,7 @@ func (m *importing) ordered() bool {
 	for _, c := range m.at.children("qti-simple-choice") {
 		m.item(c, 1)
 	}
-	lane := activity.NewTarget(activity.FreshID(m.taken, "order"), "Order")
+	lane := activity.NewTarget(activity.FreshID(m.spots, "order"), "Order")
 	lane.Label.Text, lane.Ordered = "", true
 	m.doc.Targets = append(m.doc.Targets, lane)
 	return m.enough()

@@ -266,6 +266,26 @@ func TestItemsOfTwo(t *testing.T) {
 	if got, notes, err = Import(pairs, Source{}); err != nil || got == nil || len(got.Doc.Key.Solutions) != 4 {
 		t.Errorf("pairs: %v %v", notes, err)
 	}
+	// Mapped ones earn the same whichever lies upon the other.
+	worth := strings.Replace(strings.Replace(string(pairs), "</correctResponse>", `</correctResponse><mapping defaultValue="-1"><mapEntry mapKey="A B" mappedValue="2"/><mapEntry mapKey="C D" mappedValue="1"/></mapping>`, 1), "match_correct", "map_response", 1)
+	if got, notes, err = Import([]byte(worth), Source{}); err != nil || got == nil {
+		t.Fatal(notes, err)
+	}
+	judge, err := marks.NewJudge(got.Doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, x := range []struct {
+		item, target, score string
+	}{{"a", "b", "2"}, {"b", "a", "2"}, {"d", "c", "1"}, {"a", "c", "-1"}} {
+		a := placing.New(judge.Parts)
+		piece, _ := judge.Parts.Piece(x.item)
+		target, _ := judge.Parts.Target(x.target)
+		a.Put(piece, target, 1)
+		if s := judge.Judge(a, marks.Now{Attempt: 1}, nil).Score.String(); s != x.score {
+			t.Errorf("%s upon %s scores %s, not %s", x.item, x.target, s, x.score)
+		}
+	}
 }
 
 // What is hostile, or no item, is refused with where and why, in linear time; what an activity

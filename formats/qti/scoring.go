@@ -65,6 +65,8 @@ func (m *importing) score() {
 	case m.kind == ordering || m.kind == graphicOrder:
 		m.byOrder(p)
 	case p != nil && m.own() && m.asExported(p):
+	case p != nil && m.kind == associating && (strings.HasPrefix(template, "map_response") || strings.HasPrefix(template, "CC2_map") || template == "" && mapsAlone(p)):
+		m.pairsByMapping(d)
 	case m.kind != associating && (strings.HasPrefix(template, "map_response") || strings.HasPrefix(template, "CC2_map") || template == "" && p != nil && mapsAlone(p)):
 		m.byMapping(d)
 	case strings.HasPrefix(template, "match_correct"), strings.HasPrefix(template, "CC2_match"), template == "" && p != nil && m.simple(p):
@@ -169,20 +171,6 @@ const mostEither = 5
 
 // eitherWay makes pairs right whichever lies upon the other.
 func (m *importing) eitherWay(list []answerPair) {
-	turned := func(p answerPair) answerPair {
-		item, target := "", ""
-		for id, mine := range m.targets {
-			if mine == p.target {
-				item = m.items[id]
-			}
-		}
-		for id, mine := range m.items {
-			if mine == p.item {
-				target = m.targets[id]
-			}
-		}
-		return answerPair{item, target}
-	}
 	ways := 1 << min(len(list), mostEither)
 	if len(list) > mostEither {
 		m.note(m.at, m.root.get("identifier"), "either-way", "Of %d pairs only the first %d may lie either way.", len(list), mostEither)
@@ -191,11 +179,65 @@ func (m *importing) eitherWay(list []answerPair) {
 		m.solution(k)
 		for i, p := range list {
 			if i < mostEither && k>>i&1 == 1 {
-				p = turned(p)
+				p = m.turned(p)
 			}
 			m.right(k, p)
 		}
 	}
+}
+
+// turned is a pair with the one that lay upon the other under it.
+func (m *importing) turned(p answerPair) (out answerPair) {
+	for id, mine := range m.targets {
+		if mine == p.target {
+			out.item = m.items[id]
+		}
+	}
+	for id, mine := range m.items {
+		if mine == p.item {
+			out.target = m.targets[id]
+		}
+	}
+	return out
+}
+
+// pairsByMapping gives pairs that may lie either way what they are mapped to.
+func (m *importing) pairsByMapping(d *node) {
+	mapping := d.child("qti-mapping")
+	if mapping == nil {
+		m.exactly(0, m.pairs(m.correct()))
+		return
+	}
+	rest := number0(mapping.get("default-value"))
+	values, list := []float64{rest}, []answerPair{}
+	worth := map[answerPair]float64{}
+	for _, e := range mapping.children("qti-map-entry") {
+		if p, ok := m.pair(e.get("map-key")); ok {
+			worth[p] = number0(e.get("mapped-value"))
+			values = append(values, worth[p])
+			if worth[p] > 0 {
+				list = append(list, p)
+			}
+		}
+	}
+	by := max(1, weighs(values))
+	m.eitherWay(list)
+	m.doc.Marks.By, m.doc.Marks.Cells = "item", map[string]activity.Cell{}
+	for i := range m.doc.Items {
+		m.doc.Items[i].Weight, m.doc.Items[i].Penalty = 0, max(0, int(math.Round(-rest*float64(by))))
+	}
+	for p, v := range worth {
+		whole, none := int(math.Round(math.Abs(v)*float64(by))), 0
+		cell := activity.Cell{Weight: &whole}
+		if v <= 0 {
+			cell = activity.Cell{Weight: &none, Penalty: &whole}
+		}
+		for _, q := range []answerPair{p, m.turned(p)} {
+			m.doc.Marks.Cells[q.item+"/"+q.target] = cell
+		}
+	}
+	m.doc.Marks.Negative = !mapping.has("lower-bound") || number0(mapping.get("lower-bound")) < 0
+	m.worth(by, mapping)
 }
 
 // simple says whether processing sets a score by the correct response alone.

@@ -87,7 +87,10 @@ func (m *importing) written(p *node) bool {
 				}
 				v, sets := 0.0, false
 				for _, set := range in[1:] {
-					if set.name == "qti-set-outcome-value" && set.get("identifier") == score {
+					if set.name != "qti-set-outcome-value" {
+						return false
+					}
+					if set.get("identifier") == score {
 						x, ok := m.constant(set)
 						if !ok {
 							return false
