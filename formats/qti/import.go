@@ -481,7 +481,6 @@ func (m *importing) associated() bool {
 			t.Lets = activity.Selector{All: true, Except: []string{except}}
 		}
 	}
-	m.note(m.at, m.root.get("identifier"), "associate", "Pairs of “%s” are made by laying one upon the other, whichever way.", m.title())
 	return m.enough()
 }
 

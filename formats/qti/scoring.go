@@ -539,6 +539,9 @@ func (m *importing) byAreas(d *node) {
 	slices.SortFunc(s.Needs, func(a, b activity.Need) int { return strings.Compare(a.Target, b.Target) })
 	m.worth(by, mapping)
 	m.plainer()
+	if p := m.root.child("qti-response-processing"); p != nil && (strings.Contains(p.get("template"), "map_response_point") || p.find("qti-map-response-point") != nil) {
+		return
+	}
 	m.note(mapping, m.root.get("identifier"), "areas", "The object of “%s” is put onto areas; how near it is to a point does not count.", m.title())
 }
 
