@@ -110,9 +110,10 @@ func (s *Server) refuseLaunch(w http.ResponseWriter, r *http.Request, p store.Pl
 	var refused *lti.Refused
 	var problem *Problem
 	var refusal *hosting.Refusal
+	why := ""
 	switch {
 	case errors.As(err, &refused):
-		v.Detail, v.Code = refused.Detail, refused.Code
+		v.Detail, v.Code, why = refused.Detail, refused.Code, refused.Error()
 	case errors.As(err, &problem):
 		v.Detail, v.Code, status = problem.Detail, problem.Code, problem.Status
 	case errors.As(err, &refusal):
@@ -121,7 +122,7 @@ func (s *Server) refuseLaunch(w http.ResponseWriter, r *http.Request, p store.Pl
 		q := s.problem(r.Context(), "launch", err)
 		v.Detail, v.Code, status = q.Detail, q.Code, q.Status
 	}
-	s.log.Warn("a launch was refused", "code", v.Code, "platform", p.ID, "request", middleware.GetReqID(r.Context()), "error", err)
+	s.log.Warn("a launch was refused", "code", v.Code, "platform", p.ID, "request", middleware.GetReqID(r.Context()), "error", why)
 	s.showLaunch(w, status, strings.Join(originsOf(p), " "), v)
 }
 
