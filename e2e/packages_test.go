@@ -292,8 +292,15 @@ func (p *person) intoFrame(url string) {
 			if err != nil {
 				return err
 			}
+			// Others have frames of the same page: hers is in her own browser.
+			hers := cdp.BrowserContextID("")
 			for _, x := range list.TargetInfos {
-				if x.Type == "iframe" && strings.HasPrefix(x.URL, url) {
+				if x.TargetID == t.TargetID {
+					hers = x.BrowserContextID
+				}
+			}
+			for _, x := range list.TargetInfos {
+				if x.Type == "iframe" && x.BrowserContextID == hers && strings.HasPrefix(x.URL, url) {
 					found = x.TargetID
 				}
 			}

@@ -9,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/hosting"
@@ -157,7 +158,9 @@ func (p *person) launched(url string) {
 	p.t.Helper()
 	p.until("a frame", `document.querySelector('iframe')`)
 	eval[any](p, `Object.assign(document.querySelector('iframe').style, {position: 'fixed', inset: 0, width: '100vw', height: '100vh', zIndex: 9})`)
+	height := eval[float64](p, `innerHeight`)
 	p.intoFrame(url)
+	p.until("all of the window", `innerHeight === `+js(height))
 }
 
 // A course that opens a release here by cmi5 has no key in it; each answer and the result go to
@@ -239,4 +242,43 @@ func TestHostedCmi5(t *testing.T) {
 	if list := college.Grades(); len(list) != 1 || list[0].Status != "completed" || list[0].Success != "passed" || list[0].Score != "5" {
 		t.Errorf("the gradebook has %+v", list)
 	}
+}
+
+// One press opens a release in the college: it is connected by that, and a learner there plays.
+func TestTryingItInTheCollege(t *testing.T) {
+	college := standin.NewCollege()
+	web := httptest.NewServer(college.Handler())
+	t.Cleanup(web.Close)
+	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1)
+	w := newWorldBelow(t, "", server.WithSecret([]byte("thirty-two letters and some more of them")), server.WithCollege(there))
+	ana := w.person(t)
+	ana.openDocument(playedEverywhere())
+	ana.release()
+	ana.press(kb.Escape)
+	ana.click("Releases and sittings")
+	ana.click("Get it out…")
+	ana.sees("Connect a platform")
+	ana.until("all ways", `[...document.querySelectorAll('h3')].some((h) => h.textContent === 'QTI 3.0')`)
+	ana.shot("get-it-out-all")
+	ana.do(chromedp.EmulateViewport(390, 844))
+	ana.until("no wider than the window", `document.scrollingElement.scrollWidth <= 390`)
+	ana.shot("get-it-out-narrow")
+	ana.do(chromedp.EmulateViewport(1280, 800))
+	ana.click("Try it in Tarnbridge College") // the first is that of LTI
+	ada := w.person(t)
+	ada.open(there)
+	ada.untilAnswered("the link", `fetch('/').then((r) => r.text()).then((t) => t.includes('(LTI)'))`)
+	ada.open(there + "/links/1?as=ben")
+	ada.launched(w.url + "/play/")
+	ada.until("a board", `document.querySelector('[data-piece]')`)
+	ada.playsFirst()
+	ada.other = nil
+	ana.open(w.url + "/platforms")
+	ana.sees("Tarnbridge College")
+	if text := eval[string](ana, `document.body.innerText`); strings.Contains(text, "Nobody comes by it") {
+		t.Errorf("it is not connected: %s", text)
+	}
+	ana.do(chromedp.EmulateViewport(390, 844))
+	ana.until("no wider than the window", `document.scrollingElement.scrollWidth <= 390`)
+	ana.shot("platforms-narrow")
 }
