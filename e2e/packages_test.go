@@ -285,7 +285,7 @@ func TestPackagesOnPlatforms(t *testing.T) {
 // intoFrame looks at the page in a frame of another site.
 func (p *person) intoFrame(url string) {
 	p.t.Helper()
-	for range 200 {
+	for range 900 {
 		var found target.ID
 		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 			list, err := cdp.Call(ctx, t, target.GetTargets, target.GetTargetsParams{})

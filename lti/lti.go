@@ -123,12 +123,6 @@ func Ask(r *http.Request, out any) error {
 	return err
 }
 
-// Do asks, as platforms are asked, where nothing is to be read from the answer.
-func Do(r *http.Request) error {
-	_, err := do(r, nil)
-	return err
-}
-
 func get(ctx context.Context, address string, out any) error {
 	r, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {

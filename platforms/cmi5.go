@@ -95,5 +95,5 @@ func (s *Service) sendByCmi5(ctx context.Context, p store.Post) error {
 	if err != nil {
 		return err
 	}
-	return lti.Do(r)
+	return lti.Ask(r, nil)
 }

@@ -23,7 +23,7 @@ func (s *Service) KeepRecordStore(ctx context.Context, workspace, endpoint, user
 	if err != nil {
 		return err
 	}
-	if err := lti.Do(r); err != nil {
+	if err := lti.Ask(r, nil); err != nil {
 		return err
 	}
 	sealed, err := lti.Seal(s.secret, sealedFor(workspace), []byte(password))
@@ -54,7 +54,7 @@ func (s *Service) sendStatements(ctx context.Context, list []store.Post) error {
 	if err != nil {
 		return err
 	}
-	return lti.Do(r)
+	return lti.Ask(r, nil)
 }
 
 func (s *Service) recordRequest(ctx context.Context, method, address, user, password string, body []byte) (*http.Request, error) {

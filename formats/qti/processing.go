@@ -3,9 +3,7 @@ package qti
 import (
 	"fmt"
 	"strconv"
-	"strings"
 
-	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
@@ -14,33 +12,43 @@ import (
 // Parts of response processing.
 
 func variable(id string) *node { return el("qti-variable", at("identifier", id)) }
+
 func base(kind, value string) *node {
 	return el("qti-base-value", at("base-type", kind), txt(value))
 }
+
 func whole(n int) *node { return base("integer", strconv.Itoa(n)) }
+
 func set(id string, value *node) *node {
 	return el("qti-set-outcome-value", at("identifier", id), value)
 }
+
 func when(condition *node, do ...*node) *node {
 	return el("qti-response-condition", nil, el("qti-response-if", nil, append([]*node{condition}, do...)...))
 }
+
 func and(list ...*node) *node {
 	if len(list) == 0 {
 		return base("boolean", "true")
 	}
 	return el("qti-and", nil, list...)
 }
+
 func not(x *node) *node { return el("qti-not", nil, x) }
+
 func or(list ...*node) *node {
 	if len(list) == 0 {
 		return base("boolean", "false")
 	}
 	return el("qti-or", nil, list...)
 }
+
 func plus(id string, n int) *node { return set(id, el("qti-sum", nil, variable(id), whole(n))) }
+
 func exactly(a, b *node) *node {
 	return el("qti-equal", at("tolerance-mode", "exact"), a, b)
 }
+
 func some(least, most int, list []*node) *node {
 	switch {
 	case len(list) == 0:
@@ -289,126 +297,6 @@ func (x *exporting) targetRight(s *answer.Solution, t int) *node {
 	return and(asks...)
 }
 
-// orderSolution judges an order of everything.
-func (x *exporting) orderSolution(k int, s *answer.Solution) (do []*node) {
-	lane := s.Lane(x.lane)
-	o, n := lane.Order, len(lane.Items)
-	id := func(a int) *node { return base("identifier", x.item[lane.Items[a]]) }
-	stands := func(a, at int) *node {
-		return el("qti-match", nil, el("qti-index", []string{"n", strconv.Itoa(at + 1)}, variable(response)), id(a))
-	}
-	place := func(a int) string { return fmt.Sprintf("PLACE_%d", a+1) }
-	// before says that both are there, and one before the other.
-	before := func(a, b int) *node {
-		return and(el("qti-gt", nil, variable(place(a)), whole(0)), el("qti-lt", nil, variable(place(a)), variable(place(b))))
-	}
-	for a := range n {
-		for i := range n {
-			do = append(do, when(stands(a, i), set(place(a), whole(i+1))))
-		}
-	}
-	total := len(o.Extension()) == n && o.Extensions().IsInt64() && o.Extensions().Int64() == 1
-	asks := []*node{exactly(el("qti-container-size", nil, variable(response)), whole(n))}
-	pairs := 0
-	for a := range n {
-		for b := range n {
-			if a != b && o.Before(a, b) {
-				pairs++
-				if !total {
-					asks = append(asks, before(a, b))
-				}
-			}
-		}
-	}
-	if total {
-		asks = []*node{el("qti-match", nil, variable(response), el("qti-correct", at("identifier", response)))}
-	}
-	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))), plus(nth("COUNT", k), 1))
-	earned, weight := nth("EARNED", k), available(x.judge, k)
-	measure := x.doc.Marks.Measure
-	if x.doc.Marks.By != "order" {
-		measure = ""
-	}
-	// With a measure, EARNED is counted in its steps, and VALUE made of those.
-	switch {
-	case x.doc.Marks.By == "whole", x.doc.Marks.By == "target":
-		do = append(do, when(variable(nth("VALID", k)), plus(earned, weight)))
-	case measure == "position" && total:
-		for at, a := range o.Extension() {
-			do = append(do, when(stands(a, at), plus(earned, 1)))
-		}
-	case measure == "pairs" && pairs > 0:
-		for a := range n {
-			for b := range n {
-				if a != b && o.Before(a, b) {
-					do = append(do, when(before(a, b), plus(earned, 1)))
-				}
-			}
-		}
-	case measure == "neighbours" && n > 1:
-		for a := range n {
-			for b := range n {
-				if a == b || o.Before(b, a) || between(n, a, b, o.Before) {
-					continue
-				}
-				var ways []*node
-				for at := range n - 1 {
-					ways = append(ways, and(stands(a, at), stands(b, at+1)))
-				}
-				do = append(do, when(or(ways...), plus(earned, 1)))
-			}
-		}
-	default:
-		x.lose("marks", "order-marks", "An order that is partly right earns nothing there: it is all or nothing.")
-		do = append(do, when(variable(nth("VALID", k)), plus(earned, weight)))
-	}
-	return do
-}
-
-// between says whether something comes strictly between two.
-func between(n, a, b int, before func(a, b int) bool) bool {
-	for c := range n {
-		if before(a, c) && before(c, b) {
-			return true
-		}
-	}
-	return false
-}
-
-// steps is of how many an order's EARNED counts: its measure's, or the points of weight.
-func (x *exporting) steps(k int) int {
-	a := available(x.judge, k)
-	if x.kind != ordering || x.doc.Marks.By != "order" {
-		return a
-	}
-	o := x.judge.Solutions[k].Lane(x.lane).Order
-	n := o.Len()
-	total := o.Extensions().IsInt64() && o.Extensions().Int64() == 1
-	switch x.doc.Marks.Measure {
-	case "position":
-		if total {
-			return n
-		}
-	case "pairs":
-		pairs := 0
-		for i := range n {
-			for j := range n {
-				if i != j && o.Before(i, j) {
-					pairs++
-				}
-			}
-		}
-		if pairs > 0 {
-			return pairs
-		}
-	case "neighbours":
-		if n > 1 {
-			return n - 1
-		}
-	}
-	return a
-}
-
 // value makes the credited share of a solution, in parts of a hundred times what is common to
 // all: whole numbers, so that nothing is rounded before the end.
 func (x *exporting) value(k, common int) []*node {
@@ -477,120 +365,4 @@ func outcomeRules(valids, parts []*node) *node {
 // someRight says that at least one piece is right.
 func (x *exporting) someRight(s *answer.Solution) *node {
 	return or(x.cells(s, func(t, i int) bool { n := s.CountedBy(t, i); return n < 0 || s.Needs()[n].Most != 0 })...)
-}
-
-// feedbackRules choose what is told, and feedback is what that says.
-func (x *exporting) feedbackRules() (list []*node) {
-	var chain *node
-	for i := range x.doc.Replies {
-		r := &x.doc.Replies[i]
-		if r.Off {
-			continue
-		}
-		condition, ok := x.condition(r.When)
-		if !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
-			x.lose(r.ID, "reply", "The reply “%s” is not there: when it is given, or what it shows, cannot be said.", r.ID)
-			continue
-		}
-		give := set("FEEDBACK", el("qti-multiple", nil, variable("FEEDBACK"), base("identifier", safe(r.ID))))
-		if r.Also {
-			list = append(list, when(condition, give))
-			continue
-		}
-		name := "qti-response-else-if"
-		if chain == nil {
-			name, chain = "qti-response-if", el("qti-response-condition", nil)
-			list = append(list, chain)
-		}
-		chain.add(el(name, nil, condition, give))
-	}
-	return list
-}
-
-// condition is that of a reply, as far as it can be said.
-func (x *exporting) condition(c *activity.Condition) (*node, bool) {
-	if c == nil {
-		return base("boolean", "true"), true
-	}
-	several := func(list []activity.Condition) ([]*node, bool) {
-		out := []*node{}
-		for i := range list {
-			n, ok := x.condition(&list[i])
-			if !ok {
-				return nil, false
-			}
-			out = append(out, n)
-		}
-		return out, true
-	}
-	switch {
-	case len(c.All) > 0:
-		list, ok := several(c.All)
-		return and(list...), ok
-	case len(c.Any) > 0:
-		list, ok := several(c.Any)
-		return or(list...), ok
-	case len(c.None) > 0:
-		list, ok := several(c.None)
-		return not(or(list...)), ok
-	case c.Outcome != "":
-		return el("qti-match", nil, variable(outcome), base("identifier", c.Outcome)), true
-	case c.Item != "" && c.In != "" && x.kind != ordering:
-		i, ok := x.parts.Item(c.Item)
-		t, there := x.parts.Target(c.In)
-		if !ok || !there {
-			return nil, false
-		}
-		return and(not(el("qti-is-null", nil, variable(response))), or(x.members(i, t)...)), true
-	}
-	return nil, false
-}
-
-func (x *exporting) feedback() (list []*node) {
-	for i := range x.doc.Replies {
-		r := &x.doc.Replies[i]
-		if _, ok := x.condition(r.When); r.Off || !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
-			continue
-		}
-		body := x.said(r)
-		list = append(list, el("qti-modal-feedback", at("outcome-identifier", "FEEDBACK", "identifier", safe(r.ID), "show-hide", "show"), el("qti-content-body", nil, body...)))
-	}
-	return list
-}
-
-// said is a reply's text, with what is known of the score in it.
-func (x *exporting) said(r *activity.Reply) (list []*node) {
-	text := r.Say.Text
-	for _, word := range []string{"item", "target", "right", "total", "left", "attempt", "percent"} {
-		if strings.Contains(text, "{"+word+"}") {
-			x.lose(r.ID, "words", "“{%s}” in the reply “%s” is left out.", word, r.ID)
-			text = strings.ReplaceAll(text, "{"+word+"}", "…")
-		}
-	}
-	for line := range strings.SplitSeq(text, "\n\n") {
-		p := el("p", nil)
-		for rest := line; rest != ""; {
-			k := strings.IndexByte(rest, '{')
-			word, id := "", ""
-			for name, variable := range map[string]string{"{score}": score, "{points}": maximum} {
-				if k >= 0 && strings.HasPrefix(rest[k:], name) {
-					word, id = name, variable
-				}
-			}
-			if word == "" {
-				p.add(txt(strings.NewReplacer("*", "", "_", " ").Replace(rest)))
-				break
-			}
-			if k > 0 {
-				p.add(txt(rest[:k]))
-			}
-			p.add(el("qti-printed-variable", at("identifier", id)))
-			rest = rest[k+len(word):]
-		}
-		list = append(list, p)
-	}
-	if r.Say.Picture != "" {
-		list = append(list, el("p", nil, x.image(r.Say.Picture, r.Say.Alt, "", "")))
-	}
-	return list
 }

@@ -1,0 +1,123 @@
+package qti
+
+import (
+	"strings"
+
+	"keenmagpie/core/activity"
+)
+
+// feedbackRules choose what is told, and feedback is what that says.
+func (x *exporting) feedbackRules() (list []*node) {
+	var chain *node
+	for i := range x.doc.Replies {
+		r := &x.doc.Replies[i]
+		if r.Off {
+			continue
+		}
+		condition, ok := x.condition(r.When)
+		if !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+			x.lose(r.ID, "reply", "The reply “%s” is not there: when it is given, or what it shows, cannot be said.", r.ID)
+			continue
+		}
+		give := set("FEEDBACK", el("qti-multiple", nil, variable("FEEDBACK"), base("identifier", safe(r.ID))))
+		if r.Also {
+			list = append(list, when(condition, give))
+			continue
+		}
+		name := "qti-response-else-if"
+		if chain == nil {
+			name, chain = "qti-response-if", el("qti-response-condition", nil)
+			list = append(list, chain)
+		}
+		chain.add(el(name, nil, condition, give))
+	}
+	return list
+}
+
+// condition is that of a reply, as far as it can be said.
+func (x *exporting) condition(c *activity.Condition) (*node, bool) {
+	if c == nil {
+		return base("boolean", "true"), true
+	}
+	several := func(list []activity.Condition) ([]*node, bool) {
+		out := []*node{}
+		for i := range list {
+			n, ok := x.condition(&list[i])
+			if !ok {
+				return nil, false
+			}
+			out = append(out, n)
+		}
+		return out, true
+	}
+	switch {
+	case len(c.All) > 0:
+		list, ok := several(c.All)
+		return and(list...), ok
+	case len(c.Any) > 0:
+		list, ok := several(c.Any)
+		return or(list...), ok
+	case len(c.None) > 0:
+		list, ok := several(c.None)
+		return not(or(list...)), ok
+	case c.Outcome != "":
+		return el("qti-match", nil, variable(outcome), base("identifier", c.Outcome)), true
+	case c.Item != "" && c.In != "" && x.kind != ordering:
+		i, ok := x.parts.Item(c.Item)
+		t, there := x.parts.Target(c.In)
+		if !ok || !there {
+			return nil, false
+		}
+		return and(not(el("qti-is-null", nil, variable(response))), or(x.members(i, t)...)), true
+	}
+	return nil, false
+}
+
+func (x *exporting) feedback() (list []*node) {
+	for i := range x.doc.Replies {
+		r := &x.doc.Replies[i]
+		if _, ok := x.condition(r.When); r.Off || !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+			continue
+		}
+		body := x.said(r)
+		list = append(list, el("qti-modal-feedback", at("outcome-identifier", "FEEDBACK", "identifier", safe(r.ID), "show-hide", "show"), el("qti-content-body", nil, body...)))
+	}
+	return list
+}
+
+// said is a reply's text, with what is known of the score in it.
+func (x *exporting) said(r *activity.Reply) (list []*node) {
+	text := r.Say.Text
+	for _, word := range []string{"item", "target", "right", "total", "left", "attempt", "percent"} {
+		if strings.Contains(text, "{"+word+"}") {
+			x.lose(r.ID, "words", "“{%s}” in the reply “%s” is left out.", word, r.ID)
+			text = strings.ReplaceAll(text, "{"+word+"}", "…")
+		}
+	}
+	for line := range strings.SplitSeq(text, "\n\n") {
+		p := el("p", nil)
+		for rest := line; rest != ""; {
+			k := strings.IndexByte(rest, '{')
+			word, id := "", ""
+			for name, variable := range map[string]string{"{score}": score, "{points}": maximum} {
+				if k >= 0 && strings.HasPrefix(rest[k:], name) {
+					word, id = name, variable
+				}
+			}
+			if word == "" {
+				p.add(txt(strings.NewReplacer("*", "", "_", " ").Replace(rest)))
+				break
+			}
+			if k > 0 {
+				p.add(txt(rest[:k]))
+			}
+			p.add(el("qti-printed-variable", at("identifier", id)))
+			rest = rest[k+len(word):]
+		}
+		list = append(list, p)
+	}
+	if r.Say.Picture != "" {
+		list = append(list, el("p", nil, x.image(r.Say.Picture, r.Say.Alt, "", "")))
+	}
+	return list
+}
