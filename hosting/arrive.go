@@ -10,6 +10,7 @@ import (
 
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
+	"keenmagpie/core/visit"
 	"keenmagpie/store"
 )
 
@@ -17,15 +18,8 @@ import (
 // also with the last that they did where that is done, unless they want it again. A roster that
 // keeps others out does not keep them out: their platform has let them in.
 func (s *Service) Arrive(ctx context.Context, link string, arrival store.Arrival, again bool, request string) (*Begun, error) {
-	h, err := s.Find(ctx, link)
+	h, r, err := s.current(ctx, link)
 	if err != nil {
-		return nil, err
-	}
-	r, err := s.store.ReleaseByLink(ctx, link)
-	if err != nil {
-		return nil, err
-	}
-	if err := (&Hosted{Release: r}).ended(); err != nil {
 		return nil, err
 	}
 	if p := wellFormed(request); p != nil {
@@ -130,35 +124,25 @@ func GradePost(a store.Arrival, p store.Platform, g Grade) store.Post {
 // those of the release.
 func GradeOf(list []store.Attempt, points, keep, release string) Grade {
 	g := Grade{Most: points}
-	var counts *store.Attempt
-	for i := range list {
-		x := &list[i]
+	those := make([]visit.Attempt, len(list))
+	for i, x := range list {
 		g.Working = g.Working || !x.Done
-		switch {
-		case !x.Judged:
-		case counts == nil, x.Done && !counts.Done:
-			counts = x
-		case !x.Done && counts.Done:
-		case keep == "last", keep == "best" && percentOf(x) > percentOf(counts):
-			counts = x
-		}
+		those[i] = visit.Attempt{Done: x.Done, Judged: x.Judged}
+		those[i].Score, _ = exact.Parse(x.Score)
+		those[i].Percent, _ = exact.Parse(x.Percent)
 	}
-	if counts == nil {
+	i := visit.Counts(those, keep)
+	if i < 0 {
 		return g
 	}
-	g.Done = counts.Done
-	score, _ := exact.Parse(counts.Score)
-	if counts.ReleaseID != release { // with points of its own: their share counts
+	g.Done = those[i].Done
+	score := those[i].Score
+	if list[i].ReleaseID != release { // with points of its own: their share counts
 		whole, _ := exact.Parse(points)
-		score = exact.Of(int64(percentOf(counts))*int64(whole), 100*100*100).Round()
+		score = exact.Of(int64(those[i].Percent)*int64(whole), 100*100*100).Round()
 	}
 	g.Given = max(0, score).String()
 	return g
-}
-
-func percentOf(x *store.Attempt) exact.Hundredths {
-	n, _ := exact.Parse(x.Percent)
-	return n
 }
 
 // GradeLane is where posts of an arrival's grade stand in line.

@@ -25,15 +25,8 @@ func shut(r store.Release, now time.Time) *Refusal {
 // Begin begins a sitting, or a series, of what a link leads to. Whoever comes by the code of
 // a roster and has one under way gets that; so does the same request.
 func (s *Service) Begin(ctx context.Context, link string, in Beginning) (*Begun, error) {
-	h, err := s.Find(ctx, link)
+	h, r, err := s.current(ctx, link)
 	if err != nil {
-		return nil, err
-	}
-	r, err := s.store.ReleaseByLink(ctx, link)
-	if err != nil {
-		return nil, err
-	}
-	if err := (&Hosted{Release: r}).ended(); err != nil {
 		return nil, err
 	}
 	if p := wellFormed(in.Request); p != nil {

@@ -53,6 +53,19 @@ func (s *Service) launched(ctx context.Context, arrival int64) (*store.Cmi5Sessi
 	return &x, l, p.WorkspaceID, nil
 }
 
+// OnlyLooks says whether somebody came only to look at what was done: then nothing is begun.
+func (s *Service) OnlyLooks(ctx context.Context, arrival int64) (bool, error) {
+	x, err := s.store.Cmi5Of(ctx, arrival)
+	if errors.Is(err, store.ErrNotFound) || err == nil && x.OverAt != nil {
+		return false, nil
+	}
+	var l xapi.Launch
+	if err == nil {
+		err = json.Unmarshal([]byte(x.Launch), &l)
+	}
+	return err == nil && l.Mode != "Normal", err
+}
+
 // ended adds to a session that what was launched is done, and whether it is passed: each once.
 func ended(x *store.Cmi5Session, l xapi.Launch, workspace string, at time.Time, passMark bool, passed bool, score xapi.Score, took int64) (posts []store.Post) {
 	if !x.Completed {
@@ -90,7 +103,7 @@ func (s *Service) byCmi5(ctx context.Context, x *seat, after *play.State, answer
 	if x.RunID == nil && after.Phase == play.Done && x.state.Phase != play.Done {
 		f := g.Final(after)
 		posts = append(posts, ended(session, l, workspace, at, g.Doc.Marks.PassMark > 0 && after.Verdict != nil, f.Passed,
-			xapi.Score{Raw: number(f.Score), Most: number(g.Doc.Marks.Points.String()), Percent: number(f.Percent)}, m.Time())...)
+			scored(f.Score, g.Doc.Marks.Points.String(), f.Percent), m.Time())...)
 	}
 	return posts, session, nil
 }

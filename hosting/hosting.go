@@ -129,6 +129,20 @@ func (h *Hosted) ended() error {
 	return &Refusal{Code: "ended", Detail: "This activity has been deleted, so its link has ended. Ask whoever gave you the link; what you did is kept for now."}
 }
 
+// current is what a link leads to, with the release as it stands now: who may enter can have
+// changed since it was made ready.
+func (s *Service) current(ctx context.Context, link string) (*Hosted, store.Release, error) {
+	h, err := s.Find(ctx, link)
+	if err != nil {
+		return nil, store.Release{}, err
+	}
+	r, err := s.store.ReleaseByLink(ctx, link)
+	if err == nil {
+		err = (&Hosted{Release: r}).ended()
+	}
+	return h, r, err
+}
+
 // FindAnyway is [Service.Find] for those who look at what was played: also where links have ended.
 func (s *Service) FindAnyway(ctx context.Context, link string) (*Hosted, error) {
 	h, err := s.Find(ctx, link)

@@ -37,16 +37,8 @@ type (
 // Opening says what a link leads to; token is what the browser has of a sitting begun here,
 // or empty.
 func (s *Service) Opening(ctx context.Context, link, token string) (*Opening, error) {
-	h, err := s.Find(ctx, link)
+	h, r, err := s.current(ctx, link)
 	if err != nil {
-		return nil, err
-	}
-	// Who may enter can have changed since the release was read.
-	r, err := s.store.ReleaseByLink(ctx, link)
-	if err != nil {
-		return nil, err
-	}
-	if err := (&Hosted{Release: r}).ended(); err != nil {
 		return nil, err
 	}
 	out := &Opening{ByCode: r.RosterID != nil}

@@ -94,7 +94,7 @@ func (s *Service) statements(ctx context.Context, x *seat, after *play.State, an
 		f := g.Final(after)
 		list = append(list, a.Completed(id("completed"), at, m.Time()))
 		if g.Doc.Marks.PassMark > 0 && after.Verdict != nil {
-			list = append(list, a.Judged(id("judged"), at, f.Passed, xapi.Score{Raw: number(f.Score), Most: number(g.Doc.Marks.Points.String()), Percent: number(f.Percent)}, m.Time()))
+			list = append(list, a.Judged(id("judged"), at, f.Passed, scored(f.Score, g.Doc.Marks.Points.String(), f.Percent), m.Time()))
 		}
 	}
 	posts := []store.Post{}
@@ -102,6 +102,11 @@ func (s *Service) statements(ctx context.Context, x *seat, after *play.State, an
 		posts = append(posts, store.Post{WorkspaceID: x.stage.at.workspace, Kind: store.AStatement, Lane: StatementLane(x.ID), Name: one.ID.String(), Body: one.JSON()})
 	}
 	return posts, nil
+}
+
+// scored is a result as statements have it.
+func scored(score, points, percent string) xapi.Score {
+	return xapi.Score{Raw: number(score), Most: number(points), Percent: number(percent)}
 }
 
 // number is a decimal as JSON has it, for those who take no texts.

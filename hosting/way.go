@@ -223,7 +223,7 @@ func (s *Service) goWay(ctx context.Context, w *way, to series.Going) (*View, er
 			}
 			if session != nil && w.run.Reached >= w.run.End {
 				posts = append(posts, ended(session, l, workspace, w.at, w.Series.Doc.PassMark > 0, t.Passed,
-					xapi.Score{Raw: number(t.Score), Most: number(t.Points), Percent: number(t.Percent)}, w.at.Sub(w.run.StartedAt).Milliseconds())...)
+					scored(t.Score, t.Points, t.Percent), w.at.Sub(w.run.StartedAt).Milliseconds())...)
 			}
 		}
 		if err := s.store.MoveRun(ctx, w.run, session, posts...); err != nil {

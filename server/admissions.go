@@ -185,6 +185,13 @@ func (s *Server) arrive(ctx context.Context, in *arriveInput) (*arrivedOutput, e
 	if err := s.store.LeftCmi5(ctx, arrival.ID, false); err != nil {
 		return nil, err
 	}
+	looks, err := s.hosting.OnlyLooks(ctx, arrival.ID)
+	if err != nil {
+		return nil, err
+	}
+	if looks && in.Body.Again {
+		return nil, &Problem{Status: 403, Code: "only-looks", Detail: "This was opened to look at what was done. Open it normally in the course to begin again."}
+	}
 	begun, err := s.hosting.Arrive(ctx, in.Link, arrival, in.Body.Again, in.Body.Request)
 	if err != nil {
 		return nil, err

@@ -10,7 +10,6 @@ import (
 	"net/url"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
@@ -170,7 +169,7 @@ func (s *Server) admitCmi5(ctx context.Context, release store.Release, a cmi5Ask
 	if err != nil {
 		return "", err
 	}
-	x := store.Cmi5Session{ID: store.NewID(), PlatformID: p.ID, ArrivalID: arrival.ID, Endpoint: a.endpoint, Launch: string(body), BegunAt: time.Now().UTC()}
+	x := store.Cmi5Session{ID: store.NewID(), PlatformID: p.ID, ArrivalID: arrival.ID, Endpoint: a.endpoint, Launch: string(body), BegunAt: s.clock().UTC()}
 	if x.Sealed, err = s.platforms.Seal("cmi5 session "+x.ID, token); err != nil {
 		return "", err
 	}
@@ -179,7 +178,7 @@ func (s *Server) admitCmi5(ctx context.Context, release store.Release, a cmi5Ask
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return "", err
 	}
-	if err := s.store.BeginCmi5(ctx, x, []store.Post{hosting.PostOf(x, release.WorkspaceID, l.Initialized(uuid.New(), time.Now()))}); err != nil {
+	if err := s.store.BeginCmi5(ctx, x, []store.Post{hosting.PostOf(x, release.WorkspaceID, l.Initialized(uuid.New(), s.clock()))}); err != nil {
 		return "", err
 	}
 	ticket, err := s.store.Admit(ctx, store.Admission{PlatformID: p.ID, ArrivalID: &arrival.ID, Kind: store.ToPlay, Link: release.Link, Launch: string(said)})

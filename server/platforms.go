@@ -35,7 +35,7 @@ type Addresses struct {
 // Stuck is something that could not be sent.
 type Stuck struct {
 	At      time.Time `json:"at"`
-	Kind    string    `json:"kind" enum:"grade,statement"`
+	Kind    string    `json:"kind" enum:"grade,statement,cmi5"`
 	Refused bool      `json:"refused" doc:"For good; what is not is tried again by itself"`
 	Tries   int       `json:"tries"`
 	Answer  string    `json:"answer"`

@@ -4032,7 +4032,7 @@ export interface components {
       /** Format: date-time */
       at: string;
       /** @enum {string} */
-      kind: "grade" | "statement";
+      kind: "grade" | "statement" | "cmi5";
       /** @description For good; what is not is tried again by itself */
       refused: boolean;
       /** Format: int64 */
