@@ -74,7 +74,7 @@ func (m *importing) asExported(p *node) bool {
 						for _, q := range pairs {
 							m.right(k, q)
 						}
-						if !m.counted(s, pairs, int(number0(x.get("min"))), int(number0(x.get("max"))), x) {
+						if !m.counted(s, pairs, int(decimal(x.get("min"))), int(decimal(x.get("max"))), x) {
 							return false
 						}
 					}
@@ -163,14 +163,14 @@ func (m *importing) credits(p *node) {
 		if n.name != "qti-set-outcome-value" || !strings.HasPrefix(n.get("identifier"), "VALUE_") || n.child("qti-product") == nil {
 			return
 		}
-		k := int(number0(strings.TrimPrefix(n.get("identifier"), "VALUE_"))) - 1
+		k := int(decimal(strings.TrimPrefix(n.get("identifier"), "VALUE_"))) - 1
 		product := n.child("qti-product")
 		factors := product.children("qti-base-value")
 		if k < 0 || k >= len(m.doc.Key.Solutions) || len(factors) != 2 {
 			return
 		}
-		m.doc.Key.Solutions[k].Credit = min(max(1, int(number0(factors[0].plain()))), 100)
-		if low := product.find("qti-max"); low != nil && low.child("qti-base-value") != nil && number0(low.child("qti-base-value").plain()) < 0 {
+		m.doc.Key.Solutions[k].Credit = min(max(1, int(decimal(factors[0].plain()))), 100)
+		if low := product.find("qti-max"); low != nil && low.child("qti-base-value") != nil && decimal(low.child("qti-base-value").plain()) < 0 {
 			m.doc.Marks.Negative = true
 		}
 	})

@@ -122,7 +122,7 @@ func (m *importing) choose() bool {
 		return false
 	}
 	for _, t := range m.root.children("qti-template-processing", "qti-template-declaration") {
-		m.note(t, id, "template", "“%s” draws its content anew each time, which cannot be taken over: it is left out.", m.title())
+		m.note(t, id, "template", "“%s” has other content each time that it is opened, which cannot be taken over: it is left out.", m.title())
 		return false
 	}
 	if m.root.get("adaptive") == "true" {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
 )
 
 // pairsByMapping gives pairs that may lie either way what they are mapped to.
@@ -16,12 +17,12 @@ func (m *importing) pairsByMapping(d *node) {
 		m.exactly(0, m.pairs(m.correct()))
 		return
 	}
-	rest := number0(mapping.get("default-value"))
+	rest := decimal(mapping.get("default-value"))
 	values, list := []float64{rest}, []answerPair{}
 	worth := map[answerPair]float64{}
 	for _, e := range mapping.children("qti-map-entry") {
 		if p, ok := m.pair(e.get("map-key")); ok {
-			worth[p] = number0(e.get("mapped-value"))
+			worth[p] = decimal(e.get("mapped-value"))
 			values = append(values, worth[p])
 			if worth[p] > 0 {
 				list = append(list, p)
@@ -44,7 +45,7 @@ func (m *importing) pairsByMapping(d *node) {
 			m.doc.Marks.Cells[q.item+"/"+q.target] = cell
 		}
 	}
-	m.doc.Marks.Negative = !mapping.has("lower-bound") || number0(mapping.get("lower-bound")) < 0
+	m.doc.Marks.Negative = !mapping.has("lower-bound") || decimal(mapping.get("lower-bound")) < 0
 	m.worth(by, mapping)
 }
 
@@ -136,14 +137,14 @@ func (m *importing) byMapping(d *node) {
 	}
 	worth := map[answerPair]float64{}
 	var values []float64
-	rest := number0(mapping.get("default-value"))
+	rest := decimal(mapping.get("default-value"))
 	for _, e := range mapping.children("qti-map-entry") {
 		p, ok := m.pair(e.get("map-key"))
 		if !ok {
 			m.note(e, m.root.get("identifier"), "unknown-pair", "“%s” names nothing that can be placed: it is left out.", clipped(e.get("map-key"), 60))
 			continue
 		}
-		worth[p] = number0(e.get("mapped-value"))
+		worth[p] = decimal(e.get("mapped-value"))
 		values = append(values, worth[p])
 	}
 	by := weighs(append(values, rest))
@@ -192,7 +193,7 @@ func (m *importing) byMapping(d *node) {
 	if rest > 0 {
 		m.note(mapping, m.root.get("identifier"), "default", "What is not in the mapping earns %g there, and nothing here.", rest)
 	}
-	m.doc.Marks.Negative = !mapping.has("lower-bound") || number0(mapping.get("lower-bound")) < 0
+	m.doc.Marks.Negative = !mapping.has("lower-bound") || decimal(mapping.get("lower-bound")) < 0
 	m.worth(by, mapping)
 	// Same weights of an item everywhere are its own.
 	m.plainer()
@@ -250,7 +251,8 @@ func (m *importing) plainer() {
 	}
 }
 
-func number0(text string) float64 {
+// decimal is a number as it stands in an item; what is none, or far too large, is 0.
+func decimal(text string) float64 {
 	v, err := strconv.ParseFloat(strings.TrimSpace(text), 64)
 	if err != nil || math.IsNaN(v) || math.Abs(v) > 1e6 {
 		return 0
@@ -264,7 +266,7 @@ func (m *importing) byAreas(d *node) {
 	var values []float64
 	entries := mapping.children("qti-area-map-entry")
 	for _, e := range entries {
-		values = append(values, number0(e.get("mapped-value")))
+		values = append(values, decimal(e.get("mapped-value")))
 	}
 	by := max(1, weighs(values))
 	m.doc.Marks.By, m.doc.Marks.Cells = "item", map[string]activity.Cell{}
@@ -291,4 +293,26 @@ func (m *importing) byAreas(d *node) {
 		return
 	}
 	m.note(mapping, m.root.get("identifier"), "areas", "The object of “%s” is put onto areas; how near it is to a point does not count.", m.title())
+}
+
+// worth sets the points so that a whole number of weight is worth what it is in the mapping: its
+// share of what can be earned in all.
+func (m *importing) worth(by int, mapping *node) {
+	doc, faults := m.laid()
+	if faults != nil {
+		return // said when it is finished
+	}
+	j, err := marks.NewJudge(doc)
+	if err != nil {
+		m.note(mapping, m.root.get("identifier"), "impossible", "What is right in “%s” cannot all be placed: %s.", m.title(), err)
+		return
+	}
+	most := float64(available(j, 0)) / float64(by)
+	m.doc.Marks.Points = activity.U(math.Round(100 * most))
+	if bound := mapping.get("upper-bound"); bound != "" && decimal(bound) < most-0.005 {
+		m.note(mapping, m.root.get("identifier"), "upper-bound", "More than %s points can be earned here: %g.", bound, most)
+	}
+	if bound := decimal(mapping.get("lower-bound")); mapping.has("lower-bound") && bound < -most-0.005 || !mapping.has("lower-bound") && m.doc.Marks.Negative && slices.ContainsFunc(m.doc.Items, func(it activity.Item) bool { return it.Penalty > 0 }) {
+		m.note(mapping, m.root.get("identifier"), "lower-bound", "No more than %g points can be lost here.", most)
+	}
 }

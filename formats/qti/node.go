@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode/utf8"
 )
@@ -58,12 +59,7 @@ func (n *node) get(name string) string {
 }
 
 func (n *node) has(name string) bool {
-	for _, a := range n.attr {
-		if a.name == name {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(n.attr, func(a attr) bool { return a.name == name })
 }
 
 // child is the first element of a name in it, or nil.
@@ -79,20 +75,11 @@ func (n *node) child(name string) *node {
 // children are the elements of a name in it; of any name where none is given.
 func (n *node) children(names ...string) (list []*node) {
 	for _, c := range n.in {
-		if c.name != "" && (len(names) == 0 || contains(names, c.name)) {
+		if c.name != "" && (len(names) == 0 || slices.Contains(names, c.name)) {
 			list = append(list, c)
 		}
 	}
 	return list
-}
-
-func contains(list []string, x string) bool {
-	for _, y := range list {
-		if x == y {
-			return true
-		}
-	}
-	return false
 }
 
 // all calls f for each element in it, from the outside in.

@@ -35,7 +35,7 @@ func (m *importing) byOrder(p *node) {
 	if len(values) == 0 {
 		m.note(m.at, m.root.get("identifier"), "no-key", "Nothing says what is right in “%s”: the key is empty.", m.title())
 	}
-	if p == nil || strings.HasPrefix(cmpBase(p.get("template")), "match_correct") || strings.HasPrefix(cmpBase(p.get("template")), "CC2_match") || m.simple(p) {
+	if p == nil || strings.HasPrefix(templateName(p.get("template")), "match_correct") || strings.HasPrefix(templateName(p.get("template")), "CC2_match") || m.simple(p) {
 		return
 	}
 	if m.own() {

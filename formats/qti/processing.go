@@ -104,13 +104,6 @@ func (x *exporting) processing() (*node, []*node) {
 		outcomes = append(outcomes, el("qti-outcome-declaration", at("identifier", "FEEDBACK", "cardinality", "multiple", "base-type", "identifier")))
 	}
 	var do []*node
-	common := 1
-	for k := range x.judge.Solutions {
-		a := available(x.judge, k)
-		if a > 0 {
-			common = common / gcd(common, a) * a
-		}
-	}
 	for k, s := range x.judge.Solutions {
 		counts := []string{"COUNT", "EARNED", "VALUE"}
 		if x.mapped != nil {
@@ -134,14 +127,14 @@ func (x *exporting) processing() (*node, []*node) {
 			do = append(do, x.solution(k, s)...)
 		}
 		if x.mapped == nil {
-			do = append(do, x.value(k, common)...)
+			do = append(do, x.value(k)...)
 		}
 	}
 	if x.mapped != nil {
 		do = append(do, set(score, el("qti-map-response", at("identifier", response))))
 		do = append(do, outcomeRules([]*node{variable("VALID_1")}, []*node{x.someRight(x.judge.Solutions[0])}))
 	} else {
-		do = append(do, x.result(common)...)
+		do = append(do, x.result()...)
 		outcomes = append(outcomes, declare("BEST", "integer", "0"))
 	}
 	empty := x.judge.Judge(placing.New(x.parts), marks.Now{Attempt: 1}, nil)
@@ -199,16 +192,11 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	var asks []*node
 	for i := range d.Items {
 		if s.Needed(i) {
-			asks = append(asks, some(d.Items[i].Copies, d.Items[i].Copies, x.cells(s, func(_, j int) bool { return j == i })))
+			asks = append(asks, x.allOf(s, i))
 		}
 	}
-	for n, need := range s.Needs() {
-		list := x.cells(s, func(t, i int) bool { return s.CountedBy(t, i) == n })
-		most := len(list)
-		if need.Most >= 0 {
-			most = need.Most
-		}
-		asks = append(asks, some(need.Least, most, list))
+	for n := range s.Needs() {
+		asks = append(asks, x.met(s, n))
 	}
 	asks = append(asks, exactly(el("qti-container-size", nil, variable(response)), variable(count)))
 	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))))
@@ -225,6 +213,26 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	return do
 }
 
+// allOf says that all pieces of an item are where they are right.
+func (x *exporting) allOf(s *answer.Solution, i int) *node {
+	n := x.doc.Items[i].Copies
+	return some(n, n, x.cells(s, func(_, j int) bool { return j == i }))
+}
+
+// counted are the cells that a need counts.
+func (x *exporting) counted(s *answer.Solution, n int) []*node {
+	return x.cells(s, func(t, i int) bool { return s.CountedBy(t, i) == n })
+}
+
+// met says that there is as much of what a need counts as it asks for.
+func (x *exporting) met(s *answer.Solution, n int) *node {
+	list, need := x.counted(s, n), s.Needs()[n]
+	if need.Most < 0 {
+		return some(need.Least, len(list), list)
+	}
+	return some(need.Least, need.Most, list)
+}
+
 // capped says whether a right cell is one of a need that may be exceeded: then what is beyond
 // its most is wrong.
 func (x *exporting) capped(s *answer.Solution, t, i int) bool {
@@ -233,12 +241,12 @@ func (x *exporting) capped(s *answer.Solution, t, i int) bool {
 		return false
 	}
 	most := s.Needs()[n].Most
-	return most >= 0 && most < len(x.cells(s, func(u, j int) bool { return s.CountedBy(u, j) == n }))
+	return most >= 0 && most < len(x.counted(s, n))
 }
 
 // surplus counts what pieces of a need earn, of which those beyond its most are wrong.
 func (x *exporting) surplus(s *answer.Solution, n int, need answer.Need, earned string, byItem bool) (do []*node) {
-	list := x.cells(s, func(t, i int) bool { return s.CountedBy(t, i) == n })
+	list := x.counted(s, n)
 	if need.Most < 0 || need.Most >= len(list) || x.doc.Marks.By == "whole" {
 		return nil
 	}
@@ -277,19 +285,13 @@ func (x *exporting) targetRight(s *answer.Solution, t int) *node {
 				wrong = append(wrong, x.members(i, t)...)
 			}
 		case s.Needed(i):
-			asks = append(asks, some(x.doc.Items[i].Copies, x.doc.Items[i].Copies, x.cells(s, func(_, j int) bool { return j == i })))
+			asks = append(asks, x.allOf(s, i))
 		}
 	}
 	for n, need := range s.Needs() {
-		if need.Target != t {
-			continue
+		if need.Target == t {
+			asks = append(asks, x.met(s, n))
 		}
-		list := x.cells(s, func(u, i int) bool { return s.CountedBy(u, i) == n })
-		most := len(list)
-		if need.Most >= 0 {
-			most = need.Most
-		}
-		asks = append(asks, some(need.Least, most, list))
 	}
 	if len(wrong) > 0 {
 		asks = append(asks, not(or(wrong...)))
@@ -299,12 +301,12 @@ func (x *exporting) targetRight(s *answer.Solution, t int) *node {
 
 // value makes the credited share of a solution, in parts of a hundred times what is common to
 // all: whole numbers, so that nothing is rounded before the end.
-func (x *exporting) value(k, common int) []*node {
+func (x *exporting) value(k int) []*node {
 	s := x.judge.Solutions[k]
 	valid, earned, value := nth("VALID", k), nth("EARNED", k), nth("VALUE", k)
 	a := available(x.judge, k)
 	if a == 0 {
-		return []*node{when(variable(valid), set(value, el("qti-product", nil, whole(s.Credit), whole(x.scale(common)))))}
+		return []*node{when(variable(valid), set(value, el("qti-product", nil, whole(s.Credit), whole(x.scale()))))}
 	}
 	steps := x.steps(k)
 	least := 0
@@ -312,11 +314,12 @@ func (x *exporting) value(k, common int) []*node {
 		least = -steps
 	}
 	clamped := el("qti-min", nil, el("qti-max", nil, variable(earned), whole(least)), whole(steps))
-	return []*node{set(value, el("qti-product", nil, clamped, whole(s.Credit), whole(x.scale(common)/steps)))}
+	return []*node{set(value, el("qti-product", nil, clamped, whole(s.Credit), whole(x.scale()/steps)))}
 }
 
-// scale is what is common to all solutions' shares, also where orders count in steps.
-func (x *exporting) scale(common int) int {
+// scale is what the shares of all solutions have in common.
+func (x *exporting) scale() int {
+	common := 1
 	for k := range x.judge.Solutions {
 		if steps := x.steps(k); steps > 0 {
 			common = common / gcd(common, steps) * steps
@@ -326,7 +329,7 @@ func (x *exporting) scale(common int) int {
 }
 
 // result takes the best solution, and rounds once, half away from zero.
-func (x *exporting) result(common int) (do []*node) {
+func (x *exporting) result() (do []*node) {
 	var values, valids, parts []*node
 	for k, s := range x.judge.Solutions {
 		values = append(values, variable(nth("VALUE", k)))
@@ -338,7 +341,7 @@ func (x *exporting) result(common int) (do []*node) {
 		parts = append(parts, and(exactly(variable(nth("VALUE", k)), variable("BEST")), any))
 	}
 	do = append(do, set("BEST", el("qti-max", nil, values...)))
-	hundredths, of := int(x.doc.Marks.Points), 100*x.scale(common)
+	hundredths, of := int(x.doc.Marks.Points), 100*x.scale()
 	g := gcd(hundredths, of)
 	if g > 0 {
 		hundredths, of = hundredths/g, of/g

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/richtext"
 )
 
 // feedbackRules choose what is told, and feedback is what that says.
@@ -120,4 +121,52 @@ func (x *exporting) said(r *activity.Reply) (list []*node) {
 		list = append(list, el("p", nil, x.image(r.Say.Picture, r.Say.Alt, "", "")))
 	}
 	return list
+}
+
+// feedback takes over what is said at the end, where it depends on the outcome alone.
+func (m *importing) feedback() {
+	said := map[string]string{} // identifier to the outcome that it is said at
+	if p := m.root.child("qti-response-processing"); p != nil {
+		p.all(func(n *node) {
+			if n.name != "qti-response-if" && n.name != "qti-response-else-if" && n.name != "qti-response-else" {
+				return
+			}
+			in := n.children()
+			at := ""
+			switch {
+			case n.name == "qti-response-else":
+				at = "else"
+			case len(in) > 0 && in[0].name == "qti-match" && in[0].child("qti-variable") != nil && in[0].child("qti-variable").get("identifier") == outcome && in[0].child("qti-base-value") != nil:
+				at = in[0].child("qti-base-value").plain()
+			case len(in) > 0 && isCorrect(in[0]):
+				at = "right"
+			}
+			for _, set := range n.children("qti-set-outcome-value") {
+				set.all(func(v *node) {
+					if v.name == "qti-base-value" && v.get("base-type") == "identifier" && at != "" && set.get("identifier") != outcome {
+						said[v.plain()] = at
+					}
+				})
+			}
+		})
+	}
+	for _, f := range m.root.children("qti-modal-feedback") {
+		id := f.get("identifier")
+		var blocks = m.rich(f)
+		at, known := said[id]
+		if !known {
+			m.note(f, id, "feedback", "When “%s” is said cannot be taken over: it is left out.", clipped(f.plain(), 60))
+			continue
+		}
+		r := activity.NewReply(activity.FreshID(m.taken, strings.TrimPrefix(id, "_")), "checked")
+		r.Say.Text = clipped(richtext.Write(blocks), 4000)
+		switch at {
+		case "right", "part", "wrong":
+			r.When = &activity.Condition{Outcome: at}
+			r.Tone = map[string]string{"right": "right", "part": "near", "wrong": "wrong"}[at]
+		case "else":
+			r.When, r.Tone = &activity.Condition{None: []activity.Condition{{Outcome: "right"}}}, "wrong"
+		}
+		m.doc.Replies = append(m.doc.Replies, r)
+	}
 }

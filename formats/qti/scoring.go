@@ -56,7 +56,7 @@ func (m *importing) score() {
 	p := m.root.child("qti-response-processing")
 	template := ""
 	if p != nil {
-		template = cmpBase(cmp.Or(p.get("template"), p.get("template-location")))
+		template = templateName(cmp.Or(p.get("template"), p.get("template-location")))
 	}
 	points := d.child("qti-area-mapping") != nil && m.kind == positioning
 	switch {
@@ -72,7 +72,7 @@ func (m *importing) score() {
 	case strings.HasPrefix(template, "match_correct"), strings.HasPrefix(template, "CC2_match"), template == "" && p != nil && m.simple(p):
 		m.exactly(0, m.pairs(m.correct()))
 		if strings.HasPrefix(template, "CC2") {
-			m.doc.Marks.Points = activity.U(math.Round(100 * m.most0()))
+			m.doc.Marks.Points = activity.U(math.Round(100 * m.declaredMost()))
 		}
 	case template == "" && p != nil && m.added(p, d):
 	case template == "" && p != nil && m.written(p):
@@ -90,8 +90,8 @@ func (m *importing) score() {
 	}
 }
 
-// cmpBase is the name at the end of a template's address.
-func cmpBase(template string) string {
+// templateName is the name at the end of a template's address.
+func templateName(template string) string {
 	template = strings.TrimSuffix(template, ".xml")
 	return template[strings.LastIndexByte(template, '/')+1:]
 }
@@ -242,7 +242,7 @@ func (m *importing) constant(set *node) (float64, bool) {
 		return 0, false
 	}
 	if in[0].name == "qti-variable" && in[0].get("identifier") == maximum {
-		return m.most0(), true
+		return m.declaredMost(), true
 	}
 	if in[0].name != "qti-base-value" {
 		return 0, false
@@ -251,11 +251,11 @@ func (m *importing) constant(set *node) (float64, bool) {
 	return v, err == nil && !math.IsNaN(v) && !math.IsInf(v, 0)
 }
 
-// most0 is the most that is declared to be scored, or 1.
-func (m *importing) most0() float64 {
+// declaredMost is the most that is declared to be scored, or 1.
+func (m *importing) declaredMost() float64 {
 	for _, d := range m.root.children("qti-outcome-declaration") {
-		if v := d.find("qti-value"); d.get("identifier") == maximum && v != nil && number0(v.plain()) > 0 {
-			return number0(v.plain())
+		if v := d.find("qti-value"); d.get("identifier") == maximum && v != nil && decimal(v.plain()) > 0 {
+			return decimal(v.plain())
 		}
 	}
 	return 1
@@ -265,7 +265,7 @@ func (m *importing) most0() float64 {
 func (m *importing) points() bool {
 	for _, d := range m.root.children("qti-outcome-declaration") {
 		if v := d.find("qti-value"); d.get("identifier") == maximum && v != nil {
-			m.doc.Marks.Points = activity.U(math.Round(100 * number0(v.plain())))
+			m.doc.Marks.Points = activity.U(math.Round(100 * decimal(v.plain())))
 			return true
 		}
 	}

@@ -3,34 +3,9 @@ package qti
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/marks"
-	"keenmagpie/core/richtext"
 )
-
-// worth sets the points so that a whole number of weight is worth what it is in the mapping: its
-// share of what can be earned in all.
-func (m *importing) worth(by int, mapping *node) {
-	doc, faults := m.laid()
-	if faults != nil {
-		return // said when it is finished
-	}
-	j, err := marks.NewJudge(doc)
-	if err != nil {
-		m.note(mapping, m.root.get("identifier"), "impossible", "What is right in “%s” cannot all be placed: %s.", m.title(), err)
-		return
-	}
-	most := float64(available(j, 0)) / float64(by)
-	m.doc.Marks.Points = activity.U(math.Round(100 * most))
-	if bound := mapping.get("upper-bound"); bound != "" && number0(bound) < most-0.005 {
-		m.note(mapping, m.root.get("identifier"), "upper-bound", "More than %s points can be earned here: %g.", bound, most)
-	}
-	if bound := number0(mapping.get("lower-bound")); mapping.has("lower-bound") && bound < -most-0.005 || !mapping.has("lower-bound") && m.doc.Marks.Negative && slices.ContainsFunc(m.doc.Items, func(it activity.Item) bool { return it.Penalty > 0 }) {
-		m.note(mapping, m.root.get("identifier"), "lower-bound", "No more than %g points can be lost here.", most)
-	}
-}
 
 // member reads an expression that says that a pair is in the response.
 func (m *importing) member(n *node) (p answerPair, ok bool) {
@@ -173,7 +148,7 @@ func (m *importing) asked(k int, n *node) bool {
 			for _, p := range pairs {
 				m.right(k, p)
 			}
-			least, most := int(number0(x.get("min"))), int(number0(x.get("max")))
+			least, most := int(decimal(x.get("min"))), int(decimal(x.get("max")))
 			if !m.counted(s, pairs, least, most, x) {
 				return false
 			}
@@ -267,52 +242,4 @@ func (m *importing) counted(s *activity.Solution, pairs []answerPair, least, mos
 	}
 	m.note(n, m.root.get("identifier"), "counted", "How many of some pairs at several places are asked for cannot be said here.")
 	return false
-}
-
-// feedback takes over what is said at the end, where it depends on the outcome alone.
-func (m *importing) feedback() {
-	said := map[string]string{} // identifier to the outcome that it is said at
-	if p := m.root.child("qti-response-processing"); p != nil {
-		p.all(func(n *node) {
-			if n.name != "qti-response-if" && n.name != "qti-response-else-if" && n.name != "qti-response-else" {
-				return
-			}
-			in := n.children()
-			at := ""
-			switch {
-			case n.name == "qti-response-else":
-				at = "else"
-			case len(in) > 0 && in[0].name == "qti-match" && in[0].child("qti-variable") != nil && in[0].child("qti-variable").get("identifier") == outcome && in[0].child("qti-base-value") != nil:
-				at = in[0].child("qti-base-value").plain()
-			case len(in) > 0 && isCorrect(in[0]):
-				at = "right"
-			}
-			for _, set := range n.children("qti-set-outcome-value") {
-				set.all(func(v *node) {
-					if v.name == "qti-base-value" && v.get("base-type") == "identifier" && at != "" && set.get("identifier") != outcome {
-						said[v.plain()] = at
-					}
-				})
-			}
-		})
-	}
-	for _, f := range m.root.children("qti-modal-feedback") {
-		id := f.get("identifier")
-		var blocks = m.rich(f)
-		at, known := said[id]
-		if !known {
-			m.note(f, id, "feedback", "When “%s” is said cannot be taken over: it is left out.", clipped(f.plain(), 60))
-			continue
-		}
-		r := activity.NewReply(activity.FreshID(m.taken, strings.TrimPrefix(id, "_")), "checked")
-		r.Say.Text = clipped(richtext.Write(blocks), 4000)
-		switch at {
-		case "right", "part", "wrong":
-			r.When = &activity.Condition{Outcome: at}
-			r.Tone = map[string]string{"right": "right", "part": "near", "wrong": "wrong"}[at]
-		case "else":
-			r.When, r.Tone = &activity.Condition{None: []activity.Condition{{Outcome: "right"}}}, "wrong"
-		}
-		m.doc.Replies = append(m.doc.Replies, r)
-	}
 }
