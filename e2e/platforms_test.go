@@ -18,16 +18,24 @@ import (
 	"keenmagpie/standin"
 )
 
+// sealing is what the keys of these installations are encrypted with.
+var sealing = []byte("thirty-two letters and some more of them")
+
+// besideACollege starts a college at another site than the application's, and says where it is.
+func besideACollege(t *testing.T) (*standin.College, string) {
+	t.Helper()
+	college := standin.NewCollege()
+	web := httptest.NewServer(college.Handler())
+	t.Cleanup(web.Close)
+	return college, strings.Replace(web.URL, "127.0.0.1", "localhost", 1)
+}
+
 // From connecting a platform to a grade in its gradebook, as its people do it: an owner takes an
 // address there, confirms what has registered itself, a teacher chooses, a learner plays in a
 // frame of another site, where no cookie is kept, and the teacher sees how it went.
 func TestAPlatformIsConnected(t *testing.T) {
-	secret := []byte("thirty-two letters and some more of them")
-	w := newWorldBelow(t, "", server.WithSecret(secret))
-	college := standin.NewCollege()
-	web := httptest.NewServer(college.Handler())
-	t.Cleanup(web.Close)
-	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1) // another site than ours
+	college, there := besideACollege(t)
+	w := newWorldBelow(t, "", server.WithSecret(sealing))
 	ana := w.person(t)
 	ana.openDocument(playedEverywhere())
 	link := ana.release()
@@ -86,7 +94,7 @@ func TestAPlatformIsConnected(t *testing.T) {
 	ada.playsOn()
 	ada.sees("Begin again")
 	ada.shot("played")
-	if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+	if err := platforms.New(w.store, sealing).SendDue(t.Context()); err != nil {
 		t.Fatal(err)
 	}
 	if list := college.Grades(); len(list) != 1 || list[0].Score != "5 of 10" || list[0].Success != "FullyGraded" || list[0].Who != "Ada Finch" {
@@ -133,7 +141,7 @@ func TestAPlatformIsConnected(t *testing.T) {
 	mo.begin(link, "Mo")
 	mo.playsFirst()
 	mo.playsOn()
-	if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+	if err := platforms.New(w.store, sealing).SendDue(t.Context()); err != nil {
 		t.Fatal(err)
 	}
 	statements := college.Statements()
@@ -166,12 +174,8 @@ func (p *person) launched(url string) {
 // A course that opens a release here by cmi5 has no key in it; each answer and the result go to
 // the platform's record store, each once, with the end of every visit.
 func TestHostedCmi5(t *testing.T) {
-	secret := []byte("thirty-two letters and some more of them")
-	w := newWorldBelow(t, "", server.WithSecret(secret))
-	college := standin.NewCollege()
-	web := httptest.NewServer(college.Handler())
-	t.Cleanup(web.Close)
-	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1) // another site than ours
+	college, there := besideACollege(t)
+	w := newWorldBelow(t, "", server.WithSecret(sealing))
 	ana := w.person(t)
 	ana.openDocument(playedEverywhere())
 	ana.release()
@@ -209,7 +213,7 @@ func TestHostedCmi5(t *testing.T) {
 
 	send := func() {
 		t.Helper()
-		if err := platforms.New(w.store, secret).SendDue(t.Context()); err != nil {
+		if err := platforms.New(w.store, sealing).SendDue(t.Context()); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -226,6 +230,8 @@ func TestHostedCmi5(t *testing.T) {
 	kim.open(there + "/objects/1?as=finn&mode=review") // and looks again, which is told, and changes nothing
 	kim.launched(w.url + "/play/")
 	kim.sees("Score 5 of 10 (50%)")
+	kim.click("Begin again")
+	kim.sees("This was opened to look at what was done.")
 	kim.other = nil
 	kim.open("about:blank")
 	deadline := time.Now().Add(30 * time.Second)
@@ -246,11 +252,8 @@ func TestHostedCmi5(t *testing.T) {
 
 // One press opens a release in the college: it is connected by that, and a learner there plays.
 func TestTryingItInTheCollege(t *testing.T) {
-	college := standin.NewCollege()
-	web := httptest.NewServer(college.Handler())
-	t.Cleanup(web.Close)
-	there := strings.Replace(web.URL, "127.0.0.1", "localhost", 1)
-	w := newWorldBelow(t, "", server.WithSecret([]byte("thirty-two letters and some more of them")), server.WithCollege(there))
+	_, there := besideACollege(t)
+	w := newWorldBelow(t, "", server.WithSecret(sealing), server.WithCollege(there))
 	ana := w.person(t)
 	ana.openDocument(playedEverywhere())
 	ana.release()

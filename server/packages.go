@@ -163,16 +163,15 @@ func (s *Server) collegeAsPlatform(ctx context.Context, m store.Member) (store.P
 	if err != nil {
 		return store.Platform{}, collegeAway()
 	}
-	find := func() (p store.Platform, err error) {
+	// It is looked for twice: as it may be connected already, and as it has registered itself.
+	find := func(meant func(store.Platform) bool) (store.Platform, error) {
 		list, err := s.store.In(m.WorkspaceID).Platforms(ctx)
-		for _, x := range list {
-			if x.Issuer == s.college && slices.Contains(known, x.ClientID) {
-				p = x
-			}
+		if i := slices.IndexFunc(list, func(p store.Platform) bool { return p.Issuer == s.college && meant(p) }); i >= 0 {
+			return list[i], err
 		}
-		return p, err
+		return store.Platform{}, err
 	}
-	if p, err := find(); err != nil || p.Confirmed {
+	if p, err := find(func(p store.Platform) bool { return p.Confirmed && slices.Contains(known, p.ClientID) }); err != nil || p.ID != "" {
 		return p, err
 	}
 	t, err := s.store.AddTicket(ctx, store.Ticket{Kind: store.ForConnecting, WorkspaceID: &m.WorkspaceID, AccountID: &m.ID, MadeBy: m.Name}, time.Minute)
@@ -186,14 +185,12 @@ func (s *Server) collegeAsPlatform(ctx context.Context, m store.Member) (store.P
 		return store.Platform{}, collegeAway()
 	}
 	answer.Body.Close()
-	list, err := s.store.In(m.WorkspaceID).Platforms(ctx)
-	for _, p := range list {
-		if p.Issuer == s.college && !p.Confirmed {
-			p.Confirmed = true
-			return p, s.store.In(m.WorkspaceID).KeepPlatform(ctx, p)
-		}
+	p, err := find(func(p store.Platform) bool { return !p.Confirmed })
+	if err != nil || p.ID == "" {
+		return p, errors.Join(err, collegeAway())
 	}
-	return store.Platform{}, errors.Join(err, collegeAway())
+	p.Confirmed = true
+	return p, s.store.In(m.WorkspaceID).KeepPlatform(ctx, p)
 }
 
 func noCollege() *Problem {
