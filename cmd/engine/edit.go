@@ -1,16 +1,19 @@
 package main
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
+	"strconv"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
+	"keenmagpie/core/say"
 )
 
 // Acts of the workbench.
@@ -92,9 +95,17 @@ func act(in []byte) (any, error) {
 	case "layOut":
 		doc = layout.Again(doc, q.Parts)
 	case "draw":
+		label := edit.Waiting(doc)
 		made, parts, err := layout.Draw(doc, q.Drawing)
 		if err != nil {
 			return nil, err
+		}
+		if next := edit.Waiting(made); label != nil && len(parts.Targets) == 1 {
+			told := fmt.Sprintf("“%s” belongs in %s.", cmp.Or(label.Name, label.Text), say.Targets(made, parts.Targets)[0])
+			if next != nil {
+				told += fmt.Sprintf(" Next: “%s”.", cmp.Or(next.Name, next.Text))
+			}
+			out.Told = append(out.Told, told)
 		}
 		doc, out.Made = made, parts
 	case "arrows":
@@ -125,6 +136,8 @@ func act(in []byte) (any, error) {
 		edit.EqualGaps(doc, q.Act == "equalGaps")
 	case "itemsOfTargets":
 		doc, out.Made = edit.ItemsOfTargets(doc, q.Parts.Targets)
+	case "targetsUnder":
+		doc, out.Made, out.Lost = edit.TargetsUnder(doc, q.Parts)
 	case "sayAt": // in each slot
 		doc = doc.Clone()
 		for _, slot := range q.Slots {
@@ -159,15 +172,24 @@ func act(in []byte) (any, error) {
 			return nil, fmt.Errorf("there is no preset %q", q.To)
 		}
 		doc, out.Told = made, append(out.Told, "Set for "+p.Name+": "+p.Says+".")
+	case "timeLimit":
+		ms, err := strconv.Atoi(q.To)
+		if err != nil {
+			return nil, err
+		}
+		doc = edit.SetTimeLimit(doc, ms)
 	case "startingReplies":
 		doc = doc.Clone()
 		edit.AddStartingReplies(doc)
 	case "repliesForTargets":
-		made, _, err := edit.RepliesForTargets(doc, q.Parts.Targets)
+		with, made, err := edit.RepliesForTargets(doc, q.Parts.Targets)
 		if err != nil {
 			return nil, err
 		}
-		doc = made
+		if gone := len(doc.Replies) + len(made) - len(with.Replies); gone > 0 {
+			out.Told = append(out.Told, "The default feedback for a check is gone: it would never be shown behind these.")
+		}
+		doc = with
 	case "keepExample":
 		doc = proof.Keep(doc, q.To, q.Seed, q.Moves)
 	case "keep":

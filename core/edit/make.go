@@ -3,6 +3,7 @@ package edit
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
@@ -209,8 +210,7 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 				at.X, at.Y = it.Home.X, it.Home.Y
 			}
 			f := face{it.Name, it.Text, it.Picture, it.Alt, at, "", nil, nil}
-			if it.Looks != nil && it.Looks.Rest != nil && it.Looks.Rest.Style != nil {
-				f.style = it.Looks.Rest.Style
+			if f.style = restStyle(&it); f.style != nil {
 				f.shape, f.points = f.style.Shape, f.style.Points
 			}
 			faces = append(faces, f)
@@ -225,7 +225,7 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 	}
 	for _, x := range d.Scenery {
 		if slices.Contains(s.Scenery, x.ID) && to != "scenery" && x.Frame != nil {
-			faces = append(faces, face{cmp.Or(x.Alt, x.Text, x.ID), x.Text, x.Picture, x.Alt, *x.Frame, drawnAs[x.Type], nil, x.Style})
+			faces = append(faces, face{cmp.Or(x.Alt, x.Text, spelt(x.ID)), x.Text, x.Picture, x.Alt, *x.Frame, drawnAs[x.Type], nil, x.Style})
 			take.Scenery = append(take.Scenery, x.ID)
 		}
 	}
@@ -271,6 +271,12 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 		}
 	}
 	return out, made, lost
+}
+
+// spelt is a name made of an id: "ellipse-2" is Ellipse 2.
+func spelt(id string) string {
+	words := strings.ReplaceAll(id, "-", " ")
+	return strings.ToUpper(words[:1]) + words[1:]
 }
 
 // drawnAs is the shape in which a drawn part is drawn.

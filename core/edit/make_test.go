@@ -9,6 +9,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 )
 
 // workbench is a document in which everything names something else.
@@ -161,5 +162,41 @@ func TestNewTargetsHaveRoomOfTheirOwn(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// What stands on a board becomes the answer: a target that is not seen under each piece, of
+// its shape, right for it alone; the pieces go into the tray.
+func TestTargetsUnderWhatStands(t *testing.T) {
+	doc := whole(t, layout.New("blank", "Discs"))
+	disc := activity.NewScenery("ellipse-2", "ellipse")
+	disc.Frame = &geometry.Rect{X: 10000, Y: 20000, W: 8000, H: 8000}
+	doc.Scenery = append(doc.Scenery, disc)
+	hub := activity.NewItem("hub", "Hub")
+	hub.Home = &activity.Point{X: 30000, Y: 20000}
+	loose := activity.NewItem("loose", "Loose")
+	doc.Items = append(doc.Items, hub, loose)
+	out, made, lost := edit.TargetsUnder(doc, activity.Selection{Items: []string{"hub", "loose"}, Scenery: []string{"ellipse-2"}})
+	whole(t, out)
+	if len(out.Scenery) != len(doc.Scenery)-1 || len(made.Items) != 3 || len(made.Targets) != 2 || len(lost) != 0 {
+		t.Fatalf("%+v, lost %v", made, lost)
+	}
+	for i, want := range []struct{ name, shape string }{{"Hub", "rect"}, {"Ellipse 2", "ellipse"}} {
+		x := out.Target(made.Targets[i])
+		if x.Name != want.name || x.Shape != want.shape || x.Shows != "never" || x.Holds != 1 {
+			t.Errorf("%+v", x)
+		}
+		for j := range out.Items {
+			it := &out.Items[j]
+			if right := out.Key.Solutions[0].RightCell(x, it); right != (it.Name == want.name) || it.Home != nil {
+				t.Errorf("%s in %s: %v, home %v", it.Name, x.Name, right, it.Home)
+			}
+		}
+	}
+	if f := out.Target(made.Targets[1]).Frame; f != *disc.Frame {
+		t.Errorf("the disc's spot: %v", f)
+	}
+	if doc.Items[0].Home == nil {
+		t.Error("the document itself was changed")
 	}
 }

@@ -43,14 +43,8 @@ func SetPreset(d *activity.Doc, id string) (out *activity.Doc, p Preset, ok bool
 		return d, p, false
 	}
 	out, p = d.Clone(), list[i]
-	usual := out.Clone()
-	usual.Replies = nil
-	AddStartingReplies(usual)
-	had := len(out.Replies)
-	out.Replies = slices.DeleteFunc(out.Replies, func(r activity.Reply) bool {
-		return slices.ContainsFunc(usual.Replies, func(x activity.Reply) bool { return unchanged(&r, &x) })
-	})
-	followed := had == 0 || len(out.Replies) < had
+	followed := len(out.Replies) == 0
+	followed = dropUsual(out, "") > 0 || followed
 	play := &out.Play
 	p.set(play)
 	play.Refusals, play.Reenter, play.Beckon, play.Deal = "free", "resume", "none", "all"

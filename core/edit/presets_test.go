@@ -65,3 +65,33 @@ func TestPresets(t *testing.T) {
 		t.Error("there is no such preset")
 	}
 }
+
+// A time limit brings what is said when it is over, and takes it along unless it has been
+// changed.
+func TestATimeLimitSaysWhenItIsOver(t *testing.T) {
+	said := func(d *activity.Doc) (list []string) {
+		for _, r := range d.Replies {
+			if r.Moment == "timeUp" {
+				list = append(list, r.Say.Text)
+			}
+		}
+		return list
+	}
+	none := layout.New("sort", "X")
+	limited := edit.SetTimeLimit(none, 60000)
+	if got := said(limited); limited.Play.TimeLimit != 60000 || len(got) != 1 || got[0] != "Your time is up." || len(said(none)) != 0 {
+		t.Errorf("with a limit: %d, %q", limited.Play.TimeLimit, got)
+	}
+	if longer := edit.SetTimeLimit(limited, 90000); longer.Play.TimeLimit != 90000 || len(said(longer)) != 1 {
+		t.Errorf("with a longer one: %q", said(longer))
+	}
+	if without := edit.SetTimeLimit(limited, 0); without.Play.TimeLimit != 0 || len(said(without)) != 0 {
+		t.Errorf("without one again: %q", said(without))
+	}
+	for i := range limited.Replies {
+		limited.Replies[i].Say.Text = "The bell rings."
+	}
+	if kept := edit.SetTimeLimit(edit.SetTimeLimit(limited, 0), 30000); len(said(kept)) != 1 || said(kept)[0] != "The bell rings." {
+		t.Errorf("one's own: %q", said(kept))
+	}
+}

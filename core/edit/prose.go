@@ -193,36 +193,3 @@ func wordOf(d *activity.Doc, gap string) string {
 	}
 	return "…"
 }
-
-// ItemsOfTargets makes a piece of each target's label, right there alone: a
-// labelled picture has its labels from the names of its spots.
-func ItemsOfTargets(d *activity.Doc, ids []string) (*activity.Doc, activity.Selection) {
-	out := d.Clone()
-	items, _, _ := takenIDs(out)
-	var made activity.Selection
-	for _, id := range ids {
-		t := out.Target(id)
-		if t == nil {
-			continue
-		}
-		name := cmp.Or(t.Label.Text, t.Name)
-		it := activity.NewItem(activity.FreshID(items, name), name)
-		it.Size.W = max(it.Size.W, min(24000, wordWidth(name)))
-		out.Items = append(out.Items, it)
-		made.Items = append(made.Items, it.ID)
-		t.Label.Text = "" // it would give the answer away
-		if t.Holds == 0 {
-			t.Holds = 1
-		}
-		for s := range out.Key.Solutions {
-			sol := &out.Key.Solutions[s]
-			if sol.Right == nil {
-				sol.Right = map[string]activity.Selector{}
-			}
-			sel := sol.Right[id]
-			sel.Items = append(sel.Items, it.ID)
-			sol.Right[id] = sel
-		}
-	}
-	return out, made
-}

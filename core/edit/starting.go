@@ -107,6 +107,42 @@ func AddStartingReplies(d *activity.Doc) (added int) {
 	return added
 }
 
+// dropUsual takes out the replies that are as [AddStartingReplies] makes them, of one moment
+// or of all, and says how many there were.
+func dropUsual(d *activity.Doc, moment string) (n int) {
+	usual := d.Clone()
+	usual.Replies = nil
+	AddStartingReplies(usual)
+	n = len(d.Replies)
+	d.Replies = slices.DeleteFunc(d.Replies, func(r activity.Reply) bool {
+		return (moment == "" || r.Moment == moment) &&
+			slices.ContainsFunc(usual.Replies, func(x activity.Reply) bool { return unchanged(&r, &x) })
+	})
+	return n - len(d.Replies)
+}
+
+// timeUp is the reply that a time limit brings.
+func timeUp() activity.Reply {
+	r := activity.NewReply("", "timeUp")
+	r.Say.Text, r.Tone = "Your time is up.", "plain"
+	return r
+}
+
+// SetTimeLimit gives a document another time limit, in milliseconds, 0 for none. With a first
+// one comes the reply that says when it is over, unless there is one; without a limit it goes
+// again, unless somebody has changed it.
+func SetTimeLimit(d *activity.Doc, ms int) *activity.Doc {
+	out := d.Clone()
+	usual := timeUp()
+	if ms == 0 {
+		out.Replies = slices.DeleteFunc(out.Replies, func(r activity.Reply) bool { return unchanged(&r, &usual) })
+	} else if out.Play.TimeLimit == 0 && !slices.ContainsFunc(out.Replies, func(r activity.Reply) bool { return r.Moment == usual.Moment }) {
+		addNew(out, usual)
+	}
+	out.Play.TimeLimit = ms
+	return out
+}
+
 // addNew adds a reply, unless there is one at its moment with the same condition.
 func addNew(d *activity.Doc, r activity.Reply) bool {
 	if slices.ContainsFunc(d.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
@@ -159,12 +195,14 @@ func sameWhen(r *activity.Reply, o *activity.Reply) bool { return reflect.DeepEq
 
 // RepliesForTargets adds a reply at the check for every combination of which of some
 // targets are right, both first and neither last, and returns the ids of those that
-// were made. At most six targets make a combination.
+// were made. At most six targets make a combination. Usual replies to a check that nobody
+// has changed go: behind these they would never be shown.
 func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, made []string, err error) {
 	if len(targets) == 0 || len(targets) > 6 {
 		return nil, nil, fmt.Errorf("%d targets were chosen; a reply for each combination is possible with 1 to 6", len(targets))
 	}
 	out = d.Clone()
+	dropUsual(out, "checked")
 	for k := range 1 << len(targets) {
 		var all []activity.Condition
 		var right []string

@@ -28,7 +28,8 @@ type Drawing struct {
 }
 
 // Draw adds what was drawn, last, and says which part it is. What could not be a
-// part (a polygon that crosses itself) is an error, and the document stays as it was.
+// part (a polygon that crosses itself) is an error, and the document stays as it was. A spot
+// of a labelled picture is right for the first label that has none.
 func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, error) {
 	out := doc.Clone()
 	taken := map[string]bool{}
@@ -68,6 +69,7 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 			t.Label.Text = "" // the picture shows what it is
 		}
 		out.Targets = append(out.Targets, t)
+		edit.FillSpot(out, t.ID) // labels find their spots in their order
 		return out, activity.Selection{Targets: []string{t.ID}}, nil
 	}
 	for _, x := range out.Scenery {
@@ -196,19 +198,20 @@ func Stack(doc *activity.Doc, s activity.Selection, act string) *activity.Doc {
 // stand in, from left to right or from above, or around the ring that they make, clockwise
 // from the top. Of two that touch there is none.
 func Arrows(doc *activity.Doc, targets []string, ring bool) (*activity.Doc, activity.Selection, error) {
-	var list []geometry.Rect
+	var list []labelled
+	var frames []geometry.Rect
 	for i := range doc.Targets {
-		if slices.Contains(targets, doc.Targets[i].ID) {
-			list = append(list, doc.Targets[i].Frame)
+		if t := &doc.Targets[i]; slices.Contains(targets, t.ID) {
+			list, frames = append(list, labelled{t.Frame, withLabel(t)}), append(frames, t.Frame)
 		}
 	}
 	if len(list) < 2 {
 		return nil, activity.Selection{}, errors.New("arrows lead from one target to another: select two or more")
 	}
-	all := bounds(list)
+	all := bounds(frames)
 	middle := centreOf(all)
-	slices.SortStableFunc(list, func(a, b geometry.Rect) int {
-		p, q := centreOf(a), centreOf(b)
+	slices.SortStableFunc(list, func(a, b labelled) int {
+		p, q := centreOf(a.frame), centreOf(b.frame)
 		switch {
 		case ring:
 			return cmp.Compare(clock(p, middle), clock(q, middle))
@@ -249,28 +252,54 @@ func clock(p, middle geometry.Vertex) float64 {
 	return a
 }
 
-// across is where the line between the middles of two frames leaves the one and meets the
-// other, a little apart from both; ok is false where they are too near for that.
-func across(a, b geometry.Rect) (from, to geometry.Vertex, ok bool) {
+// labelled is a target's frame, and what it takes up with its label.
+type labelled struct{ frame, all geometry.Rect }
+
+// withLabel is a target's frame with about the room that its label takes up beside it.
+func withLabel(t *activity.Target) geometry.Rect {
+	r := t.Frame
+	if t.Label.Text == "" || t.Label.Side != "left" && t.Label.Side != "right" {
+		return r
+	}
+	size := u(labelSize)
+	if t.Looks != nil && t.Looks.Rest != nil && t.Looks.Rest.Style != nil && t.Looks.Rest.Style.Text != nil && t.Looks.Rest.Style.Text.Size != nil {
+		size = *t.Looks.Rest.Style.Text.Size
+	}
+	width := u(len([]rune(t.Label.Text)))*size*60/100 + 2400
+	if t.Label.Side == "left" {
+		r.X -= width
+	}
+	r.W += width
+	return r
+}
+
+// across is where the line between the middles of two frames leaves the one with its label
+// and meets the other, a little apart from both; ok is false where they are too near for that.
+func across(a, b labelled) (from, to geometry.Vertex, ok bool) {
 	const apart = 600
-	p, q := centreOf(a), centreOf(b)
+	p, q := centreOf(a.frame), centreOf(b.frame)
 	dx, dy := float64(q[0]-p[0]), float64(q[1]-p[1])
 	length := math.Hypot(dx, dy)
 	if length == 0 {
 		return from, to, false
 	}
-	// How far from its middle a frame's edge lies on the line, as a share of its length.
-	edge := func(r geometry.Rect) float64 {
+	// How far from a point in it a frame's edge lies in a direction, as a share of its length.
+	edge := func(r geometry.Rect, at geometry.Vertex, dx, dy float64) float64 {
 		share := math.Inf(1)
-		if dx != 0 {
-			share = min(share, float64(r.W)/2/math.Abs(dx))
-		}
-		if dy != 0 {
-			share = min(share, float64(r.H)/2/math.Abs(dy))
+		for _, side := range []struct{ d, before, after float64 }{
+			{dx, float64(at[0] - r.X), float64(r.X + r.W - at[0])},
+			{dy, float64(at[1] - r.Y), float64(r.Y + r.H - at[1])},
+		} {
+			switch {
+			case side.d > 0:
+				share = min(share, side.after/side.d)
+			case side.d < 0:
+				share = min(share, -side.before/side.d)
+			}
 		}
 		return share + apart/length
 	}
-	s, t := edge(a), 1-edge(b)
+	s, t := edge(a.all, p, dx, dy), 1-edge(b.all, q, -dx, -dy)
 	if t <= s || (t-s)*length < apart {
 		return from, to, false
 	}

@@ -125,6 +125,12 @@ func TestArrowsBetweenTargets(t *testing.T) {
 			t.Errorf("arrow %d ends at %v, the next begins at %v", i, *s.To, *next.From)
 		}
 	}
+	doc.Targets[0].Frame.Y = 10000
+	doc.Targets[2].Label = activity.Label{Text: "Front wheel", Side: "left"}
+	if clear, _, err := layout.Arrows(doc, ids, false); err != nil || clear.Scenery[1].To.X > 61000 {
+		t.Errorf("into a label at the side: %s (%v)", story(clear), err)
+	}
+	doc.Targets[2].Label.Text, doc.Targets[0].Frame.Y = "", 40000
 	doc.Targets[1].Frame = geometry.Rect{X: 30000, Y: 40000, W: 10000, H: 10000}
 	if _, _, err := layout.Arrows(doc, ids[:2], false); err == nil {
 		t.Error("two that touch have an arrow between them")

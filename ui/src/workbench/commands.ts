@@ -262,6 +262,12 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => act(store, "make pieces of targets", "itemsOfTargets"),
     },
     {
+      title: "Create a hidden target under each selected piece",
+      group: "Selection",
+      needs: 1,
+      run: () => act(store, "make targets under pieces", "targetsUnder"),
+    },
+    {
       title: "Hide in the editor",
       group: "Selection",
       needs: 1,

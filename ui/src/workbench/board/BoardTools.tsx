@@ -12,7 +12,7 @@ import {
 } from "lucide-react";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
-import { arrows, act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
+import { arrange, arrows, act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
 
 /** What can be done with what is selected, by the board. */
@@ -24,6 +24,7 @@ export const BoardTools = memo(function BoardTools() {
   const many = parts.length > 1;
   const act = (says: string, name: string, to?: string) => actOn(store, says, name, to);
   const none = parts.length === 0;
+  const targets = useDraft((s) => s.doc.targets);
   const sheet = useDraft((s) => s.sheet);
   return (
     <div role="toolbar" aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-1">
@@ -55,13 +56,14 @@ export const BoardTools = memo(function BoardTools() {
           />
         ))}
       </Menu>
-      <Menu title="Arrange" disabled={none} icon={<Grid2x2 size={15} aria-hidden />}>
+      <Menu title="Arrange" disabled={none && targets.length < 2} icon={<Grid2x2 size={15} aria-hidden />}>
+        {none && <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">all targets</DropdownMenu.Label>}
         {shapes.map((a) => (
           <Entry
             key={a.act}
             title={a.title}
-            disabled={!many}
-            onSelect={() => act(`tidy ${a.title.toLowerCase()}`, a.act)}
+            disabled={!many && !none}
+            onSelect={() => arrange(store, `tidy ${a.title.toLowerCase()}`, a.act)}
           />
         ))}
         <Line />
@@ -69,15 +71,15 @@ export const BoardTools = memo(function BoardTools() {
           <Entry
             key={a.to}
             title={a.title}
-            disabled={selection.targets.length < 2}
-            onSelect={() => act(a.title.toLowerCase(), "arrows", a.to)}
+            disabled={(none ? targets : selection.targets).length < 2}
+            onSelect={() => arrange(store, a.title.toLowerCase(), "arrows", a.to)}
           />
         ))}
         <Line />
         <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
         <Entry
           title={selection.targets.length > 1 ? "Rearrange these targets" : "Lay all targets out again"}
-          onSelect={() => act("lay out again", "layOut")}
+          onSelect={() => arrange(store, "lay out again", "layOut")}
         />
       </Menu>
       <Menu title="Layer" disabled={none} icon={<Layers size={15} aria-hidden />}>
@@ -101,6 +103,11 @@ export const BoardTools = memo(function BoardTools() {
           title="Create a matching piece for each target"
           disabled={selection.targets.length === 0}
           onSelect={() => act("make pieces of targets", "itemsOfTargets")}
+        />
+        <Entry
+          title="Create a hidden target under each piece"
+          disabled={selection.items.length + selection.scenery.length === 0}
+          onSelect={() => act("make targets under pieces", "targetsUnder")}
         />
       </Menu>
       <Button

@@ -1,4 +1,4 @@
-import { partsOf, type DraftStore } from "./draft";
+import { partsOf, type DraftStore, type Selection } from "./draft";
 
 /** Acts of the core on what is selected. */
 export const edges = [
@@ -39,9 +39,22 @@ export const stacking = [
 ];
 
 /** Does an act to what is selected, as one step. */
-export function act(store: DraftStore, says: string, name: string, to?: string) {
-  const { selection, alignTo, edit } = store.getState();
-  void edit(says, { act: name, parts: selection, to: to ?? alignTo, first: selection.first ?? partsOf(selection)[0] });
+export function act(
+  store: DraftStore,
+  says: string,
+  name: string,
+  to?: string,
+  parts: Selection = store.getState().selection,
+) {
+  const { alignTo, edit } = store.getState();
+  void edit(says, { act: name, parts, to: to ?? alignTo, first: parts.first ?? partsOf(parts)[0] });
+}
+
+/** Arranges what is selected; where nothing is, all targets. */
+export function arrange(store: DraftStore, says: string, name: string, to?: string) {
+  const { selection, doc } = store.getState();
+  const all = { ...selection, targets: doc.targets.map((t) => t.id) };
+  act(store, says, name, to, partsOf(selection).length > 0 ? selection : all);
 }
 
 /** Parts of a group are selected and moved together. */
@@ -57,5 +70,23 @@ export function group(store: DraftStore, on: boolean) {
         for (const x of d[kind]) if (selection[kind].includes(x.id)) x.group = on ? `group-${n}` : "";
       }
     },
+  });
+}
+
+/**
+ * Selects everything of the kind of which some is selected; items and targets, where all of that
+ * is selected already, or nothing.
+ */
+export function selectAll(store: DraftStore): void {
+  const { doc, selection } = store.getState();
+  const all = { items: doc.items, targets: doc.targets, scenery: doc.scenery };
+  const kinds = (["items", "targets", "scenery"] as const).filter((kind) => all[kind].length > 0);
+  const some = kinds.filter((kind) => selection[kind].length > 0);
+  const kind = some.length === 1 && selection[some[0]!].length < all[some[0]!].length ? some[0] : undefined;
+  const parts = kinds.filter((k) => k !== "scenery");
+  const wanted = kind ? [kind] : parts.length > 0 ? parts : kinds;
+  store.getState().select({
+    ...Object.fromEntries(wanted.map((k) => [k, all[k].map((x) => x.id)])),
+    first: kind && selection.first,
   });
 }
