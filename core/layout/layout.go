@@ -109,19 +109,24 @@ func match(doc *activity.Doc, targets []int, board rect) {
 		cells(doc, targets, board, size, margin)
 		return
 	}
-	columns, rows := pairs(len(targets))
+	columns, rows := pairs(doc, len(targets))
 	width := (board.W + margin) / columns
 	each := board.H / rows
+	half := width/2 - margin/2
+	if pictured(inTray(doc)) { // what their prompts do not need would stand empty
+		half = 0
+	}
 	for i, t := range targets {
-		w, h := max(width/2-margin/2, min(size.W+1600, width/2)), min(size.H+1600, each-800)
+		w, h := max(half, min(size.W+1600, width/2)), min(size.H+1600, each-800)
 		x := board.X + u(i)/rows*width + width - margin - w
 		y := board.Y + u(i)%rows*each + (each-h)/2
 		doc.Targets[t].Frame = rect{X: x, Y: y, W: max(w, 100), H: max(h, 100)}
 	}
 }
 
-// pairs says in how many columns and rows so many targets with their prompts stand.
-func pairs(n int) (columns, rows u) {
+// pairs says in how many columns and rows so many targets with their prompts stand: for
+// pictures in those that leave them largest.
+func pairs(doc *activity.Doc, n int) (columns, rows u) {
 	most := u(6)
 	switch {
 	case n > 24:
@@ -129,8 +134,27 @@ func pairs(n int) (columns, rows u) {
 	case n > 12:
 		most = 8
 	}
-	columns = (u(max(1, n)) + most - 1) / most
-	return columns, (u(max(1, n)) + columns - 1) / columns
+	all := u(max(1, n))
+	columns = (all + most - 1) / most
+	if pictured(inTray(doc)) {
+		for c := columns + 1; c <= min(4, all); c++ {
+			if heightBeside(doc, c, all) > heightBeside(doc, columns, all) {
+				columns = c
+			}
+		}
+	}
+	return columns, (all + columns - 1) / columns
+}
+
+// heightBeside is how high a picture of 4 : 3 can be beside its prompt.
+func heightBeside(doc *activity.Doc, columns, all u) u {
+	box := besideIn(doc, columns, (all+columns-1)/columns)
+	return min(box.H, box.W*3/4)
+}
+
+// besideIn is what a piece can take up beside its prompt.
+func besideIn(doc *activity.Doc, columns, rows u) geometry.Size {
+	return geometry.Size{W: (doc.Board.Width-margin)/columns/2 - margin - 1600, H: (leastHeight-2*margin)/rows - margin}
 }
 
 // mostSize is the size of the largest item, or that for none.

@@ -33,6 +33,16 @@ func inTray(doc *activity.Doc) (list []*activity.Item) {
 	return list
 }
 
+// pictured says whether all pieces are pictures alone.
+func pictured(items []*activity.Item) bool {
+	for _, it := range items {
+		if it.Picture == "" || it.Text != "" {
+			return false
+		}
+	}
+	return len(items) > 0
+}
+
 // trayRows is in how many rows the pieces of items lie under the board.
 func trayRows(items []*activity.Item) (rows, perRow u) {
 	n := 0
@@ -72,9 +82,9 @@ func pieceSize(doc *activity.Doc, items []*activity.Item) geometry.Size {
 			}
 		}
 	case "match":
-		columns, rows := pairs(len(doc.Targets))
-		most.W = min(most.W, (room+margin)/columns/2-margin-1600)
-		most.H = (leastHeight-2*margin)/rows - margin
+		columns, rows := pairs(doc, len(doc.Targets))
+		beside := besideIn(doc, columns, rows)
+		most.W, most.H = min(most.W, beside.W), beside.H
 	}
 	most.W = max(narrowest, most.W) / step * step
 	w := max(narrowest, min(most.W, (doc.Board.Width-3200)/perRow-between)) / step * step

@@ -9,6 +9,7 @@ package start
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
@@ -28,8 +29,12 @@ type Have struct {
 // name. Rows that cannot be read are left out.
 func From(kind, title string, have Have, files table.Files) *activity.Doc {
 	doc := layout.New(kind, title)
-	doc = withFiles(doc, kind, have.Files)
 	text := strings.TrimSpace(have.Text)
+	if ground := leftOver(doc.Kind, text, have.Files); ground >= 0 {
+		Ground(doc, have.Files[ground])
+		have.Files = slices.Delete(slices.Clone(have.Files), ground, ground+1)
+	}
+	doc = withFiles(doc, kind, have.Files)
 	switch {
 	case text == "":
 	case doc.Kind == "gaps":
@@ -124,6 +129,33 @@ func labels(doc *activity.Doc, list []string) *activity.Doc {
 		doc.Targets[i].Name = fmt.Sprintf("Spot %d", i+1)
 	}
 	return doc
+}
+
+// leftOver finds, where rows name the other files, the one picture that none names: it is
+// the board's. -1 without such a picture.
+func leftOver(kind, text string, files []edit.File) int {
+	if kind == "gaps" || kind == "label" {
+		return -1
+	}
+	named := map[string]bool{}
+	for _, cell := range strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune("\t\n\r;,", r) }) {
+		named[strings.ToLower(strings.TrimSpace(cell))] = true
+	}
+	found, others := -1, 0
+	for i, f := range files {
+		switch {
+		case named[strings.ToLower(f.Name)]:
+			others++
+		case f.Sound || found >= 0:
+			return -1
+		default:
+			found = i
+		}
+	}
+	if others == 0 {
+		return -1
+	}
+	return found
 }
 
 // withFiles gives a picture to what has one place for it, and makes items of the others.

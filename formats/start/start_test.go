@@ -58,6 +58,7 @@ func TestActivitiesFromWhatThereIs(t *testing.T) {
 		{"a question over a picture", "question", start.Have{Files: []edit.File{hub}}, "Answer=Answer 1"},
 		{"a question with its answers", "question", start.Have{Text: "Which stops a wheel?\nPads\nA bell\nA chain"}, "Answer=Pads"},
 		{"files", "sort", start.Have{Files: []edit.File{hub, bell, ring}}, "Group A= Group B= Group C="},
+		{"a table of pictures, and one for the board", "sort", start.Have{Text: "Bell\tWarn\nRing\tWarn", Files: []edit.File{bell, hub, ring}}, "Warn=Bell+Ring"},
 		{"nothing", "blank", start.Have{}, ""},
 	} {
 		t.Run(x.name, func(t *testing.T) {
@@ -85,6 +86,13 @@ func TestActivitiesFromWhatThereIs(t *testing.T) {
 	small := start.From("blank", "Mine", start.Have{Files: []edit.File{bell}}, none{})
 	if b := small.Board; b.Width != 120000 || b.Height != 60000 {
 		t.Errorf("a small picture: %v × %v", b.Width, b.Height)
+	}
+	over := start.From("sort", "Mine", start.Have{Text: "Bell\tWarn\nRing\tHold", Files: []edit.File{bell, hub, ring}}, none{})
+	if over.Board.Background.Picture != "h" || len(over.Items) != 2 || over.Items[1].Sound != "r" {
+		t.Errorf("a table over a picture: %+v, %+v", over.Board.Background, over.Items)
+	}
+	if two := start.From("sort", "Mine", start.Have{Text: "Bell\tWarn", Files: []edit.File{bell, hub, {ID: "s", Name: "Saddle"}}}, none{}); two.Board.Background.Picture != "" || len(two.Items) != 3 {
+		t.Errorf("two pictures that no row names: %+v, %+v", two.Board.Background, two.Items)
 	}
 	pictured := start.From("label", "Mine", start.Have{Files: []edit.File{hub}}, none{})
 	if pictured.Board.Background.Picture != "h" || len(pictured.Scenery)+len(layout.Samples(pictured).Items) != 0 {
