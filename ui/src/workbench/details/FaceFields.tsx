@@ -4,6 +4,7 @@ import { Button } from "../../kit/Button";
 import type { Item } from "../../api/types";
 import { setText } from "../model/changes";
 import { putPicture } from "../model/useFileDrop";
+import { styleOf } from "../model/styles";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
 import type { Set } from "./Sheet";
@@ -67,7 +68,13 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
             <Button
               kind="quiet"
               className="h-7 px-2"
-              onClick={() => set("take pictures off", ["items"], (i) => (i.picture = ""))}
+              onClick={() =>
+                set("take pictures off", ["items"], (i) => {
+                  i.picture = "";
+                  // What is neither picture nor shape would be blank.
+                  if (!i.text && !styleOf(i, "rest")?.shape) i.text = i.name;
+                })
+              }
             >
               Remove picture
             </Button>

@@ -8,7 +8,7 @@ import { themed } from "../../board/looks";
 import { useDraft } from "../model/draft";
 import { ColourField } from "./ColourField";
 import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
-import { lookOf, points, setLook, setStyle, styleOf, type Dressed } from "./styles";
+import { lookOf, points, setLook, setStyle, styleOf, type Dressed } from "../model/styles";
 import { SignField } from "../model/SignField";
 import type { Chosen, Set } from "./Sheet";
 
@@ -58,6 +58,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               <RadioGroup.Item
                 key={point}
                 value={point}
+                aria-label={lookOf(first, point) ? `${title}, custom` : title}
                 className="flex w-[84px] flex-col items-center gap-1 rounded-(--radius) border border-line bg-paper p-1 text-[11px] leading-tight text-slate data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
               >
                 <Sample part={first} point={point} />

@@ -52,7 +52,14 @@ export function ThemeDialog() {
         else delete doc.board.theme;
       },
     });
-  const change = (says: string, part: Partial<Theme>) => theme && set(says, { ...theme, ...part });
+  // Without a theme a board looks as the first one has it: what is changed makes a theme of that.
+  const first = themes.data?.themes[0]?.theme;
+  const shown = theme ?? (first && { ...first, name: "" });
+  // Of the theme as it is when a change comes: a picture may have taken a while.
+  const change = (says: string, part: Partial<Theme> | ((theme: Theme) => Partial<Theme>)) => {
+    const now = store.getState().doc.board.theme ?? shown;
+    if (now) set(says, { ...now, ...(typeof part === "function" ? part(now) : part) });
+  };
   const weak = theme ? (checked.data?.pairs ?? []).filter((p) => !p.enough) : [];
   const keep = async (id?: string) => {
     const kept = await ask(api.PUT("/api/themes", { params: { query: id ? { id } : {} }, body: theme! }));
@@ -82,13 +89,13 @@ export function ThemeDialog() {
           <Choice key={t.id ?? t.theme.name} name={t.theme.name || "Unnamed"} theme={t.theme} />
         ))}
       </RadioGroup.Root>
-      {theme && (
+      {shown && (
         <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
           <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
-            <TextField label="name" values={[theme.name]} onDone={(name) => change("name the theme", { name })} />
+            <TextField label="name" values={[shown.name]} onDone={(name) => change("name the theme", { name })} />
             <ChoiceField
               label="type"
-              values={[theme.font]}
+              values={[shown.font]}
               options={[
                 ["text", "plain, easily read"],
                 ["heading", "Headline"],
@@ -99,21 +106,21 @@ export function ThemeDialog() {
             />
             <NumberField
               label="text of pieces"
-              values={[theme.size]}
+              values={[shown.size]}
               low={8}
               high={48}
               onDone={(size) => change("change the text", { size: size! })}
             />
             <NumberField
               label="corners"
-              values={[theme.corner]}
+              values={[shown.corner]}
               low={0}
               high={60}
               onDone={(corner) => change("change the corners", { corner: corner! })}
             />
             <ChoiceField
               label="pieces are"
-              values={[theme.piece]}
+              values={[shown.piece]}
               options={[
                 ["cut", "cut at a corner"],
                 ["notch", "top notch"],
@@ -126,8 +133,8 @@ export function ThemeDialog() {
                 <span className="truncate text-[12px] text-slate">{title}</span>
                 <input
                   type="color"
-                  value={theme.colors[key]}
-                  onChange={(e) => change(`change colours`, { colors: { ...theme.colors, [key]: e.target.value } })}
+                  value={shown.colors[key]}
+                  onChange={(e) => change(`change colours`, { colors: { ...shown.colors, [key]: e.target.value } })}
                   className="h-7 w-full rounded-(--radius) border border-line bg-paper"
                 />
               </label>
@@ -136,34 +143,38 @@ export function ThemeDialog() {
               <SignField
                 key={tone}
                 tone={tone}
-                sign={theme.signs?.[tone]}
-                onDone={(sign) => change(`choose the sign of ${tone}`, { signs: withSign(theme.signs, tone, sign) })}
+                sign={shown.signs?.[tone]}
+                onDone={(sign) =>
+                  change(`choose the sign of ${tone}`, (now) => ({ signs: withSign(now.signs, tone, sign) }))
+                }
               />
             ))}
           </div>
-          <section aria-label="Contrast" className="flex flex-col gap-2">
-            <h3 className="font-semibold">Contrast</h3>
-            {weak.length === 0 ? (
-              <p className="text-teal">All contrasts are sufficient.</p>
-            ) : (
-              <ul className="flex flex-col gap-1">
-                {weak.map((p) => (
-                  <li key={p.over + p.under} className="text-ember">
-                    {p.meaning}: {p.ratio}:1, needs {p.needed}:1
-                  </li>
-                ))}
-              </ul>
-            )}
-            <div className="mt-auto flex flex-col gap-2">
-              {own && <Button onClick={() => void keep(own)}>Update workspace theme</Button>}
-              <Button onClick={() => void keep()}>Save as workspace theme</Button>
-              {own && (
-                <Button kind="quiet" onClick={() => void drop(own)}>
-                  Delete workspace theme
-                </Button>
+          {theme && (
+            <section aria-label="Contrast" className="flex flex-col gap-2">
+              <h3 className="font-semibold">Contrast</h3>
+              {weak.length === 0 ? (
+                <p className="text-teal">All contrasts are sufficient.</p>
+              ) : (
+                <ul className="flex flex-col gap-1">
+                  {weak.map((p) => (
+                    <li key={p.over + p.under} className="text-ember">
+                      {p.meaning}: {p.ratio}:1, needs {p.needed}:1
+                    </li>
+                  ))}
+                </ul>
               )}
-            </div>
-          </section>
+              <div className="mt-auto flex flex-col gap-2">
+                {own && <Button onClick={() => void keep(own)}>Update workspace theme</Button>}
+                <Button onClick={() => void keep()}>Save as workspace theme</Button>
+                {own && (
+                  <Button kind="quiet" onClick={() => void drop(own)}>
+                    Delete workspace theme
+                  </Button>
+                )}
+              </div>
+            </section>
+          )}
         </div>
       )}
       <div className="mt-4 flex justify-end">

@@ -1,10 +1,18 @@
 import { Chapter, usePlay } from "./Chapter";
 import { Hints } from "./Hints";
 import { Num, Pick } from "../../kit/sentences";
+import { TypedInput } from "../../kit/TypedInput";
+import { useDraftStore } from "../model/draft";
+import { lookOf, setLook } from "../model/styles";
+import { change } from "../model/replies";
 
 /** From when learners arrive until a piece is let go. */
 export function Playing() {
   const { doc, play, set } = usePlay();
+  const store = useDraftStore();
+  const told = doc.replies.filter((r) => r.moment === "timeUp");
+  const limit = (ms: number) =>
+    void store.getState().edit("change play settings", { act: "timeLimit", to: String(ms) });
   return (
     <>
       <Chapter title="When they arrive" moment="arrive" doc={doc}>
@@ -31,7 +39,7 @@ export function Playing() {
             label="Time limit"
             value={play.timeLimit > 0 ? "limit" : "none"}
             options={{ none: "no time limit", limit: "a limited time:" }}
-            onPick={(v) => set((p) => (p.timeLimit = v === "limit" ? 300000 : 0))}
+            onPick={(v) => limit(v === "limit" ? 300000 : 0)}
           />
           {play.timeLimit > 0 && (
             <>
@@ -53,6 +61,20 @@ export function Playing() {
                 onDone={(n) => set((p) => (p.extension = n))}
               />{" "}
               % of that
+              {told.length === 1 && (
+                <>
+                  . When it is up, they read{" "}
+                  <TypedInput
+                    label="Read when the time is up"
+                    value={told[0]!.say.text}
+                    onFocus={(e) => e.target.select()}
+                    onDone={(text) =>
+                      change(store, told[0]!.id, "change what is read when the time is up", (r) => (r.say.text = text))
+                    }
+                    className="w-64 max-w-full font-medium text-feather"
+                  />
+                </>
+              )}
             </>
           )}
           . On return they{" "}
@@ -78,7 +100,7 @@ export function Playing() {
             }}
             onPick={(v) => set((p) => (p.beckon = v))}
           />
-          .
+          .{doc.items.length > 0 && <SizeInHand />}
         </p>
       </Chapter>
       <Chapter title="When it is dropped" moment="drop" doc={doc}>
@@ -151,6 +173,40 @@ export function Playing() {
           )}
         </p>
       </Chapter>
+    </>
+  );
+}
+
+/** How large pieces are while they are in hand: all of them at once. */
+function SizeInHand() {
+  const store = useDraftStore();
+  const { doc } = usePlay();
+  const sizes = new Set(doc.items.map((it) => lookOf(it, "inHand")?.scale ?? 100));
+  const size = sizes.size === 1 ? [...sizes][0]! : 0;
+  const known: Record<string, string> = { 100: "keeps its size", 125: "grows", 80: "shrinks" };
+  return (
+    <>
+      {" "}
+      The piece{" "}
+      <Pick
+        label="Size in hand"
+        value={String(size)}
+        options={{ ...known, ...(known[size] ? {} : { [size]: size ? `is at ${size} %` : "differs by item" }) }}
+        onPick={(to) =>
+          Number(to) > 0 &&
+          store.getState().change({
+            says: "change the size in hand",
+            apply: (d) =>
+              d.items.forEach((it) =>
+                setLook(it, "inHand", (look) => {
+                  if (to === "100") delete look.scale;
+                  else look.scale = Number(to);
+                }),
+              ),
+          })
+        }
+      />
+      .
     </>
   );
 }
