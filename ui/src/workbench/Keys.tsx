@@ -18,8 +18,9 @@ const zones: [string, [string, string][]][] = [
     [
       ["Arrows", "move by 1, with Shift by 10; with Alt they resize"],
       ["Enter, Space", "select; with Shift, several"],
-      ["Alt+Enter", "the sheet of what is selected"],
+      ["Alt+Enter", "the details of what is selected"],
       ["F2", "rename, or write a text"],
+      ["Ctrl+A", "select all of the kind that is selected; again, everything"],
       ["Ctrl+D", "duplicate"],
       ["Ctrl+C, Ctrl+X, Ctrl+V", "copy, cut, paste (also between activities)"],
       ["Ctrl+G, Ctrl+Shift+G", "group, ungroup"],
@@ -41,6 +42,7 @@ const zones: [string, [string, string][]][] = [
       ["Ctrl+C, Ctrl+X, Ctrl+V", "Content: copy, cut and paste, to and from a spreadsheet"],
       ["Ctrl+D", "Content, and Placing by item: fill down"],
       ["Alt+Arrows", "Content: move rows of items"],
+      ["Shift+Up, Shift+Down", "Feedback: choose several; what you change then changes in all of them"],
     ],
   ],
   [

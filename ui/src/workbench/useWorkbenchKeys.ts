@@ -1,5 +1,6 @@
 import { useEffect } from "react";
-import { nothing, useDraftStore, type DraftStore } from "./model/draft";
+import { selectAll } from "./model/acts";
+import { nothing, useDraftStore } from "./model/draft";
 
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
@@ -24,17 +25,8 @@ function enter(zone: string): boolean {
   });
 }
 
-/** Selects everything; where only items are selected, or only targets, all of those. */
-function selectAlike(store: DraftStore) {
-  const { doc, selection } = store.getState();
-  const items = selection.items.length > 0 || selection.targets.length === 0;
-  const targets = selection.targets.length > 0 || selection.items.length === 0;
-  store.getState().select({
-    items: items ? doc.items.map((i) => i.id) : [],
-    targets: targets ? doc.targets.map((t) => t.id) : [],
-    first: selection.first,
-  });
-}
+/** Whether keys belong to what is written, or to a list or dialog that is open. */
+const writes = (e: HTMLElement) => !!e.closest("input, textarea, [contenteditable=true], [role=dialog], [role=menu]");
 
 /** Keys that work in every zone: undo, find, the list of keys, on to the next zone. */
 export function useWorkbenchKeys() {
@@ -45,7 +37,9 @@ export function useWorkbenchKeys() {
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
       if (e.key === "F1") store.setState({ asking: "keys" });
-      else if (e.key === "Escape" && target === document.body && !e.defaultPrevented) {
+      else if (e.key === "Escape" && !e.defaultPrevented && store.getState().tool !== "select" && !writes(target)) {
+        store.setState({ tool: "select" });
+      } else if (e.key === "Escape" && target === document.body && !e.defaultPrevented) {
         store.getState().select(nothing);
       } else if (command && (key === "1" || key === "2" || key === "3")) {
         store.setState({ divider: rooms[Number(key) as 1 | 2 | 3] });
@@ -59,7 +53,7 @@ export function useWorkbenchKeys() {
       } else if (!command || target.closest("input, textarea, [contenteditable=true]")) return;
       else if (key === "z" && !e.shiftKey) store.getState().undo();
       else if (key === "y" || (key === "z" && e.shiftKey)) store.getState().redo();
-      else if (key === "a" && !e.defaultPrevented && !target.closest("[role=dialog]")) selectAlike(store);
+      else if (key === "a" && !e.defaultPrevented && !target.closest("[role=dialog]")) selectAll(store);
       else return;
       e.preventDefault();
     };

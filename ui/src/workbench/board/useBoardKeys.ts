@@ -2,7 +2,7 @@ import type { KeyboardEvent, RefObject } from "react";
 import { move, resize } from "../model/changes";
 import { nameOf, type PartID } from "../../document/parts";
 import { useClipboard } from "../../kit/useClipboard";
-import { act, group } from "../model/acts";
+import { act, group, selectAll } from "../model/acts";
 import { copyParts, pasteParts } from "../model/clipboard";
 import { takeFiles } from "../model/files";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
@@ -22,12 +22,10 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
     const element = e.target as HTMLElement;
     if (element.closest("[data-editor], input, textarea")) return;
     if (e.key === "Escape") {
-      const { tool } = store.getState();
-      if (tool !== "select") store.setState({ tool: "select" });
-      else store.getState().select(nothing);
-      return;
+      if (store.getState().tool === "select") store.getState().select(nothing);
+      return; // a tool is put away wherever the focus is: see useWorkbenchKeys
     }
-    const part = partAt(element);
+    const part = partAt(element) ?? (element === board.current ? partsOf(store.getState().selection)[0] : undefined);
     if (!part) return;
     const by = e.shiftKey ? 10 : 1;
     const command = e.ctrlKey || e.metaKey;
@@ -68,8 +66,7 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
       const name = e.key === "]" ? (e.shiftKey ? "front" : "forward") : e.shiftKey ? "back" : "backward";
       act(store, "change the drawing order", name);
     } else if (command && key === "a") {
-      const { doc } = store.getState();
-      store.getState().select({ items: doc.items.map((i) => i.id), targets: doc.targets.map((t) => t.id) });
+      selectAll(store);
     } else return;
     e.preventDefault();
   };

@@ -1,10 +1,12 @@
 import { useMemo } from "react";
 import { useDraft, useDraftStore } from "../model/draft";
 import { AllReplies } from "./AllReplies";
-import { replyOf } from "../model/replies";
+import type { Reply } from "../../api/types";
+import { chosenReplies } from "../model/replies";
 import { FromSituation } from "./FromSituation";
 import { RepliesGrid } from "./RepliesGrid";
 import { ReplyPane } from "./ReplyPane";
+import { SaidFields } from "./SaidFields";
 
 /** What learners are told: by item, as a table, or all replies by moment; below, the one that is chosen. */
 export function RepliesLens() {
@@ -13,7 +15,11 @@ export function RepliesLens() {
   const chosen = useDraft((s) => s.reply);
   const situation = useDraft((s) => s.situation);
   const all = useDraft((s) => s.allReplies ?? true);
-  const reply = useMemo(() => replyOf(doc, chosen), [doc, chosen]);
+  const together = useDraft((s) => s.together);
+  const replies = useMemo(() => {
+    const ids = chosenReplies({ reply: chosen, together });
+    return doc.replies.filter((r) => ids.includes(r.id));
+  }, [doc, chosen, together]);
   return (
     <div className="flex min-h-0 flex-1 flex-col max-lg:overflow-auto">
       <div
@@ -39,7 +45,28 @@ export function RepliesLens() {
         ))}
       </div>
       {all ? <AllReplies /> : <RepliesGrid />}
-      {situation ? <FromSituation situation={situation} /> : all && reply && <ReplyPane key={reply.id} reply={reply} />}
+      {situation ? (
+        <FromSituation situation={situation} />
+      ) : (
+        all && (replies.length > 1 ? <Several replies={replies} /> : <One reply={replies[0]} />)
+      )}
     </div>
+  );
+}
+
+const One = ({ reply }: { reply?: Reply }) => reply && <ReplyPane key={reply.id} reply={reply} />;
+
+/** What several replies say and do, changed in all of them at once. */
+function Several({ replies }: { replies: Reply[] }) {
+  return (
+    <section
+      aria-label="Replies"
+      className="max-h-[62%] min-h-64 overflow-auto border-t-2 border-edge bg-paper max-lg:max-h-none"
+    >
+      <p className="border-b border-line bg-shade px-4 py-2">
+        <b>{replies.length} selected.</b> What you change here changes in all of them.
+      </p>
+      <SaidFields replies={replies} />
+    </section>
   );
 }

@@ -6,13 +6,13 @@ import { useSorted } from "../../kit/Sortable";
 import { tip } from "../../kit/tip";
 import { ToneMark } from "../../board/ToneMark";
 import { useDraft, useDraftStore, writing } from "../model/draft";
-import { change, drop, duplicate, moveBy } from "../model/replies";
+import { change, chooseWith, chosenReplies, drop, duplicate, moveBy } from "../model/replies";
 import { neverWords, useTry } from "./useTry";
 
 /** A reply in the list of its moment: when it is given, its first words, what can be done with it. */
 export function ReplyRow({ reply }: { reply: Reply }) {
   const store = useDraftStore();
-  const chosen = useDraft((s) => s.reply === reply.id && !s.situation);
+  const chosen = useDraft((s) => !s.situation && chosenReplies(s).includes(reply.id));
   const only = useDraft((s) => s.known?.only[s.doc.replies.findIndex((r) => r.id === reply.id)]);
   const covered = useDraft((s) => s.covers?.replies.find((c) => c.id === reply.id));
   const sorted = useSorted(reply.id);
@@ -40,15 +40,25 @@ export function ReplyRow({ reply }: { reply: Reply }) {
       <button
         type="button"
         aria-pressed={chosen}
-        onClick={choose}
+        onClick={(e) => {
+          if (e.shiftKey || e.ctrlKey || e.metaKey) chooseWith(store, reply.id, e.shiftKey);
+          else choose();
+        }}
         onKeyDown={(e) => {
           const by = { ArrowUp: -1, ArrowDown: 1 }[e.key];
           if (e.altKey && by) {
             e.preventDefault();
             store.getState().change(moveBy(store.getState().doc, reply.id, by));
-          } else if (e.key === "Delete") drop(store, reply.id);
+          } else if (e.shiftKey && by) {
+            e.preventDefault();
+            const rows = [...document.querySelectorAll<HTMLElement>("[data-reply-row]")];
+            const to = rows[rows.indexOf(e.currentTarget) + by];
+            to?.focus();
+            if (to?.dataset.replyRow) chooseWith(store, to.dataset.replyRow, true);
+          } else if (e.key === "Delete") drop(store, chosen ? chosenReplies(store.getState()) : [reply.id]);
         }}
-        className={`flex min-w-0 flex-1 gap-2 py-0.5 text-left ${reply.off ? "opacity-55" : ""}`}
+        data-reply-row={reply.id}
+        className={`flex min-w-0 flex-1 gap-2 py-0.5 text-left select-none ${reply.off ? "opacity-55" : ""}`}
       >
         {reply.tone === "plain" ? (
           <span className="w-[18px] shrink-0" />
@@ -115,7 +125,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           className={tool}
           aria-label={`Delete: ${reply.say.text || reply.id}`}
           {...tip("Delete")}
-          onClick={() => drop(store, reply.id)}
+          onClick={() => drop(store, [reply.id])}
         >
           <Trash2 size={15} aria-hidden />
         </button>

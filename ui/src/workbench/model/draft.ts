@@ -85,6 +85,8 @@ export type DraftState = Session<Doc> & {
   covers?: Covers;
   /** The reply that is looked at. */
   reply?: string;
+  /** Several replies that are changed together, and with which one they were chosen. */
+  together?: { with: string; ids: string[] };
   /** The reply whose text takes the caret; n counts how often it was asked for. */
   writing?: { reply: string; n: number };
   /** A situation that a reply is to be made for. */

@@ -104,10 +104,31 @@ export function duplicate(store: DraftStore, id: string): void {
   store.setState({ reply: copy.id });
 }
 
-export function drop(store: DraftStore, id: string): void {
+export function drop(store: DraftStore, ids: string[]): void {
   store.getState().change({
-    says: "delete a reply",
-    apply: (d) => void (d.replies = d.replies.filter((r) => r.id !== id)),
+    says: ids.length === 1 ? "delete a reply" : "delete replies",
+    apply: (d) => void (d.replies = d.replies.filter((r) => !ids.includes(r.id))),
+  });
+}
+
+/** The replies that are changed together: the chosen one alone, unless more were chosen with it. */
+export const chosenReplies = (s: { reply?: string; together?: { with: string; ids: string[] } }): string[] =>
+  !s.reply ? [] : s.together?.with === s.reply ? s.together.ids : [s.reply];
+
+/** Chooses more replies with the one that is chosen: each up to one, or that one, or it no longer. */
+export function chooseWith(store: DraftStore, id: string, all: boolean): void {
+  const { reply, doc } = store.getState();
+  const had = chosenReplies(store.getState());
+  if (!reply) return store.setState({ reply: id });
+  const order = moments.flatMap(([moment]) => doc.replies.filter((r) => r.moment === moment).map((r) => r.id));
+  const [a, b] = [order.indexOf(reply), order.indexOf(id)].sort((x, y) => x - y) as [number, number];
+  const ids = all ? order.slice(a, b + 1) : had.includes(id) ? had.filter((x) => x !== id) : [...had, id];
+  const first = ids.includes(reply) ? reply : ids[0];
+  store.setState({
+    reply: first,
+    together: first && ids.length > 1 ? { with: first, ids } : undefined,
+    situation: undefined,
+    writing: undefined,
   });
 }
 
