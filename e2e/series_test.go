@@ -68,9 +68,11 @@ func TestASeries(t *testing.T) {
 	ana.click("Text")
 	ana.paste("Chains *drive*, pads brake.")
 	ana.sees("Feedback in an activity can lead here")
-	// To the front, by keyboard alone.
-	ana.click("3")
-	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
+	ana.sees("Step 1, a page") // the first page introduces the series
+	// Behind the first activity and to the front again, by keyboard alone.
+	ana.click("1")
+	ana.press(kb.ArrowDown, chromedp.ModifierAlt)
+	ana.sees("Step 2, a page")
 	ana.press(kb.ArrowUp, chromedp.ModifierAlt)
 	ana.sees("Step 1, a page")
 	ana.click("2")

@@ -29,14 +29,16 @@ export function AddSteps({ series, onPicked, after, onAdded }: Props) {
   const [find, setFind] = useState("");
   const shelf = useShelf(find);
   const at = doc.steps.length === 0 ? 0 : after + 1;
-  const put = (says: string, legs: Leg[]) => {
-    change(says, (d) => void d.steps.splice(at, 0, ...legs));
-    onAdded(at + legs.length - 1);
+  const put = (says: string, legs: Leg[], to = at) => {
+    change(says, (d) => void d.steps.splice(to, 0, ...legs));
+    onAdded(to + legs.length - 1);
   };
   const addPage = () => {
     const id = freshPage(doc.steps.flatMap((s) => (s.page ? [s.page.id] : [])));
     const page = { id, title: "", text: "", picture: "", alt: "", sound: "", transcript: "" };
-    put("add a page", [{ page, counts: true, moveOn: "done" }]);
+    // The first page of a series introduces it.
+    const first = !doc.steps.some((s) => s.page);
+    put("add a page", [{ page, counts: true, moveOn: "done" }], first ? 0 : at);
   };
   const add = () => {
     onPicked(picked);

@@ -1,7 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import { Ellipsis } from "lucide-react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "../board/Miniature";
@@ -13,13 +13,14 @@ type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 /** An activity on the shelf, with a true miniature of its board. */
 export function ActivityCard({ draft, me, onProblem }: Props) {
   const queries = useQueryClient();
+  const navigate = useNavigate();
   const designer = me.role === "designer";
   const elsewhere = me.workspaces.filter((w) => !w.here && w.role === "designer");
   /** Does something to the activity, and looks at the shelf again. */
   const act = async (ask: Promise<unknown>) => {
     try {
       await ask;
-      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      await Promise.all(["shelf", "series-list"].map((key) => queries.invalidateQueries({ queryKey: [key] })));
     } catch (error) {
       onProblem(problemOf(error));
     }
@@ -68,6 +69,18 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                   onSelect={() => void act(ask(api.POST("/api/activities/{id}/copy", at)))}
                 >
                   Duplicate
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className={entry}
+                  onSelect={() =>
+                    void act(
+                      ask(api.POST("/api/series", { body: { title: draft.title, activities: [draft.id] } })).then(
+                        (made) => navigate(`/series/${made.id}`),
+                      ),
+                    )
+                  }
+                >
+                  Start a series with it
                 </DropdownMenu.Item>
                 {elsewhere.map((w) => (
                   <DropdownMenu.Item
