@@ -197,6 +197,7 @@ func TestActsToBuild(t *testing.T) {
 		// The sample's spots and labels make room for one's own.
 		ana.click("Target 1 Spot 1")
 		ana.press("a", chromedp.ModifierCtrl)
+		ana.press("a", chromedp.ModifierCtrl) // and its labels
 		ana.press(kb.Delete)
 		ana.sees("0 targets")
 		ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="none" stroke="#141a24"/></svg>`)

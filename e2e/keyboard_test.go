@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -201,4 +202,61 @@ func TestPeopleByKeyboardAlone(t *testing.T) {
 	ana.seesNot("More actions for Lio M. Marsh")
 	lio.reload()
 	lio.sees("Sign in")
+}
+
+// What was drawn with the mouse has the keys: Delete takes it away, and Escape puts the tool
+// away wherever the focus is.
+func TestKeysAfterDrawing(t *testing.T) {
+	ana := newWorld(t).person(t)
+	ana.openDocument(arranged("sort", "x: Bell, Hub", "A", "B"))
+	boxes := func(n int) {
+		ana.until(fmt.Sprint(n, " boxes"), fmt.Sprintf(`document.querySelectorAll('[data-part^="scenery-box"]').length === %d`, n))
+	}
+	ana.click("Draw a box")
+	ana.draw(20, 500, 120, 560)
+	boxes(1)
+	ana.press(kb.Delete)
+	boxes(0)
+	ana.draw(20, 500, 120, 560)
+	boxes(1)
+	ana.click("Details") // the focus is elsewhere
+	ana.press(kb.Escape)
+	ana.until("no tool", `document.querySelector('[aria-label="Select and move"]').getAttribute('aria-pressed') === 'true'`)
+	// All of the kind that is selected, then everything.
+	ana.click("Item Bell")
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.sees("2 selected")
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.sees("4 selected")
+}
+
+// Several replies are chosen with Shift and the arrow keys, changed in one step, and deleted
+// together.
+func TestSeveralRepliesByKeyboard(t *testing.T) {
+	ana := newWorld(t).person(t)
+	ana.openDocument(match("Two brakes"))
+	ana.click("Feedback")
+	ana.click("Everything is correct and an attempt is left")
+	ana.until("the caret in its text", `document.activeElement?.isContentEditable`)
+	eval[any](ana, find("Everything is correct and an attempt is left")+`.focus()`)
+	ana.press(kb.ArrowDown, chromedp.ModifierShift)
+	ana.press(kb.ArrowDown, chromedp.ModifierShift)
+	ana.sees("3 selected")
+	ana.choose("Position", "board")
+	over := 0
+	for _, r := range ana.document().Replies {
+		if r.Spot == "board" {
+			over++
+		}
+	}
+	if over != 3 {
+		t.Errorf("%d of 3 stand over the board", over)
+	}
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.until("undone in one step", `document.querySelector('[aria-label="Undo"]').disabled`)
+	eval[any](ana, find("Everything is correct and no attempt is left")+`.focus()`)
+	ana.press(kb.Delete)
+	if left := len(ana.document().Replies); left != 3 {
+		t.Errorf("%d replies are left of 6", left)
+	}
 }
