@@ -59,6 +59,9 @@ func TestMain(m *testing.M) {
 		if os.Getenv("MAGPIE_BENCH") != "" {
 			// Frames come as fast as they are drawn, so that the time between two is what one takes.
 			opts = append(opts, chromedp.Flag("disable-frame-rate-limit", true), chromedp.Flag("disable-gpu-vsync", true))
+		} else {
+			// Each page loads the engine anew: to compile it well costs more than it saves here.
+			opts = append(opts, chromedp.Flag("js-flags", "--liftoff-only"))
 		}
 		alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
 		defer stop()
