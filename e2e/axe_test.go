@@ -37,9 +37,14 @@ func (p *person) scheme(how string) {
 }
 
 // accessible has axe look at what is shown, best practice included, and at its colours
-// once more in the dark, where nothing else differs; it says what it finds.
+// once more in the dark, where nothing else differs; it says what it finds. A dialog that is
+// open has the focus in it.
 func (p *person) accessible(view string) {
 	p.t.Helper()
+	if strayed := eval[string](p, `(() => { const dialogs = [...document.querySelectorAll('[role=dialog], [role=alertdialog]')].filter((d) => !d.closest('[aria-hidden=true]'));
+		return dialogs.length === 0 || dialogs.some((d) => d.contains(document.activeElement)) ? '' : dialogs[0].textContent.slice(0, 40) + ': ' + document.activeElement.outerHTML.slice(0, 80) })()`); strayed != "" {
+		p.t.Errorf("%s: the focus is not in the dialog: %s", view, strayed)
+	}
 	script, err := axe()
 	if err != nil {
 		p.t.Fatal(err)

@@ -11,7 +11,9 @@ import (
 )
 
 // focusedName is what has the focus, as a person would call it.
-const focusedName = `(() => { const e = document.activeElement; return (e?.getAttribute('aria-label') ?? e?.labels?.[0]?.textContent ?? e?.textContent ?? '').trim() })()`
+const focusedName = `(() => { const e = document.activeElement;
+	const text = (e) => e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');
+	return (e?.getAttribute('aria-label') ?? e?.labels?.[0]?.textContent ?? (e ? text(e) : '')).trim() })()`
 
 // tabTo goes on with Tab until something has the focus.
 func (p *person) tabTo(name string) {

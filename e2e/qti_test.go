@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"archive/zip"
+	"encoding/base64"
 	"os"
 	"path/filepath"
 	"testing"
@@ -62,8 +63,11 @@ func TestQTI(t *testing.T) {
 	ana.sees("of which no activity can be made: it is left out.")
 	ana.shot("qti")
 	ana.accessible("import QTI")
-	ana.click("Patch a tube")
-	ana.click("Create activity")
+	ana.tabTo("Patch a tube")
+	ana.press(" ")
+	ana.sees("1 of 2 chosen")
+	ana.tabTo("Create activity")
+	ana.press(kb.Enter)
 	ana.sees("Everything has its place.")
 	doc := ana.document()
 	if doc.Marks.Points != 300 || len(doc.Items) != 2 || doc.Items[0].Weight != 2 || doc.Items[1].Weight != 1 {
@@ -92,6 +96,37 @@ func TestQTI(t *testing.T) {
 	if len(body) < 1000 || link == "" {
 		t.Error("the package is empty")
 	}
+
+	// Several activities are one package, by keyboard alone; each is taken in again as it was.
+	ana.open(w.url)
+	ana.sees("New activity")
+	ana.tabTo("Export as QTI…")
+	ana.press(kb.Enter)
+	ana.sees("Pick the activities to export.")
+	ana.tabTo("Patch a tube")
+	ana.press(" ")
+	ana.tabTo("Ready for night")
+	ana.press(" ")
+	ana.sees("2 activities picked")
+	ana.sees("things it can’t carry")
+	ana.until("a download", find("Download"))
+	ana.shot("qti-several")
+	ana.accessible("export as QTI")
+	ana.tabTo("Download")
+	several := filepath.Join(dir, "several.zip")
+	packed, err := base64.StdEncoding.DecodeString(eval[string](ana, `fetch(document.activeElement.href).then((r) => r.arrayBuffer()).then((b) => { let s = ''; for (const x of new Uint8Array(b)) s += String.fromCharCode(x); return btoa(s) })`))
+	if err == nil {
+		err = os.WriteFile(several, packed, 0o600)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	ana.press(kb.Escape)
+	ana.upload("File to import", several)
+	ana.sees("2 of 2 chosen")
+	ana.shot("qti-several-back")
+	ana.seesNot("Left out")
+	ana.press(kb.Escape)
 
 	// What is no QTI is refused in words.
 	bad := filepath.Join(dir, "bad.xml")

@@ -257,27 +257,36 @@ func (s *Server) bundled(ctx context.Context, x bundle.Medium) (store.Medium, er
 }
 
 func (s *Server) exportBundle(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
-	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
+	b, err := s.drafted(ctx, m, in.ID)
 	if err != nil {
 		return nil, err
-	}
-	doc, faults := activity.Read([]byte(a.Document))
-	if faults != nil {
-		return nil, faults
-	}
-	b := bundle.Bundle{Doc: doc}
-	for _, id := range doc.Media() {
-		x, err := s.store.In(m.WorkspaceID).Medium(ctx, id)
-		if err != nil {
-			return nil, fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err)
-		}
-		b.Media = append(b.Media, bundle.Medium{ID: x.ID, Type: x.Type, Body: x.Body})
 	}
 	var body bytes.Buffer
 	if err := b.Write(&body); err != nil {
 		return nil, err
 	}
-	return download("application/zip", doc.ID+".magpie.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
+	return download("application/zip", b.ID()+".magpie.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
+}
+
+// drafted is a draft with its media.
+func (s *Server) drafted(ctx context.Context, m store.Member, id string) (bundle.Bundle, error) {
+	a, err := s.store.In(m.WorkspaceID).Activity(ctx, id)
+	if err != nil {
+		return bundle.Bundle{}, err
+	}
+	doc, faults := activity.Read([]byte(a.Document))
+	if faults != nil {
+		return bundle.Bundle{}, faults
+	}
+	b := bundle.Bundle{Doc: doc}
+	for _, id := range doc.Media() {
+		x, err := s.store.In(m.WorkspaceID).Medium(ctx, id)
+		if err != nil {
+			return bundle.Bundle{}, fmt.Errorf("picture %s of activity %s: %w", id, a.ID, err)
+		}
+		b.Media = append(b.Media, bundle.Medium{ID: x.ID, Type: x.Type, Body: x.Body})
+	}
+	return b, nil
 }
 
 func download(contentType, name string, write func(io.Writer)) *huma.StreamResponse {

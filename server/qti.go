@@ -3,6 +3,7 @@ package server
 import (
 	"bytes"
 	"context"
+	"encoding/base64"
 	"errors"
 	"fmt"
 	"io"
@@ -16,6 +17,8 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/reply"
+	"keenmagpie/formats/bundle"
+	"keenmagpie/formats/pack"
 	"keenmagpie/formats/qti"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
@@ -29,7 +32,7 @@ type QTIItem struct {
 	Items   int        `json:"items"`
 	Targets int        `json:"targets"`
 	Points  string     `json:"points"`
-	Face    play.Scene `json:"face" doc:"The board, without its pictures: they are kept with what is chosen"`
+	Face    play.Scene `json:"face" doc:"The board; its pictures are data URLs, large ones left out"`
 	Right   []QTIRight `json:"right" nullable:"false" doc:"By the first solution"`
 	Ways    int        `json:"ways" doc:"How many solutions there are"`
 	Notes   []qti.Note `json:"notes" nullable:"false" doc:"What was understood only in part"`
@@ -74,13 +77,13 @@ func (s *Server) qtiRoutes() {
 				return nil, err
 			}
 			out := &qtiLookOutput{QTILook{Items: []QTIItem{}, Left: []qti.Note{}}}
-			of := map[string]int{}
+			of, room := map[string]int{}, mostShown
 			for n, x := range made {
 				if x.Doc == nil {
 					continue
 				}
 				of[x.Source] = len(out.Body.Items)
-				out.Body.Items = append(out.Body.Items, looked(n, x.Doc))
+				out.Body.Items = append(out.Body.Items, looked(n, x.Bundle, &room))
 			}
 			for _, note := range notes {
 				if n, ok := of[note.Source]; ok {
@@ -92,6 +95,21 @@ func (s *Server) qtiRoutes() {
 			return out, nil
 		})
 	designer(s, heavy(created(operation(http.MethodPost, "/api/qti", "importQTI", "Make activities of chosen items of QTI, all of them or none")), qti.MostPackage), s.importQTI)
+	designer(s, heavy(operation(http.MethodGet, "/api/qti/losses", "qtiLosses", "What QTI cannot say of some activities"), 0),
+		func(ctx context.Context, m store.Member, in *qtiSeveralInput) (*qtiLossesOutput, error) {
+			out := &qtiLossesOutput{}
+			var err error
+			out.Body.Losses, err = s.draftedQTI(ctx, m, in.Activities, io.Discard)
+			return out, err
+		})
+	designer(s, heavy(operation(http.MethodGet, "/api/qti/package", "exportSeveralQTI", "Some activities as one package of QTI 3.0, with their keys"), 0),
+		func(ctx context.Context, m store.Member, in *qtiSeveralInput) (*huma.StreamResponse, error) {
+			var body bytes.Buffer
+			if _, err := s.draftedQTI(ctx, m, in.Activities, &body); err != nil {
+				return nil, err
+			}
+			return download("application/zip", "activities-qti.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
+		})
 	designer(s, heavy(operation(http.MethodGet, "/api/releases/{id}/qti", "exportQTI", "A release as a package of QTI 3.0, with its key"), 0),
 		func(ctx context.Context, m store.Member, in *idInput) (*huma.StreamResponse, error) {
 			r, err := s.store.In(m.WorkspaceID).Release(ctx, in.ID)
@@ -110,6 +128,33 @@ func (s *Server) qtiRoutes() {
 		})
 }
 
+type qtiSeveralInput struct {
+	Activities []string `query:"activities" minItems:"1" maxItems:"100" doc:"Ids of the activities, as a,b"`
+}
+
+type qtiLossesOutput struct {
+	Body struct {
+		Losses []pack.Loss `json:"losses" nullable:"false"`
+	}
+}
+
+// draftedQTI writes drafts as one package of QTI.
+func (s *Server) draftedQTI(ctx context.Context, m store.Member, ids []string, w io.Writer) ([]pack.Loss, error) {
+	var list []bundle.Bundle
+	for _, id := range ids {
+		b, err := s.drafted(ctx, m, id)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, b)
+	}
+	losses, err := qti.Package(w, list...)
+	if err != nil {
+		return nil, &Problem{Status: 422, Code: "no-qti", Detail: fmt.Sprintf("QTI cannot say one of them: %s. Nothing was exported.", err)}
+	}
+	return losses, nil
+}
+
 // readQTI reads a file that was sent.
 func readQTI(ctx context.Context, body []byte, name string) ([]qti.Imported, []qti.Note, error) {
 	made, notes, err := qti.Read(ctx, body, qti.Source{Name: name}, nil)
@@ -120,8 +165,15 @@ func readQTI(ctx context.Context, body []byte, name string) ([]qti.Imported, []q
 	return made, notes, err
 }
 
-// looked is an activity as it is shown before it is made.
-func looked(n int, doc *activity.Doc) QTIItem {
+// How much of the pictures is shown of what could be made, in all and of each, in bytes.
+const (
+	mostShown  = 8 << 20
+	mostOfEach = 300 << 10
+)
+
+// looked is an activity as it is shown before it is made; its pictures take up room.
+func looked(n int, b bundle.Bundle, room *int) QTIItem {
+	doc := b.Doc
 	out := QTIItem{N: n, Title: doc.Title, Kind: doc.Kind, Items: len(doc.Items), Targets: len(doc.Targets), Points: doc.Marks.Points.String(), Right: []QTIRight{}, Ways: len(doc.Key.Solutions), Notes: []qti.Note{}}
 	parts := activity.NewParts(doc)
 	for t := range doc.Targets {
@@ -137,16 +189,28 @@ func looked(n int, doc *activity.Doc) QTIItem {
 			out.Right = append(out.Right, r)
 		}
 	}
+	shown := map[string]string{}
+	for _, m := range b.Media {
+		if len(m.Body) <= min(mostOfEach, *room) && strings.HasPrefix(m.Type, "image/") {
+			*room -= len(m.Body)
+			shown[m.ID] = "data:" + m.Type + ";base64," + base64.StdEncoding.EncodeToString(m.Body)
+		}
+	}
 	bare := doc.Clone()
-	bare.Scenery = slices.DeleteFunc(bare.Scenery, func(x activity.Scenery) bool { return x.Picture != "" })
+	bare.RenameMedia(shown)
+	large := func(picture string) bool { return picture != "" && !strings.HasPrefix(picture, "data:") }
+	if large(bare.Board.Background.Picture) {
+		bare.Board.Background.Picture = ""
+	}
+	bare.Scenery = slices.DeleteFunc(bare.Scenery, func(x activity.Scenery) bool { return large(x.Picture) })
 	for i := range bare.Items {
 		it := &bare.Items[i]
-		if it.Picture != "" {
+		if large(it.Picture) {
 			it.Text, it.Picture = reply.Spoken(it), ""
 		}
 	}
 	for i := range bare.Targets {
-		if l := bare.Targets[i].Looks; l != nil && l.Rest != nil && l.Rest.Picture != nil {
+		if l := bare.Targets[i].Looks; l != nil && l.Rest != nil && l.Rest.Picture != nil && large(*l.Rest.Picture) {
 			l.Rest.Picture = nil
 		}
 	}

@@ -23,21 +23,28 @@ type qtiCmd struct {
 }
 
 type qtiExportCmd struct {
-	File    string `arg:"" help:"An activity's document with its media in a folder media beside it, or a bundle of an activity or a series."`
-	Package string `help:"Where a package goes; without it the item is written to the standard output."`
+	Files   []string `arg:"" name:"file" help:"An activity's document with its media in a folder media beside it, or a bundle of an activity or a series; several go into one package."`
+	Package string   `help:"Where a package goes; without it the item is written to the standard output."`
 }
 
 // Run exports. What QTI cannot say goes to the standard error, a JSON object a line.
 func (c *qtiExportCmd) Run() error {
-	b, err := readContent(c.File)
-	if err != nil {
-		return err
+	var list []bundle.Bundle
+	for _, file := range c.Files {
+		b, err := readContent(file)
+		if err != nil {
+			return fmt.Errorf("%s: %w", file, err)
+		}
+		list = append(list, b)
 	}
-	var body bytes.Buffer
+	var err error
+	b, body := list[0], bytes.Buffer{}
 	var losses []qti.Loss
 	switch {
 	case c.Package != "":
-		losses, err = qti.Package(&body, b)
+		losses, err = qti.Package(&body, list...)
+	case len(list) > 1:
+		return errors.New("several activities go into a package: say where it goes with --package")
 	case b.Series != nil:
 		return errors.New("a series is a test of several items: say where the package goes with --package")
 	default:
@@ -46,7 +53,7 @@ func (c *qtiExportCmd) Run() error {
 			media[m.ID] = m
 		}
 		var item []byte
-		item, losses, err = qti.Export(b.Doc, qti.Options{Media: media, Names: filesBeside(c.File)})
+		item, losses, err = qti.Export(b.Doc, qti.Options{Media: media, Names: filesBeside(c.Files[0])})
 		body.Write(item)
 	}
 	if err != nil {

@@ -218,6 +218,11 @@ func Read(body []byte) (Bundle, error) {
 	if err != nil {
 		return Bundle{}, err
 	}
+	return FromFiles(files)
+}
+
+// FromFiles is [Read] for the files of a bundle by their names, as [Bundle.Files] gives them.
+func FromFiles(files map[string][]byte) (Bundle, error) {
 	if err := checkManifest(files); err != nil {
 		return Bundle{}, err
 	}

@@ -14,6 +14,8 @@ type Loss struct {
 	Part    string `json:"part"`
 	Code    string `json:"code"`
 	Message string `json:"message"`
+	// Activity is the title of the activity, where a package has several.
+	Activity string `json:"activity,omitempty"`
 }
 
 // remembers is how many characters a platform keeps by SCORM 1.2.
@@ -24,7 +26,7 @@ const remembers = 4096
 func Losses(as As, b bundle.Bundle) []Loss {
 	out := []Loss{}
 	add := func(part, code, message string, args ...any) {
-		out = append(out, Loss{part, code, fmt.Sprintf(message, args...)})
+		out = append(out, Loss{Part: part, Code: code, Message: fmt.Sprintf(message, args...)})
 	}
 	if as == Bundle {
 		return out

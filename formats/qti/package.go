@@ -24,54 +24,113 @@ const (
 	testType = "imsqti_test_xmlv3p0"
 )
 
-// Package writes an activity, or a series as a test of its activities, as a package of QTI 3.0:
-// with its media, and with our own document, by which it is taken in again without loss.
-func Package(w io.Writer, b bundle.Bundle) ([]Loss, error) {
-	files, err := b.Files()
-	if err != nil {
-		return nil, err
+// Package writes an activity, several, or a series as a test of its activities, as a package of
+// QTI 3.0: with its media, and with our own documents, by which it is taken in again without
+// loss. Losses are in the order of the items; of several activities, each names its own.
+func Package(w io.Writer, list ...bundle.Bundle) ([]Loss, error) {
+	n := 0
+	for _, b := range list {
+		n += len(b.Documents())
 	}
-	own := map[string][]byte{}
-	for name, body := range files {
-		own[bundle.Folder+name] = body
+	p := packing{several: n > 1, files: map[string][]byte{}, losses: []Loss{}, resources: el("resources", nil), names: map[string]string{}}
+	for _, b := range list {
+		if len(list) > 1 && b.Series != nil {
+			return nil, fmt.Errorf("“%s” is a series: it has a package of its own", b.Title())
+		}
+		if err := p.items(b); err != nil {
+			return nil, err
+		}
+		own, err := b.Files()
+		if err != nil {
+			return nil, err
+		}
+		folder := bundle.Folder
+		if len(list) > 1 {
+			folder = ownFolder(p.last)
+		}
+		for name, body := range own {
+			p.files[folder+name] = body
+		}
 	}
-	losses := []Loss{}
+	called := "activities"
+	if len(list) == 1 {
+		called = list[0].ID()
+		if b := list[0]; b.Series != nil {
+			p.files["test.xml"] = test(b, b.Documents(), p.names, &p.losses).file()
+			p.resources.in = append([]*node{el("resource", at("identifier", "test", "type", testType, "href", "test.xml"), el("file", at("href", "test.xml")))}, p.resources.in...)
+		}
+	}
+	manifest := el("manifest", at("xmlns", "http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1", "identifier", "magpie_"+safe(called)),
+		el("metadata", nil, el("schema", nil, txt("QTI Package")), el("schemaversion", nil, txt("3.0.0"))), el("organizations", nil), p.resources)
+	p.files["imsmanifest.xml"] = manifest.file()
+	return p.losses, bundle.Zip(w, p.files)
+}
+
+// packing is a package on its way.
+type packing struct {
+	several   bool // activities: losses name theirs
+	files     map[string][]byte
+	losses    []Loss
+	resources *node
+	names     map[string]string // of items' files, by the ids of the activities
+	last      string            // the item written last
+}
+
+// items writes the activities of a bundle as items.
+func (p *packing) items(b bundle.Bundle) error {
 	media := map[string]bundle.Medium{}
 	for _, m := range b.Media {
 		media[m.ID] = m
 	}
-	resources := el("resources", nil)
 	docs := b.Documents()
-	names := map[string]string{}
-	for n, id := range slices.Sorted(maps.Keys(docs)) {
+	for _, id := range slices.Sorted(maps.Keys(docs)) {
 		x, root, err := export(docs[id], Options{Media: media})
 		if err != nil {
-			return nil, fmt.Errorf("“%s”: %w", docs[id].Title, err)
+			return fmt.Errorf("“%s”: %w", docs[id].Title, err)
 		}
-		losses = append(losses, x.losses...)
-		name := fmt.Sprintf("items/%s.xml", cmp.Or(docs[id].ID, strconv.Itoa(n+1)))
-		for k := 2; own[name] != nil; k++ {
+		for _, l := range x.losses {
+			if p.several {
+				l.Activity = docs[id].Title
+			}
+			p.losses = append(p.losses, l)
+		}
+		n := len(p.resources.in) + 1
+		name := fmt.Sprintf("items/%s.xml", cmp.Or(docs[id].ID, strconv.Itoa(n)))
+		for k := 2; p.files[name] != nil; k++ {
 			name = fmt.Sprintf("items/%s-%d.xml", docs[id].ID, k)
 		}
-		names[id] = name
-		own[name] = root.file()
-		r := el("resource", at("identifier", "item_"+strconv.Itoa(n+1), "type", itemType, "href", name), el("file", at("href", name)))
+		p.names[id], p.last = name, name
+		p.files[name] = root.file()
+		r := el("resource", at("identifier", "item_"+strconv.Itoa(n), "type", itemType, "href", name), el("file", at("href", name)))
 		for _, used := range docs[id].Media() {
 			if m, ok := media[used]; ok {
-				own["items/media/"+m.Name()] = m.Body
+				p.files["items/media/"+m.Name()] = m.Body
 				r.add(el("file", at("href", "items/media/"+m.Name())))
 			}
 		}
-		resources.add(r)
+		p.resources.add(r)
 	}
-	if b.Series != nil {
-		own["test.xml"] = test(b, docs, names, &losses).file()
-		resources.in = append([]*node{el("resource", at("identifier", "test", "type", testType, "href", "test.xml"), el("file", at("href", "test.xml")))}, resources.in...)
+	return nil
+}
+
+// ownFolder is where a package of several has our own document of an item.
+func ownFolder(item string) string {
+	return bundle.Folder + strings.TrimSuffix(path.Base(item), ".xml") + "/"
+}
+
+// ownOf is our own document of an item in a package of several, where it is there and whole.
+func ownOf(files map[string][]byte, item string) (bundle.Bundle, bool) {
+	folder, inside := ownFolder(item), map[string][]byte{}
+	if files[folder+"manifest.json"] == nil {
+		return bundle.Bundle{}, false
 	}
-	manifest := el("manifest", at("xmlns", "http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1", "identifier", "magpie_"+safe(b.ID())),
-		el("metadata", nil, el("schema", nil, txt("QTI Package")), el("schemaversion", nil, txt("3.0.0"))), el("organizations", nil), resources)
-	own["imsmanifest.xml"] = manifest.file()
-	return losses, bundle.Zip(w, own)
+	for name, body := range files {
+		if rest, ok := strings.CutPrefix(name, folder); ok {
+			inside[rest] = body
+		}
+	}
+	b, err := bundle.FromFiles(inside)
+	return b, err == nil && b.Doc != nil
 }
 
 // test is a series as a test: what counts is summed up, each step with its points.
@@ -170,6 +229,10 @@ func Read(ctx context.Context, body []byte, from Source, done func(n, of int)) (
 		item, ok := files[inside(href)]
 		if !ok {
 			notes = append(notes, Note{"imsmanifest.xml", 0, href, "missing", fmt.Sprintf("The item “%s” is named and not there: it is left out.", clipped(href, 80))})
+			continue
+		}
+		if b, ok := ownOf(files, inside(href)); ok {
+			made = append(made, Imported{Bundle: b, Version: "3.0", Source: href})
 			continue
 		}
 		got, more, err := Import(item, Source{Name: href, File: func(name string) ([]byte, error) {

@@ -84,6 +84,23 @@ func TestPackages(t *testing.T) {
 		t.Errorf("it is not understood: %v %v", notes, err)
 	}
 
+	// Several are one package, of which each comes back as it was; two of one id stay apart.
+	again := b
+	again.Doc = b.Doc.Clone()
+	again.Doc.Title = "Once more"
+	out.Reset()
+	told, err := Package(&out, b, again)
+	if err != nil || !slices.ContainsFunc(told, func(l Loss) bool { return l.Activity == "Once more" }) {
+		t.Fatalf("several: %v %v", told, err)
+	}
+	got, notes, err = Read(context.Background(), out.Bytes(), Source{}, nil)
+	if err != nil || len(notes) > 0 || len(got) != 2 || !bytes.Equal(got[0].Doc.Write(), b.Doc.Write()) || !bytes.Equal(got[1].Doc.Write(), again.Doc.Write()) {
+		t.Errorf("several do not come back as they were: %d, %v %v", len(got), notes, err)
+	}
+	if got, _, err = Read(context.Background(), without(t, out.Bytes(), bundle.Folder), Source{}, nil); err != nil || len(got) != 2 {
+		t.Errorf("several as another's do not come back: %d %v", len(got), err)
+	}
+
 	// A series is a test of its activities.
 	rnd := rand.New(rand.NewPCG(3, 3))
 	one, two := made(t, rnd), made(t, rnd)

@@ -975,6 +975,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/qti/losses": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What QTI cannot say of some activities */
+    get: operations["qtiLosses"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/qti/package": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Some activities as one package of QTI 3.0, with their keys */
+    get: operations["exportSeveralQTI"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/records": {
     parameters: {
       query?: never;
@@ -2986,6 +3020,7 @@ export interface components {
       text: string;
     };
     Loss: {
+      activity?: string;
       code: string;
       message: string;
       part: string;
@@ -3340,7 +3375,7 @@ export interface components {
       title: string;
     };
     QTIItem: {
-      /** @description The board, without its pictures: they are kept with what is chosen */
+      /** @description The board; its pictures are data URLs, large ones left out */
       face: components["schemas"]["Scene"];
       /** Format: int64 */
       items: number;
@@ -3372,6 +3407,9 @@ export interface components {
     QTIRight: {
       items: string[];
       target: string;
+    };
+    QtiLossesOutputBody: {
+      losses: components["schemas"]["Loss"][];
     };
     QtiMadeOutputBody: {
       activities: components["schemas"]["Imported"][];
@@ -6661,6 +6699,68 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["QTILook"];
         };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  qtiLosses: {
+    parameters: {
+      query?: {
+        /** @description Ids of the activities, as a,b */
+        activities?: string[] | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QtiLossesOutputBody"];
+        };
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  exportSeveralQTI: {
+    parameters: {
+      query?: {
+        /** @description Ids of the activities, as a,b */
+        activities?: string[] | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description Error */
       default: {

@@ -1,4 +1,4 @@
 import { address } from "../api/address";
 
-/** Where a picture of the workspace is. A learner's release has addresses of its own. */
-export const mediaURL = (id: string) => address(`/api/media/${id}`);
+/** Where a picture of the workspace is, unless it comes along. A learner's release has addresses of its own. */
+export const mediaURL = (id: string) => (id.startsWith("data:") ? id : address(`/api/media/${id}`));

@@ -27,10 +27,14 @@ export function useOpener() {
     ref,
     onOpenAutoFocus: (e: Event) => {
       const body = (e.currentTarget as HTMLElement).querySelector("[data-body]");
+      // What stands in something that is closed takes no focus.
+      const seen = (what: string) =>
+        [...(body?.querySelectorAll<HTMLElement>(what) ?? [])].find((x) => x.checkVisibility());
+      const others = "button:not(:disabled), a[href], summary";
       const first =
-        body?.querySelector<HTMLElement>("[data-first]") ??
-        body?.querySelector<HTMLElement>(fields) ??
-        body?.querySelector<HTMLElement>("button:not(:disabled), a[href]");
+        seen(`[data-first]:is(${fields}, ${others}), [data-first] :is(${fields}, ${others})`) ??
+        seen(fields) ??
+        seen(others);
       if (!first) return;
       e.preventDefault();
       first.focus();

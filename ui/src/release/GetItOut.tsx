@@ -104,7 +104,10 @@ export function GetItOut({ release, title, onClose }: Props) {
                   </summary>
                   <ul className="mt-1 list-disc pl-6">
                     {p.losses.map((l) => (
-                      <li key={l.part + l.code}>{l.message}</li>
+                      <li key={`${l.activity} ${l.part} ${l.code}`}>
+                        {l.activity && <span className="text-slate">{l.activity}: </span>}
+                        {l.message}
+                      </li>
                     ))}
                   </ul>
                 </details>

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
-import { FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
+import { FileDown, FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -10,6 +10,7 @@ import { ActivityCard } from "./ActivityCard";
 import { Deleted } from "./Deleted";
 import { NewActivity } from "./NewActivity";
 import { SeriesCards } from "./SeriesCards";
+import { ExportQTI } from "./ExportQTI";
 import { ImportQTI } from "./ImportQTI";
 import { NewFromTable } from "./NewFromTable";
 import { More } from "../kit/More";
@@ -25,7 +26,7 @@ export function Shelf({ me }: { me: Me }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const file = useRef<HTMLInputElement>(null);
-  const [making, setMaking] = useState<"" | "kind" | "table" | "deleted">("");
+  const [making, setMaking] = useState<"" | "kind" | "table" | "deleted" | "qti">("");
   const [qti, setQTI] = useState<File>();
   const [find, setFind] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -81,7 +82,7 @@ export function Shelf({ me }: { me: Me }) {
 
   return (
     <div className="min-h-full">
-      <header className="flex h-12 items-center gap-3 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4">
         <img src={address("/magpie.svg")} alt="" className="size-6" />
         <h1 className="text-lg">Shelf</h1>
         <Workspaces me={me} />
@@ -116,6 +117,9 @@ export function Shelf({ me }: { me: Me }) {
               tabIndex={-1}
               onChange={(e) => void importBundle(e.target.files?.[0])}
             />
+            <Button kind="quiet" onClick={() => setMaking("qti")}>
+              <FileDown size={16} aria-hidden /> Export as QTI…
+            </Button>
             <Button kind="quiet" onClick={() => setMaking("deleted")}>
               <Trash2 size={16} aria-hidden /> Recently deleted
             </Button>
@@ -151,6 +155,7 @@ export function Shelf({ me }: { me: Me }) {
       <NewActivity open={making === "kind"} onClose={() => setMaking("")} />
       {qti && <ImportQTI file={qti} onClose={() => setQTI(undefined)} />}
       <NewFromTable open={making === "table"} onClose={() => setMaking("")} />
+      {making === "qti" && <ExportQTI onClose={() => setMaking("")} />}
       <Deleted open={making === "deleted"} onClose={() => setMaking("")} />
     </div>
   );
