@@ -22,17 +22,21 @@ func (x *exporting) body() []*node {
 	shuffle := strconv.FormatBool(x.doc.Play.Shuffle)
 	switch x.kind {
 	case ordering:
-		n := el(ordering, at("response-identifier", response, "shuffle", shuffle))
+		orientation := "vertical"
+		if lane := x.doc.Targets[x.lane].Frame; lane.W > lane.H {
+			orientation = "horizontal"
+		}
+		n := el(ordering, at("response-identifier", response, "class", below, "orientation", orientation, "shuffle", shuffle))
 		for _, c := range x.choices {
 			n.add(el("qti-simple-choice", at("identifier", c.id), x.face(c.item)...))
 		}
 		return append(list, n)
 	case gapMatch:
-		n := el(gapMatch, at("response-identifier", response, "shuffle", shuffle, "min-associations", "0", "max-associations", "0"))
+		n := el(gapMatch, at("response-identifier", response, "class", below, "shuffle", shuffle, "min-associations", "0", "max-associations", "0"))
 		n.add(x.dragged("qti-gap-text", "qti-gap-img")...)
 		return append(list, n.add(x.gapText()...))
 	case graphicGaps:
-		n := el(graphicGaps, at("response-identifier", response, "min-associations", "0", "max-associations", "0"))
+		n := el(graphicGaps, at("response-identifier", response, "class", below, "min-associations", "0", "max-associations", "0"))
 		p := x.picture()
 		n.add(x.image(p.Picture, p.Alt, pixels(p.Frame.W), pixels(p.Frame.H)))
 		n.add(x.dragged("qti-gap-text", "qti-gap-img")...)
@@ -43,7 +47,7 @@ func (x *exporting) body() []*node {
 		}
 		return append(list, n)
 	}
-	n := el(matching, at("response-identifier", response, "shuffle", shuffle, "min-associations", "0", "max-associations", "0"))
+	n := el(matching, at("response-identifier", response, "class", below, "shuffle", shuffle, "min-associations", "0", "max-associations", "0"))
 	first, second := el("qti-simple-match-set", nil), el("qti-simple-match-set", nil)
 	for _, c := range x.choices {
 		first.add(el("qti-simple-associable-choice", at("identifier", c.id, "match-max", strconv.Itoa(c.most)), x.face(c.item)...))
@@ -54,6 +58,10 @@ func (x *exporting) body() []*node {
 	}
 	return append(list, n.add(first, second))
 }
+
+// below is the class of the shared vocabulary that has choices lie under what they go to, as the
+// tray does here.
+const below = "qti-choices-bottom"
 
 // group lists what a target lets in, where that is not everything.
 func (x *exporting) group(t int) string {
