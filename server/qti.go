@@ -54,10 +54,12 @@ type qtiLookOutput struct{ Body QTILook }
 
 type qtiInput struct {
 	Name    string `query:"name" maxLength:"200"`
+	Asked   string `query:"asked" maxLength:"64" doc:"A word of the asker's own, by which the progress is asked for"`
 	RawBody []byte `contentType:"application/octet-stream"`
 }
 
 type qtiChosenInput struct {
+	Asked   string `query:"asked" maxLength:"64" doc:"A word of the asker's own, by which the progress is asked for"`
 	Chosen  string `query:"chosen" maxLength:"20000" doc:"Numbers of those that are made, from 0, as 0,3"`
 	Name    string `query:"name" maxLength:"200"`
 	RawBody []byte `contentType:"application/octet-stream"`
@@ -71,8 +73,8 @@ type qtiMadeOutput struct {
 
 func (s *Server) qtiRoutes() {
 	designer(s, heavy(operation(http.MethodPost, "/api/qti/look", "lookAtQTI", "What can be made of an item or a package of QTI, and what is left out; nothing is kept"), qti.MostPackage),
-		func(ctx context.Context, _ store.Member, in *qtiInput) (*qtiLookOutput, error) {
-			made, notes, err := readQTI(ctx, in.RawBody, in.Name)
+		func(ctx context.Context, m store.Member, in *qtiInput) (*qtiLookOutput, error) {
+			made, notes, err := s.readQTI(ctx, m, in.RawBody, in.Name, in.Asked)
 			if err != nil {
 				return nil, err
 			}
@@ -91,6 +93,14 @@ func (s *Server) qtiRoutes() {
 				} else {
 					out.Body.Left = append(out.Body.Left, note)
 				}
+			}
+			return out, nil
+		})
+	designer(s, operation(http.MethodGet, "/api/qti/progress", "qtiProgress", "How far the reading of a file is that is being looked at, or imported"),
+		func(_ context.Context, m store.Member, in *qtiProgressInput) (*qtiProgressOutput, error) {
+			out := &qtiProgressOutput{}
+			if at, ok := s.reading.Load(askedFor{m.ID, in.Asked}); ok {
+				out.Body = at.(QTIProgress)
 			}
 			return out, nil
 		})
@@ -140,6 +150,9 @@ type qtiLossesOutput struct {
 
 // draftedQTI writes drafts as one package of QTI.
 func (s *Server) draftedQTI(ctx context.Context, m store.Member, ids []string, w io.Writer) ([]pack.Loss, error) {
+	if len(ids) == 0 {
+		return nil, &Problem{Status: 422, Code: "bad-choice", Detail: "No activity was chosen. Nothing was exported."}
+	}
 	var list []bundle.Bundle
 	for _, id := range ids {
 		b, err := s.drafted(ctx, m, id)
@@ -155,9 +168,30 @@ func (s *Server) draftedQTI(ctx context.Context, m store.Member, ids []string, w
 	return losses, nil
 }
 
-// readQTI reads a file that was sent.
-func readQTI(ctx context.Context, body []byte, name string) ([]qti.Imported, []qti.Note, error) {
-	made, notes, err := qti.Read(ctx, body, qti.Source{Name: name}, nil)
+type qtiProgressInput struct {
+	Asked string `query:"asked" required:"true" maxLength:"64"`
+}
+
+// QTIProgress is how far the reading of a file is.
+type QTIProgress struct {
+	N  int `json:"n" doc:"Items read"`
+	Of int `json:"of" doc:"Of how many; 0 where nothing is known"`
+}
+
+type qtiProgressOutput struct{ Body QTIProgress }
+
+// askedFor is by what an account asks for the progress of one of its requests.
+type askedFor struct{ account, word string }
+
+// readQTI reads a file that was sent. How far it is can be asked for meanwhile, of this server.
+func (s *Server) readQTI(ctx context.Context, m store.Member, body []byte, name, asked string) ([]qti.Imported, []qti.Note, error) {
+	var done func(n, of int)
+	if asked != "" {
+		key := askedFor{m.ID, asked}
+		done = func(n, of int) { s.reading.Store(key, QTIProgress{n, of}) }
+		defer s.reading.Delete(key)
+	}
+	made, notes, err := qti.Read(ctx, body, qti.Source{Name: name}, done)
 	var bad *qti.Bad
 	if errors.As(err, &bad) {
 		return nil, nil, &Problem{Status: 422, Code: "bad-qti", Detail: fmt.Sprintf("This file was refused: line %d, %s. Nothing was imported.", bad.Line, bad.Why)}
@@ -219,7 +253,7 @@ func looked(n int, b bundle.Bundle, room *int) QTIItem {
 }
 
 func (s *Server) importQTI(ctx context.Context, m store.Member, in *qtiChosenInput) (*qtiMadeOutput, error) {
-	made, _, err := readQTI(ctx, in.RawBody, in.Name)
+	made, _, err := s.readQTI(ctx, m, in.RawBody, in.Name, in.Asked)
 	if err != nil {
 		return nil, err
 	}

@@ -16,6 +16,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/mysqlstore"
@@ -69,6 +70,7 @@ type Server struct {
 	drawing     chan struct{}                // the picture being redrawn
 	making      singleflight.Group           // of figures, once for all who ask
 	figures     *lru.Cache[string, gathered] // by what was played, and the stage
+	reading     sync.Map                     // QTIProgress by askedFor, of files that are being read
 }
 
 // Hosting is what lets learners play, for whatever else does so beside HTTP.

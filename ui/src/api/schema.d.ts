@@ -1009,6 +1009,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/qti/progress": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How far the reading of a file is that is being looked at, or imported */
+    get: operations["qtiProgress"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/records": {
     parameters: {
       query?: never;
@@ -3403,6 +3420,18 @@ export interface components {
       items: components["schemas"]["QTIItem"][];
       /** @description What was left out */
       left: components["schemas"]["Note"][];
+    };
+    QTIProgress: {
+      /**
+       * Format: int64
+       * @description Items read
+       */
+      n: number;
+      /**
+       * Format: int64
+       * @description Of how many; 0 where nothing is known
+       */
+      of: number;
     };
     QTIRight: {
       items: string[];
@@ -6642,6 +6671,8 @@ export interface operations {
   importQTI: {
     parameters: {
       query?: {
+        /** @description A word of the asker's own, by which the progress is asked for */
+        asked?: string;
         /** @description Numbers of those that are made, from 0, as 0,3 */
         chosen?: string;
         name?: string;
@@ -6680,6 +6711,8 @@ export interface operations {
     parameters: {
       query?: {
         name?: string;
+        /** @description A word of the asker's own, by which the progress is asked for */
+        asked?: string;
       };
       header?: never;
       path?: never;
@@ -6761,6 +6794,37 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      /** @description Error */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ErrorModel"];
+        };
+      };
+    };
+  };
+  qtiProgress: {
+    parameters: {
+      query: {
+        asked: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QTIProgress"];
+        };
       };
       /** @description Error */
       default: {

@@ -12,6 +12,8 @@ type Props = {
   wide?: boolean;
   /** There is only text in it, which is scrolled by keys. */
   reading?: boolean;
+  /** What stays in view below what is scrolled: the choices that end it. */
+  foot?: ReactNode;
   children: ReactNode;
 };
 
@@ -27,7 +29,7 @@ export function Dialog({ open, onClose, ...rest }: Props) {
   );
 }
 
-function Content({ title, about, onClose, wide, reading, children }: Omit<Props, "open">) {
+function Content({ title, about, onClose, wide, reading, foot, children }: Omit<Props, "open">) {
   const opener = useOpener();
   return (
     <Radix.Content
@@ -52,6 +54,11 @@ function Content({ title, about, onClose, wide, reading, children }: Omit<Props,
       <div data-body tabIndex={reading ? 0 : undefined} className="overflow-auto px-5 py-4">
         {children}
       </div>
+      {foot && (
+        <div className="flex flex-wrap items-center justify-end gap-x-3 gap-y-2 border-t border-line px-5 py-3">
+          {foot}
+        </div>
+      )}
     </Radix.Content>
   );
 }

@@ -27,40 +27,42 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       title="Export as QTI 3.0"
       about="One package of items, with their answer keys. Drafts are exported as they are now."
+      foot={
+        <>
+          {activities.length > 0 && list.length > 0 && (
+            <details className="mr-auto max-h-48 basis-full overflow-auto sm:basis-0 sm:grow">
+              <summary className="cursor-pointer text-slate">
+                {list.length === 1 ? "1 thing it can’t carry" : `${list.length} things it can’t carry`}
+              </summary>
+              <ul className="mt-1 list-disc pl-6">
+                {list.map((l, i) => (
+                  <li key={i}>
+                    {l.activity && <span className="text-slate">{l.activity}: </span>}
+                    {l.message}
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+          <span className="text-slate" role="status">
+            {activities.length === 0
+              ? "Pick the activities to export."
+              : `${activities.length} ${activities.length === 1 ? "activity" : "activities"} picked`}
+          </span>
+          {ready && (
+            <a
+              href={address(`/api/qti/package?activities=${activities.join(",")}`)}
+              download
+              className="flex h-8 items-center rounded-(--radius) bg-feather px-3 font-semibold text-on-feather"
+            >
+              Download
+            </a>
+          )}
+        </>
+      }
     >
       <PickActivities picked={picked} onPick={setPicked} />
       {losses.isError && activities.length > 0 && <Said problem={problemOf(losses.error)} />}
-      <div className="sticky -bottom-4 -mx-5 mt-4 flex flex-wrap items-center justify-end gap-3 border-t border-line bg-paper px-5 py-3">
-        {activities.length > 0 && list.length > 0 && (
-          <details className="mr-auto max-h-48 basis-full overflow-auto sm:basis-0 sm:grow">
-            <summary className="cursor-pointer text-slate">
-              {list.length === 1 ? "1 thing it can’t carry" : `${list.length} things it can’t carry`}
-            </summary>
-            <ul className="mt-1 list-disc pl-6">
-              {list.map((l, i) => (
-                <li key={i}>
-                  {l.activity && <span className="text-slate">{l.activity}: </span>}
-                  {l.message}
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
-        <span className="text-slate" role="status">
-          {activities.length === 0
-            ? "Pick the activities to export."
-            : `${activities.length} ${activities.length === 1 ? "activity" : "activities"} picked`}
-        </span>
-        {ready && (
-          <a
-            href={address(`/api/qti/package?activities=${activities.join(",")}`)}
-            download
-            className="flex h-8 items-center rounded-(--radius) bg-feather px-3 font-semibold text-on-feather"
-          >
-            Download
-          </a>
-        )}
-      </div>
     </Dialog>
   );
 }

@@ -23,10 +23,11 @@ export function ImportQTI({ file, onClose }: Props) {
   const [off, setOff] = useState<number[]>([]);
   const [problem, setProblem] = useState<Problem>();
   const [busy, setBusy] = useState(false);
+  const [asked] = useState(() => crypto.getRandomValues(new Uint32Array(2)).join("-"));
+  const about = { name: file.name.slice(0, 200), asked };
   const look = useQuery({
     queryKey: ["qti", file.name, file.size, file.lastModified],
-    queryFn: ({ signal }) =>
-      ask(api.POST("/api/qti/look", { params: { query: { name: file.name.slice(0, 200) } }, ...sent(file), signal })),
+    queryFn: ({ signal }) => ask(api.POST("/api/qti/look", { params: { query: about }, ...sent(file), signal })),
     retry: false,
     gcTime: 0,
   });
@@ -36,7 +37,7 @@ export function ImportQTI({ file, onClose }: Props) {
     setBusy(true);
     try {
       setProblem(undefined);
-      const query = { chosen: chosen.map((x) => x.n).join(","), name: file.name.slice(0, 200) };
+      const query = { ...about, chosen: chosen.map((x) => x.n).join(",") };
       const { activities } = await ask(api.POST("/api/qti", { params: { query }, ...sent(file) }));
       await queries.invalidateQueries({ queryKey: ["shelf"] });
       onClose();
@@ -48,8 +49,24 @@ export function ImportQTI({ file, onClose }: Props) {
   };
   const left = look.data?.left ?? [];
   return (
-    <Dialog open wide onClose={onClose} title="Import QTI" about={file.name}>
-      {look.isPending && <p className="text-slate">Reading the file…</p>}
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title="Import QTI"
+      about={file.name}
+      foot={
+        <>
+          {busy && <Reading asked={asked} says="Creating the activities…" />}
+
+          <Button onClick={onClose}>Cancel</Button>
+          <Button kind="main" disabled={busy || chosen.length === 0} onClick={() => void make()}>
+            {chosen.length > 1 ? `Create ${chosen.length} activities` : "Create activity"}
+          </Button>
+        </>
+      }
+    >
+      {look.isPending && <Reading asked={asked} says="Reading the file…" />}
       {look.isError && <Said problem={problemOf(look.error)} />}
       {look.data && items.length === 0 && <p>No activity can be made of this file.</p>}
       {items.length > 1 && (
@@ -82,13 +99,36 @@ export function ImportQTI({ file, onClose }: Props) {
         </section>
       )}
       {problem && <Said problem={problem} />}
-      <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
-        <Button kind="main" disabled={busy || chosen.length === 0} onClick={() => void make()}>
-          {chosen.length > 1 ? `Create ${chosen.length} activities` : "Create activity"}
-        </Button>
-      </div>
     </Dialog>
+  );
+}
+
+/** How far a file is read: its items, once it is known how many there are. */
+function Reading({ asked, says }: { asked: string; says: string }) {
+  const at = useQuery({
+    queryKey: ["qti-progress", asked],
+    queryFn: () => ask(api.GET("/api/qti/progress", { params: { query: { asked } } })),
+    refetchInterval: 300,
+    gcTime: 0,
+    retry: false,
+  }).data;
+  return (
+    <div className="flex items-center gap-3 text-slate">
+      <span role="status">{says}</span>
+      {at && at.of > 1 && (
+        <>
+          <progress
+            aria-label={says}
+            value={at.n}
+            max={at.of}
+            className="h-2 w-40 appearance-none overflow-hidden rounded-full bg-mist [&::-webkit-progress-bar]:bg-mist [&::-webkit-progress-value]:bg-feather"
+          />
+          <span className="tabular-nums">
+            {at.n} of {at.of}
+          </span>
+        </>
+      )}
+    </div>
   );
 }
 
