@@ -52,6 +52,7 @@ type arriveInput struct {
 type arrivedOutput struct {
 	Token string `header:"Magpie-Sitting" doc:"To be sent with each request"`
 	Pass  string `header:"Magpie-Pass"`
+	Back  string `header:"Magpie-Back" doc:"Where the platform wants its learner to come back to"`
 	Body  hosting.Begun
 }
 
@@ -196,7 +197,14 @@ func (s *Server) arrive(ctx context.Context, in *arriveInput) (*arrivedOutput, e
 	if err != nil {
 		return nil, err
 	}
-	return &arrivedOutput{begun.Token, pass, *begun}, nil
+	var came lti.Launch
+	if err := json.Unmarshal([]byte(arrival.Launch), &came); err != nil {
+		return nil, err
+	}
+	if !lti.Address(came.Return, s.here()) {
+		came.Return = ""
+	}
+	return &arrivedOutput{begun.Token, pass, came.Return, *begun}, nil
 }
 
 func (s *Server) choosable(ctx context.Context, in *choosableInput) (*choosableOutput, error) {

@@ -66,6 +66,7 @@ func (c *College) idToken(r *http.Request, t *tool, who Fellow, hint, nonce stri
 		claims[ltiClaim+"target_link_uri"] = l.URL
 		claims[ltiClaim+"resource_link"] = map[string]string{"id": "link-" + which, "title": l.Title}
 		claims[ltiClaim+"custom"] = l.Custom
+		claims[ltiClaim+"launch_presentation"] = map[string]string{"document_target": "iframe", "return_url": b + "/"}
 		grades := map[string]any{"lineitems": fmt.Sprintf("%s/lti/courses/%d/columns", b, course), "scope": []string{"https://purl.imsglobal.org/spec/lti-ags/scope/lineitem", "https://purl.imsglobal.org/spec/lti-ags/scope/score"}}
 		if l.column > 0 {
 			grades["lineitem"] = fmt.Sprintf("%s/lti/columns/%d", b, l.column)

@@ -6298,6 +6298,7 @@ export interface operations {
       /** @description OK */
       200: {
         headers: {
+          "Magpie-Back"?: string;
           "Magpie-Pass"?: string;
           "Magpie-Sitting"?: string;
           [name: string]: unknown;

@@ -7,6 +7,7 @@ import { tellProgress, tellSize } from "./around";
 import { Gate } from "./Gate";
 import type { Host, Walk } from "./judge";
 import { Refused } from "./remote";
+import type { Onward } from "./Result";
 import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
 import { refusal } from "../words/refusals";
@@ -119,16 +120,15 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
   }
   if (!opening) return <main className="p-8 text-slate">{wordsFor(navigator.language)("opening")}</main>;
   const w = wordsFor(opening.lang, opening.words);
+  const back = host.back?.();
+  const after: Onward | undefined = !host.alone
+    ? { says: "nextLearner", go: () => void another() }
+    : back
+      ? { says: "backToCourse", go: () => location.assign(back) }
+      : undefined;
   if (walking && walk)
     return (
-      <SeriesRun
-        key={turn}
-        walk={walk}
-        title={opening.title}
-        lang={opening.lang}
-        words={opening.words}
-        onAnother={host.alone ? undefined : another}
-      />
+      <SeriesRun key={turn} walk={walk} title={opening.title} lang={opening.lang} words={opening.words} after={after} />
     );
   if (seated)
     return (
@@ -140,14 +140,11 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
         beside={draft ? w("tried") : room ? "" : seated.learner}
         onAnswer={tellProgress}
         end={
-          host.arrive ? (
-            <>
-              <Button onClick={onceMore}>{w("beginAgain")}</Button>
-              {problem && <Said problem={refusal(w, opening.lang, problem)} />}
-            </>
-          ) : (
-            !host.alone && <Button onClick={another}>{w("nextLearner")}</Button>
-          )
+          <>
+            {host.arrive && <Button onClick={onceMore}>{w("beginAgain")}</Button>}
+            {after && <Button onClick={after.go}>{w(after.says)}</Button>}
+            {host.arrive && problem && <Said problem={refusal(w, opening.lang, problem)} />}
+          </>
         }
       />
     );

@@ -4,6 +4,9 @@ import { Button } from "../kit/Button";
 import { ToneMark } from "../board/ToneMark";
 import { useWords, type Words } from "../words/words";
 
+/** Where it goes on at the end of all: with whoever comes next, or back to where the learner came from. */
+export type Onward = { says: "nextLearner" | "backToCourse"; go: () => void };
+
 type Props = {
   title: string;
   learner: string;
@@ -11,7 +14,7 @@ type Props = {
   busy: boolean;
   onLook: (step: number) => void;
   onAgain: () => void;
-  onAnother?: () => void;
+  after?: Onward;
 };
 
 const tones: Record<string, "right" | "near" | "wrong"> = { right: "right", part: "near", wrong: "wrong" };
@@ -26,7 +29,7 @@ function outcome(w: Words, s: StepNow): string {
 }
 
 /** What a series has come to: each step's score, the total, and what can be done once more. It can be printed. */
-export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }: Props) {
+export function Result({ title, learner, now, busy, onLook, onAgain, after }: Props) {
   const w = useWords();
   const { total } = now;
   const cell = "border-b border-line py-2 pr-4 text-left align-middle";
@@ -102,9 +105,9 @@ export function Result({ title, learner, now, busy, onLook, onAgain, onAnother }
               {w(now.again === "all" ? "againAll" : "againWrong")}
             </Button>
           )}
-          {onAnother && (
-            <Button className="ml-auto" onClick={onAnother}>
-              {w("nextLearner")}
+          {after && (
+            <Button className="ml-auto" onClick={after.go}>
+              {w(after.says)}
             </Button>
           )}
         </div>

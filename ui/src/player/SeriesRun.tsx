@@ -8,7 +8,7 @@ import type { Walk } from "./judge";
 import { tellSeries } from "./around";
 import { PageView } from "./PageView";
 import { Refused } from "./remote";
-import { Result } from "./Result";
+import { Result, type Onward } from "./Result";
 import { Sitting } from "./Sitting";
 import { clockWords, useClock } from "./useClock";
 import { refusal } from "../words/refusals";
@@ -19,7 +19,7 @@ type Props = {
   title: string;
   lang: string;
   words?: Record<string, string>;
-  onAnother?: () => void;
+  after?: Onward;
   /** Where it begins; absent: where the learner is. */
   from?: number;
   /** What stands first above it. */
@@ -27,7 +27,7 @@ type Props = {
 };
 
 /** A series: its steps in running order, what leads on, and the result. */
-export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: Props) {
+export function SeriesRun({ walk, title, lang, words, after, from, lead }: Props) {
   const w = useMemo(() => wordsFor(lang, words), [lang, words]);
   const [view, setView] = useState<View>();
   const [now, setNow] = useState<Now>();
@@ -167,7 +167,7 @@ export function SeriesRun({ walk, title, lang, words, onAnother, from, lead }: P
                 busy={busy}
                 onLook={(to) => void go({ to })}
                 onAgain={() => void go({ again: true })}
-                onAnother={onAnother}
+                after={after}
               />
             )}
           </>

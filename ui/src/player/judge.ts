@@ -25,6 +25,8 @@ export interface Host {
   alone?: boolean;
   /** Whoever comes from a platform begins, or goes on, at once; undefined where they did before. */
   arrive?(again?: boolean): Promise<Begun | undefined>;
+  /** Where whoever came from a platform goes back to, where it has said so. */
+  back?(): string | undefined;
   opening(): Promise<Opening>;
   begin(who: { learner?: string; code?: string }): Promise<Begun>;
   leave(): Promise<void>;

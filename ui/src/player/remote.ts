@@ -32,6 +32,8 @@ function framedHeaders(path: string): Record<string, string> {
 
 /** By what the page goes on once its ticket was used. */
 const passName = `magpie-pass-${ticket}`;
+/** Where the platform wants whoever it sent to come back to. */
+let cameFrom: string | undefined;
 const passOf = () => tokens.get(passName) ?? keptInTab(passName);
 
 async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
@@ -51,6 +53,8 @@ async function request<T>(path: string, init: RequestInit = {}): Promise<T> {
     tokens.set(tokenOf(path), token);
     keepInTab(tokenOf(path), token);
   }
+  const back = headers.get("Magpie-Back");
+  if (back) cameFrom = back;
   const pass = headers.get("Magpie-Pass");
   if (pass) {
     tokens.set(passName, pass);
@@ -101,6 +105,7 @@ export class HostedRelease implements Host, Walk {
         return await request<Begun>(`${this.base}/arrivals`, post(body));
       }
     : undefined;
+  back = () => cameFrom;
   opening = () => request<Opening>(this.base);
   /** The same request goes out again until it is answered, so that it begins once. */
   private beginning = { who: "", request: "" };

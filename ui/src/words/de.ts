@@ -28,6 +28,7 @@ export const de: Catalogue = {
   answer: "Die richtige Lösung",
   handedIn: "Abgegeben.",
   nextLearner: "Nächste Person",
+  backToCourse: "Zurück zum Kurs",
   beginAgain: "Von vorn beginnen",
   finished: "Fertig",
   attempt: "{n}. Versuch",

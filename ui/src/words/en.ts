@@ -26,6 +26,7 @@ export const en = {
   answer: "The answer",
   handedIn: "Handed in.",
   nextLearner: "Next learner",
+  backToCourse: "Back to the course",
   beginAgain: "Begin again",
   finished: "Finished",
   attempt: "Attempt {n}",

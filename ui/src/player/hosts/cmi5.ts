@@ -52,6 +52,11 @@ class Cmi5Platform implements Platform {
     return this.cmi5.launchData.launchMode !== "Normal";
   }
 
+  get back() {
+    const url = this.cmi5.launchData.returnURL;
+    return url && /^https?:\/\//i.test(url) ? url : undefined;
+  }
+
   tell(report: Report, interactions: Interaction[], memory: string | undefined) {
     if (this.looking || this.ended) return;
     for (const x of interactions) this.waiting.push(this.answered(x));

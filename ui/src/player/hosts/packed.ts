@@ -8,6 +8,7 @@ const most53 = 2 ** 53;
 /** What a package holds, before a platform: the core in the page judges, the platform is told. */
 export class PackedRelease implements Host, Walk {
   readonly alone = true;
+  back = () => this.platform.back;
   /** Why what the platform kept could not be gone on with. */
   lost = "";
 

@@ -53,6 +53,8 @@ export interface Platform {
   /** What it kept; absent at the first time. looking: nothing may be changed any more. */
   readonly memory: string | undefined;
   readonly looking: boolean;
+  /** Where it wants whoever it launched to come back to. */
+  readonly back?: string;
   /** How many characters it keeps. */
   readonly most: number;
   /** What is wrong with it, which whoever plays is told once. */
