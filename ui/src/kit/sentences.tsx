@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Select } from "./Select";
 import { tip } from "./tip";
 import { TypedInput } from "./TypedInput";
@@ -7,22 +8,28 @@ type PickProps<T extends string> = {
   value: string;
   options: Record<T, string>;
   onPick: (value: T) => void;
+  /** It ends the sentence: the full stop stays on its line. */
+  end?: boolean;
 };
 
 const look = "h-7 max-w-full rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather";
 
 /** A choice within a sentence. */
-export function Pick<T extends string>({ label, value, options, onPick }: PickProps<T>) {
-  return (
+export function Pick<T extends string>({ label, value, options, onPick, end }: PickProps<T>) {
+  return ended(
     <Select
       label={label}
       value={value}
       onPick={(to) => onPick(to as T)}
       className={look}
       options={Object.entries<string>(options)}
-    />
+    />,
+    end,
   );
 }
+
+const ended = (field: ReactNode, end: boolean | undefined) =>
+  end ? <span className="whitespace-nowrap">{field}.</span> : field;
 
 type NumProps = {
   label: string;
@@ -30,12 +37,13 @@ type NumProps = {
   low: number;
   high: number;
   whole?: boolean;
+  end?: boolean;
   onDone: (n: number) => void;
 };
 
 /** A number within a sentence: typed, and taken with Enter or on leaving; what cannot be is put back. */
-export function Num({ label, value, low, high, whole, onDone }: NumProps) {
-  return (
+export function Num({ label, value, low, high, whole, end, onDone }: NumProps) {
+  return ended(
     <TypedInput
       label={label}
       inputMode="decimal"
@@ -49,6 +57,7 @@ export function Num({ label, value, low, high, whole, onDone }: NumProps) {
         onDone(Math.round(n * 100) / 100);
       }}
       className="w-16 text-right font-medium text-feather tabular-nums"
-    />
+    />,
+    end,
   );
 }

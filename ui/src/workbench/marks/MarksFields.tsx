@@ -50,8 +50,8 @@ export function MarksFields() {
           value={String(marks.negative)}
           options={{ false: "never goes below 0", true: "can go below 0" }}
           onPick={(v) => set((m) => (m.negative = v === "true"))}
+          end
         />
-        .
       </p>
       <p>
         Attempts count{" "}
@@ -98,8 +98,8 @@ export function MarksFields() {
           value={String(marks.counts)}
           options={{ true: "counts in a series", false: "is practice in a series" }}
           onPick={(v) => set((m) => (m.counts = v === "true"))}
+          end
         />
-        .
       </p>
     </div>
   );

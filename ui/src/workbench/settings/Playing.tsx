@@ -30,8 +30,8 @@ export function Playing() {
             value={play.deal}
             options={{ all: "all at once", one: "one at a time" }}
             onPick={(v) => set((p) => (p.deal = v))}
+            end
           />
-          .
         </p>
         <p>
           They have{" "}
@@ -83,8 +83,8 @@ export function Playing() {
             value={play.reenter}
             options={{ resume: "go on where they were", restart: "start over" }}
             onPick={(v) => set((p) => (p.reenter = v))}
+            end
           />
-          .
         </p>
         <Hints />
       </Chapter>
@@ -99,8 +99,9 @@ export function Playing() {
               right: "Highlight correct targets",
             }}
             onPick={(v) => set((p) => (p.beckon = v))}
+            end
           />
-          .{doc.items.length > 0 && <SizeInHand />}
+          {doc.items.length > 0 && <SizeInHand />}
         </p>
       </Chapter>
       <Chapter title="When it is dropped" moment="drop" doc={doc}>
@@ -139,8 +140,8 @@ export function Playing() {
             value={play.offTarget}
             options={{ home: "returns to its start", stay: "stays there" }}
             onPick={(v) => set((p) => (p.offTarget = v))}
+            end
           />
-          .
         </p>
         <p>
           Moves{" "}
@@ -156,8 +157,8 @@ export function Playing() {
             value={String(play.reset)}
             options={{ true: "can be put back at once", false: "cannot be put back at once" }}
             onPick={(v) => set((p) => (p.reset = v === "true"))}
+            end
           />
-          .
           {play.check === "each" && (
             <>
               {" "}
@@ -167,8 +168,8 @@ export function Playing() {
                 value={play.refusals}
                 options={{ free: "costs nothing", count: "counts as a wrong placement" }}
                 onPick={(v) => set((p) => (p.refusals = v))}
+                end
               />
-              .
             </>
           )}
         </p>
@@ -205,8 +206,8 @@ function SizeInHand() {
               ),
           })
         }
+        end
       />
-      .
     </>
   );
 }

@@ -46,8 +46,8 @@ export function Trying() {
             value={play.show}
             options={{ never: "never", check: "at a check", placement: "at once, at each placement" }}
             onPick={(v) => set((p) => (p.show = v))}
+            end
           />
-          .
         </p>
         <p>
           They have{" "}
@@ -126,15 +126,16 @@ export function Trying() {
                 [p.wrongPieces, p.rightPieces] = v.split(" ") as [Play["wrongPieces"], Play["rightPieces"]];
               })
             }
-          />
-          . They{" "}
+            end
+          />{" "}
+          They{" "}
           <Pick
             label="Starting over"
             value={String(play.restart)}
             options={{ false: "cannot start over", true: "can start over at any time" }}
             onPick={(v) => set((p) => (p.restart = v === "true"))}
+            end
           />
-          .
         </p>
       </Chapter>
       <Chapter title="When it is over" moment="over" doc={doc}>
@@ -150,8 +151,8 @@ export function Trying() {
               none: "score only",
             }}
             onPick={(v) => set((p) => (p.review = v))}
+            end
           />
-          .
         </p>
       </Chapter>
     </>
