@@ -233,6 +233,38 @@ func TestJobsOfTheTrade(t *testing.T) {
 			}
 			return ""
 		}},
+		{"a second version with other people and colours", 5, func(ana *person) string {
+			doc := match("Six people")
+			ana.openDocument(doc)
+			ana.click("Content")
+			ana.acts = 0
+			ana.click("Replace content…")
+			ana.fill("Rows of the new content", "Ida Brook\nTom Vale\nFounder\nRider")
+			ana.files("Pictures of the new content", drawings(ana.t, "Tom Vale", "Ida Brook")...)
+			ana.choose("Colours and type", "Evening")
+			ana.click("Replace 4")
+			ana.sees("Ida Brook, Name: ")
+			d := ana.document()
+			if d.Items[0].Name != "Ida Brook" || d.Items[0].Picture == "" || d.Items[0].Picture == d.Items[1].Picture || d.Targets[1].Label.Text != "Rider" || d.Board.Theme == nil || strings.Contains(string(d.Write()), "ads") {
+				return string(d.Write())
+			}
+			return ""
+		}},
+		{"a wrong key found while rehearsing, and mended where it is explained", 2, func(ana *person) string {
+			doc := match("Wrong key")
+			doc.Play.Check = "each"
+			doc.Key.Solutions[0].Right["stop"] = activity.Selector{Items: []string{"chain"}}
+			ana.openDocument(doc)
+			ana.click("Rehearse")
+			ana.acts = 0
+			ana.place("Pads", "Stop")
+			ana.click("Mark as correct")
+			ana.sees("Pads is correct in Stop")
+			if d := ana.document(); !d.Key.Solutions[0].RightCell(d.Target("stop"), d.Item("pads")) {
+				return "the cell is not right"
+			}
+			return ""
+		}},
 		{"four messages for two targets, on only when right, else back to the page", 12, func(ana *person) string {
 			w.shelved(ana.t, match("Two brakes"))
 			ana.reload()

@@ -7,6 +7,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
+	"keenmagpie/core/layout"
 	"keenmagpie/demo"
 )
 
@@ -28,6 +29,16 @@ func (p *person) tabTo(name string) {
 	p.t.Fatalf("Tab does not come to %s, but to %s", name, eval[string](p, focusedName))
 }
 
+// command finds one by words, and does the first that is found.
+func (p *person) command(words string) {
+	p.t.Helper()
+	p.press("k", chromedp.ModifierCtrl)
+	p.until("the finder", `document.activeElement?.matches('[role=dialog] input')`)
+	p.types(words)
+	p.press(kb.Enter)
+	p.until("it is closed", `!document.querySelector('[role=dialog] input[role=combobox], [cmdk-input]')`)
+}
+
 // A match of four, with its key, a reply, marks and the release, by keyboard alone.
 func TestAMatchByKeyboardAlone(t *testing.T) {
 	w := newWorld(t)
@@ -35,14 +46,7 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.signIn(demo.Accounts()[0])
 	on := ana.tabTo
 	focused := focusedName
-	command := func(words string) {
-		t.Helper()
-		ana.press("k", chromedp.ModifierCtrl)
-		ana.until("the finder", `document.activeElement?.matches('[role=dialog] input')`)
-		ana.types(words)
-		ana.press(kb.Enter)
-		ana.until("it is closed", `!document.querySelector('[role=dialog] input[role=combobox], [cmdk-input]')`)
-	}
+	command := ana.command
 	inGrid := func(name string) {
 		t.Helper()
 		for range 6 {
@@ -254,11 +258,46 @@ func TestSeveralRepliesByKeyboard(t *testing.T) {
 	if over != 3 {
 		t.Errorf("%d of 3 stand over the board", over)
 	}
+	// One of them alone again, and the three once more.
+	ana.click("Everything is correct and an attempt is left")
+	ana.seesNot("3 selected")
+	ana.shift("Some of it is correct and an attempt is left")
+	ana.sees("3 selected")
 	ana.press("z", chromedp.ModifierCtrl)
 	ana.until("undone in one step", `document.querySelector('[aria-label="Undo"]').disabled`)
 	eval[any](ana, find("Everything is correct and no attempt is left")+`.focus()`)
 	ana.press(kb.Delete)
 	if left := len(ana.document().Replies); left != 3 {
 		t.Errorf("%d replies are left of 6", left)
+	}
+}
+
+// Three discs are drawn, moved apart and made the answer, with a hidden target under each, by
+// keyboard alone.
+func TestADrawnAnswerByKeyboardAlone(t *testing.T) {
+	ana := newWorld(t).person(t)
+	ana.openDocument(layout.New("blank", "Discs"))
+	onBoard := `document.activeElement?.matches('[data-part^="scenery-ellipse"][aria-pressed="true"]')`
+	for i := range 3 {
+		ana.command("add an ellipse")
+		ana.until("the ellipse, chosen", fmt.Sprintf(`document.querySelectorAll('[data-part^="scenery-ellipse"]').length === %d && document.querySelectorAll('[data-part^="scenery-ellipse"][aria-pressed="true"]').length === 1`, i+1))
+		for range 6 {
+			if eval[bool](ana, onBoard) {
+				break
+			}
+			ana.press(kb.F6)
+		}
+		ana.until("the focus on it", onBoard)
+		for range 14 * i {
+			ana.press(kb.ArrowRight, chromedp.ModifierShift)
+		}
+	}
+	ana.press("a", chromedp.ModifierCtrl)
+	ana.until("all three", `document.querySelectorAll('[data-part^="scenery-ellipse"][aria-pressed="true"]').length === 3`)
+	ana.command("hidden target")
+	ana.sees("1 correct arrangement")
+	d := ana.document()
+	if len(d.Targets) != 3 || len(d.Items) != 3 || len(d.Scenery) != 0 || d.Targets[2].Frame.X-d.Targets[0].Frame.X != 28000 {
+		t.Errorf("%+v", d.Targets)
 	}
 }

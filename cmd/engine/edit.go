@@ -137,7 +137,9 @@ func act(in []byte) (any, error) {
 	case "itemsOfTargets":
 		doc, out.Made = edit.ItemsOfTargets(doc, q.Parts.Targets)
 	case "targetsUnder":
-		doc, out.Made, out.Lost = edit.TargetsUnder(doc, q.Parts)
+		if doc, out.Made, out.Lost = edit.TargetsUnder(doc, q.Parts); len(out.Made.Targets) == 0 {
+			return nil, errors.New("none of this stands on the board: move pieces onto it first")
+		}
 	case "sayAt": // in each slot
 		doc = doc.Clone()
 		for _, slot := range q.Slots {

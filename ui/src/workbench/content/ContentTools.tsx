@@ -48,6 +48,9 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
         <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "table" })}>
           Import table…
         </Button>
+        <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "swap" })}>
+          Replace content…
+        </Button>
         <input
           ref={files}
           type="file"

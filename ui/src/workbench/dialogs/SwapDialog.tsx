@@ -28,9 +28,12 @@ export function SwapDialog() {
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
   const known = new Map([...(media.data?.media ?? []), ...pictures].map((m) => [m.name.toLowerCase(), m.id]));
   const table = text.trim() ? fromTabs(text.replace(/\s+$/, "")) : [];
+  // Pictures go to the rows with their names; where none has one, in order.
+  const called = (p: { name: string }, words = "") => nameOfFile(p.name).toLowerCase() === words.trim().toLowerCase();
+  const byName = pictures.some((p) => table.some((cells) => called(p, cells[0])));
   const row = (i: number): Row | undefined => {
     const cells = table[i];
-    const taken = pictures[i];
+    const taken = byName ? pictures.find((p) => called(p, cells?.[0])) : pictures[i];
     if (!cells && !taken) return undefined;
     const file = cells?.[1]?.trim() ?? "";
     const found = file ? known.get(file.toLowerCase()) : taken?.id;

@@ -113,8 +113,13 @@ export type DraftState = Session<Doc> & {
 export type DraftStore = StoreApi<DraftState>;
 
 let written = 0;
-/** Chooses a reply with the caret in its text, also where it is chosen already. */
-export const writing = (reply: string) => ({ reply, situation: undefined, writing: { reply, n: ++written } });
+/** Chooses one reply with the caret in its text, also where it is chosen already. */
+export const writing = (reply: string) => ({
+  reply,
+  together: undefined,
+  situation: undefined,
+  writing: { reply, n: ++written },
+});
 
 export const lostWords = (lost: string[]) => `Also removed: ${lost.join(", ")}. Undo restores everything.`;
 
