@@ -257,7 +257,8 @@ func TestJobsOfTheTrade(t *testing.T) {
 			ana.openDocument(doc)
 			ana.click("Rehearse")
 			ana.acts = 0
-			ana.place("Pads", "Stop")
+			ana.sees("Chain")
+			ana.drag(ana.middle(piece("Pads")), ana.middle("Stop, "))
 			ana.click("Mark as correct")
 			ana.sees("Pads is correct in Stop")
 			if d := ana.document(); !d.Key.Solutions[0].RightCell(d.Target("stop"), d.Item("pads")) {

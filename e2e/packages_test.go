@@ -208,7 +208,7 @@ func TestPackagesOnPlatforms(t *testing.T) {
 			if x.as == pack.Cmi5 { // which says where to go back to: as the page goes, it tells the rest
 				kim.click("Back to the course")
 				kim.inFrame = false
-				kim.until("the college, in the frame", `document.querySelector('iframe').contentDocument?.body.innerText.includes('Tarnbridge College')`)
+				kim.until("the college, in the frame", `document.querySelector('iframe').contentDocument?.body?.innerText.includes('Tarnbridge College')`)
 			}
 			kim.inFrame = false
 			kim.open(page.URL + "/gradebook")

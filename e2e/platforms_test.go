@@ -234,7 +234,7 @@ func TestHostedCmi5(t *testing.T) {
 	kim.sees("This was opened to look at what was done.")
 	kim.click("Back to the course")
 	kim.other = nil
-	kim.until("the college, in the frame", `document.querySelector('iframe').contentDocument?.body.innerText.includes('Tarnbridge College')`)
+	kim.until("the college, in the frame", `document.querySelector('iframe').contentDocument?.body?.innerText.includes('Tarnbridge College')`)
 	kim.open("about:blank")
 	deadline := time.Now().Add(30 * time.Second)
 	ended := hosting.New(w.store, func() time.Time { return time.Now().Add(time.Minute) }, nil)

@@ -34,7 +34,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         sorted.ref(e);
       }}
       style={sorted.style}
-      className={`group/row flex items-start gap-1 border-b border-line/70 py-1 pr-2 pl-1 ${chosen ? "bg-feather-soft" : ""} ${sorted.moving ? "relative bg-paper shadow-(--shadow-raised)" : ""}`}
+      className={`group/row flex scroll-mt-8 items-start gap-1 border-b border-line/70 py-1 pr-2 pl-1 ${chosen ? "bg-feather-soft" : ""} ${sorted.moving ? "relative bg-paper shadow-(--shadow-raised)" : ""}`}
     >
       {sorted.grip}
       <button
@@ -58,7 +58,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           } else if (e.key === "Delete") drop(store, chosen ? chosenReplies(store.getState()) : [reply.id]);
         }}
         data-reply-row={reply.id}
-        className={`flex min-w-0 flex-1 gap-2 py-0.5 text-left select-none ${reply.off ? "opacity-55" : ""}`}
+        className={`flex min-w-0 flex-1 scroll-mt-8 gap-2 py-0.5 text-left select-none ${reply.off ? "opacity-55" : ""}`}
       >
         {reply.tone === "plain" ? (
           <span className="w-[18px] shrink-0" />
