@@ -73,6 +73,7 @@ func TestStepsAreSorted(t *testing.T) {
 	eval[any](ana, "void "+find("Move step 3, First")+".focus()")
 	ana.press(" ")
 	ana.until("it is in hand", find("Move step 3, First")+`.ariaPressed === 'true'`)
+	ana.still("Move step 3, First") // by then it listens to keys
 	ana.press(kb.ArrowUp)
 	ana.until("it is said", `[...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'step 3, First: 2 of 3')`)
 	ana.press(" ")
