@@ -70,7 +70,7 @@ func (s *Server) packageRoutes() {
 			for _, as := range pack.All() {
 				out.Body.Packages = append(out.Body.Packages, Package{as, pack.Losses(as, b)})
 			}
-			losses, err := qti.Package(io.Discard, b)
+			losses, err := qti.Losses(b)
 			if err != nil {
 				return nil, err
 			}

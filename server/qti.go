@@ -15,6 +15,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/reply"
 	"keenmagpie/formats/bundle"
@@ -108,15 +109,21 @@ func (s *Server) qtiRoutes() {
 	designer(s, heavy(operation(http.MethodGet, "/api/qti/losses", "qtiLosses", "What QTI cannot say of some activities"), 0),
 		func(ctx context.Context, m store.Member, in *qtiSeveralInput) (*qtiLossesOutput, error) {
 			out := &qtiLossesOutput{}
-			var err error
-			out.Body.Losses, err = s.draftedQTI(ctx, m, in.Activities, io.Discard)
-			return out, err
+			list, err := s.draftsForQTI(ctx, m, in.Activities)
+			if err == nil {
+				out.Body.Losses, err = qti.Losses(list...)
+			}
+			return out, unsaid(err)
 		})
 	designer(s, heavy(operation(http.MethodGet, "/api/qti/package", "exportSeveralQTI", "Some activities as one package of QTI 3.0, with their keys"), 0),
 		func(ctx context.Context, m store.Member, in *qtiSeveralInput) (*huma.StreamResponse, error) {
+			list, err := s.draftsForQTI(ctx, m, in.Activities)
 			var body bytes.Buffer
-			if _, err := s.draftedQTI(ctx, m, in.Activities, &body); err != nil {
-				return nil, err
+			if err == nil {
+				_, err = qti.Package(&body, list...)
+			}
+			if err != nil {
+				return nil, unsaid(err)
 			}
 			return download("application/zip", "activities-qti.zip", func(w io.Writer) { _, _ = w.Write(body.Bytes()) }), nil
 		})
@@ -148,24 +155,39 @@ type qtiLossesOutput struct {
 	}
 }
 
-// draftedQTI writes drafts as one package of QTI.
-func (s *Server) draftedQTI(ctx context.Context, m store.Member, ids []string, w io.Writer) ([]pack.Loss, error) {
+// mostMedia is how many bytes the pictures and sounds of what is exported together may have: a
+// package has them twice, and is made in memory.
+const mostMedia = qti.MostPackage / 2
+
+// draftsForQTI are drafts that are to be exported together.
+func (s *Server) draftsForQTI(ctx context.Context, m store.Member, ids []string) (list []bundle.Bundle, err error) {
 	if len(ids) == 0 {
 		return nil, &Problem{Status: 422, Code: "bad-choice", Detail: "No activity was chosen. Nothing was exported."}
 	}
-	var list []bundle.Bundle
+	media := 0
 	for _, id := range ids {
 		b, err := s.drafted(ctx, m, id)
 		if err != nil {
 			return nil, err
 		}
+		for _, x := range b.Media {
+			media += len(x.Body)
+		}
+		if media > mostMedia {
+			return nil, &Problem{Status: 422, Code: "too-large", Detail: fmt.Sprintf("The pictures and sounds of these activities have more than %d MB together. Choose fewer of them; nothing was exported.", mostMedia>>20)}
+		}
 		list = append(list, b)
 	}
-	losses, err := qti.Package(w, list...)
-	if err != nil {
-		return nil, &Problem{Status: 422, Code: "no-qti", Detail: fmt.Sprintf("QTI cannot say one of them: %s. Nothing was exported.", err)}
+	return list, nil
+}
+
+// unsaid is why QTI cannot say a draft: what no arrangement meets has no right answer.
+func unsaid(err error) error {
+	var x *marks.Impossible
+	if errors.As(err, &x) {
+		return &Problem{Status: 422, Code: "key-impossible", Detail: fmt.Sprintf("It cannot be solved: %s. Nothing was exported.", err)}
 	}
-	return losses, nil
+	return err
 }
 
 type qtiProgressInput struct {

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/formats/qti"
 	"keenmagpie/server"
 )
@@ -84,7 +85,13 @@ func TestSeveralActivitiesAsQTI(t *testing.T) {
 	if code, losses := ana.ask("GET", "/api/qti/losses?activities="+one+","+two, nil); code != 200 || !strings.Contains(losses, `"losses":[`) {
 		t.Errorf("losses: %d %s", code, losses)
 	}
+	hopeless := ana.small("Hopeless", func(d *activity.Doc) {
+		d.Key.Solutions[0].Needs = []activity.Need{{Target: "handlebar", Of: activity.Selector{All: true}, Min: 2}}
+	})
 	for _, path := range []string{"package", "losses"} {
+		if code, body := ana.ask("GET", "/api/qti/"+path+"?activities="+one+","+hopeless, nil); code != 422 || !strings.Contains(body, "“Hopeless”") {
+			t.Errorf("with one that cannot be solved: %d %.300s", code, body)
+		}
 		if code, body := els.ask("GET", "/api/qti/"+path+"?activities="+one, nil); code != 404 {
 			t.Errorf("another workspace gets %d %.100s", code, body)
 		}

@@ -28,11 +28,28 @@ const (
 // QTI 3.0: with its media, and with our own documents, by which it is taken in again without
 // loss. Losses are in the order of the items; of several activities, each names its own.
 func Package(w io.Writer, list ...bundle.Bundle) ([]Loss, error) {
+	p, err := packed(list)
+	if err != nil {
+		return nil, err
+	}
+	return p.losses, bundle.Zip(w, p.files)
+}
+
+// Losses is what a package by [Package] cannot say.
+func Losses(list ...bundle.Bundle) ([]Loss, error) {
+	p, err := packed(list)
+	if err != nil {
+		return nil, err
+	}
+	return p.losses, nil
+}
+
+func packed(list []bundle.Bundle) (*packing, error) {
 	n := 0
 	for _, b := range list {
 		n += len(b.Documents())
 	}
-	p := packing{several: n > 1, files: map[string][]byte{}, losses: []Loss{}, resources: el("resources", nil), names: map[string]string{}}
+	p := &packing{several: n > 1, files: map[string][]byte{}, losses: []Loss{}, resources: el("resources", nil), names: map[string]string{}}
 	for _, b := range list {
 		if len(list) > 1 && b.Series != nil {
 			return nil, fmt.Errorf("“%s” is a series: it has a package of its own", b.Title())
@@ -63,7 +80,7 @@ func Package(w io.Writer, list ...bundle.Bundle) ([]Loss, error) {
 	manifest := el("manifest", at("xmlns", "http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1", "identifier", "magpie_"+safe(called)),
 		el("metadata", nil, el("schema", nil, txt("QTI Package")), el("schemaversion", nil, txt("3.0.0"))), el("organizations", nil), p.resources)
 	p.files["imsmanifest.xml"] = manifest.file()
-	return p.losses, bundle.Zip(w, p.files)
+	return p, nil
 }
 
 // packing is a package on its way.
@@ -118,19 +135,22 @@ func ownFolder(item string) string {
 	return bundle.Folder + strings.TrimSuffix(path.Base(item), ".xml") + "/"
 }
 
-// ownOf is our own document of an item in a package of several, where it is there and whole.
-func ownOf(files map[string][]byte, item string) (bundle.Bundle, bool) {
-	folder, inside := ownFolder(item), map[string][]byte{}
-	if files[folder+"manifest.json"] == nil {
-		return bundle.Bundle{}, false
-	}
+// ownIn are the files of our own documents in a package of several, by their folders.
+func ownIn(files map[string][]byte) map[string]map[string][]byte {
+	own := map[string]map[string][]byte{}
 	for name, body := range files {
-		if rest, ok := strings.CutPrefix(name, folder); ok {
-			inside[rest] = body
+		rest, ok := strings.CutPrefix(name, bundle.Folder)
+		folder, file, nested := strings.Cut(rest, "/")
+		if !ok || !nested {
+			continue
 		}
+		folder = bundle.Folder + folder + "/"
+		if own[folder] == nil {
+			own[folder] = map[string][]byte{}
+		}
+		own[folder][file] = body
 	}
-	b, err := bundle.FromFiles(inside)
-	return b, err == nil && b.Doc != nil
+	return own
 }
 
 // test is a series as a test: what counts is summed up, each step with its points.
@@ -212,11 +232,14 @@ func Read(ctx context.Context, body []byte, from Source, done func(n, of int)) (
 		return nil, nil, err
 	}
 	var hrefs []string
+	named := map[string]bool{} // each item once, however often a manifest says it
 	manifest.all(func(n *node) {
-		if n.name == "resource" && strings.Contains(n.get("type"), "item_xml") && n.get("href") != "" {
-			hrefs = append(hrefs, n.get("href"))
+		href := n.get("href")
+		if n.name == "resource" && strings.Contains(n.get("type"), "item_xml") && href != "" && !named[href] {
+			hrefs, named[href] = append(hrefs, href), true
 		}
 	})
+	own := ownIn(files)
 	var made []Imported
 	notes := []Note{}
 	for i, href := range hrefs {
@@ -231,7 +254,7 @@ func Read(ctx context.Context, body []byte, from Source, done func(n, of int)) (
 			notes = append(notes, Note{"imsmanifest.xml", 0, href, "missing", fmt.Sprintf("The item “%s” is named and not there: it is left out.", clipped(href, 80))})
 			continue
 		}
-		if b, ok := ownOf(files, inside(href)); ok {
+		if b, err := bundle.FromFiles(own[ownFolder(href)]); err == nil && b.Doc != nil {
 			made = append(made, Imported{Bundle: b, Version: "3.0", Source: href})
 			continue
 		}
