@@ -1,7 +1,6 @@
 package main
 
 import (
-	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -13,7 +12,6 @@ import (
 	"keenmagpie/core/layout"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
-	"keenmagpie/core/say"
 )
 
 // Acts of the workbench.
@@ -95,17 +93,12 @@ func act(in []byte) (any, error) {
 	case "layOut":
 		doc = layout.Again(doc, q.Parts)
 	case "draw":
-		label := edit.Waiting(doc)
 		made, parts, err := layout.Draw(doc, q.Drawing)
 		if err != nil {
 			return nil, err
 		}
-		if next := edit.Waiting(made); label != nil && len(parts.Targets) == 1 {
-			told := fmt.Sprintf("“%s” belongs in %s.", cmp.Or(label.Name, label.Text), say.Targets(made, parts.Targets)[0])
-			if next != nil {
-				told += fmt.Sprintf(" Next: “%s”.", cmp.Or(next.Name, next.Text))
-			}
-			out.Told = append(out.Told, told)
+		for _, id := range parts.Targets {
+			out.Told = append(out.Told, edit.SpotFound(made, id)...)
 		}
 		doc, out.Made = made, parts
 	case "arrows":

@@ -80,6 +80,14 @@ func (l *TargetLooks) Points() map[string]*Look {
 		"right": l.Right, "part": l.Part, "wrong": l.Wrong}
 }
 
+// RestStyle is the style of a part at rest, by its points; nil where the theme alone decides.
+func RestStyle(points map[string]*Look) *Style {
+	if rest := points["rest"]; rest != nil {
+		return rest.Style
+	}
+	return nil
+}
+
 // Look is how a part looks at one point.
 type Look struct {
 	Style   *Style  `json:"style"`

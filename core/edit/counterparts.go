@@ -2,10 +2,12 @@ package edit
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/say"
 )
 
 // Pieces for targets, and targets for pieces.
@@ -49,8 +51,8 @@ func TargetsUnder(d *activity.Doc, s activity.Selection) (out *activity.Doc, mad
 		}
 		t := activity.NewTarget(activity.FreshID(targets, it.Name), it.Name)
 		t.Frame = geometry.Rect{X: it.Home.X, Y: it.Home.Y, W: it.Size.W, H: it.Size.H}
-		t.Holds, t.Shows, t.Alt = 1, "never", ""
-		if style := restStyle(it); style != nil && style.Shape != "" {
+		t.Holds, t.Shows = 1, "never"
+		if style := activity.RestStyle(it.Looks.Points()); style != nil && style.Shape != "" {
 			t.Shape, t.Points = style.Shape, spread(style.Points, geometry.Rect{W: 10000, H: 10000}, t.Frame)
 		}
 		it.Home = nil
@@ -75,22 +77,32 @@ func Waiting(d *activity.Doc) *activity.Item {
 	return nil
 }
 
-// FillSpot makes a target right for the label that waits for its spot, which is returned; nil
-// without one. It changes the document itself.
-func FillSpot(d *activity.Doc, target string) *activity.Item {
-	it := Waiting(d)
-	if it != nil {
+// FillSpot makes a target right for the label that waits for its spot, if one does. It changes
+// the document itself.
+func FillSpot(d *activity.Doc, target string) {
+	if it := Waiting(d); it != nil {
 		rightEverywhere(d, target, it.ID)
 	}
-	return it
 }
 
-// restStyle is the style of an item at rest, nil where the theme alone decides.
-func restStyle(it *activity.Item) *activity.Style {
-	if it.Looks == nil || it.Looks.Rest == nil {
+// SpotFound says for which label a spot of a labelled picture is that was just drawn, and which
+// one is next; nothing where it is for none.
+func SpotFound(d *activity.Doc, spot string) []string {
+	if d.Kind != "label" || len(d.Key.Solutions) == 0 {
 		return nil
 	}
-	return it.Looks.Rest.Style
+	for i := range d.Items {
+		it := &d.Items[i]
+		if !d.Key.Solutions[0].RightCell(d.Target(spot), it) {
+			continue
+		}
+		told := fmt.Sprintf("“%s” belongs in %s.", cmp.Or(it.Name, it.Text), say.Targets(d, []string{spot})[0])
+		if next := Waiting(d); next != nil {
+			told += fmt.Sprintf(" Next: “%s”.", cmp.Or(next.Name, next.Text))
+		}
+		return []string{told}
+	}
+	return nil
 }
 
 // rightEverywhere lets an item be right in a target by every solution.

@@ -210,7 +210,7 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 				at.X, at.Y = it.Home.X, it.Home.Y
 			}
 			f := face{it.Name, it.Text, it.Picture, it.Alt, at, "", nil, nil}
-			if f.style = restStyle(&it); f.style != nil {
+			if f.style = activity.RestStyle(it.Looks.Points()); f.style != nil {
 				f.shape, f.points = f.style.Shape, f.style.Points
 			}
 			faces = append(faces, f)

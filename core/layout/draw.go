@@ -261,10 +261,7 @@ func withLabel(t *activity.Target) geometry.Rect {
 	if t.Label.Text == "" || t.Label.Side != "left" && t.Label.Side != "right" {
 		return r
 	}
-	size := u(labelSize)
-	if t.Looks != nil && t.Looks.Rest != nil && t.Looks.Rest.Style != nil && t.Looks.Rest.Style.Text != nil && t.Looks.Rest.Style.Text.Size != nil {
-		size = *t.Looks.Rest.Style.Text.Size
-	}
+	size := textSize(activity.RestStyle(t.Looks.Points()), labelSize)
 	width := u(len([]rune(t.Label.Text)))*size*60/100 + 2400
 	if t.Label.Side == "left" {
 		r.X -= width

@@ -74,7 +74,7 @@ func Follows(doc *activity.Doc) bool {
 	}
 	for i := range doc.Items {
 		a, b := &doc.Items[i], &again.Items[i]
-		if a.Home != nil || a.Size != b.Size || !reflect.DeepEqual(restStyle(a.Looks.Points()), restStyle(b.Looks.Points())) {
+		if a.Home != nil || a.Size != b.Size || !reflect.DeepEqual(activity.RestStyle(a.Looks.Points()), activity.RestStyle(b.Looks.Points())) {
 			return false
 		}
 	}

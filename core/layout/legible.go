@@ -49,7 +49,7 @@ func Legible(doc *activity.Doc) int {
 	for i := range doc.Targets {
 		t := &doc.Targets[i]
 		if t.Label.Text != "" {
-			needs(textSize(restStyle(t.Looks.Points()), labelText), leastText)
+			needs(textSize(activity.RestStyle(t.Looks.Points()), labelText), leastText)
 		}
 		needs(min(t.Frame.W, t.Frame.H), leastPart)
 	}
@@ -71,14 +71,7 @@ func PieceText(doc *activity.Doc, it *activity.Item, width u) u {
 	if width < fullWidth {
 		size = size * width / fullWidth
 	}
-	return textSize(restStyle(it.Looks.Points()), size)
-}
-
-func restStyle(points map[string]*activity.Look) *activity.Style {
-	if rest := points["rest"]; rest != nil {
-		return rest.Style
-	}
-	return nil
+	return textSize(activity.RestStyle(it.Looks.Points()), size)
 }
 
 func textSize(style *activity.Style, usual u) u {
