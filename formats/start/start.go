@@ -138,8 +138,10 @@ func leftOver(kind, text string, files []edit.File) int {
 		return -1
 	}
 	named := map[string]bool{}
-	for _, cell := range strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune("\t\n\r;,", r) }) {
-		named[strings.ToLower(strings.TrimSpace(cell))] = true
+	for _, apart := range []string{"\n\r", "\n\r\t", "\n\r;", "\n\r;,\t"} { // a name can have a comma in it
+		for _, cell := range strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(apart, r) }) {
+			named[strings.ToLower(strings.TrimSpace(cell))] = true
+		}
 	}
 	found, others := -1, 0
 	for i, f := range files {

@@ -91,6 +91,9 @@ func TestActivitiesFromWhatThereIs(t *testing.T) {
 	if over.Board.Background.Picture != "h" || len(over.Items) != 2 || over.Items[1].Sound != "r" {
 		t.Errorf("a table over a picture: %+v, %+v", over.Board.Background, over.Items)
 	}
+	if comma := start.From("sort", "Mine", start.Have{Text: "Brake, front\tStop\nBell\tWarn", Files: []edit.File{bell, {ID: "f", Name: "Brake, front"}}}, none{}); comma.Board.Background.Picture != "" || len(comma.Items) != 2 {
+		t.Errorf("a name with a comma: %+v, %+v", comma.Board.Background, comma.Items)
+	}
 	if two := start.From("sort", "Mine", start.Have{Text: "Bell\tWarn", Files: []edit.File{bell, hub, {ID: "s", Name: "Saddle"}}}, none{}); two.Board.Background.Picture != "" || len(two.Items) != 3 {
 		t.Errorf("two pictures that no row names: %+v, %+v", two.Board.Background, two.Items)
 	}
