@@ -12,7 +12,6 @@ import (
 	"path"
 	"slices"
 	"strconv"
-	"time"
 )
 
 // mostPackage is how large a package may be.
@@ -182,12 +181,10 @@ func (c *College) keep(w http.ResponseWriter, r *http.Request) {
 		http.Error(w, err.Error(), http.StatusBadRequest)
 		return
 	}
+	c.dawdles()
 	c.mu.Lock()
-	slow, refuse := c.faults["slow"], c.faults["refuse-commits"]
+	refuse := c.faults["refuse-commits"]
 	c.mu.Unlock()
-	if slow {
-		time.Sleep(2 * time.Second)
-	}
 	if refuse {
 		http.Error(w, "refused, as the switch says", http.StatusServiceUnavailable)
 		return

@@ -14,7 +14,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 )
 
 // session is a launch by cmi5: its token, what it is of, and whether it has been ended.
@@ -161,18 +160,11 @@ func (c *College) session(w http.ResponseWriter, r *http.Request) *session {
 // takeStatements takes statements, one or several, each once: the same id with another body is
 // a conflict. It holds them to cmi5's order: initialized first, terminated last.
 func (c *College) takeStatements(w http.ResponseWriter, r *http.Request) {
-	c.mu.Lock()
-	slow := c.faults["slow"]
-	c.mu.Unlock()
-	if slow {
-		time.Sleep(2 * time.Second)
+	if !c.up(w) {
+		return
 	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	if c.faults["down"] {
-		http.Error(w, "down, as the switch says", http.StatusInternalServerError)
-		return
-	}
 	var s *session
 	if !keyed(r) {
 		if s = c.session(w, r); s == nil {

@@ -77,20 +77,35 @@ func (c *College) giveToken(w http.ResponseWriter, r *http.Request) {
 	}
 }
 
-// serves says whether a tool may use a service now; else it is answered.
-func (c *College) serves(w http.ResponseWriter, r *http.Request) bool {
+// dawdles waits where the switch for it is on.
+func (c *College) dawdles() {
 	c.mu.Lock()
 	slow := c.faults["slow"]
 	c.mu.Unlock()
 	if slow {
 		time.Sleep(2 * time.Second)
 	}
+}
+
+// up says whether the services are, slow as they may be; else it is answered.
+func (c *College) up(w http.ResponseWriter) bool {
+	c.dawdles()
 	c.mu.Lock()
-	defer c.mu.Unlock()
-	if c.faults["down"] {
+	down := c.faults["down"]
+	c.mu.Unlock()
+	if down {
 		http.Error(w, "down, as the switch says", http.StatusInternalServerError)
+	}
+	return !down
+}
+
+// serves says whether a tool may use a service now; else it is answered.
+func (c *College) serves(w http.ResponseWriter, r *http.Request) bool {
+	if !c.up(w) {
 		return false
 	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
 	for _, t := range c.tools {
 		if until, ok := t.tokens[token]; ok && time.Now().Before(until) && !c.faults["old-tokens"] {
