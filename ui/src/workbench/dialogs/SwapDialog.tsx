@@ -31,6 +31,7 @@ export function SwapDialog() {
   // Pictures go to the rows with their names; where none has one, in order.
   const called = (p: { name: string }, words = "") => nameOfFile(p.name).toLowerCase() === words.trim().toLowerCase();
   const byName = pictures.some((p) => table.some((cells) => called(p, cells[0])));
+  const strangers = pictures.filter((p) => !table.some((cells) => called(p, cells[0]))).map((p) => p.name);
   const row = (i: number): Row | undefined => {
     const cells = table[i];
     const taken = byName ? pictures.find((p) => called(p, cells?.[0])) : pictures[i];
@@ -161,6 +162,11 @@ export function SwapDialog() {
           </ul>
           {table.length > parts.length && (
             <p className="text-ember">{table.length - parts.length} more rows than parts; extra rows are ignored.</p>
+          )}
+          {byName && strangers.length > 0 && (
+            <p className="text-ember">
+              No row is called as these pictures are, so they are left out: {strangers.join(", ")}.
+            </p>
           )}
           <div className="mt-auto flex justify-end gap-2">
             <Button onClick={close}>Cancel</Button>
