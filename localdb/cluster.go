@@ -54,7 +54,7 @@ func StartCluster(ctx context.Context, dir string, size int) (*Cluster, error) {
 		n, transfer := &Node{cluster: c, server: s}, 0
 		c.Nodes = append(c.Nodes, n)
 		for _, port := range []*int{&n.port, &n.group, &n.catchUp, &transfer} {
-			if *port, err = freePort(); err != nil {
+			if *port, err = s.takePort(); err != nil {
 				return nil, err
 			}
 		}

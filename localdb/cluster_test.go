@@ -3,6 +3,7 @@ package localdb
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"os"
 	"testing"
 	"time"
@@ -63,5 +64,31 @@ func TestACluster(t *testing.T) {
 	}
 	if err := third.QueryRowContext(ctx, "SELECT COUNT(*) FROM x.t").Scan(&n); err != nil || n != 2 {
 		t.Fatalf("the node that came back has %d of 2 rows (%v)", n, err)
+	}
+}
+
+// Servers that are started at once take different ports, though none of them listens yet.
+func TestAPortIsTakenOnce(t *testing.T) {
+	taken := map[int]bool{}
+	for range 4 {
+		dir, err := Scratch()
+		if err != nil {
+			t.Fatal(err)
+		}
+		s, err := take(dir)
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(func() { _ = errors.Join(s.leave(), os.RemoveAll(dir)) })
+		for range 150 {
+			port, err := s.takePort()
+			if err != nil {
+				t.Fatal(err)
+			}
+			if taken[port] {
+				t.Fatalf("port %d was taken twice", port)
+			}
+			taken[port] = true
+		}
 	}
 }

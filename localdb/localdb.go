@@ -14,6 +14,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"io"
 	mathrand "math/rand/v2"
 	"net"
 	"os"
@@ -37,7 +38,8 @@ type Server struct {
 	password string
 	daemon   string
 	args     []string
-	lock     *os.File // held as long as the directory is used
+	lock     *os.File    // held as long as the directory is used
+	claims   []io.Closer // held as long as ports are used
 	mu       sync.Mutex
 	cmd      *exec.Cmd
 	done     chan struct{} // closed when the process has ended
@@ -55,7 +57,7 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 		return nil, err
 	}
 	if err := s.start(ctx); err != nil {
-		return nil, errors.Join(err, s.lock.Close())
+		return nil, errors.Join(err, s.leave())
 	}
 	return s, nil
 }
@@ -122,7 +124,7 @@ func (s *Server) start(ctx context.Context) error {
 	if s.socket, err = socketFor(s.dir); err != nil {
 		return err
 	}
-	port, err := freePort()
+	port, err := s.takePort()
 	if err != nil {
 		return err
 	}
@@ -277,18 +279,36 @@ func (s *Server) makePassword() (initFile string, err error) {
 	return initFile, nil
 }
 
-// freePort finds a port below those that the kernel gives to connections (from 32768 on,
-// ip(7)): one of these could be taken by any connection before the server listens there.
-func freePort() (port int, err error) {
+// takePort finds a port below those that the kernel gives to connections (from 32768 on,
+// ip(7)): one of these could be taken by any connection before the server listens there. A
+// name in the kernel that goes with this process (unix(7), abstract) keeps other servers
+// that are being started from the same port.
+func (s *Server) takePort() (int, error) {
 	const first, last = 20000, 32000
+	var fault error
 	for range 100 {
-		port = first + mathrand.IntN(last-first)
-		var l net.Listener
-		if l, err = net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port))); err == nil {
+		port := first + mathrand.IntN(last-first)
+		claim, err := net.Listen("unix", fmt.Sprintf("@keen-magpie-port-%d", port))
+		if err != nil {
+			fault = err
+			continue
+		}
+		l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)))
+		if err == nil {
+			s.claims = append(s.claims, claim)
 			return port, l.Close()
 		}
+		fault = errors.Join(err, claim.Close())
 	}
-	return 0, fmt.Errorf("no port is free on 127.0.0.1: %w", err)
+	return 0, fmt.Errorf("no port is free on 127.0.0.1: %w", fault)
+}
+
+// leave gives up the directory and the ports.
+func (s *Server) leave() error {
+	for _, c := range s.claims {
+		_ = c.Close()
+	}
+	return s.lock.Close()
 }
 
 // ready waits until the server answers.
@@ -374,5 +394,5 @@ func (s *Server) Stop() {
 	if dir := filepath.Dir(s.socket); dir != s.dir {
 		_ = os.RemoveAll(dir)
 	}
-	_ = s.lock.Close()
+	_ = s.leave()
 }
