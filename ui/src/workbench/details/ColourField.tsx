@@ -1,4 +1,5 @@
 import { colour, colourNames } from "../../board/looks";
+import { HexField } from "../../kit/HexField";
 import { Select } from "../../kit/Select";
 import { common, Field, fieldBox } from "../../kit/fields";
 
@@ -24,14 +25,8 @@ export function ColourField({ label, values, onDone }: ColourProps) {
               ["#", "any…"],
             ]}
           />
-          {own ? (
-            <input
-              type="color"
-              aria-label={`${label}, any`}
-              value={value}
-              onChange={(e) => onDone(e.target.value)}
-              className="h-7 w-8 shrink-0 rounded-(--radius) border border-line bg-paper"
-            />
+          {value && own ? (
+            <HexField label={`${label}, any`} value={value} onDone={onDone} />
           ) : (
             value && (
               <span

@@ -181,7 +181,11 @@ function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number,
         ))}
       </div>
       {merged.targets.length > 0 && <p>New targets: {merged.targets.join(", ")}</p>}
-      <ul className="max-h-64 overflow-auto rounded-(--radius) border border-line">
+      <ul
+        tabIndex={0}
+        aria-label="What each row does"
+        className="max-h-64 overflow-auto rounded-(--radius) border border-line"
+      >
         {told.map((r) => (
           <li key={r.number} className="flex gap-2 border-b border-line/60 px-3 py-1 last:border-0">
             <span className="w-14 shrink-0 text-slate">Row {r.number}</span>

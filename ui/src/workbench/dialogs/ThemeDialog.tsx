@@ -8,23 +8,24 @@ import { Dialog } from "../../kit/Dialog";
 import { themed } from "../../board/looks";
 import { PieceCard } from "../../board/PieceCard";
 import { placed, TargetWell } from "../../board/TargetWell";
-import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { ChoiceField, Field, NumberField, TextField } from "../../kit/fields";
+import { HexField } from "../../kit/HexField";
 import { useDraft, useDraftStore } from "../model/draft";
 import { SignField } from "../model/SignField";
 
 type Colour = keyof Theme["colors"];
 
 const colours: [Colour, string][] = [
-  ["board", "board"],
-  ["ink", "text"],
-  ["well", "inside of targets"],
-  ["rim", "rim of targets"],
-  ["card", "pieces"],
-  ["edge", "edge of pieces"],
-  ["accent", "selected, open"],
-  ["right", "right"],
-  ["near", "nearly"],
-  ["wrong", "wrong"],
+  ["board", "Board"],
+  ["ink", "Text"],
+  ["well", "Inside of targets"],
+  ["rim", "Rim of targets"],
+  ["card", "Pieces"],
+  ["edge", "Edge of pieces"],
+  ["accent", "Selected, open"],
+  ["right", "Correct"],
+  ["near", "Nearly correct"],
+  ["wrong", "Incorrect"],
 ];
 
 /** Colours, type, corners and the form of pieces: chosen for this board, changed, kept for the workspace. */
@@ -92,12 +93,12 @@ export function ThemeDialog() {
       {shown && (
         <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
           <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
-            <TextField label="name" values={[shown.name]} onDone={(name) => change("name the theme", { name })} />
+            <TextField label="Name" values={[shown.name]} onDone={(name) => change("name the theme", { name })} />
             <ChoiceField
-              label="type"
+              label="Typeface"
               values={[shown.font]}
               options={[
-                ["text", "plain, easily read"],
+                ["text", "Plain, easily read"],
                 ["heading", "Headline"],
                 ["serif", "Serif"],
                 ["fixed", "Monospace"],
@@ -105,39 +106,40 @@ export function ThemeDialog() {
               onDone={(font) => change("change the type", { font: font as Theme["font"] })}
             />
             <NumberField
-              label="text of pieces"
+              label="Text size of pieces"
               values={[shown.size]}
               low={8}
               high={48}
               onDone={(size) => change("change the text", { size: size! })}
             />
             <NumberField
-              label="corners"
+              label="Corner radius"
               values={[shown.corner]}
               low={0}
               high={60}
               onDone={(corner) => change("change the corners", { corner: corner! })}
             />
             <ChoiceField
-              label="pieces are"
+              label="Shape of pieces"
               values={[shown.piece]}
               options={[
-                ["cut", "cut at a corner"],
-                ["notch", "top notch"],
-                ["round", "one square corner"],
+                ["cut", "Cut at a corner"],
+                ["notch", "Notch at the top"],
+                ["round", "One square corner"],
               ]}
               onDone={(piece) => change("change the form of pieces", { piece: piece as Theme["piece"] })}
             />
             {colours.map(([key, title]) => (
-              <label key={key} className="flex flex-col">
-                <span className="truncate text-[12px] text-slate">{title}</span>
-                <input
-                  type="color"
-                  value={shown.colors[key]}
-                  onChange={(e) => change(`change colours`, { colors: { ...shown.colors, [key]: e.target.value } })}
-                  className="h-7 w-full rounded-(--radius) border border-line bg-paper"
-                />
-              </label>
+              <Field key={key} label={title}>
+                {(id) => (
+                  <HexField
+                    id={id}
+                    label={title}
+                    value={shown.colors[key]}
+                    onDone={(to) => change("change colours", { colors: { ...shown.colors, [key]: to } })}
+                  />
+                )}
+              </Field>
             ))}
             {(["right", "wrong"] as const).map((tone) => (
               <SignField

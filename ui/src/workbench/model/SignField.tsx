@@ -9,12 +9,13 @@ type Props = {
   onDone: (sign: Sign | undefined) => void;
 };
 
-/** A picture of one’s own that says right or wrong on a piece, and where it stands. */
+/** A picture of one’s own that says correct or incorrect on a piece, and where it stands. */
 export function SignField({ tone, sign, onDone }: Props) {
+  const named = tone === "right" ? "Mark on correct pieces" : "Mark on incorrect pieces";
   return (
-    <div role="group" aria-label={`Sign of ${tone}`} className="col-span-full flex flex-wrap items-end gap-2">
+    <div role="group" aria-label={named} className="col-span-full flex flex-wrap items-end gap-2">
       <span className="flex flex-col text-[13px] text-slate">
-        Sign of {tone}
+        {named}
         <PictureField
           picture={sign?.picture ?? ""}
           of={`Picture that says ${tone}`}
@@ -36,7 +37,7 @@ export function SignField({ tone, sign, onDone }: Props) {
       )}
       {sign && sign.at !== "all" && (
         <NumberField
-          label="Size of the sign"
+          label="Size of the mark"
           values={[sign.size]}
           low={8}
           high={400}

@@ -44,7 +44,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
           </>
         )}
       </div>
-      <ol className="flex-1 overflow-auto px-4 py-2">
+      <ol tabIndex={0} aria-label="Trail of the rehearsal" className="flex-1 overflow-auto px-4 py-2">
         {steps.length === 0 && (
           <li className="text-slate">Every move is listed here, with what was decided and why.</li>
         )}
