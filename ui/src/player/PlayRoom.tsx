@@ -82,7 +82,8 @@ export function PlayRoom(p: Props) {
       )}
       <div
         ref={room}
-        className={`relative min-h-80 overflow-auto px-4 pt-2 ${p.asList ? "flex-1" : "shrink-0 grow basis-80"}`}
+        // Isolated: what is said on the board never lies over a menu or a question.
+        className={`relative isolate min-h-80 overflow-auto px-4 pt-2 ${p.asList ? "flex-1" : "shrink-0 grow basis-80"}`}
       >
         {p.asList && !hidden && (
           <ListView
@@ -135,7 +136,7 @@ export function PlayRoom(p: Props) {
                     />
                   ))}
                 {scene.checkAt && standing.phase === "placing" && (
-                  <div style={{ ...placed(scene.checkAt), zIndex: 2100 }}>
+                  <div data-check="" style={{ ...placed(scene.checkAt), zIndex: 2100 }}>
                     <CheckButton
                       scene={scene}
                       standing={standing}

@@ -22,7 +22,7 @@ type Props = {
 type Spot = { x: number; y: number; w?: number; h?: number };
 
 /** How unwillingly things are covered, for each pixel of them. */
-const weights = { subject: 400, label: 100, wrong: 60, reply: 80, piece: 8, target: 1 };
+const weights = { subject: 400, check: 100, label: 100, wrong: 60, reply: 80, piece: 8, target: 1 };
 
 /** What is said beside the board's parts: each measured, then put where it covers least. */
 export function Replies({ told, room, scale, ...common }: Props) {
@@ -99,6 +99,7 @@ function placeAll(
   };
   const wrong = new Set(standing.shown?.wrong ?? []);
   const avoid: Avoid[] = [
+    ...all("[data-check]").map((e) => ({ box: boxOf(e), weight: weights.check })),
     ...all("[data-label]").map((e) => ({ box: boxOf(e), weight: weights.label })),
     ...all("[data-target]").map((e) => ({ box: boxOf(e), weight: weights.target })),
     ...all("[data-piece]").map((e) => ({
