@@ -31,7 +31,7 @@ export function Erasing({ traces, says, onClose }: Props) {
       title="Delete learners’ data"
       about="Moves and scores are deleted and statistics recalculated. This can’t be undone."
     >
-      <ul className="max-h-48 list-disc overflow-auto pl-5">
+      <ul tabIndex={0} aria-label="What is deleted" className="max-h-48 list-disc overflow-auto pl-5">
         {says.map((x, i) => (
           <li key={i}>{x}</li>
         ))}

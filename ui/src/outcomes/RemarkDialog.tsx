@@ -49,7 +49,12 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
         {!!look.least && ` With fewer than ${look.least} sittings nobody is listed, to protect individual learners.`}
       </p>
       {look.rows.length > 0 && (
-        <div className="max-h-72 overflow-auto rounded-(--radius) border border-line">
+        <div
+          tabIndex={0}
+          role="group"
+          aria-label="Scores before and after"
+          className="max-h-72 overflow-auto rounded-(--radius) border border-line"
+        >
           <table className="w-full">
             <thead>
               <tr className="bg-shade text-left text-slate">

@@ -34,7 +34,7 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
               <summary className="cursor-pointer text-slate">
                 {list.length === 1 ? "1 thing it can’t carry" : `${list.length} things it can’t carry`}
               </summary>
-              <ul className="mt-1 list-disc pl-6">
+              <ul tabIndex={0} aria-label="What QTI cannot carry" className="mt-1 list-disc pl-6">
                 {list.map((l, i) => (
                   <li key={i}>
                     {l.activity && <span className="text-slate">{l.activity}: </span>}

@@ -166,7 +166,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
           </ul>
         </div>
       )}
-      <ul className="max-h-56 overflow-auto">
+      <ul tabIndex={0} aria-label="Targets and their items" className="max-h-56 overflow-auto">
         {table.targets.map((t) => (
           <li key={t.name} className="py-1">
             <span className="font-semibold">{t.name}</span>{" "}
