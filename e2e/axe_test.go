@@ -209,6 +209,8 @@ func TestDialogsAreAccessible(t *testing.T) {
 			ana.click(entry)
 			at(entry)
 		}
+		ana.command("answer key by tag")
+		at("answer key by tag")
 		ana.press("k", chromedp.ModifierCtrl)
 		at("find")
 		ana.press(kb.F1)

@@ -113,6 +113,7 @@ func TestSigningInAgainInPlace(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("Sign in again")
 	ana.until("the password has the focus", `document.activeElement?.id === 'password'`)
+	ana.accessible("sign in again")
 	ana.shot("sign-in-again")
 	ana.fill("Password", demo.Accounts()[0].Password)
 	ana.press(kb.Enter)

@@ -277,14 +277,20 @@ type spot struct{ X, Y float64 }
 
 func (p *person) middle(name string) spot {
 	p.t.Helper()
-	return p.findsRest(name, 1)
+	return p.findsRest(name, find(name), 1)
 }
 
 func (p *person) click(name string) {
 	p.t.Helper()
+	p.clickOn(name, find(name))
+}
+
+// clickOn clicks on what a script finds, for what has no name of its own.
+func (p *person) clickOn(what, script string) {
+	p.t.Helper()
 	p.acts++
 	for range 3 {
-		m := p.findsRest(name, 2)
+		m := p.findsRest(what, script, 2)
 		p.do(chromedp.MouseClickXY(m.X, m.Y))
 		if !p.slipped() {
 			return
@@ -303,12 +309,23 @@ func (p *person) slipped() bool {
 	return err == nil && slipped // a click may have led to another page
 }
 
-// findsRest gives the middle of what is called so, once it is there, can be used and
+// wheel turns the mouse's wheel over what a script finds.
+func (p *person) wheel(what, script string, down float64) {
+	p.t.Helper()
+	p.acts++
+	at := p.findsRest(what, script, 1)
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, input.SynthesizeScrollGesture, input.SynthesizeScrollGestureParams{X: at.X, Y: at.Y, YDistance: -down, GestureSourceType: input.GestureSourceTypeMouse})
+		return err
+	}))
+}
+
+// findsRest gives the middle of what a script finds, once it is there, can be used and
 // has stood at one place for so many looks: what has just come may be laid out again.
 // What never rests is taken where it is in the end.
-func (p *person) findsRest(name string, looks int) spot {
+func (p *person) findsRest(what, script string, looks int) spot {
 	p.t.Helper()
-	script := fmt.Sprintf(`(async () => {
+	looking := fmt.Sprintf(`(async () => {
 		const end = performance.now() + 45000;
 		for (let same = 0, tries = 0, was; performance.now() < end; await new Promise((r) => setTimeout(r, 20))) {
 			const e = %[1]s;
@@ -326,11 +343,11 @@ func (p *person) findsRest(name string, looks int) spot {
 			}
 			was = at;
 		}
-		return null })()`, find(name), looks)
-	at := p.answered(script)
+		return null })()`, script, looks)
+	at := p.answered(looking)
 	if at == nil {
 		p.shot("failed")
-		p.t.Fatalf("%s did not come\nthe page says:\n%s", name, eval[string](p, `document.body.innerText.slice(0, 2000)`))
+		p.t.Fatalf("%s did not come\nthe page says:\n%s", what, eval[string](p, `document.body.innerText.slice(0, 2000)`))
 	}
 	return *at
 }

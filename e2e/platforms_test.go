@@ -150,6 +150,28 @@ func TestAPlatformIsConnected(t *testing.T) {
 		t.Errorf("%d statements were sent", n)
 	}
 
+	// After a re-mark, the scores go out again once it is asked.
+	ana.open("/")
+	ana.click("More actions for " + playedEverywhere().Title)
+	ana.click("Releases and sittings")
+	ana.click("Re-mark…")
+	ana.sees("the same")
+	ana.click("Re-mark 2 sittings")
+	ana.sees("2 sittings re-marked")
+	ana.click("Send scores to platforms…")
+	ana.sees("Send the scores again?")
+	ana.accessible("send scores")
+	ana.shot("send-scores")
+	ana.click("Send scores")
+	ana.sees("1 score is on the way to the platforms.")
+	if err := platforms.New(w.store, sealing).SendDue(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	if list := college.Grades(); len(list) == 0 || list[len(list)-1].Score != "5 of 10" {
+		t.Errorf("after sending again the gradebook has %+v", list)
+	}
+
+	ana.open("/platforms")
 	ana.click("End…")
 	ana.sees("End the connection with Tarnbridge College?")
 	ana.shot("end")

@@ -143,7 +143,9 @@ func TestControlsAreLargeEnough(t *testing.T) {
 		for _, form := range []string{"List view", "Board view"} {
 			lea.open(link)
 			lea.sees("Pump")
-			eval[any](lea, `(() => { const b = [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === `+js(form)+`); b?.click() })()`)
+			if toggle := `[...document.querySelectorAll('button')].find((b) => b.textContent.trim() === ` + js(form) + `)`; eval[bool](lea, "!!"+toggle) {
+				lea.clickOn(form, toggle)
+			}
 			lea.until("it is drawn", `document.querySelector('[data-list], [data-piece]')`)
 			small := eval[string](lea, `[...document.querySelectorAll('button, select, input, a')].filter((e) => e.getClientRects().length > 0 && !e.closest('.sr-only'))
 				.map((e) => [e.getAttribute('aria-label') ?? e.textContent, e.getBoundingClientRect()])

@@ -249,7 +249,7 @@ func TestAllReplies(t *testing.T) {
 	ana.click("Duplicate: The drivetrain is done.")
 	ana.sees("Never shown")
 	ana.sees("“The drivetrain is done.” comes first and is shown instead.")
-	eval[any](ana, `[...document.querySelectorAll('[aria-label="Delete: The drivetrain is done."]')].at(-1).click()`)
+	ana.clickOn("the last of its two", `[...document.querySelectorAll('[aria-label="Delete: The drivetrain is done."]')].at(-1)`)
 	ana.seesNot("comes first and is shown")
 
 	// Order by key, and switched off.
@@ -331,7 +331,7 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	doc.Board.Check = &geometry.Rect{X: 90000, Y: 60000, W: 20000, H: 7000}
 	doc.Hints = []activity.Hint{{Text: "Ketten treiben an."}, {Place: true}}
 	doc.Marks.HintCost = 10
-	add := func(moment, text, when string, change func(r *activity.Reply)) {
+	add := func(moment activity.Moment, text string, when activity.Outcome, change func(r *activity.Reply)) {
 		r := activity.NewReply(fmt.Sprintf("r-%d", len(doc.Replies)), moment)
 		r.Say.Text = text
 		if when != "" {
@@ -367,7 +367,7 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	lea.until("the wrong piece pointed out", `[...document.querySelectorAll('.outline-3 [data-piece]')].map((e) => e.ariaLabel).join() === 'Pad, in Drivetrain, nicht richtig'`)
 	lea.until("no offer that leads nowhere", `[...document.querySelectorAll('[data-reply] button')].map((b) => b.textContent).join() === 'Nochmal!'`)
 	lea.shot("reply-points")
-	eval[any](lea, `document.querySelector('[data-reply] button').click()`)
+	lea.clickOn("the reply's button", `document.querySelector('[data-reply] button')`)
 	lea.sees("2 Mal prüfen")
 	lea.click("Hinweis (kostet 10 %)")
 	lea.sees("Ketten treiben an.")
@@ -376,7 +376,7 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	lea.until("a piece placed by a hint", `document.querySelectorAll('[aria-label$="eingerastet"]').length === 1`)
 	lea.click("Von vorn beginnen")
 	lea.sees("Alles geht zurück")
-	eval[any](lea, `document.querySelector('[role=dialog] button').click()`)
+	lea.clickOn("the dialog's button", `document.querySelector('[role=dialog] button')`)
 	lea.sees("Willkommen.")
 	lea.place("Bell", "Brakes")
 	lea.click("Prüfen")

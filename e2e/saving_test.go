@@ -128,6 +128,7 @@ func TestTwoChangeASeries(t *testing.T) {
 	tobi.fill("Title", "Induction, by Tobi")
 	tobi.press(kb.Enter)
 	tobi.sees("Someone else saved a newer version")
+	tobi.accessible("a conflict")
 	tobi.click("Continue with mine")
 	tobi.seesNot("Someone else saved a newer version")
 	tobi.saved()
@@ -211,6 +212,7 @@ func TestQuickChangesOfARoster(t *testing.T) {
 		return `[...document.querySelectorAll('[aria-label^="Name of learner"]')].find((e) => e.value === ` + js(name) + `)`
 	}
 	ana.until("the names", field("Ida Moe"))
+	ana.accessible("roster")
 	for _, change := range [][2]string{{"Ida Moe", "Ida Moor"}, {"Lea Brandt", "Lea Brand"}, {"Tom Ek", "Tom Eks"}} {
 		name := change[1]
 		eval[any](ana, `(() => { const e = `+field(change[0])+`; e.focus(); e.select() })()`)
