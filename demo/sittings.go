@@ -84,12 +84,11 @@ func release(ctx context.Context, st *store.Store, m store.Member, id string, do
 			if err != nil {
 				return err
 			}
-			x.Moves = append(x.Moves, store.Move{N: move.N, Body: string(body), Result: a.Result})
+			x.Moves = append(x.Moves, store.Move{N: move.N, Body: string(body), Result: string(a.Result)})
 			x.At = append(x.At, x.StartedAt.Add(time.Duration(move.T)*time.Millisecond))
 			x.TookMS = move.T // the last one is a check
 		}
-		f := game.Final(state)
-		x.Standing = store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
+		x.Standing = hosting.StandingOf(game.Final(state))
 		logged[n] = x
 	}
 	return st.ImportRelease(ctx, store.Release{Entry: store.Anyone(), ActivityID: id, ReleasedBy: m.ID, ReleasedAt: begun.Add(-time.Hour), Form: store.AnActivity, Document: string(doc.Write()),

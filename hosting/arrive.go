@@ -50,7 +50,7 @@ func (s *Service) over(ctx context.Context, r store.Release, by comer) bool {
 		return err == nil && run.Reached >= run.End
 	}
 	x, err := s.sittingOf(ctx, r, by)
-	return err == nil && x.Phase == play.Done
+	return err == nil && play.Phase(x.Phase) == play.Done
 }
 
 func (s *Service) sittingOf(ctx context.Context, r store.Release, by comer) (store.Sitting, error) {
@@ -79,7 +79,7 @@ type Grade struct {
 }
 
 func attempt(x store.Sitting, now store.Standing) store.Attempt {
-	return store.Attempt{ID: x.ID, ReleaseID: x.ReleaseID, StartedAt: x.StartedAt, Done: now.Phase == play.Done, Score: now.Score, Percent: now.Percent, Judged: now.Outcome != ""}
+	return store.Attempt{ID: x.ID, ReleaseID: x.ReleaseID, StartedAt: x.StartedAt, Done: play.Phase(now.Phase) == play.Done, Score: now.Score, Percent: now.Percent, Judged: now.Outcome != ""}
 }
 
 func attemptOfRun(r store.Run) store.Attempt {
@@ -189,7 +189,7 @@ func (s *Service) GradesAgain(ctx context.Context, r store.Release) ([]store.Pos
 func (s *Service) pointsOf(ctx context.Context, h *Hosted, r store.Release, arrival int64) (points, keep, title string, err error) {
 	if h.Series == nil {
 		doc := h.Stages[0].Game.Doc
-		return doc.Marks.Points.String(), doc.Marks.Keep, doc.Title, nil
+		return doc.Marks.Points.String(), string(doc.Marks.Keep), doc.Title, nil
 	}
 	run, err := s.store.RunOfArrival(ctx, r.ID, arrival)
 	if err != nil {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"keenmagpie/core/activity"
 	"keenmagpie/store"
 	"strings"
 	"time"
@@ -171,7 +172,7 @@ func (s *Service) resume(ctx context.Context, h *Hosted, r store.Release, by com
 		return nil, known(err)
 	}
 	st := h.Stages[0]
-	if more && (x.Phase == "done" && by.arrival == nil || x.Phase != "done" && st.Game.Doc.Play.Reenter == "restart") {
+	if more && (x.Phase == "done" && by.arrival == nil || x.Phase != "done" && st.Game.Doc.Play.Reenter == activity.ReenterRestart) {
 		return nil, nil
 	}
 	as, err := s.seat(ctx, st, x)

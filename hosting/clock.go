@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
 	"time"
@@ -38,7 +39,7 @@ func (x *seat) timed(m play.Move, arrived time.Duration) play.Move {
 	at := max(min(m.T, now), x.state.T)
 	switch {
 	case limit == 0:
-	case m.Do == "timeUp":
+	case m.Do == activity.DoTimeUp:
 		if m.T >= limit && now >= limit-dueMargin.Milliseconds() {
 			at = max(at, limit)
 		}
@@ -73,12 +74,12 @@ func overAt(now, begun time.Time, limit int64) bool {
 // finish ends a sitting whose time is up, unless another request has done so. The seat
 // then has what stands.
 func (s *Service) finish(ctx context.Context, x *seat) error {
-	if x.Phase == play.Done {
+	if play.Phase(x.Phase) == play.Done {
 		return nil
 	}
-	m := play.Move{N: x.state.N + 1, T: max(x.state.T, x.state.Limit), Do: "timeUp"}
+	m := play.Move{N: x.state.N + 1, T: max(x.state.T, x.state.Limit), Do: activity.DoTimeUp}
 	after, answer := x.stage.Game.Move(x.state, m)
-	if answer.Result == "rejected" {
+	if answer.Result == placing.EffectRejected {
 		return nil
 	}
 	body, err := json.Marshal(m)
@@ -89,7 +90,7 @@ func (s *Service) finish(ctx context.Context, x *seat) error {
 	if err != nil {
 		return err
 	}
-	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, x.RemarkID, changed); err != nil {
+	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: string(answer.Result)}, x.RemarkID, changed); err != nil {
 		return err
 	}
 	x.Standing, x.state = changed.Standing, after

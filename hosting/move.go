@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
 )
@@ -77,7 +78,7 @@ func (s *Service) Move(ctx context.Context, at Seating, in play.Move) (*play.Sta
 			if known {
 				continue
 			}
-			if answer.Result == "rejected" && x.Phase == play.Done && overAt(arrived, x.StartedAt, x.state.Limit) {
+			if answer.Result == placing.EffectRejected && play.Phase(x.Phase) == play.Done && overAt(arrived, x.StartedAt, x.state.Limit) {
 				answer.Reason = "too-late" // it was finished when its time was over
 			}
 			now := st.Game.Standing(after, answer, st.Names)
@@ -102,7 +103,7 @@ func (s *Service) Move(ctx context.Context, at Seating, in play.Move) (*play.Sta
 				return nil, err
 			}
 		}
-		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: answer.Result}, x.RemarkID, changed)
+		err = s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: string(answer.Result)}, x.RemarkID, changed)
 		if errors.Is(err, store.ErrRaced) {
 			continue
 		}

@@ -3,6 +3,7 @@ package hosting
 import (
 	"context"
 	"errors"
+	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/richtext"
 	"keenmagpie/core/visit"
@@ -60,7 +61,7 @@ func (s *Service) Opening(ctx context.Context, link, token string) (*Opening, er
 	if err != nil {
 		return nil, err
 	}
-	if doc.Play.Reenter == "restart" && x.state.N > 0 {
+	if doc.Play.Reenter == activity.ReenterRestart && x.state.N > 0 {
 		out.Learner = x.Learner
 		return out, nil
 	}

@@ -67,7 +67,7 @@ func (s *Service) seat(ctx context.Context, st Stage, x store.Sitting) (*seat, e
 		}
 		state, _ = st.Game.Move(state, m)
 	}
-	if x.RemarkID != nil && x.Phase == play.Done {
+	if x.RemarkID != nil && play.Phase(x.Phase) == play.Done {
 		// Whoever had finished has finished, also where the corrected key would have let
 		// them go on.
 		state = st.Game.Closed(state)
@@ -102,8 +102,12 @@ func (st Stage) start(x store.Sitting) (store.Sitting, *play.State) {
 
 // standing is where a sitting stands, for lists.
 func (st Stage) standing(state *play.State) store.Standing {
-	f := st.Game.Final(state)
-	return store.Standing{Phase: f.Phase, Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: f.Outcome}
+	return StandingOf(st.Game.Final(state))
+}
+
+// StandingOf is what is kept of where a sitting stands.
+func StandingOf(f play.Final) store.Standing {
+	return store.Standing{Phase: string(f.Phase), Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: string(f.Outcome)}
 }
 
 // change is what a move changes beside the log. A sitting that is done by it is played
@@ -112,7 +116,7 @@ func (s *Service) change(ctx context.Context, x *seat, after *play.State, answer
 	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
 	if x.ArrivalID != nil && x.RunID == nil {
 		var err error
-		if c.Posts, err = s.grade(ctx, *x.ArrivalID, attempt(x.Sitting, c.Standing), x.stage.Game.Doc.Marks.Points.String(), x.stage.Game.Doc.Marks.Keep, x.stage.Game.Doc.Title); err != nil {
+		if c.Posts, err = s.grade(ctx, *x.ArrivalID, attempt(x.Sitting, c.Standing), x.stage.Game.Doc.Marks.Points.String(), string(x.stage.Game.Doc.Marks.Keep), x.stage.Game.Doc.Title); err != nil {
 			return nil, err
 		}
 	}

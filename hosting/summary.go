@@ -15,7 +15,7 @@ type Steps []string
 // Summary is what lists tell of an activity.
 func Summary(doc *activity.Doc) (store.Summary, error) {
 	face, err := json.Marshal(play.Drawn(doc))
-	return store.Summary{Kind: doc.Kind, Face: string(face), Uses: doc.Media()}, err
+	return store.Summary{Kind: string(doc.Kind), Face: string(face), Uses: doc.Media()}, err
 }
 
 // SeriesSummary is what lists tell of a series.

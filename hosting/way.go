@@ -3,6 +3,7 @@ package hosting
 import (
 	"context"
 	"errors"
+	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
 	"keenmagpie/core/series"
@@ -85,7 +86,7 @@ func (s *Service) take(ctx context.Context, w *way, list []store.Sitting) (err e
 
 // resultOf is what a sitting has come to, from what is kept for lists.
 func resultOf(g *play.Game, x store.Standing) series.Result {
-	r := series.Result{Begun: true, Phase: x.Phase, Outcome: x.Outcome, Attempts: x.Attempts}
+	r := series.Result{Begun: true, Phase: play.Phase(x.Phase), Outcome: activity.Outcome(x.Outcome), Attempts: x.Attempts}
 	r.Score, _ = exact.Parse(x.Score)
 	r.Percent, _ = exact.Parse(x.Percent)
 	if x.Outcome != "" {
@@ -282,7 +283,7 @@ func (s *Service) limit(ctx context.Context, w *way, st Stage) (int64, error) {
 // timeIsUp ends the sitting that is under way when the time for all of it is up.
 func (s *Service) timeIsUp(ctx context.Context, w *way) error {
 	x, begun := w.sittings[w.run.At]
-	if !begun || x.Phase == play.Done {
+	if !begun || play.Phase(x.Phase) == play.Done {
 		return nil
 	}
 	as, err := s.seat(ctx, w.Stages[w.run.At], x)

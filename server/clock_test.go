@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/hosting"
 	"keenmagpie/server"
@@ -52,7 +53,7 @@ func (s *site) learner(r server.Release) *learner {
 }
 
 // does makes a move at a time of its own clock.
-func (l *learner) does(n int, at int64, do string) play.Standing {
+func (l *learner) does(n int, at int64, do activity.Do) play.Standing {
 	l.t.Helper()
 	m := play.Move{N: n, T: at, Do: do}
 	if do == "place" || do == "lift" {
@@ -78,12 +79,13 @@ func TestTheServersClockDecides(t *testing.T) {
 	s := newSite(t)
 	ana := s.ana()
 	for _, c := range []struct {
-		name           string
-		allowance      any
-		arrives        time.Duration
-		t              int64
-		result, reason string
-		late           string
+		name      string
+		allowance any
+		arrives   time.Duration
+		t         int64
+		result    placing.Effect
+		reason    string
+		late      string
 	}{
 		{"in time", nil, time.Second, 500, "placed", "", "0"},
 		{"received within the allowance", nil, 5 * time.Second, 100, "placed", "", "1"},

@@ -160,7 +160,7 @@ func (s *Server) admitCmi5(ctx context.Context, release store.Release, a cmi5Ask
 		return "", err
 	}
 	if data.Mode != "Normal" {
-		if x, err := s.store.SittingOfArrival(ctx, release.ID, arrival.ID); err != nil || x.Phase != play.Done {
+		if x, err := s.store.SittingOfArrival(ctx, release.ID, arrival.ID); err != nil || play.Phase(x.Phase) != play.Done {
 			return "", &Problem{Status: 404, Code: "nothing-to-see", Detail: "The platform opened this to look at what was done, and nothing has been finished yet. Open it normally to play."}
 		}
 	}

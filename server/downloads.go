@@ -305,7 +305,7 @@ func (s *Server) eachPlacement(ctx context.Context, m store.Member, p *played, w
 		}
 		var stale []int64
 		for _, x := range list {
-			if x.Phase != play.Done || table.Read(fresh[x.ID], &tally) != nil {
+			if play.Phase(x.Phase) != play.Done || table.Read(fresh[x.ID], &tally) != nil {
 				stale = append(stale, x.ID)
 			}
 		}

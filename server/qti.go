@@ -230,7 +230,7 @@ const (
 // looked is an activity as it is shown before it is made; its pictures take up room.
 func looked(n int, b bundle.Bundle, room *int) QTIItem {
 	doc := b.Doc
-	out := QTIItem{N: n, Title: doc.Title, Kind: doc.Kind, Items: len(doc.Items), Targets: len(doc.Targets), Points: doc.Marks.Points.String(), Right: []QTIRight{}, Ways: len(doc.Key.Solutions), Notes: []qti.Note{}}
+	out := QTIItem{N: n, Title: doc.Title, Kind: string(doc.Kind), Items: len(doc.Items), Targets: len(doc.Targets), Points: doc.Marks.Points.String(), Right: []QTIRight{}, Ways: len(doc.Key.Solutions), Notes: []qti.Note{}}
 	parts := activity.NewParts(doc)
 	for t := range doc.Targets {
 		r := QTIRight{reply.Called(&doc.Targets[t]), []string{}}

@@ -90,7 +90,7 @@ func TestARemarkThatNeverLowers(t *testing.T) {
 	lea.does(2, 0, "check") // right, by the key of then
 	tom := s.learner(r)
 	m := play.Move{N: 1, Do: "place", Piece: tom.scene.Pieces[0].ID, Target: tom.scene.Targets[1].ID}
-	for n, do := range []string{"place", "check", "again", "check", "again", "check"} {
+	for n, do := range []activity.Do{"place", "check", "again", "check", "again", "check"} {
 		m.N, m.Do = n+1, do
 		if do != "place" {
 			m = play.Move{N: n + 1, Do: do}

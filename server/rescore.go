@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
 	"keenmagpie/hosting"
@@ -29,14 +30,14 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 			if err != nil {
 				return err
 			}
-			results := make([]string, len(moves))
+			results := make([]placing.Effect, len(moves))
 			for n, line := range x.Moves {
-				results[n] = line.Result
+				results[n] = placing.Effect(line.Result)
 			}
 			t := hosting.Tally(table, k.ID, x.Sitting, moves)
 			again := play.Remark(game, x.Seed, hosting.LimitOf(x.Sitting), moves, results)
-			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: store.Standing{Phase: play.Done,
-				Attempts: again.Is.Attempts, Score: again.Is.Score, Percent: again.Is.Percent, Outcome: again.Is.Outcome}}
+			again.Is.Phase = play.Done // who had finished stays finished
+			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: hosting.StandingOf(again.Is)}
 			return nil
 		})
 		if err == nil {

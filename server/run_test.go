@@ -324,7 +324,7 @@ func TestWhoEnters(t *testing.T) {
 		t.Errorf("%s has %d ms", seated.Learner, seated.Scene.TimeLimit)
 	}
 	s.later(80 * time.Second)
-	for n, do := range []string{"place", "check"} {
+	for n, do := range []activity.Do{"place", "check"} {
 		m := play.Move{N: n + 1, T: 80000, Do: do}
 		if do == "place" {
 			m.Piece, m.Target = seated.Scene.Pieces[0].ID, seated.Scene.Targets[0].ID

@@ -522,7 +522,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 	for i, p := range seated.Scene.Pieces {
 		move(play.Move{Do: "place", Piece: p.ID, Target: seated.Scene.Targets[i%5].ID})
 	}
-	for _, do := range []string{"undo", "reset", "undo", "check", "again", "undo"} {
+	for _, do := range []activity.Do{"undo", "reset", "undo", "check", "again", "undo"} {
 		move(play.Move{Do: do})
 	}
 	doc, faults := activity.Read([]byte(draft.Document))
@@ -546,7 +546,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 		state, _ = game.Move(state, read[play.Move](t, line.Body))
 	}
 	f := game.Final(state)
-	if got, err := s.store.Sitting(t.Context(), s.played(r), list[0]); err != nil || len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != f.Phase {
+	if got, err := s.store.Sitting(t.Context(), s.played(r), list[0]); err != nil || len(kept) != n || state.N != n || got.Score != f.Score || got.Percent != f.Percent || got.Attempts != f.Attempts || got.Phase != string(f.Phase) {
 		t.Errorf("kept %+v, replayed %+v", got, f)
 	}
 }

@@ -25,6 +25,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"keenmagpie/bench/trial"
+	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
 	"keenmagpie/hosting"
@@ -123,7 +124,7 @@ func measure(ctx context.Context) error {
 
 	judged, p99 := most("hosted moves", func(i int) error { return sittings[i%learners].move() })
 	inserted, plain99 := most("bare INSERT", func(i int) error {
-		return post(http.DefaultClient, plain.url+"/", play.Move{N: i, Do: "place", Piece: "p0123456789", Target: "t0123456789"}, nil)
+		return post(http.DefaultClient, plain.url+"/", play.Move{N: i, Do: activity.DoPlace, Piece: "p0123456789", Target: "t0123456789"}, nil)
 	})
 	fmt.Printf("hosted moves: %d a second at a 99th percentile of %.0f ms: %d learners at one move every two seconds\n", judged, ms(p99), 2*judged)
 	fmt.Printf("bare INSERT:  %d a second at a 99th percentile of %.0f ms; hosted is %.2f of it\n", inserted, ms(plain99), float64(judged)/float64(inserted))
@@ -254,9 +255,9 @@ type sitting struct {
 
 func (s *sitting) move() error {
 	s.n++
-	m := play.Move{N: s.n, T: int64(s.n), Do: "place", Piece: s.pieces[(s.n/2)%len(s.pieces)], Target: s.target}
+	m := play.Move{N: s.n, T: int64(s.n), Do: activity.DoPlace, Piece: s.pieces[(s.n/2)%len(s.pieces)], Target: s.target}
 	if s.n%2 == 1 {
-		m.Do, m.Target = "lift", ""
+		m.Do, m.Target = activity.DoLift, ""
 	}
 	return post(s.client, s.base+"/moves", m, nil)
 }

@@ -20,6 +20,7 @@ import (
 	"strings"
 	"time"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/demo"
 	"keenmagpie/hosting"
@@ -226,7 +227,7 @@ func Begin(url, link, name string) (*Learner, error) {
 func (l *Learner) Next() play.Move {
 	scene := l.Seated.Scene
 	n := l.N + 1
-	return play.Move{N: n, T: int64(n), Do: "place", Piece: scene.Pieces[n%len(scene.Pieces)].ID, Target: scene.Targets[(n/3)%len(scene.Targets)].ID}
+	return play.Move{N: n, T: int64(n), Do: activity.DoPlace, Piece: scene.Pieces[n%len(scene.Pieces)].ID, Target: scene.Targets[(n/3)%len(scene.Targets)].ID}
 }
 
 // Make makes a move once; acknowledged says that the server has answered that it is kept.

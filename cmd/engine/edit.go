@@ -151,7 +151,7 @@ func act(in []byte) (any, error) {
 		}
 		doc = doc.Clone()
 		for i, id := range q.Parts.Items {
-			says := edit.SaidOf(doc, id, "right")
+			says := edit.SaidOf(doc, id, activity.ResultRight)
 			says.Text = q.Names[i]
 			edit.SetCard(doc, id, says)
 		}

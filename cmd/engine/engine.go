@@ -138,11 +138,11 @@ type rehearsed struct {
 }
 
 type step struct {
-	Move   play.Move   `json:"move"`
-	Result string      `json:"result"`
-	Reason string      `json:"reason,omitempty"`
-	Target string      `json:"target,omitempty"`
-	Trail  []play.Step `json:"trail"`
+	Move   play.Move      `json:"move"`
+	Result placing.Effect `json:"result"`
+	Reason string         `json:"reason,omitempty"`
+	Target string         `json:"target,omitempty"`
+	Trail  []play.Step    `json:"trail"`
 }
 
 func rehearse(in []byte) (any, error) {

@@ -98,7 +98,7 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 		}
 		changed, at, out.Lost, out.Told = counted.Doc, counted.Solution, counted.Lost, counted.Told
 	case "targetsHere":
-		changed, out.Made = edit.TargetsHere(doc, at, q.Spots, q.To)
+		changed, out.Made = edit.TargetsHere(doc, at, q.Spots, activity.Shows(q.To))
 	default:
 		return nil, nil
 	}

@@ -3,6 +3,7 @@ package main
 import (
 	"encoding/json"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
@@ -26,10 +27,10 @@ func facts(e *engine, in []byte) (any, error) {
 	doc := e.doc
 	var q struct {
 		Targets       map[string][]string `json:"targets"`
-		Moment        string              `json:"moment"`
+		Moment        activity.Moment     `json:"moment"`
 		Attempt       int                 `json:"attempt"`
 		Piece, Target string              // of the last placement
-		Result        string              `json:"result"`
+		Result        placing.Effect      `json:"result"`
 	}
 	if err := json.Unmarshal(in, &q); err != nil {
 		return nil, err

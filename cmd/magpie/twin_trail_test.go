@@ -48,7 +48,7 @@ func TestTheTrailSaysWhatIsSo(t *testing.T) {
 				t.Fatal(err)
 			}
 			next, answer, steps := game.Explain(state, move)
-			if answer.Result != said["result"] {
+			if string(answer.Result) != said["result"] {
 				t.Fatalf("seed %d: %s, the twin says %v", seed, answer.Result, said["result"])
 			}
 			state = next
@@ -85,7 +85,7 @@ func untrue(doc *activity.Doc, twin *twinSitting, step play.Step, seen map[strin
 	seen[map[bool]string{true: "given", false: "not given"}[tried.Given]]++
 	decisive := map[string]bool{}
 	for _, f := range tried.Facts {
-		holds, known := twin.facts[step.Moment+" "+r.ID+" "+f.At]
+		holds, known := twin.facts[string(step.Moment)+" "+r.ID+" "+f.At]
 		if !known || holds != f.Holds {
 			return fmt.Sprintf("%s at %s: the twin says %v (known %v)", f.Said, f.At, holds, known)
 		}

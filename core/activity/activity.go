@@ -42,7 +42,7 @@ type Doc struct {
 	Format       string `json:"format" required:"true" one:"keen-magpie/activity"`
 	Version      int    `json:"version" required:"true" range:"1..1"`
 	ID           string `json:"id" required:"true" id:"true"`
-	Kind         string `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
+	Kind         Kind   `json:"kind" default:"\"sort\"" one:"sort|match|sequence|label|gaps|build"`
 	Title        string `json:"title" max:"200"`
 	Instructions string `json:"instructions" max:"4000"`
 	Lang         string `json:"lang" default:"\"en\"" max:"35" lang:"true"`
@@ -93,7 +93,7 @@ type Part struct {
 // ends, everything else a frame.
 type Scenery struct {
 	ID      string         `json:"id" required:"true" id:"true"`
-	Type    string         `json:"type" required:"true" one:"picture|text|box|ellipse|line|arrow"`
+	Type    SceneryType    `json:"type" required:"true" one:"picture|text|box|ellipse|line|arrow"`
 	Frame   *geometry.Rect `json:"frame"`
 	From    *Point         `json:"from"`
 	To      *Point         `json:"to"`
@@ -114,7 +114,7 @@ type Item struct {
 	Picture    string        `json:"picture" max:"64" media:"true"`
 	Sound      string        `json:"sound" max:"64" media:"true"`
 	Transcript string        `json:"transcript" max:"4000"`
-	PlaySound  string        `json:"playSound" default:"\"request\"" one:"request|pick"`
+	PlaySound  PlaySound     `json:"playSound" default:"\"request\"" one:"request|pick"`
 	Alt        string        `json:"alt" max:"1000"`
 	Tags       []string      `json:"tags" max:"40"`
 	Copies     int           `json:"copies" default:"1" range:"1..99"`
@@ -126,7 +126,7 @@ type Item struct {
 	// Ghost leaves a faint copy at home.
 	Ghost bool `json:"ghost"`
 	// OffTarget overrides the one in [Play]; left out, that holds.
-	OffTarget string `json:"offTarget" one:"home|stay" optional:"true"`
+	OffTarget OffTarget `json:"offTarget" one:"home|stay" optional:"true"`
 	Part
 }
 
@@ -142,19 +142,19 @@ type Target struct {
 	Name  string        `json:"name" max:"200"`
 	Label Label         `json:"label"`
 	Frame geometry.Rect `json:"frame"`
-	Shape string        `json:"shape" default:"\"rect\"" one:"rect|ellipse|polygon"`
+	Shape Shape         `json:"shape" default:"\"rect\"" one:"rect|ellipse|polygon"`
 	// Points are the corners of a polygon, in board units.
 	Points []geometry.Vertex `json:"points" max:"200"`
 	// Holds is how many pieces go in; 0, or left out, is no limit.
 	Holds    int      `json:"holds" range:"1..999"`
 	Lets     Selector `json:"lets" default:"{\"all\":true}"`
-	WhenFull string   `json:"whenFull" default:"\"refuse\"" one:"refuse|oust|trade"`
+	WhenFull WhenFull `json:"whenFull" default:"\"refuse\"" one:"refuse|oust|trade"`
 	// Ordered makes it a lane.
 	Ordered bool         `json:"ordered"`
 	Weight  int          `json:"weight" default:"1" range:"0..1000"`
 	Arrange Arrange      `json:"arrange"`
 	Looks   *TargetLooks `json:"looks"`
-	Shows   string       `json:"shows" default:"\"always\"" one:"always|inHand|never"`
+	Shows   Shows        `json:"shows" default:"\"always\"" one:"always|inHand|never"`
 	// Alt says what is there, to whoever cannot see the board.
 	Alt string `json:"alt" max:"1000"`
 	Part
@@ -163,14 +163,14 @@ type Target struct {
 // Label is what is written on a target's rim.
 type Label struct {
 	Text string `json:"text" max:"200"`
-	Side string `json:"side" default:"\"above\"" one:"above|below|left|right|inside"`
+	Side Side   `json:"side" default:"\"above\"" one:"above|below|left|right|inside"`
 }
 
 // Arrange says where placed pieces stand.
 type Arrange struct {
 	// As, left out, is grid, and in a lane row or column along its longer side.
-	As      string `json:"as" one:"centre|row|column|grid|pile|ring|asDropped" optional:"true"`
-	Anchor  string `json:"anchor" default:"\"centre\"" one:"topLeft|top|topRight|left|centre|right|bottomLeft|bottom|bottomRight"`
+	As      As     `json:"as" one:"centre|row|column|grid|pile|ring|asDropped" optional:"true"`
+	Anchor  Anchor `json:"anchor" default:"\"centre\"" one:"topLeft|top|topRight|left|centre|right|bottomLeft|bottom|bottomRight"`
 	Gap     U      `json:"gap" default:"8" range:"0..1000"`
 	Scale   int    `json:"scale" default:"100" range:"1..1000"`
 	Opacity int    `json:"opacity" default:"100" range:"0..100"`
@@ -239,18 +239,18 @@ type Order struct {
 
 // Play says when it is checked, how often, and what a failed check does.
 type Play struct {
-	Check string `json:"check" default:"\"ask\"" one:"each|full|ask|none"`
+	Check Checking `json:"check" default:"\"ask\"" one:"each|full|ask|none"`
 	// Attempts is how many checks there are; 0 is no limit.
-	Attempts    int    `json:"attempts" default:"1" range:"0..999"`
-	WrongPieces string `json:"wrongPieces" default:"\"stay\"" one:"stay|home"`
-	RightPieces string `json:"rightPieces" default:"\"stay\"" one:"stay|hold|home"`
-	Show        string `json:"show" default:"\"check\"" one:"never|check|placement"`
-	CheckWhen   string `json:"checkWhen" default:"\"any\"" one:"any|allPlaced"`
-	OffTarget   string `json:"offTarget" default:"\"home\"" one:"home|stay"`
+	Attempts    int         `json:"attempts" default:"1" range:"0..999"`
+	WrongPieces WrongPieces `json:"wrongPieces" default:"\"stay\"" one:"stay|home"`
+	RightPieces RightPieces `json:"rightPieces" default:"\"stay\"" one:"stay|hold|home"`
+	Show        Show        `json:"show" default:"\"check\"" one:"never|check|placement"`
+	CheckWhen   CheckWhen   `json:"checkWhen" default:"\"any\"" one:"any|allPlaced"`
+	OffTarget   OffTarget   `json:"offTarget" default:"\"home\"" one:"home|stay"`
 	// Refusals says whether a refusal counts as a wrong placement; with check each.
-	Refusals string `json:"refusals" default:"\"free\"" one:"free|count"`
-	Deal     string `json:"deal" default:"\"all\"" one:"all|one"`
-	Shuffle  bool   `json:"shuffle"`
+	Refusals Refusals `json:"refusals" default:"\"free\"" one:"free|count"`
+	Deal     Deal     `json:"deal" default:"\"all\"" one:"all|one"`
+	Shuffle  bool     `json:"shuffle"`
 	// TimeLimit is in milliseconds; 0 is none.
 	TimeLimit int `json:"timeLimit" range:"0..86400000"`
 	// Extension is the percent of the limit that a learner may be given.
@@ -260,20 +260,20 @@ type Play struct {
 	Restart   bool             `json:"restart"`
 	Hit       geometry.HitRule `json:"hit" default:"\"centre\""`
 	Reach     U                `json:"reach" range:"0..1000"`
-	Review    string           `json:"review" default:"\"own\"" one:"none|own|key|both"`
-	Reenter   string           `json:"reenter" default:"\"resume\"" one:"resume|restart"`
-	Beckon    string           `json:"beckon" default:"\"none\"" one:"none|open|right"`
+	Review    Review           `json:"review" default:"\"own\"" one:"none|own|key|both"`
+	Reenter   Reenter          `json:"reenter" default:"\"resume\"" one:"resume|restart"`
+	Beckon    Beckon           `json:"beckon" default:"\"none\"" one:"none|open|right"`
 }
 
 // Marks says what it scores.
 type Marks struct {
-	By       string          `json:"by" default:"\"item\"" one:"item|target|order|whole"`
+	By       By              `json:"by" default:"\"item\"" one:"item|target|order|whole"`
 	Points   U               `json:"points" default:"10" range:"0..1000000"`
 	Shares   []int           `json:"shares" default:"[100]" min:"1" max:"99" range:"0..100"`
 	HintCost int             `json:"hintCost" range:"0..100"`
 	Negative bool            `json:"negative"`
-	Keep     string          `json:"keep" default:"\"best\"" one:"best|last|first"`
-	Measure  string          `json:"measure" default:"\"run\"" one:"run|position|pairs|neighbours"`
+	Keep     Keep            `json:"keep" default:"\"best\"" one:"best|last|first"`
+	Measure  Measure         `json:"measure" default:"\"run\"" one:"run|position|pairs|neighbours"`
 	Cells    map[string]Cell `json:"cells"`
 	Counts   bool            `json:"counts" default:"true"`
 	PassMark U               `json:"passMark" range:"-100..100"`
@@ -292,7 +292,7 @@ type Example struct {
 
 // Act is a learner's move without its number and time.
 type Act struct {
-	Do     string `json:"do" required:"true" one:"place|drop|lift|undo|reset|check|again|restart|hint|timeUp"`
+	Do     Do     `json:"do" required:"true" one:"place|drop|lift|undo|reset|check|again|restart|hint|timeUp"`
 	Piece  string `json:"piece" max:"70"`
 	Target string `json:"target" max:"64"`
 	Index  *int   `json:"index" range:"0..49500"`

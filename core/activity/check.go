@@ -57,7 +57,7 @@ func check(d *Doc, r *reader) {
 	}
 	for i := range d.Items {
 		for point, look := range d.Items[i].Looks.Points() {
-			if look != nil && look.Style != nil && look.Style.Shape == "polygon" && len(look.Style.Points) < 3 {
+			if look != nil && look.Style != nil && look.Style.Shape == ShapePolygon && len(look.Style.Points) < 3 {
 				c.fault(at("/items", i)+"/looks/"+point+"/style/points", "a polygon needs at least 3 points")
 			}
 		}
@@ -106,7 +106,7 @@ func (c *checker) board() {
 	seen = map[string]bool{}
 	for i, s := range c.doc.Scenery {
 		c.unique(seen, at("/scenery", i), s.ID, "part of the scenery")
-		line := s.Type == "line" || s.Type == "arrow"
+		line := s.Type == SceneryTypeLine || s.Type == SceneryTypeArrow
 		switch {
 		case line && (s.From == nil || s.To == nil):
 			c.fault(at("/scenery", i), "a %s needs its two ends, from and to", s.Type)
@@ -120,7 +120,7 @@ func (c *checker) board() {
 	}
 	for i, s := range c.doc.Scenery {
 		for _, id := range richtext.Gaps(s.Text) {
-			if _, ok := c.targets[id]; !ok && c.complete && c.doc.Kind == "gaps" {
+			if _, ok := c.targets[id]; !ok && c.complete && c.doc.Kind == KindGaps {
 				c.fault(at("/scenery", i)+"/text", "there is no target %q for the gap [[%s]]", id, id)
 			}
 		}
@@ -141,13 +141,13 @@ func (c *checker) board() {
 // that holds it.
 func (c *checker) shape(path string, t *Target) {
 	switch {
-	case t.Shape != "polygon" && len(t.Points) > 0:
+	case t.Shape != ShapePolygon && len(t.Points) > 0:
 		c.fault(path+"/points", "only a polygon has points")
-	case t.Shape == "polygon" && len(t.Points) < 3:
+	case t.Shape == ShapePolygon && len(t.Points) < 3:
 		c.fault(path+"/points", "a polygon needs at least 3 points")
-	case t.Shape == "polygon" && geometry.Crosses(t.Points):
+	case t.Shape == ShapePolygon && geometry.Crosses(t.Points):
 		c.fault(path+"/points", "the polygon's edges cross each other")
-	case t.Shape == "polygon" && t.Frame == (geometry.Rect{}):
+	case t.Shape == ShapePolygon && t.Frame == (geometry.Rect{}):
 		t.Frame = geometry.Bounds(t.Points)
 		if t.Frame.W == 0 || t.Frame.H == 0 {
 			c.fault(path+"/points", "the polygon has no area")

@@ -19,7 +19,7 @@ func (c *checker) replies() {
 		if r.When != nil {
 			c.condition(path+"/when", r.When)
 		}
-		if (r.Spot == "frame") != (r.Frame != nil) {
+		if (r.Spot == SpotFrame) != (r.Frame != nil) {
 			c.fault(path+"/frame", "a reply has a frame of its own where its spot is frame, and only there")
 		}
 		for j, id := range r.Point {
@@ -67,12 +67,12 @@ func (c *checker) condition(path string, w *Condition) {
 		if (w.Is == "") == (w.In == "") {
 			c.fault(path, "with an item goes \"is\" (home, right, wrong) or \"in\" (a target)")
 		}
-		if w.Is == "part" || w.Is == "empty" {
+		if w.Is == IsPart || w.Is == IsEmpty {
 			c.fault(path+"/is", "%q is not possible here; possible: home, right, wrong", w.Is)
 		}
 	case w.Target != "":
 		c.target(path+"/target", w.Target)
-		if w.Is == "" || w.Is == "home" {
+		if w.Is == "" || w.Is == IsHome {
 			c.fault(path+"/is", "with a target goes \"is\": right, part, wrong or empty")
 		}
 		fallthrough

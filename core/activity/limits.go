@@ -63,7 +63,7 @@ func (c *checker) limits() (ok bool) {
 			for _, tier := range o.Tiers {
 				names += len(tier)
 			}
-			lanes += laneWork(len(o.Names()), len(o.Before) > 0, d.Marks.By == "order" && d.Marks.Measure == "position")
+			lanes += laneWork(len(o.Names()), len(o.Before) > 0, d.Marks.By == ByOrder && d.Marks.Measure == MeasurePosition)
 		}
 	}
 	conditions, deepest := 0, 0

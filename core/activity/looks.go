@@ -12,10 +12,10 @@ type Style struct {
 	Edge   *Edge      `json:"edge"`
 	Text   *TextStyle `json:"text"`
 	Corner *U         `json:"corner" range:"0..1000"`
-	Crop   string     `json:"crop" default:"\"none\"" one:"none|round"`
+	Crop   Crop       `json:"crop" default:"\"none\"" one:"none|round"`
 	// Shape is drawn in place of the card of a piece; left out, the theme's card is. Points
 	// are the corners of a polygon, in hundredths of the piece's width and height.
-	Shape  string            `json:"shape" one:"rect|ellipse|polygon" optional:"true"`
+	Shape  Shape             `json:"shape" one:"rect|ellipse|polygon" optional:"true"`
 	Points []geometry.Vertex `json:"points" max:"200" optional:"true"`
 	// Card false leaves out the card behind a picture that must fit exactly.
 	Card   bool `json:"card" default:"true"`
@@ -34,7 +34,7 @@ type Edge struct {
 type TextStyle struct {
 	Size   *U     `json:"size" range:"1..400"`
 	Weight int    `json:"weight" range:"100..900"`
-	Align  string `json:"align" one:"left|centre|right" optional:"true"`
+	Align  Align  `json:"align" one:"left|centre|right" optional:"true"`
 	Color  string `json:"color" colour:"true"`
 }
 
@@ -95,7 +95,7 @@ type Look struct {
 	Picture *string `json:"picture" max:"64" media:"true"`
 	Scale   int     `json:"scale" range:"1..1000"`
 	Opacity *int    `json:"opacity" range:"0..100"`
-	Motion  string  `json:"motion" one:"none|settle|turn|fade" optional:"true"`
+	Motion  Motion  `json:"motion" one:"none|settle|turn|fade" optional:"true"`
 	// Sign is shown over the part, at right and at wrong in place of the usual sign.
 	Sign *Sign `json:"sign"`
 }
@@ -105,7 +105,7 @@ type Sign struct {
 	Picture string `json:"picture" required:"true" max:"64" media:"true"`
 	// At is where on the part it stands: on its upper left corner, in its middle, under
 	// it, or over all of it.
-	At string `json:"at" default:"\"corner\"" one:"corner|middle|below|all"`
+	At SignAt `json:"at" default:"\"corner\"" one:"corner|middle|below|all"`
 	// Size is its width and height, but over all of the part.
 	Size U `json:"size" default:"28" range:"8..400"`
 }
@@ -226,7 +226,7 @@ func (s *Style) over(below *Style) Style {
 		return out
 	}
 	out.Fill, out.Corner = cmp.Or(out.Fill, below.Fill), cmp.Or(out.Corner, below.Corner)
-	if out.Crop == "" || out.Crop == "none" {
+	if out.Crop == "" || out.Crop == CropNone {
 		out.Crop = below.Crop
 	}
 	if out.Shape == "" {

@@ -48,14 +48,14 @@ func NewTarget(id, name string) Target {
 }
 
 // NewScenery is [NewItem]'s counterpart.
-func NewScenery(id, kind string) Scenery {
+func NewScenery(id string, kind SceneryType) Scenery {
 	x := fresh[Scenery]()
 	x.ID, x.Type = id, kind
 	return x
 }
 
 // NewReply is [NewItem]'s counterpart, for a moment.
-func NewReply(id, moment string) Reply {
+func NewReply(id string, moment Moment) Reply {
 	r := fresh[Reply]()
 	r.ID, r.Moment = id, moment
 	return r

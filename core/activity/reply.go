@@ -16,19 +16,19 @@ type Hint struct {
 // under which.
 type Reply struct {
 	ID     string `json:"id" required:"true" id:"true"`
-	Moment string `json:"moment" required:"true" one:"opened|placed|checked|hinted|timeUp|done|review"`
+	Moment Moment `json:"moment" required:"true" one:"opened|placed|checked|hinted|timeUp|done|review"`
 	// When, left out, always holds.
 	When *Condition `json:"when"`
 	// Also lets the search go on after this one.
-	Also bool   `json:"also"`
-	Say  Say    `json:"say"`
-	Tone string `json:"tone" default:"\"plain\"" one:"right|near|wrong|plain"`
+	Also bool `json:"also"`
+	Say  Say  `json:"say"`
+	Tone Tone `json:"tone" default:"\"plain\"" one:"right|near|wrong|plain"`
 	// Spot is where it stands; with frame, Frame says where; with board its picture is
 	// shown in full over all of the board.
-	Spot  string         `json:"spot" default:"\"edge\"" one:"edge|piece|target|card|frame|board"`
+	Spot  Spot           `json:"spot" default:"\"edge\"" one:"edge|piece|target|card|frame|board"`
 	Frame *geometry.Rect `json:"frame"`
 	// Until, left out, is closed for a card and over all of the board, check for everything else.
-	Until   string   `json:"until" one:"move|check|closed|stays" optional:"true"`
+	Until   Until    `json:"until" one:"move|check|closed|stays" optional:"true"`
 	Dim     bool     `json:"dim"`
 	Reopen  bool     `json:"reopen"`
 	Point   []string `json:"point" max:"500"`
@@ -40,14 +40,14 @@ type Reply struct {
 }
 
 // Stays is until when the reply stands.
-func (r *Reply) Stays() string {
+func (r *Reply) Stays() Until {
 	switch {
 	case r.Until != "":
 		return r.Until
-	case r.Spot == "card", r.Spot == "board":
-		return "closed"
+	case r.Spot == SpotCard, r.Spot == SpotBoard:
+		return UntilClosed
 	}
-	return "check"
+	return UntilCheck
 }
 
 // Asks are the conditions of which all must hold for it to be given.
@@ -69,7 +69,7 @@ type Say struct {
 	Sound      string `json:"sound" max:"64" media:"true"`
 	Transcript string `json:"transcript" max:"4000"`
 	// Layout is where the picture stands to the text; left out, above it.
-	Layout string `json:"layout" one:"above|beside|below" optional:"true"`
+	Layout SayLayout `json:"layout" one:"above|beside|below" optional:"true"`
 }
 
 // Empty says whether nothing is said.
@@ -84,22 +84,22 @@ type Condition struct {
 	// These three are of the placement, and false at other moments.
 	Piece  *Selector `json:"piece"`
 	Onto   []string  `json:"onto" keep:"true" max:"200"`
-	Result string    `json:"result" one:"right|wrong|refused|kept" optional:"true"`
+	Result Result    `json:"result" one:"right|wrong|refused|kept" optional:"true"`
 	// Item goes with Is (home, right, wrong) or In (a target); Target with Is
 	// (right, part, wrong, empty).
-	Item         string `json:"item" max:"64" optional:"true"`
-	Target       string `json:"target" max:"64" optional:"true"`
-	Is           string `json:"is" one:"home|right|wrong|part|empty" optional:"true"`
-	In           string `json:"in" max:"64" optional:"true"`
-	Outcome      string `json:"outcome" one:"right|part|wrong" optional:"true"`
-	RightCount   *Range `json:"rightCount"`
-	WrongCount   *Range `json:"wrongCount"`
-	MissingCount *Range `json:"missingCount"`
-	HomeCount    *Range `json:"homeCount"`
-	Percent      *Range `json:"percent"`
-	Attempt      *Range `json:"attempt"`
-	Left         *Range `json:"left"`
-	Solution     *int   `json:"solution" range:"0..49"`
+	Item         string  `json:"item" max:"64" optional:"true"`
+	Target       string  `json:"target" max:"64" optional:"true"`
+	Is           Is      `json:"is" one:"home|right|wrong|part|empty" optional:"true"`
+	In           string  `json:"in" max:"64" optional:"true"`
+	Outcome      Outcome `json:"outcome" one:"right|part|wrong" optional:"true"`
+	RightCount   *Range  `json:"rightCount"`
+	WrongCount   *Range  `json:"wrongCount"`
+	MissingCount *Range  `json:"missingCount"`
+	HomeCount    *Range  `json:"homeCount"`
+	Percent      *Range  `json:"percent"`
+	Attempt      *Range  `json:"attempt"`
+	Left         *Range  `json:"left"`
+	Solution     *int    `json:"solution" range:"0..49"`
 }
 
 // Range is a span of numbers, its ends included; an end left out is open.

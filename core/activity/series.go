@@ -28,7 +28,7 @@ type Series struct {
 	TimeLimit int  `json:"timeLimit" range:"0..86400000"`
 	Back      bool `json:"back" default:"true"`
 	// Again is what the result offers to do once more.
-	Again string `json:"again" default:"\"none\"" one:"none|all|wrong"`
+	Again Again `json:"again" default:"\"none\"" one:"none|all|wrong"`
 }
 
 // Leg is one step of a series: a page, or an activity.
@@ -39,7 +39,7 @@ type Leg struct {
 	Points *U `json:"points" range:"0..1000000"`
 	// Counts is false for practice: played and recorded, not summed.
 	Counts bool   `json:"counts" default:"true"`
-	MoveOn string `json:"moveOn" default:"\"done\"" one:"free|done|right"`
+	MoveOn MoveOn `json:"moveOn" default:"\"done\"" one:"free|done|right"`
 }
 
 // Page only shows something.
@@ -80,7 +80,7 @@ func NewSeries(title string, activities []string) *Series {
 	s, _ := ReadSeries([]byte(`{"format":"keen-magpie/series","version":1,"id":"series"}`))
 	s.Title, s.ID = title, FreshID(map[string]bool{}, title)
 	for _, id := range activities {
-		s.Steps = append(s.Steps, Leg{Activity: id, Counts: true, MoveOn: "done"})
+		s.Steps = append(s.Steps, Leg{Activity: id, Counts: true, MoveOn: MoveOnDone})
 	}
 	return s
 }

@@ -12,12 +12,12 @@ import (
 type Theme struct {
 	Name   string  `json:"name" max:"200"`
 	Colors Palette `json:"colors"`
-	Font   string  `json:"font" default:"\"text\"" one:"text|heading|serif|fixed"`
+	Font   Font    `json:"font" default:"\"text\"" one:"text|heading|serif|fixed"`
 	// Size is that of the text on pieces.
 	Size   U `json:"size" default:"15" range:"8..48"`
 	Corner U `json:"corner" default:"6" range:"0..60"`
 	// Piece is the outline by which a piece is told from scenery.
-	Piece string `json:"piece" default:"\"cut\"" one:"cut|notch|round"`
+	Piece PieceForm `json:"piece" default:"\"cut\"" one:"cut|notch|round"`
 	// Signs, left out, are the application's own.
 	Signs *Signs `json:"signs"`
 }
@@ -40,9 +40,9 @@ type Palette struct {
 // Themes are the ones that ship.
 func Themes() []Theme {
 	return []Theme{
-		{"Daylight", Palette{"#ffffff", "#141a24", "#e3e9f1", "#7384a1", "#ffffff", "#6b7a93", "#2346a0", "#0b6e6e", "#8a5f0e", "#a83c17"}, "text", 1500, 600, "cut", nil},
-		{"Evening", Palette{"#1a2130", "#eef2f8", "#0f141e", "#6f80a0", "#27324a", "#8c9ab1", "#a9bff8", "#7fd4ce", "#e9c27a", "#f4a888"}, "text", 1500, 1000, "round", nil},
-		{"Poster", Palette{"#fff9e8", "#1c1408", "#f3e3b4", "#8a6a1f", "#ffffff", "#5c4513", "#7a1f5c", "#17602f", "#80550a", "#a02a10"}, "heading", 1700, 0, "notch", nil},
+		{"Daylight", Palette{"#ffffff", "#141a24", "#e3e9f1", "#7384a1", "#ffffff", "#6b7a93", "#2346a0", "#0b6e6e", "#8a5f0e", "#a83c17"}, FontText, 1500, 600, PieceFormCut, nil},
+		{"Evening", Palette{"#1a2130", "#eef2f8", "#0f141e", "#6f80a0", "#27324a", "#8c9ab1", "#a9bff8", "#7fd4ce", "#e9c27a", "#f4a888"}, FontText, 1500, 1000, PieceFormRound, nil},
+		{"Poster", Palette{"#fff9e8", "#1c1408", "#f3e3b4", "#8a6a1f", "#ffffff", "#5c4513", "#7a1f5c", "#17602f", "#80550a", "#a02a10"}, FontHeading, 1700, 0, PieceFormNotch, nil},
 	}
 }
 

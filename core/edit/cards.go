@@ -9,13 +9,15 @@ import (
 // CardOf is the reply that opens as a card when a piece of an item is placed right, or
 // nil.
 func CardOf(d *activity.Doc, item string) *activity.Reply {
-	if r := SaidAt(d, opensWhenRight(item)); r != nil && r.Spot == "card" {
+	if r := SaidAt(d, opensWhenRight(item)); r != nil && r.Spot == activity.SpotCard {
 		return r
 	}
 	return nil
 }
 
-func opensWhenRight(item string) Slot { return Slot{Item: item, Result: "right", Moment: "placed"} }
+func opensWhenRight(item string) Slot {
+	return Slot{Item: item, Result: activity.ResultRight, Moment: activity.MomentPlaced}
+}
 
 // SetCard says what the card of an item says; with nothing to say it goes. What was said
 // beside the piece until then becomes the card. A new card looks and behaves as the first
@@ -25,10 +27,10 @@ func SetCard(d *activity.Doc, item string, what activity.Say) {
 	like := firstCard(d)
 	SayAt(d, opensWhenRight(item), what)
 	r := SaidAt(d, opensWhenRight(item))
-	if r == nil || r.Spot == "card" {
+	if r == nil || r.Spot == activity.SpotCard {
 		return
 	}
-	r.Spot, r.Frame, r.Until, r.Reopen = "card", nil, "", true
+	r.Spot, r.Frame, r.Until, r.Reopen = activity.SpotCard, nil, "", true
 	if like != nil {
 		r.Tone, r.Until, r.Dim, r.Reopen = cmp.Or(like.Tone, r.Tone), like.Until, like.Dim, like.Reopen
 	}

@@ -51,7 +51,7 @@ func TargetsUnder(d *activity.Doc, s activity.Selection) (out *activity.Doc, mad
 		}
 		t := activity.NewTarget(activity.FreshID(targets, it.Name), it.Name)
 		t.Frame = geometry.Rect{X: it.Home.X, Y: it.Home.Y, W: it.Size.W, H: it.Size.H}
-		t.Holds, t.Shows = 1, "never"
+		t.Holds, t.Shows = 1, activity.ShowsNever
 		if style := activity.RestStyle(it.Looks.Points()); style != nil && style.Shape != "" {
 			t.Shape, t.Points = style.Shape, spread(style.Points, geometry.Rect{W: 10000, H: 10000}, t.Frame)
 		}
@@ -65,7 +65,7 @@ func TargetsUnder(d *activity.Doc, s activity.Selection) (out *activity.Doc, mad
 
 // Waiting is the first label of a labelled picture that is right nowhere yet, nil without one.
 func Waiting(d *activity.Doc) *activity.Item {
-	if d.Kind != "label" || len(d.Key.Solutions) == 0 {
+	if d.Kind != activity.KindLabel || len(d.Key.Solutions) == 0 {
 		return nil
 	}
 	s := &d.Key.Solutions[0]
@@ -88,7 +88,7 @@ func FillSpot(d *activity.Doc, target string) {
 // SpotFound says for which label a spot of a labelled picture is that was just drawn, and which
 // one is next; nothing where it is for none.
 func SpotFound(d *activity.Doc, spot string) []string {
-	if d.Kind != "label" || len(d.Key.Solutions) == 0 {
+	if d.Kind != activity.KindLabel || len(d.Key.Solutions) == 0 {
 		return nil
 	}
 	for i := range d.Items {

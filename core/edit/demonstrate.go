@@ -22,7 +22,7 @@ func Demonstrable(d *activity.Doc) *activity.Doc {
 	out := d.Clone()
 	for i := range out.Targets {
 		t := &out.Targets[i]
-		t.Holds, t.Lets, t.Shows = 0, activity.Selector{All: true}, "always"
+		t.Holds, t.Lets, t.Shows = 0, activity.Selector{All: true}, activity.ShowsAlways
 	}
 	for i := range out.Items {
 		out.Items[i].OffTarget = ""
@@ -32,7 +32,7 @@ func Demonstrable(d *activity.Doc) *activity.Doc {
 	hit, reach := out.Play.Hit, out.Play.Reach
 	out.Play = activity.NewPlay()
 	out.Play.Hit, out.Play.Reach = hit, reach
-	out.Play.Check, out.Play.OffTarget = "none", "stay"
+	out.Play.Check, out.Play.OffTarget = activity.CheckingNone, activity.OffTargetStay
 	return out
 }
 
@@ -140,7 +140,7 @@ type Counted struct {
 func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counted, error) {
 	c := &Counted{Doc: d, Solution: solution}
 	ask := func(items []string, target string, n int) error {
-		out, lost, err := Ask(c.Doc, c.Solution, items, []string{target}, Asking{"exactly", n})
+		out, lost, err := Ask(c.Doc, c.Solution, items, []string{target}, Asking{HowExactly, n})
 		c.Doc, c.Lost = out, append(c.Lost, lost...)
 		return err
 	}
@@ -228,7 +228,7 @@ type Spot struct {
 
 // TargetsHere makes a target of each spot, as large as the piece that lies there,
 // which is right there under the solution. Their names give nothing away.
-func TargetsHere(d *activity.Doc, solution int, spots []Spot, shows string) (out *activity.Doc, made activity.Selection) {
+func TargetsHere(d *activity.Doc, solution int, spots []Spot, shows activity.Shows) (out *activity.Doc, made activity.Selection) {
 	names := make([]string, len(spots))
 	for i := range names {
 		names[i] = fmt.Sprintf("Spot %d", len(d.Targets)+i+1)

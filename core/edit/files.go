@@ -53,7 +53,7 @@ func TakeFiles(d *activity.Doc, files []File, to []string, cards bool) (*activit
 		}
 		it := &out.Items[at]
 		if cards && !fresh[it.ID] {
-			says := SaidOf(out, it.ID, "right")
+			says := SaidOf(out, it.ID, activity.ResultRight)
 			if f.Sound {
 				says.Sound = f.ID
 			} else {

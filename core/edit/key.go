@@ -94,10 +94,21 @@ func PutRight(d *activity.Doc, solution int, rows []Row) (lost []string) {
 	return settle(d)
 }
 
+// How says how many are asked for: by number, or all of them, or any.
+type How string
+
+const (
+	HowAll     How = "all"
+	HowMay     How = "may" // any number, none included
+	HowExactly How = "exactly"
+	HowAtLeast How = "atLeast"
+	HowAtMost  How = "atMost"
+)
+
 // Asking is how many of some pieces a target must have.
 type Asking struct {
-	How string `json:"how" one:"all|may|exactly|atLeast|atMost"`
-	N   int    `json:"n"`
+	How How `json:"how" one:"all|may|exactly|atLeast|atMost"`
+	N   int `json:"n"`
 }
 
 // Ask says of items together how many of them each target must have: all of their
@@ -119,7 +130,7 @@ func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out 
 			if it == nil {
 				continue
 			}
-			if given && a.How != "all" && a.How != "may" && !s.RightCell(t, it) {
+			if given && a.How != HowAll && a.How != HowMay && !s.RightCell(t, it) {
 				right(s, t.ID, s.Right[t.ID].With(it, true))
 				t.Lets = t.Lets.With(it, true)
 			}
@@ -130,21 +141,21 @@ func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out 
 		if len(here) == 0 {
 			continue
 		}
-		if i := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == t.ID }); i >= 0 && a.How != "all" {
+		if i := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == t.ID }); i >= 0 && a.How != HowAll {
 			return nil, nil, fmt.Errorf("%s keeps an order, in which all its items are needed; take the order away first", cmp.Or(t.Name, t.ID))
 		}
 		uncounted(out, s, t, here)
 		n := activity.Need{Target: t.ID, Of: activity.Selector{Items: here}, Min: a.N}
 		switch a.How {
-		case "all":
+		case HowAll:
 			continue
-		case "may":
+		case HowMay:
 			n.Min = 0
-		case "exactly":
+		case HowExactly:
 			n.Max = &a.N
-		case "atMost":
+		case HowAtMost:
 			n.Min, n.Max = 0, &a.N
-		case "atLeast":
+		case HowAtLeast:
 		default:
 			return nil, nil, fmt.Errorf("a need cannot be %q", a.How)
 		}

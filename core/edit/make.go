@@ -69,7 +69,7 @@ func AddTargets(d *activity.Doc, names []string) (*activity.Doc, activity.Select
 	_, targets, _ := takenIDs(out)
 	var made activity.Selection
 	size := geometry.Size{W: 20000, H: 14000}
-	if n := len(out.Targets); n > 0 && out.Targets[n-1].Shape != "polygon" {
+	if n := len(out.Targets); n > 0 && out.Targets[n-1].Shape != activity.ShapePolygon {
 		size = geometry.Size{W: out.Targets[n-1].Frame.W, H: out.Targets[n-1].Frame.H}
 	}
 	for _, name := range names {
@@ -197,7 +197,7 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 	type face struct {
 		name, text, picture, alt string
 		frame                    geometry.Rect
-		shape                    string
+		shape                    activity.Shape
 		points                   []geometry.Vertex // in hundredths of the frame
 		style                    *activity.Style
 	}
@@ -252,16 +252,16 @@ func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc
 			made.Targets = append(made.Targets, t.ID)
 		default:
 			x := activity.NewScenery("", "")
-			x.ID, x.Type, x.Text, x.Picture, x.Alt = activity.FreshID(scenery, name), "text", cmp.Or(f.text, f.name), f.picture, cmp.Or(f.alt, f.name)
+			x.ID, x.Type, x.Text, x.Picture, x.Alt = activity.FreshID(scenery, name), activity.SceneryTypeText, cmp.Or(f.text, f.name), f.picture, cmp.Or(f.alt, f.name)
 			if f.picture != "" {
-				x.Type, x.Text = "picture", ""
+				x.Type, x.Text = activity.SceneryTypePicture, ""
 			} else {
 				x.Alt = ""
 			}
 			if f.style != nil {
 				style := *f.style
 				style.Shape, style.Points, x.Style = "", nil, &style
-				if as := map[string]string{"rect": "box", "ellipse": "ellipse"}[f.shape]; as != "" && f.picture == "" {
+				if as := map[activity.Shape]activity.SceneryType{activity.ShapeRect: activity.SceneryTypeBox, activity.ShapeEllipse: activity.SceneryTypeEllipse}[f.shape]; as != "" && f.picture == "" {
 					x.Type, x.Text = as, f.text
 				}
 			}
@@ -280,15 +280,15 @@ func spelt(id string) string {
 }
 
 // drawnAs is the shape in which a drawn part is drawn.
-var drawnAs = map[string]string{"box": "rect", "ellipse": "ellipse"}
+var drawnAs = map[activity.SceneryType]activity.Shape{activity.SceneryTypeBox: activity.ShapeRect, activity.SceneryTypeEllipse: activity.ShapeEllipse}
 
 // shaped are the looks of a piece that is drawn as something was that is no piece: with
 // its shape, its fill and its edge. A rectangle without a style is a card.
-func shaped(shape string, points []geometry.Vertex, style *activity.Style) *activity.ItemLooks {
-	if style == nil && (shape == "" || shape == "rect") {
+func shaped(shape activity.Shape, points []geometry.Vertex, style *activity.Style) *activity.ItemLooks {
+	if style == nil && (shape == "" || shape == activity.ShapeRect) {
 		return nil
 	}
-	s := activity.Style{Card: true, Crop: "none"}
+	s := activity.Style{Card: true, Crop: activity.CropNone}
 	if style != nil {
 		s = *style
 	}

@@ -181,7 +181,10 @@ func TestTargetsUnderWhatStands(t *testing.T) {
 	if len(out.Scenery) != len(doc.Scenery)-1 || len(made.Items) != 3 || len(made.Targets) != 2 || len(lost) != 0 {
 		t.Fatalf("%+v, lost %v", made, lost)
 	}
-	for i, want := range []struct{ name, shape string }{{"Hub", "rect"}, {"Ellipse 2", "ellipse"}} {
+	for i, want := range []struct {
+		name  string
+		shape activity.Shape
+	}{{"Hub", "rect"}, {"Ellipse 2", "ellipse"}} {
 		x := out.Target(made.Targets[i])
 		if x.Name != want.name || x.Shape != want.shape || x.Shows != "never" || x.Holds != 1 {
 			t.Errorf("%+v", x)

@@ -20,15 +20,15 @@ func Presets() []Preset {
 	return []Preset{
 		{"practice", "practice", "as many attempts as they want; checked when they ask; right and wrong show at a check; wrong pieces go home, correct ones are held; they can start over; afterwards they see their answer and the correct one; pieces are shuffled",
 			func(p *activity.Play) {
-				p.Check, p.CheckWhen, p.Attempts, p.Show = "ask", "any", 0, "check"
-				p.WrongPieces, p.RightPieces = "home", "hold"
-				p.Restart, p.Review = true, "both"
+				p.Check, p.CheckWhen, p.Attempts, p.Show = activity.CheckingAsk, activity.CheckWhenAny, 0, activity.ShowCheck
+				p.WrongPieces, p.RightPieces = activity.WrongPiecesHome, activity.RightPiecesHold
+				p.Restart, p.Review = true, activity.ReviewBoth
 			}},
 		{"assessment", "assessment", "one attempt; checked once everything is placed; results never shown; pieces stay in place; they cannot start over; afterwards they see only their score; pieces are shuffled",
 			func(p *activity.Play) {
-				p.Check, p.CheckWhen, p.Attempts, p.Show = "ask", "allPlaced", 1, "never"
-				p.WrongPieces, p.RightPieces = "stay", "stay"
-				p.Restart, p.Review = false, "none"
+				p.Check, p.CheckWhen, p.Attempts, p.Show = activity.CheckingAsk, activity.CheckWhenAllPlaced, 1, activity.ShowNever
+				p.WrongPieces, p.RightPieces = activity.WrongPiecesStay, activity.RightPiecesStay
+				p.Restart, p.Review = false, activity.ReviewNone
 			}},
 	}
 }
@@ -47,9 +47,9 @@ func SetPreset(d *activity.Doc, id string) (out *activity.Doc, p Preset, ok bool
 	followed = dropUsual(out, "") > 0 || followed
 	play := &out.Play
 	p.set(play)
-	play.Refusals, play.Reenter, play.Beckon, play.Deal = "free", "resume", "none", "all"
+	play.Refusals, play.Reenter, play.Beckon, play.Deal = activity.RefusalsFree, activity.ReenterResume, activity.BeckonNone, activity.DealAll
 	play.Undo, play.Reset, play.Shuffle = true, true, true
-	if followed && play.Show != "never" {
+	if followed && play.Show != activity.ShowNever {
 		AddStartingReplies(out)
 	}
 	return out, p, true

@@ -43,7 +43,7 @@ func TestPresets(t *testing.T) {
 				if i > 0 {
 					got += ", "
 				}
-				got += r.Moment + " " + r.Tone
+				got += fmt.Sprint(r.Moment, " ", r.Tone)
 			}
 			if got != x.want {
 				t.Errorf("it is %s\nnot   %s", got, x.want)

@@ -46,8 +46,8 @@ func Prose(d *activity.Doc, scenery, text string) (out *activity.Doc, made activ
 		t := activity.NewTarget(activity.FreshID(targets, word), "Gap 0") // its name must not tell the word
 		t.Label.Text = ""
 		t.Frame = geometry.Rect{X: 0, Y: min(place, out.Board.Height-3600), W: 8000, H: 3600}
-		t.Holds, t.Arrange.As, t.Arrange.Gap = 1, "centre", 0
-		t.WhenFull = "oust"
+		t.Holds, t.Arrange.As, t.Arrange.Gap = 1, activity.AsCentre, 0
+		t.WhenFull = activity.WhenFullOust
 		out.Targets = append(out.Targets, t)
 		made.Targets = append(made.Targets, t.ID)
 		k := slices.IndexFunc(out.Items, func(x activity.Item) bool { return strings.EqualFold(x.Text, word) })

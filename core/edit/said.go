@@ -9,19 +9,19 @@ import (
 // Slot is a place in the table of replies: what is said of an item that is right, or
 // wrong, or that is in one target, as soon as it is put down or at the check.
 type Slot struct {
-	Item   string `json:"item"`
-	Result string `json:"result"` // right, wrong, or empty: in the target
-	Target string `json:"target"`
+	Item   string          `json:"item"`
+	Result activity.Result `json:"result"` // right, wrong, or empty: in the target
+	Target string          `json:"target"`
 	// Moment is placed or checked.
-	Moment string `json:"moment"`
+	Moment activity.Moment `json:"moment"`
 }
 
 // when is the condition of the slot's reply.
 func (s Slot) when() *activity.Condition {
 	switch {
-	case s.Moment == "checked" && s.Result != "":
-		return &activity.Condition{Item: s.Item, Is: s.Result}
-	case s.Moment == "checked":
+	case s.Moment == activity.MomentChecked && s.Result != "":
+		return &activity.Condition{Item: s.Item, Is: activity.Is(s.Result)}
+	case s.Moment == activity.MomentChecked:
 		return &activity.Condition{Item: s.Item, In: s.Target}
 	}
 	which := activity.Condition{Result: s.Result}
@@ -37,20 +37,20 @@ func slot(r *activity.Reply) (s Slot, ok bool) {
 	w := r.When
 	switch {
 	case w == nil:
-	case r.Moment == "checked" && w.Item != "" && w.In != "":
-		return Slot{w.Item, "", w.In, "checked"}, true
-	case r.Moment == "checked" && w.Item != "" && w.Is != "home":
-		return Slot{w.Item, w.Is, "", "checked"}, true
-	case r.Moment == "placed" && len(w.All) == 2 && w.All[0].Piece != nil:
+	case r.Moment == activity.MomentChecked && w.Item != "" && w.In != "":
+		return Slot{w.Item, "", w.In, activity.MomentChecked}, true
+	case r.Moment == activity.MomentChecked && w.Item != "" && w.Is != activity.IsHome:
+		return Slot{w.Item, activity.Result(w.Is), "", activity.MomentChecked}, true
+	case r.Moment == activity.MomentPlaced && len(w.All) == 2 && w.All[0].Piece != nil:
 		p, what := w.All[0].Piece, &w.All[1]
 		if p.All || len(p.Tags)+len(p.Except) > 0 || len(p.Items) != 1 {
 			break
 		}
-		if what.Result == "right" || what.Result == "wrong" {
-			return Slot{p.Items[0], what.Result, "", "placed"}, true
+		if what.Result == activity.ResultRight || what.Result == activity.ResultWrong {
+			return Slot{p.Items[0], what.Result, "", activity.MomentPlaced}, true
 		}
 		if len(what.Onto) == 1 {
-			return Slot{p.Items[0], "", what.Onto[0], "placed"}, true
+			return Slot{p.Items[0], "", what.Onto[0], activity.MomentPlaced}, true
 		}
 	}
 	return Slot{}, false
@@ -78,8 +78,8 @@ func SaidAt(d *activity.Doc, s Slot) *activity.Reply {
 }
 
 // SaidOf is what is said when a piece of an item is placed right, or wrong.
-func SaidOf(d *activity.Doc, item, result string) activity.Say {
-	if r := SaidAt(d, Slot{Item: item, Result: result, Moment: "placed"}); r != nil {
+func SaidOf(d *activity.Doc, item string, result activity.Result) activity.Say {
+	if r := SaidAt(d, Slot{Item: item, Result: result, Moment: activity.MomentPlaced}); r != nil {
 		return r.Say
 	}
 	return activity.Say{}
@@ -87,8 +87,8 @@ func SaidOf(d *activity.Doc, item, result string) activity.Say {
 
 // SayOf says something when a piece of an item is placed right, or wrong; see
 // [SayAt].
-func SayOf(d *activity.Doc, item, result string, what activity.Say) {
-	SayAt(d, Slot{Item: item, Result: result, Moment: "placed"}, what)
+func SayOf(d *activity.Doc, item string, result activity.Result, what activity.Say) {
+	SayAt(d, Slot{Item: item, Result: result, Moment: activity.MomentPlaced}, what)
 }
 
 // SayAt says something in a slot; with nothing to say its reply goes. A new reply
@@ -104,10 +104,10 @@ func SayAt(d *activity.Doc, s Slot, what activity.Say) {
 	case at >= 0:
 		d.Replies[at].Say = what
 	default:
-		r := activity.NewReply(s.Result+s.Target+"-"+s.Item, s.Moment)
-		r.When, r.Say, r.Also = s.when(), what, s.Moment == "checked"
+		r := activity.NewReply(string(s.Result)+s.Target+"-"+s.Item, s.Moment)
+		r.When, r.Say, r.Also = s.when(), what, s.Moment == activity.MomentChecked
 		if s.Result != "" {
-			r.Tone = s.Result
+			r.Tone = activity.Tone(s.Result)
 		}
 		AddReply(d, r)
 	}

@@ -12,13 +12,13 @@ import (
 
 // words of the replies that an activity starts with, by kind: all right, some right,
 // nothing right.
-var startingWords = map[string][3]string{
-	"sort":     {"Everything is where it belongs.", "{right} of {total} are where they belong.", "None of them is where it belongs yet."},
-	"match":    {"Every pair is correct.", "{right} of {total} pairs are correct.", "None of the pairs is correct yet."},
-	"sequence": {"That is the order.", "{right} of {total} stand in order.", "The order is not correct yet."},
-	"label":    {"Every label is where it belongs.", "{right} of {total} labels are where they belong.", "None of the labels is where it belongs yet."},
-	"gaps":     {"Every gap is filled rightly.", "{right} of {total} gaps are filled rightly.", "None of the gaps is filled rightly yet."},
-	"build":    {"Nothing is missing: that will do.", "{right} of {total} pieces are correct.", "None of these pieces helps yet."},
+var startingWords = map[activity.Kind][3]string{
+	activity.KindSort:     {"Everything is where it belongs.", "{right} of {total} are where they belong.", "None of them is where it belongs yet."},
+	activity.KindMatch:    {"Every pair is correct.", "{right} of {total} pairs are correct.", "None of the pairs is correct yet."},
+	activity.KindSequence: {"That is the order.", "{right} of {total} stand in order.", "The order is not correct yet."},
+	activity.KindLabel:    {"Every label is where it belongs.", "{right} of {total} labels are where they belong.", "None of the labels is where it belongs yet."},
+	activity.KindGaps:     {"Every gap is filled rightly.", "{right} of {total} gaps are filled rightly.", "None of the gaps is filled rightly yet."},
+	activity.KindBuild:    {"Nothing is missing: that will do.", "{right} of {total} pieces are correct.", "None of these pieces helps yet."},
 }
 
 // single are the words where one thing is asked: it is right or it is not.
@@ -32,7 +32,7 @@ func wordsFor(d *activity.Doc) [3]string {
 	if words, ok := startingWords[d.Kind]; ok {
 		return words
 	}
-	return startingWords["sort"]
+	return startingWords[activity.KindSort]
 }
 
 // oneThing says whether one item is right in one target and nothing else is: then nothing is
@@ -55,7 +55,7 @@ func oneThing(d *activity.Doc) bool {
 // many were added, and changes the document itself.
 func AddStartingReplies(d *activity.Doc) (added int) {
 	words := wordsFor(d)
-	add := func(moment, text, tone string, when ...activity.Condition) {
+	add := func(moment activity.Moment, text string, tone activity.Tone, when ...activity.Condition) {
 		r := activity.NewReply("", moment)
 		switch len(when) {
 		case 0:
@@ -72,30 +72,30 @@ func AddStartingReplies(d *activity.Doc) (added int) {
 	hundred, zero := activity.U(100), activity.U(0)
 	some, none := activity.Condition{Left: &activity.Range{Min: &hundred}}, activity.Condition{Left: &activity.Range{Max: &zero}}
 	switch d.Play.Check {
-	case "none":
-		add("checked", "It is handed in.", "plain")
+	case activity.CheckingNone:
+		add(activity.MomentChecked, "It is handed in.", activity.TonePlain)
 		return added
-	case "each":
-		add("placed", "Yes, that is correct.", "right", activity.Condition{Result: "right"})
-		add("placed", "No, not there.", "wrong", activity.Condition{Result: "wrong"})
-		add("done", words[0], "right", activity.Condition{Outcome: "right"})
-		part, wrong := activity.Condition{Outcome: "part"}, activity.Condition{Outcome: "wrong"}
+	case activity.CheckingEach:
+		add(activity.MomentPlaced, "Yes, that is correct.", activity.ToneRight, activity.Condition{Result: activity.ResultRight})
+		add(activity.MomentPlaced, "No, not there.", activity.ToneWrong, activity.Condition{Result: activity.ResultWrong})
+		add(activity.MomentDone, words[0], activity.ToneRight, activity.Condition{Outcome: activity.OutcomeRight})
+		part, wrong := activity.Condition{Outcome: activity.OutcomePart}, activity.Condition{Outcome: activity.OutcomeWrong}
 		if d.Play.Attempts > 0 {
 			if words[1] != "" {
-				add("done", "That was the last attempt. "+words[1], "near", part, none)
+				add(activity.MomentDone, "That was the last attempt. "+words[1], activity.ToneNear, part, none)
 			}
-			add("done", "That was the last attempt. "+words[2], "wrong", wrong, none)
+			add(activity.MomentDone, "That was the last attempt. "+words[2], activity.ToneWrong, wrong, none)
 			part, wrong = activity.Condition{All: []activity.Condition{part, some}}, activity.Condition{All: []activity.Condition{wrong, some}}
 		}
 		if words[1] != "" {
-			add("done", words[1], "near", part) // handed in
+			add(activity.MomentDone, words[1], activity.ToneNear, part) // handed in
 		}
-		add("done", words[2], "wrong", wrong)
+		add(activity.MomentDone, words[2], activity.ToneWrong, wrong)
 		return added
 	}
-	for _, outcome := range []string{"right", "part", "wrong"} {
+	for _, outcome := range []activity.Outcome{activity.OutcomeRight, activity.OutcomePart, activity.OutcomeWrong} {
 		for _, last := range []bool{false, true} {
-			if outcome == "part" && words[1] == "" || last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
+			if outcome == activity.OutcomePart && words[1] == "" || last && d.Play.Attempts == 0 || !last && d.Play.Attempts == 1 {
 				continue // it cannot come
 			}
 			r := replyTo(d, outcome, last)
@@ -109,7 +109,7 @@ func AddStartingReplies(d *activity.Doc) (added int) {
 
 // dropUsual takes out the replies that are as [AddStartingReplies] makes them, of one moment
 // or of all, and says how many there were.
-func dropUsual(d *activity.Doc, moment string) (n int) {
+func dropUsual(d *activity.Doc, moment activity.Moment) (n int) {
 	usual := d.Clone()
 	usual.Replies = nil
 	AddStartingReplies(usual)
@@ -123,8 +123,8 @@ func dropUsual(d *activity.Doc, moment string) (n int) {
 
 // timeUp is the reply that a time limit brings.
 func timeUp() activity.Reply {
-	r := activity.NewReply("", "timeUp")
-	r.Say.Text, r.Tone = "Your time is up.", "plain"
+	r := activity.NewReply("", activity.MomentTimeUp)
+	r.Say.Text, r.Tone = "Your time is up.", activity.TonePlain
 	return r
 }
 
@@ -148,7 +148,7 @@ func addNew(d *activity.Doc, r activity.Reply) bool {
 	if slices.ContainsFunc(d.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
 		return false
 	}
-	r.ID = r.Moment + "-" + r.Tone
+	r.ID = string(r.Moment) + "-" + string(r.Tone)
 	AddReply(d, r)
 	return true
 }
@@ -156,15 +156,15 @@ func addNew(d *activity.Doc, r activity.Reply) bool {
 // replyTo is a reply to a check that comes out so, with attempts left or none, in the
 // words that an activity of this kind starts with. Where every placement is judged it
 // comes when the sitting is over.
-func replyTo(d *activity.Doc, outcome string, last bool) activity.Reply {
+func replyTo(d *activity.Doc, outcome activity.Outcome, last bool) activity.Reply {
 	words := wordsFor(d)
-	n := slices.Index([]string{"right", "part", "wrong"}, outcome)
-	r := activity.NewReply("", "checked")
-	r.Say.Text, r.Tone = words[n], []string{"right", "near", "wrong"}[n]
+	n := slices.Index([]activity.Outcome{activity.OutcomeRight, activity.OutcomePart, activity.OutcomeWrong}, outcome)
+	r := activity.NewReply("", activity.MomentChecked)
+	r.Say.Text, r.Tone = words[n], []activity.Tone{activity.ToneRight, activity.ToneNear, activity.ToneWrong}[n]
 	r.When = &activity.Condition{Outcome: outcome}
 	tried := d.Play.Attempts != 1
-	if d.Play.Check == "each" {
-		r.Moment = "done"
+	if d.Play.Check == activity.CheckingEach {
+		r.Moment = activity.MomentDone
 		tried = d.Play.Attempts > 0
 	}
 	switch {
@@ -172,7 +172,7 @@ func replyTo(d *activity.Doc, outcome string, last bool) activity.Reply {
 		r.Say.Text = "That was the last attempt. " + r.Say.Text
 	case n == 0 && last && d.Play.Attempts > 1:
 		r.Say.Text = strings.TrimSuffix(r.Say.Text, ".") + ", at the last attempt."
-	case n > 0 && !last && r.Moment == "checked":
+	case n > 0 && !last && r.Moment == activity.MomentChecked:
 		r.Say.Text += " Try again."
 	}
 	if tried && d.Play.Attempts > 0 {
@@ -188,7 +188,9 @@ func replyTo(d *activity.Doc, outcome string, last bool) activity.Reply {
 
 // AddReplyTo adds a reply to checks that come out so, last of its kind, so that it is
 // given where no other one is. It changes the document itself.
-func AddReplyTo(d *activity.Doc, outcome string, last bool) { addNew(d, replyTo(d, outcome, last)) }
+func AddReplyTo(d *activity.Doc, outcome activity.Outcome, last bool) {
+	addNew(d, replyTo(d, outcome, last))
+}
 
 // sameWhen reports whether two replies are given under the same condition.
 func sameWhen(r *activity.Reply, o *activity.Reply) bool { return reflect.DeepEqual(r.When, o.When) }
@@ -202,12 +204,12 @@ func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, ma
 		return nil, nil, fmt.Errorf("%d targets were chosen; a reply for each combination is possible with 1 to 6", len(targets))
 	}
 	out = d.Clone()
-	dropUsual(out, "checked")
+	dropUsual(out, activity.MomentChecked)
 	for k := range 1 << len(targets) {
 		var all []activity.Condition
 		var right []string
 		for i, id := range targets {
-			is := activity.Condition{Target: id, Is: "right"}
+			is := activity.Condition{Target: id, Is: activity.IsRight}
 			if k>>(len(targets)-1-i)&1 == 0 {
 				all = append(all, is)
 				right = append(right, id)
@@ -215,7 +217,7 @@ func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, ma
 				all = append(all, activity.Condition{None: []activity.Condition{is}})
 			}
 		}
-		r := activity.NewReply("", "checked")
+		r := activity.NewReply("", activity.MomentChecked)
 		r.When = &activity.Condition{All: all}
 		if len(all) == 1 {
 			r.When = &all[0]
@@ -223,16 +225,16 @@ func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, ma
 		names := say.And(say.Targets(d, right), "and")
 		switch len(right) {
 		case len(targets):
-			r.Tone, r.Say.Text = "right", names+map[bool]string{true: " are correct.", false: " is correct."}[len(right) > 1]
+			r.Tone, r.Say.Text = activity.ToneRight, names+map[bool]string{true: " are correct.", false: " is correct."}[len(right) > 1]
 		case 0:
-			r.Tone, r.Say.Text = "wrong", "Not correct yet: "+say.And(say.Targets(d, targets), "and")+"."
+			r.Tone, r.Say.Text = activity.ToneWrong, "Not correct yet: "+say.And(say.Targets(d, targets), "and")+"."
 		default:
-			r.Tone, r.Say.Text = "near", names+map[bool]string{true: " are correct, the rest is not yet.", false: " is correct, the rest is not yet."}[len(right) > 1]
+			r.Tone, r.Say.Text = activity.ToneNear, names+map[bool]string{true: " are correct, the rest is not yet.", false: " is correct, the rest is not yet."}[len(right) > 1]
 		}
 		if slices.ContainsFunc(out.Replies, func(x activity.Reply) bool { return x.Moment == r.Moment && sameWhen(&x, &r) }) {
 			continue
 		}
-		r.ID = "targets-" + r.Tone
+		r.ID = "targets-" + string(r.Tone)
 		made = append(made, AddReply(out, r))
 	}
 	return out, made, nil

@@ -34,7 +34,7 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	out := doc.Clone()
 	taken := map[string]bool{}
 	if slices.Contains([]string{"rect", "ellipse", "polygon"}, d.What) {
-		if doc.Kind == "label" {
+		if doc.Kind == activity.KindLabel {
 			out = DropSamples(out, false) // somebody's own spots begin
 		}
 		for _, t := range out.Targets {
@@ -43,16 +43,16 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		name := d.Name
 		if name == "" {
 			word := "Target"
-			if doc.Kind == "label" {
+			if doc.Kind == activity.KindLabel {
 				word = "Spot"
 			}
 			name = fmt.Sprintf("%s %d", word, len(out.Targets)+1)
 		}
 		t := activity.NewTarget(activity.FreshID(taken, name), name)
-		t.Shape = d.What
+		t.Shape = activity.Shape(d.What)
 		edit.LikeOthers(out, &t)
-		if len(out.Targets) == 0 && slices.Contains([]string{"match", "label", "build"}, doc.Kind) {
-			t.Holds, t.WhenFull, t.Arrange.As = 1, "oust", "centre"
+		if len(out.Targets) == 0 && slices.Contains([]activity.Kind{activity.KindMatch, activity.KindLabel, activity.KindBuild}, doc.Kind) {
+			t.Holds, t.WhenFull, t.Arrange.As = 1, activity.WhenFullOust, activity.AsCentre
 		}
 		switch {
 		case d.What == "polygon":
@@ -75,13 +75,13 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 	for _, x := range out.Scenery {
 		taken[x.ID] = true
 	}
-	kind := map[string]string{"text": "text", "picture": "picture", "box": "box", "disc": "ellipse", "line": "line", "arrow": "arrow", "pointer": "line"}[d.What]
+	kind := map[string]activity.SceneryType{"text": activity.SceneryTypeText, "picture": activity.SceneryTypePicture, "box": activity.SceneryTypeBox, "disc": activity.SceneryTypeEllipse, "line": activity.SceneryTypeLine, "arrow": activity.SceneryTypeArrow, "pointer": activity.SceneryTypeLine}[d.What]
 	if kind == "" {
 		return nil, activity.Selection{}, fmt.Errorf("there is no way to draw %q", d.What)
 	}
-	x := activity.NewScenery(activity.FreshID(taken, kind), kind)
+	x := activity.NewScenery(activity.FreshID(taken, string(kind)), kind)
 	x.Frame = d.Frame
-	line := kind == "line" || kind == "arrow"
+	line := kind == activity.SceneryTypeLine || kind == activity.SceneryTypeArrow
 	if !line && d.Frame == nil {
 		return nil, activity.Selection{}, fmt.Errorf("a %s needs a frame", kind)
 	}
@@ -96,12 +96,12 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 		x.Z = 1 // it leads over targets, not under them
 	}
 	switch {
-	case kind == "text":
+	case kind == activity.SceneryTypeText:
 		x.Text = "Text"
-	case kind == "picture":
+	case kind == activity.SceneryTypePicture:
 		x.Picture, x.Alt = d.Picture, d.Name
 	}
-	x.Pinned = kind != "text" // so that nothing is dragged by accident
+	x.Pinned = kind != activity.SceneryTypeText // so that nothing is dragged by accident
 	out.Scenery = append(out.Scenery, x)
 	return out, activity.Selection{Scenery: []string{x.ID}}, nil
 }
@@ -109,7 +109,7 @@ func Draw(doc *activity.Doc, d Drawing) (*activity.Doc, activity.Selection, erro
 // overPicture says whether a frame lies over a picture: the board's, or one that stands on it.
 func overPicture(doc *activity.Doc, f geometry.Rect) bool {
 	return doc.Board.Background.Picture != "" || slices.ContainsFunc(doc.Scenery, func(s activity.Scenery) bool {
-		return s.Type == "picture" && s.Picture != "" && s.Frame != nil && s.Frame.Covers(f)
+		return s.Type == activity.SceneryTypePicture && s.Picture != "" && s.Frame != nil && s.Frame.Covers(f)
 	})
 }
 
@@ -121,7 +121,7 @@ func Reshape(doc *activity.Doc, targets []string, points []geometry.Vertex) (*ac
 	out := doc.Clone()
 	for i := range out.Targets {
 		if t := &out.Targets[i]; slices.Contains(targets, t.ID) {
-			t.Shape, t.Points, t.Frame = "polygon", slices.Clone(points), geometry.Bounds(points)
+			t.Shape, t.Points, t.Frame = activity.ShapePolygon, slices.Clone(points), geometry.Bounds(points)
 		}
 	}
 	return out, nil
@@ -258,12 +258,12 @@ type labelled struct{ frame, all geometry.Rect }
 // withLabel is a target's frame with about the room that its label takes up beside it.
 func withLabel(t *activity.Target) geometry.Rect {
 	r := t.Frame
-	if t.Label.Text == "" || t.Label.Side != "left" && t.Label.Side != "right" {
+	if t.Label.Text == "" || t.Label.Side != activity.SideLeft && t.Label.Side != activity.SideRight {
 		return r
 	}
 	size := textSize(activity.RestStyle(t.Looks.Points()), labelSize)
 	width := u(len([]rune(t.Label.Text)))*size*60/100 + 2400
-	if t.Label.Side == "left" {
+	if t.Label.Side == activity.SideLeft {
 		r.X -= width
 	}
 	r.W += width

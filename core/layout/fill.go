@@ -19,7 +19,7 @@ import (
 // a picture for its ground keep what they have. Cost: linear, but for sorts, where each of
 // some twenty sizes is tried in each target.
 func Fill(doc *activity.Doc) {
-	if doc.Kind == "gaps" {
+	if doc.Kind == activity.KindGaps {
 		fillText(doc)
 		return
 	}
@@ -36,15 +36,15 @@ func Fill(doc *activity.Doc) {
 		t := &doc.Targets[i]
 		if doc.Board.Theme == nil && t.Label.Text != "" {
 			size := u(labelSize)
-			if t.Label.Side == "left" { // a prompt is read as its answers are
+			if t.Label.Side == activity.SideLeft { // a prompt is read as its answers are
 				size = typeFor(doc.Board.Width / 4)
 			}
 			setType(&t.Looks, size)
 		}
-		if t.Ordered && (t.Arrange.As == "" || t.Arrange.As == "grid") {
+		if t.Ordered && (t.Arrange.As == "" || t.Arrange.As == activity.AsGrid) {
 			t.Arrange.As = ""
 			if laneRows(rightIn(doc, t)) > 1 {
-				t.Arrange.As = "grid"
+				t.Arrange.As = activity.AsGrid
 			}
 		}
 	}
@@ -52,7 +52,7 @@ func Fill(doc *activity.Doc) {
 		doc.Board.Height = boardHeight(doc, tray, size)
 	}
 	switch doc.Kind {
-	case "match", "label", "sequence", "build":
+	case activity.KindMatch, activity.KindLabel, activity.KindSequence, activity.KindBuild:
 		setPieces(doc, tray, size)
 		Start(doc)
 	default: // bins share the board, whatever goes into them
@@ -86,7 +86,7 @@ func Follows(doc *activity.Doc) bool {
 	}
 	for i := range doc.Targets {
 		a, b := &doc.Targets[i], &again.Targets[i]
-		if a.Shape != "rect" || a.Frame != b.Frame && !measured[a.ID] {
+		if a.Shape != activity.ShapeRect || a.Frame != b.Frame && !measured[a.ID] {
 			return false
 		}
 	}
@@ -119,15 +119,15 @@ func boardHeight(doc *activity.Doc, tray []*activity.Item, size geometry.Size) u
 		least = wideLeast
 	}
 	switch doc.Kind {
-	case "label":
+	case activity.KindLabel:
 		least = max(least, 52000)
-	case "build":
+	case activity.KindBuild:
 		perRow := max(1, (doc.Board.Width-2*margin)/max(1, size.W))
 		least, h = 20000, heading(doc)+(n+perRow-1)/perRow*size.H+rim+3*margin
 		if n == 0 {
 			h = mostHeight
 		}
-	case "sequence":
+	case activity.KindSequence:
 		lanes, others := u(0), false
 		h = 2 * margin
 		for i := range doc.Targets {

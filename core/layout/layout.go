@@ -41,18 +41,18 @@ func Start(doc *activity.Doc) {
 		all[i] = i
 	}
 	switch doc.Kind {
-	case "match":
+	case activity.KindMatch:
 		match(doc, all, board)
-	case "build":
+	case activity.KindBuild:
 		if below := heading(doc); below > board.Y {
 			board.Y, board.H = below, board.H-(below-board.Y)
 		}
 		cells(doc, all, board, mostSize(doc, geometry.Size{W: 12000, H: 12000}), 0)
-	case "sequence":
+	case activity.KindSequence:
 		sequence(doc, board)
-	case "label":
+	case activity.KindLabel:
 		label(doc, board)
-	case "gaps":
+	case activity.KindGaps:
 		gaps(doc, board)
 	default:
 		bins(doc, all, board)
@@ -63,7 +63,7 @@ func Start(doc *activity.Doc) {
 // question does; 0 where there is none.
 func heading(doc *activity.Doc) u {
 	for i := range doc.Scenery {
-		if s := &doc.Scenery[i]; s.Type == "text" && s.Frame != nil && s.Frame.Y <= 2*margin && s.Frame.W > doc.Board.Width/2 {
+		if s := &doc.Scenery[i]; s.Type == activity.SceneryTypeText && s.Frame != nil && s.Frame.Y <= 2*margin && s.Frame.W > doc.Board.Width/2 {
 			return s.Frame.Y + s.Frame.H
 		}
 	}
@@ -103,7 +103,7 @@ func match(doc *activity.Doc, targets []int, board rect) {
 	size := mostSize(doc, geometry.Size{W: 16000, H: 9000})
 	beside := false
 	for _, t := range doc.Targets {
-		beside = beside || t.Label.Text != "" && t.Label.Side == "left"
+		beside = beside || t.Label.Text != "" && t.Label.Side == activity.SideLeft
 	}
 	if !beside {
 		cells(doc, targets, board, size, margin)
@@ -215,7 +215,7 @@ func sequence(doc *activity.Doc, board rect) {
 // laneHeight is how high a lane is that holds what is right in it.
 func laneHeight(doc *activity.Doc, t *activity.Target, size geometry.Size) u {
 	rows := u(1)
-	if t.Arrange.As == "grid" {
+	if t.Arrange.As == activity.AsGrid {
 		rows = u(laneRows(rightIn(doc, t)))
 	}
 	return rows*(size.H+t.Arrange.Gap) - t.Arrange.Gap + 2*margin
@@ -226,7 +226,7 @@ func laneHeight(doc *activity.Doc, t *activity.Target, size geometry.Size) u {
 func label(doc *activity.Doc, board rect) {
 	middle := rect{X: board.X + board.W/4 + margin, Y: board.Y, W: board.W/2 - 2*margin, H: board.H}
 	for i := range doc.Scenery {
-		if s := &doc.Scenery[i]; s.Type == "picture" {
+		if s := &doc.Scenery[i]; s.Type == activity.SceneryTypePicture {
 			s.Frame = &middle
 			break
 		}

@@ -10,7 +10,7 @@ import (
 	"keenmagpie/core/layout"
 )
 
-func document(kind string, targets, lanes int, scenery ...activity.Scenery) *activity.Doc {
+func document(kind activity.Kind, targets, lanes int, scenery ...activity.Scenery) *activity.Doc {
 	doc := &activity.Doc{Kind: kind, Board: activity.Board{Width: 120000, Height: 72000}, Scenery: scenery}
 	for i := range targets {
 		doc.Targets = append(doc.Targets, activity.Target{ID: fmt.Sprint("t", i), Ordered: i < lanes})
@@ -33,14 +33,14 @@ func Example() {
 // Of every kind and number: all targets lie on the board, clear of each other.
 func TestEverythingHasAPlaceOfItsOwn(t *testing.T) {
 	board := geometry.Rect{W: 120000, H: 72000}
-	for _, kind := range []string{"sort", "match", "sequence", "label", "gaps", "build"} {
+	for _, kind := range layout.Kinds {
 		for n := 1; n <= 40; n++ {
 			for _, lanes := range []int{0, 1, min(n, 4)} {
 				var words []string
 				for i := range n {
 					words = append(words, fmt.Sprintf("runs on [[t%d]]", i))
 				}
-				doc := document(kind, n, lanes, activity.Scenery{ID: "p", Type: "picture"}, activity.Scenery{ID: "g", Type: "text", Text: strings.Join(words, " and ")})
+				doc := document(activity.Kind(kind), n, lanes, activity.Scenery{ID: "p", Type: "picture"}, activity.Scenery{ID: "g", Type: "text", Text: strings.Join(words, " and ")})
 				layout.Start(doc)
 				for i, x := range doc.Targets {
 					if !board.Covers(x.Frame) || x.Frame.W < 100 || x.Frame.H < 100 {

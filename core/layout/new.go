@@ -21,7 +21,7 @@ var Starts = append(slices.Clone(Kinds), "question", "blank")
 func New(kind, title string) *activity.Doc {
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"new","board":{"width":960,"height":720},"key":{"solutions":[{}]},
 		"play":{"attempts":2,"wrongPieces":"home","rightPieces":"hold","extension":200},"marks":{"shares":[100,50]}}`))
-	doc.ID, doc.Title, doc.Kind = activity.FreshID(map[string]bool{}, title), title, kind
+	doc.ID, doc.Title, doc.Kind = activity.FreshID(map[string]bool{}, title), title, activity.Kind(kind)
 	right := map[string]activity.Selector{}
 	item := func(name string, w, h u) string {
 		it := activity.NewItem(fmt.Sprintf("item-%d", len(doc.Items)+1), name)
@@ -44,7 +44,7 @@ func New(kind, title string) *activity.Doc {
 		doc.Instructions = "Put each piece beside what it goes with."
 		for i := range 4 {
 			t := target(fmt.Sprintf("Prompt %d", i+1), 1, item(fmt.Sprintf("Answer %d", i+1), 16000, h))
-			t.Label.Side, t.WhenFull, t.Arrange.As = "left", "oust", "centre"
+			t.Label.Side, t.WhenFull, t.Arrange.As = activity.SideLeft, activity.WhenFullOust, activity.AsCentre
 		}
 		doc.Play.Shuffle = true
 	case "sequence":
@@ -58,20 +58,20 @@ func New(kind, title string) *activity.Doc {
 		t := target("From first to last", 0, all...)
 		t.Ordered = true
 		doc.Key.Solutions[0].Orders = []activity.Order{{Target: t.ID, Tiers: tiers}}
-		doc.Play.Shuffle, doc.Marks.By, doc.Marks.Measure = true, "order", "pairs"
+		doc.Play.Shuffle, doc.Marks.By, doc.Marks.Measure = true, activity.ByOrder, activity.MeasurePairs
 	case "label":
 		doc.Instructions = "Put each label where it belongs."
-		picture := activity.NewScenery("picture", "picture")
+		picture := activity.NewScenery("picture", activity.SceneryTypePicture)
 		picture.Frame, picture.Pinned = &geometry.Rect{}, true
 		doc.Scenery = append(doc.Scenery, picture)
 		for i := range 4 {
 			t := target(fmt.Sprintf("Spot %d", i+1), 1, item(fmt.Sprintf("Label %d", i+1), 16000, 5000))
-			t.Label.Text, t.WhenFull, t.Arrange.As = "", "oust", "centre"
+			t.Label.Text, t.WhenFull, t.Arrange.As = "", activity.WhenFullOust, activity.AsCentre
 		}
 		doc.Play.Shuffle = true
 	case "gaps":
 		doc.Instructions = "Fill the gaps."
-		text := activity.NewScenery("text", "text")
+		text := activity.NewScenery("text", activity.SceneryTypeText)
 		text.Frame = &geometry.Rect{X: margin, Y: margin, W: doc.Board.Width - 2*margin, H: 30000}
 		text.Pinned = true
 		doc.Scenery = append(doc.Scenery, text)
@@ -86,26 +86,26 @@ func New(kind, title string) *activity.Doc {
 	case "build":
 		doc.Instructions = "Put together what is asked for."
 		for i := range 3 {
-			target(fmt.Sprintf("Part %d", i+1), 1, item(fmt.Sprintf("Piece %d", i+1), w, w)).WhenFull = "oust"
+			target(fmt.Sprintf("Part %d", i+1), 1, item(fmt.Sprintf("Piece %d", i+1), w, w)).WhenFull = activity.WhenFullOust
 		}
 		item("Piece 4", w, w)
 	case "question":
-		doc.Kind, doc.Instructions = "build", "Put the right card into the field."
-		text := activity.NewScenery("question", "text")
+		doc.Kind, doc.Instructions = activity.KindBuild, "Put the right card into the field."
+		text := activity.NewScenery("question", activity.SceneryTypeText)
 		text.Text, text.Pinned = "Write the question here.", true
 		size := u(2800)
-		text.Style = &activity.Style{Fill: "card", Crop: "none", Card: true, Text: &activity.TextStyle{Size: &size, Align: "centre"}}
+		text.Style = &activity.Style{Fill: "card", Crop: activity.CropNone, Card: true, Text: &activity.TextStyle{Size: &size, Align: activity.AlignCentre}}
 		text.Frame = &geometry.Rect{X: margin, Y: margin, W: boardWidth - 2*margin, H: 6400}
 		doc.Scenery = append(doc.Scenery, text)
 		t := target("Answer", 1, item("Answer 1", w, h))
-		t.WhenFull, t.Arrange.As, t.Label.Text = "oust", "centre", ""
+		t.WhenFull, t.Arrange.As, t.Label.Text = activity.WhenFullOust, activity.AsCentre, ""
 		item("Answer 2", w, h)
 		item("Answer 3", w, h)
 		doc.Play.Shuffle = true
 	case "blank":
-		doc.Kind = "build"
+		doc.Kind = activity.KindBuild
 	default:
-		doc.Kind, doc.Instructions = "sort", "Put each piece where it belongs."
+		doc.Kind, doc.Instructions = activity.KindSort, "Put each piece where it belongs."
 		for i := range 3 {
 			target("Group "+string(rune('A'+i)), 0, item(fmt.Sprintf("Piece %d", 2*i+1), w, h), item(fmt.Sprintf("Piece %d", 2*i+2), w, h))
 		}
@@ -141,7 +141,7 @@ func Again(doc *activity.Doc, s activity.Selection) *activity.Doc {
 	room.Y, room.H = room.Y-rim, room.H+rim
 	bins(out, chosen, room)
 	piece := mostSize(doc, geometry.Size{W: 12000, H: 6400})
-	roomy := doc.Kind == "sort" || doc.Kind == "sequence"
+	roomy := doc.Kind == activity.KindSort || doc.Kind == activity.KindSequence
 	for _, t := range chosen {
 		f := out.Targets[t].Frame
 		roomy = roomy && f.W >= piece.W && f.H >= piece.H

@@ -16,7 +16,7 @@ import (
 func TestNewActivitiesCanBePlayed(t *testing.T) {
 	for _, kind := range layout.Kinds {
 		doc := layout.New(kind, "First try")
-		if doc.Kind != kind || doc.ID != "first-try" {
+		if string(doc.Kind) != kind || doc.ID != "first-try" {
 			t.Errorf("%s is %s, %s", kind, doc.Kind, doc.ID)
 		}
 		again, faults := activity.Read(doc.Full())
@@ -149,7 +149,7 @@ func TestStacking(t *testing.T) {
 func TestLaidOutAgain(t *testing.T) {
 	for _, kind := range []string{"sort", "match", "label", "build", "sequence"} {
 		for n := 3; n <= 24; n += 3 {
-			doc := document(kind, n, 0)
+			doc := document(activity.Kind(kind), n, 0)
 			layout.Start(doc)
 			some := activity.Selection{}
 			for _, x := range doc.Targets[1:] {

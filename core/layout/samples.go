@@ -10,8 +10,8 @@ import (
 // Samples are the items and targets that a new activity of the kind starts with and that
 // nobody has made anything of.
 func Samples(doc *activity.Doc) (s activity.Selection) {
-	starts := []*activity.Doc{New(doc.Kind, doc.Title)}
-	if doc.Kind == "build" {
+	starts := []*activity.Doc{New(string(doc.Kind), doc.Title)}
+	if doc.Kind == activity.KindBuild {
 		starts = append(starts, New("question", doc.Title))
 	}
 	for i := range doc.Items {

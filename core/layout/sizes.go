@@ -71,9 +71,9 @@ func pieceSize(doc *activity.Doc, items []*activity.Item) geometry.Size {
 	most := geometry.Size{W: widest, H: doc.Board.Height}
 	room := doc.Board.Width - 2*margin
 	switch doc.Kind {
-	case "label":
+	case activity.KindLabel:
 		most.W = doc.Board.Width / 4
-	case "sequence":
+	case activity.KindSequence:
 		for i := range doc.Targets {
 			if t := &doc.Targets[i]; t.Ordered {
 				n := rightIn(doc, t)
@@ -81,7 +81,7 @@ func pieceSize(doc *activity.Doc, items []*activity.Item) geometry.Size {
 				most.W = min(most.W, (room-1600)/max(1, inRow)-t.Arrange.Gap)
 			}
 		}
-	case "match":
+	case activity.KindMatch:
 		columns, rows := pairs(doc, len(doc.Targets))
 		beside := besideIn(doc, columns, rows)
 		most.W, most.H = min(most.W, beside.W), beside.H
@@ -142,11 +142,11 @@ func pieceHeight(doc *activity.Doc, items []*activity.Item, w u) u {
 		}
 	}
 	switch doc.Kind {
-	case "build":
+	case activity.KindBuild:
 		if len(doc.Targets) > 1 { // parts of a whole, rather than answers
 			h = max(h, w)
 		}
-	case "sequence":
+	case activity.KindSequence:
 		h = max(h, w*2/3)
 	}
 	return h / step * step
@@ -223,7 +223,7 @@ func setType[L styled](looks **L, size u) {
 
 // withType is a style, or a new one, with another size of type.
 func withType(was *activity.Style, size u) *activity.Style {
-	style := activity.Style{Crop: "none", Card: true}
+	style := activity.Style{Crop: activity.CropNone, Card: true}
 	if was != nil {
 		style = *was
 	}

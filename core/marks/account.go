@@ -3,6 +3,7 @@ package marks
 import (
 	"slices"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/order"
@@ -85,7 +86,7 @@ func (j *Judge) account(i int, a *placing.Arrangement, now Now, l *line, note fu
 	if tries == nil {
 		tries = &none
 	}
-	if by == "whole" {
+	if by == activity.ByWhole {
 		if l.seen.Valid {
 			total.earn("whole", 1, tries.All, -1, -1)
 		}
@@ -95,7 +96,7 @@ func (j *Judge) account(i int, a *placing.Arrangement, now Now, l *line, note fu
 			if lane {
 				j.lane(s, a, t, &l.seen, &total)
 			}
-			if by == "target" && j.units[i][t] && l.seen.Targets[t] == answer.Right {
+			if by == activity.ByTarget && j.units[i][t] && l.seen.Targets[t] == answer.Right {
 				total.earn("target", j.Parts.Doc.Targets[t].Weight, at(tries.Target, t), -1, t)
 			}
 			for _, p := range list {
@@ -105,13 +106,13 @@ func (j *Judge) account(i int, a *placing.Arrangement, now Now, l *line, note fu
 					if !lane || !s.RightCell(t, item) {
 						total.lose(j.Parts.Penalty(t, item), p.Piece, t)
 					}
-				case by != "target" && !lane:
+				case by != activity.ByTarget && !lane:
 					total.earn("piece", j.Parts.Weight(t, item), at(tries.Item, item), p.Piece, t)
 				}
 			}
 		}
 	}
-	if by != "whole" && tries.Charged > 0 {
+	if by != activity.ByWhole && tries.Charged > 0 {
 		total.whole -= tries.Charged
 		total.shared -= 100 * tries.Charged
 		if note != nil {
@@ -179,11 +180,11 @@ func (j *Judge) lane(s *answer.Solution, a *placing.Arrangement, t int, seen *an
 // measure. run tells how many of it are right.
 func (j *Judge) measured(o *order.Order, seq []int, run func([]int) int) (got, of int) {
 	switch j.Parts.Doc.Marks.Measure {
-	case "position":
+	case activity.MeasurePosition:
 		return o.Position(seq)
-	case "pairs":
+	case activity.MeasurePairs:
 		return o.Pairs(seq)
-	case "neighbours":
+	case activity.MeasureNeighbours:
 		return o.Neighbours(seq)
 	}
 	return run(seq), o.Len()
@@ -195,7 +196,7 @@ func (j *Judge) measured(o *order.Order, seq []int, run func([]int) int) (got, o
 func (j *Judge) Charge(g *Judgement, piece, target int) int {
 	item := j.Parts.Pieces[piece].Item
 	s := j.Solutions[g.Solution]
-	if j.Parts.Doc.Marks.By == "whole" || j.byLane(s, target) && s.RightCell(target, item) && g.arrangement.Where[piece] == target {
+	if j.Parts.Doc.Marks.By == activity.ByWhole || j.byLane(s, target) && s.RightCell(target, item) && g.arrangement.Where[piece] == target {
 		return 0
 	}
 	return j.Parts.Penalty(target, item)
@@ -205,7 +206,7 @@ func (j *Judge) Charge(g *Judgement, piece, target int) int {
 // Fraction are exact, of the solution ScoredBy, and hold neither share nor hints;
 // Score and Percent are rounded and do.
 type Verdict struct {
-	Outcome   string            `json:"outcome" enum:"right,part,wrong"`
+	Outcome   activity.Outcome  `json:"outcome" enum:"right,part,wrong"`
 	Valid     bool              `json:"valid"`
 	Solution  int               `json:"solution"`
 	Right     []string          `json:"right" nullable:"false"`

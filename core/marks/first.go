@@ -1,6 +1,7 @@
 package marks
 
 import (
+	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/placing"
 )
@@ -43,7 +44,7 @@ func (f *Firsts) Cells() (cells [][]Cell, needed []int, ok bool) {
 			return nil, nil, false
 		}
 	}
-	if by == "target" {
+	if by == activity.ByTarget {
 		return nil, nil, false
 	}
 	for t := range j.Parts.Doc.Targets {
@@ -78,7 +79,7 @@ func (f *Firsts) Sum(points []int, valid []bool) exact.Ratio {
 
 // worthOf is the fraction for whole points under a solution.
 func (f *Firsts) worthOf(i, points int, valid bool) exact.Ratio {
-	if f.judge.Parts.Doc.Marks.By == "whole" {
+	if f.judge.Parts.Doc.Marks.By == activity.ByWhole {
 		points = 0
 		if valid {
 			points = 1
@@ -122,8 +123,8 @@ func (f *Firsts) Value(a *placing.Arrangement) (value exact.Ratio, valid bool) {
 
 func (f *Firsts) under(i int, a *placing.Arrangement) (exact.Ratio, bool) {
 	j, s := f.judge, f.judge.Solutions[i]
-	whole := j.Parts.Doc.Marks.By == "whole"
-	if j.Parts.Doc.Marks.By == "target" {
+	whole := j.Parts.Doc.Marks.By == activity.ByWhole
+	if j.Parts.Doc.Marks.By == activity.ByTarget {
 		return f.full(i, a)
 	}
 	needs := s.Needs()

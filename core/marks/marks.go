@@ -83,20 +83,20 @@ func NewJudge(doc *activity.Doc) (*Judge, error) {
 			units[t] = len(s.ItemsAt(t)) > 0 && empty.Targets[t] != answer.Right
 		}
 		switch doc.Marks.By {
-		case "order":
+		case activity.ByOrder:
 			for t := range doc.Targets {
 				if j.byLane(s, t) {
 					points += doc.Targets[t].Weight
 				}
 			}
-		case "target":
+		case activity.ByTarget:
 			points = 0
 			for t, unit := range units {
 				if unit {
 					points += doc.Targets[t].Weight
 				}
 			}
-		case "whole":
+		case activity.ByWhole:
 			points = 1
 		}
 		j.Solutions = append(j.Solutions, s)
@@ -108,7 +108,7 @@ func NewJudge(doc *activity.Doc) (*Judge, error) {
 
 // byLane reports whether the target earns by its order.
 func (j *Judge) byLane(s *answer.Solution, target int) bool {
-	return j.Parts.Doc.Marks.By == "order" && s.Lane(target) != nil
+	return j.Parts.Doc.Marks.By == activity.ByOrder && s.Lane(target) != nil
 }
 
 // Now is what a score depends on besides the arrangement.
@@ -144,7 +144,7 @@ func (t *Tries) And(item, target, penalty int) *Tries {
 // arrangement, and then allocates nothing.
 type Judgement struct {
 	Solution, ScoredBy int
-	Outcome            string
+	Outcome            activity.Outcome
 	Earned, Available  exact.Ratio // of ScoredBy
 	Fraction           exact.Ratio // of ScoredBy, credited; without shares and hints
 	Value              exact.Ratio // with both
@@ -213,11 +213,11 @@ func (j *Judge) Judge(a *placing.Arrangement, now Now, into *Judgement) *Judgeme
 	into.Percent = exact.Int(100).Mul(into.Value).Round()
 	switch {
 	case seen.Valid:
-		into.Outcome = "right"
+		into.Outcome = activity.OutcomeRight
 	case seen.Rights > 0:
-		into.Outcome = "part"
+		into.Outcome = activity.OutcomePart
 	default:
-		into.Outcome = "wrong"
+		into.Outcome = activity.OutcomeWrong
 	}
 	return into
 }

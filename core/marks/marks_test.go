@@ -153,7 +153,7 @@ func TestOtherMarksByHand(t *testing.T) {
 			t.Fatal(err)
 		}
 		v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1}, nil))
-		if got := v.Outcome + " " + v.Earned + "/" + v.Available; got != c.want {
+		if got := string(v.Outcome) + " " + v.Earned + "/" + v.Available; got != c.want {
 			t.Errorf("%s: %s, want %s", name, got, c.want)
 		}
 	}

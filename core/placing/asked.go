@@ -14,7 +14,7 @@ func AskOpens(in []byte) (any, error) {
 	var q struct {
 		Target struct {
 			Frame geometry.Rect    `json:"frame"`
-			Shape string           `json:"shape"`
+			Shape activity.Shape   `json:"shape"`
 			Label activity.Label   `json:"label"`
 			Lane  activity.Arrange `json:"lane"`
 		} `json:"target"`
@@ -40,7 +40,7 @@ func AskHit(in []byte) (any, error) {
 	var q struct {
 		Targets []struct {
 			Frame  geometry.Rect     `json:"frame"`
-			Shape  string            `json:"shape"`
+			Shape  activity.Shape    `json:"shape"`
 			Points []geometry.Vertex `json:"points"`
 		} `json:"targets"`
 		X, Y    geometry.U

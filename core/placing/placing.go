@@ -42,15 +42,28 @@ type Arrangement struct {
 	Loose map[int]activity.Point // by piece
 }
 
+// Effect is what a move came to: of placing, these; what a learner does besides has more,
+// see package play.
+type Effect string
+
+const (
+	EffectPlaced   Effect = "placed"
+	EffectKept     Effect = "kept" // put where it stood
+	EffectRefused  Effect = "refused"
+	EffectLifted   Effect = "lifted"
+	EffectLoose    Effect = "loose"    // outside, and stays there
+	EffectRejected Effect = "rejected" // cannot be done
+)
+
 // Result says what became of a move, and, when it was refused or rejected, why.
 type Result struct {
-	Result  string // placed, kept, refused, lifted, loose, rejected
+	Result  Effect
 	Reason  string // closed, full, not-allowed
 	Changed bool   // the arrangement is another
 	Out     int    // the piece that had to leave, or −1
 }
 
-func no(result, reason string) Result { return Result{Result: result, Reason: reason, Out: -1} }
+func no(result Effect, reason string) Result { return Result{Result: result, Reason: reason, Out: -1} }
 
 // New is the arrangement with everything at home.
 func New(parts *activity.Parts) *Arrangement {
@@ -124,18 +137,18 @@ func (a *Arrangement) Place(piece, target int, index *int, n int) Result {
 func (a *Arrangement) place(piece, target int, index *int, p Placed) Result {
 	t := &a.Parts.Doc.Targets[target]
 	if !a.Parts.LetsIn(target, a.Parts.Pieces[piece].Item) {
-		return no("refused", "closed")
+		return no(EffectRefused, "closed")
 	}
 	if a.Where[piece] == target {
 		return a.keep(piece, target, index, p)
 	}
 	out := -1
 	if !a.Room(target) {
-		if t.WhenFull != "refuse" {
+		if t.WhenFull != activity.WhenFullRefuse {
 			out = a.leaves(target, index)
 		}
 		if out < 0 {
-			return no("refused", "full")
+			return no(EffectRefused, "full")
 		}
 	}
 	from := a.Where[piece]
@@ -148,18 +161,18 @@ func (a *Arrangement) place(piece, target int, index *int, p Placed) Result {
 		a.take(out)
 		// In a trade the one that gives way takes the newcomer's old place, where that
 		// lets it in; otherwise it goes home.
-		if t.WhenFull == "trade" && from >= 0 && a.Parts.LetsIn(from, a.Parts.Pieces[out].Item) {
+		if t.WhenFull == activity.WhenFullTrade && from >= 0 && a.Parts.LetsIn(from, a.Parts.Pieces[out].Item) {
 			a.insert(out, from, old, Placed{out, p.Since, nil})
 		}
 	}
 	a.insert(piece, target, a.slot(target, index), p)
-	return Result{"placed", "", true, out}
+	return Result{EffectPlaced, "", true, out}
 }
 
 // keep is place for a piece that is in the target already: in a lane, with an
 // index, it moves there.
 func (a *Arrangement) keep(piece, target int, index *int, p Placed) Result {
-	r := no("kept", "")
+	r := no(EffectKept, "")
 	i := a.Index(piece)
 	p.Since = a.In[target][i].Since
 	if p.At == nil {
@@ -191,7 +204,7 @@ func (a *Arrangement) slot(target int, index *int) int {
 // lane, the free one at the index; else the free one that has been there longest.
 func (a *Arrangement) leaves(target int, index *int) int {
 	t, list := &a.Parts.Doc.Targets[target], a.In[target]
-	if t.WhenFull == "trade" && t.Ordered && index != nil && *index >= 0 && *index < len(list) && !a.Held[list[*index].Piece] {
+	if t.WhenFull == activity.WhenFullTrade && t.Ordered && index != nil && *index >= 0 && *index < len(list) && !a.Held[list[*index].Piece] {
 		return list[*index].Piece
 	}
 	out := Placed{Piece: -1}
@@ -212,10 +225,10 @@ func (a *Arrangement) Room(target int) bool {
 // Lift takes a piece home that is not there.
 func (a *Arrangement) Lift(piece int) Result {
 	if a.Where[piece] == activity.Home {
-		return no("rejected", "not-allowed")
+		return no(EffectRejected, "not-allowed")
 	}
 	a.take(piece)
-	return Result{"lifted", "", true, -1}
+	return Result{EffectLifted, "", true, -1}
 }
 
 // Drop lets a piece go centred at (x, y): into the target it hits, or, beside
@@ -233,17 +246,17 @@ func (a *Arrangement) Drop(piece int, x, y activity.U, n int) (r Result, target 
 	if rule == "" {
 		rule = doc.Play.OffTarget
 	}
-	if rule == "stay" {
+	if rule == activity.OffTargetStay {
 		changed := where != activity.Loose || a.Loose[piece] != at
 		a.take(piece)
 		if a.Loose == nil {
 			a.Loose = map[int]activity.Point{}
 		}
 		a.Loose[piece], a.Where[piece] = at, activity.Loose
-		return Result{"loose", "", changed, -1}, -1
+		return Result{EffectLoose, "", changed, -1}, -1
 	}
 	a.take(piece)
-	return Result{"lifted", "", where != activity.Home, -1}, -1
+	return Result{EffectLifted, "", where != activity.Home, -1}, -1
 }
 
 // Shapes are the targets' shapes in document order, for the hit rule.
@@ -257,10 +270,10 @@ func Shapes(doc *activity.Doc) []geometry.Shape {
 
 // Shape is a target's shape.
 func Shape(t *activity.Target) geometry.Shape {
-	if t.Shape == "polygon" {
+	if t.Shape == activity.ShapePolygon {
 		return geometry.Shape{Box: geometry.Bounds(t.Points), Points: t.Points}
 	}
-	return geometry.Shape{Box: t.Frame, Ellipse: t.Shape == "ellipse"}
+	return geometry.Shape{Box: t.Frame, Ellipse: t.Shape == activity.ShapeEllipse}
 }
 
 // Reset takes all free pieces home and reports whether there was any.

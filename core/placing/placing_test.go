@@ -66,7 +66,7 @@ func (h *hand) do(move string) string {
 		}
 		r = h.Place(p, target, index, h.n)
 	}
-	return strings.TrimSpace(r.Result + " " + r.Reason)
+	return strings.TrimSpace(string(r.Result) + " " + r.Reason)
 }
 
 // in shows a target's pieces with the moves since which they are there.
@@ -189,7 +189,7 @@ func TestALaneKeepsTheOrderGiven(t *testing.T) {
 }
 
 func TestTheIndexFollowsTheFormOfTheLane(t *testing.T) {
-	for as, drops := range map[string]map[string]int{
+	for as, drops := range map[activity.As]map[string]int{
 		// Four pieces of 40 × 20 and gap 8; where they stand follows from the form.
 		"row":    {"@ 5 230": 0, "@ 150 205": 2, "@ 295 255": 4},
 		"grid":   {"@ 5 230": 0, "@ 150 230": 2, "@ 150 201": 0, "@ 150 259": 4}, // one row: above it is before all
@@ -221,7 +221,7 @@ func TestArrangementsStayWhole(t *testing.T) {
 		doc.Targets[1].Holds = rnd.IntN(4)
 		doc.Targets[2].Holds = rnd.IntN(4)
 		for i := range doc.Targets {
-			doc.Targets[i].WhenFull = []string{"refuse", "oust", "trade"}[rnd.IntN(3)]
+			doc.Targets[i].WhenFull = []activity.WhenFull{"refuse", "oust", "trade"}[rnd.IntN(3)]
 		}
 		a := placing.New(p)
 		for n := range 60 {

@@ -35,9 +35,9 @@ func (a *Arrangement) standsIn(target int) []geometry.Rect {
 
 // Stand says where pieces of the given sizes stand in a target, by its arrange.
 func Stand(t *activity.Target, sizes []geometry.Size, dropped []*geometry.Vertex) []geometry.Rect {
-	how := geometry.Arrangement{As: form(t), Anchor: t.Arrange.Anchor, Gap: t.Arrange.Gap, Step: t.Arrange.Step, Scale: t.Arrange.Scale}
+	how := geometry.Arrangement{As: string(form(t)), Anchor: string(t.Arrange.Anchor), Gap: t.Arrange.Gap, Step: t.Arrange.Step, Scale: t.Arrange.Scale}
 	box := Inside(t)
-	if t.Shape == "ellipse" && len(sizes) == 1 && sizes[0].W <= t.Frame.W && sizes[0].H <= t.Frame.H {
+	if t.Shape == activity.ShapeEllipse && len(sizes) == 1 && sizes[0].W <= t.Frame.W && sizes[0].H <= t.Frame.H {
 		box = t.Frame // a disc fills a circle of its own size
 	}
 	return geometry.Arrange(box, sizes, how, dropped)
@@ -45,16 +45,16 @@ func Stand(t *activity.Target, sizes []geometry.Size, dropped []*geometry.Vertex
 
 // form is how a target's pieces stand: what it says, else a grid, and in a lane a
 // row or a column along its longer side.
-func form(t *activity.Target) string {
+func form(t *activity.Target) activity.As {
 	switch {
 	case t.Arrange.As != "":
 		return t.Arrange.As
 	case !t.Ordered:
-		return "grid"
+		return activity.AsGrid
 	case t.Frame.W >= t.Frame.H:
-		return "row"
+		return activity.AsRow
 	}
-	return "column"
+	return activity.AsColumn
 }
 
 // indexAt is the place in a lane that a piece dropped at (x, y) takes: the number
@@ -80,12 +80,12 @@ func laneIndex(t *activity.Target, stands []geometry.Rect, own int, x, y activit
 		cx, cy := r.Centre()
 		var before bool
 		switch {
-		case as == "grid":
+		case as == activity.AsGrid:
 			sameRow := y >= r.Y && y <= r.Y+r.H
 			before = cy < y && !sameRow || sameRow && cx < x
-		case as == "ring":
+		case as == activity.AsRing:
 			before = clockwise(t.Frame, cx, cy, x, y)
-		case as == "column" || as != "row" && t.Frame.H > t.Frame.W:
+		case as == activity.AsColumn || as != activity.AsRow && t.Frame.H > t.Frame.W:
 			before = cy < y
 		default:
 			before = cx < x
@@ -143,18 +143,18 @@ func clockwise(box geometry.Rect, ax, ay, bx, by activity.U) bool {
 // 707/1000).
 func Inside(t *activity.Target) geometry.Rect {
 	box := t.Frame
-	if t.Shape == "ellipse" {
+	if t.Shape == activity.ShapeEllipse {
 		w, h := box.W*707/1000, box.H*707/1000
 		return geometry.Rect{X: box.X + (box.W-w)/2, Y: box.Y + (box.H-h)/2, W: w, H: h}
 	}
 	const labelHeight = 2000
-	if t.Label.Text != "" && t.Shows != "never" && box.H > 3*labelHeight {
+	if t.Label.Text != "" && t.Shows != activity.ShowsNever && box.H > 3*labelHeight {
 		switch t.Label.Side {
-		case "above":
+		case activity.SideAbove:
 			box.Y, box.H = box.Y+labelHeight/2, box.H-labelHeight/2
-		case "below":
+		case activity.SideBelow:
 			box.H -= labelHeight / 2
-		case "inside":
+		case activity.SideInside:
 			box.Y, box.H = box.Y+labelHeight, box.H-labelHeight
 		}
 	}

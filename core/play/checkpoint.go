@@ -92,7 +92,7 @@ func (g *Game) Resume(checkpoint string, since []Move) (*State, error) {
 	return s, nil
 }
 
-var phases = []string{Placing, Paused, Done}
+var phases = []Phase{Placing, Paused, Done}
 
 func (g *Game) pack(p *packer, s *State) {
 	p.word(s.Seed)
@@ -239,7 +239,7 @@ func (g *Game) unpackArrangement(u *unpacker, s *State) {
 	s.Now = a
 }
 
-var outcomes = []string{"right", "part", "wrong"}
+var outcomes = []activity.Outcome{activity.OutcomeRight, activity.OutcomePart, activity.OutcomeWrong}
 var targetStates = []string{answer.Empty.String(), answer.Right.String(), answer.Part.String(), answer.Wrong.String()}
 
 // packVerdict writes the last verdict, which need not be that of the arrangement as it

@@ -20,18 +20,18 @@ type Fact struct {
 // Facts lists what could be said of an arrangement at a moment: of the placement (a
 // piece and its target, where there is one), the outcome, every target, every piece,
 // counts and attempts.
-func (g *Game) Facts(a *placing.Arrangement, moment string, attempt int, placed *reply.Placement) []Fact {
+func (g *Game) Facts(a *placing.Arrangement, moment activity.Moment, attempt int, placed *reply.Placement) []Fact {
 	out := []Fact{}
 	add := func(telling bool, c activity.Condition) {
 		out = append(out, Fact{c, say.Condition(g.Doc, &c), telling})
 	}
 	j := g.Judge.Judge(a, marks.Now{Attempt: attempt}, nil)
 	seen := j.Seen()
-	atPlaced := moment == "placed" && placed != nil
+	atPlaced := moment == activity.MomentPlaced && placed != nil
 	if atPlaced {
-		result := map[bool]string{true: "right", false: "wrong"}[seen.Right[placed.Piece]]
-		if placed.Result == "refused" {
-			result = "refused"
+		result := map[bool]activity.Result{true: activity.ResultRight, false: activity.ResultWrong}[seen.Right[placed.Piece]]
+		if placed.Result == placing.EffectRefused {
+			result = activity.ResultRefused
 		}
 		add(true, activity.Condition{Piece: &activity.Selector{Items: []string{g.Parts.ItemOf(placed.Piece).ID}}})
 		add(true, activity.Condition{Onto: []string{g.Doc.Targets[placed.Target].ID}})
@@ -48,7 +48,7 @@ func (g *Game) Facts(a *placing.Arrangement, moment string, attempt int, placed 
 			}
 		}
 	}
-	all := j.Outcome == "right"
+	all := j.Outcome == activity.OutcomeRight
 	byTarget := !atPlaced && !all && some && len(keyed) <= 6
 	wrongs := 0
 	for p := range g.Parts.Pieces {
@@ -59,17 +59,17 @@ func (g *Game) Facts(a *placing.Arrangement, moment string, attempt int, placed 
 	byPiece := !atPlaced && !all && !byTarget && wrongs > 0 && wrongs <= 2
 	add(!atPlaced && !byTarget && !byPiece, activity.Condition{Outcome: j.Outcome})
 	for _, t := range keyed {
-		id, state := g.Doc.Targets[t].ID, seen.Targets[t].String()
-		if state == "right" {
-			add(byTarget, activity.Condition{Target: id, Is: "right"})
+		id, state := g.Doc.Targets[t].ID, activity.Is(seen.Targets[t].String())
+		if state == activity.IsRight {
+			add(byTarget, activity.Condition{Target: id, Is: activity.IsRight})
 			continue
 		}
-		add(byTarget, activity.Condition{None: []activity.Condition{{Target: id, Is: "right"}}})
+		add(byTarget, activity.Condition{None: []activity.Condition{{Target: id, Is: activity.IsRight}}})
 		add(false, activity.Condition{Target: id, Is: state})
 	}
 	told := map[string]bool{}
 	for p := range g.Parts.Pieces {
-		c := activity.Condition{Item: g.Parts.ItemOf(p).ID, Is: "home"}
+		c := activity.Condition{Item: g.Parts.ItemOf(p).ID, Is: activity.IsHome}
 		right := false
 		if t := a.Where[p]; t >= 0 {
 			c.Is, c.In = "", g.Doc.Targets[t].ID

@@ -18,7 +18,7 @@ func (t *turn) hint() {
 	}
 	t.s.Hints++
 	t.judged = nil
-	t.a.Result = "hinted"
+	t.a.Result = EffectHinted
 	t.step(Step{Code: "hinted", Text: h.Text, Share: t.s.Hints * t.Doc.Marks.HintCost})
 	if t.piece >= 0 {
 		t.explainPlaced()
@@ -27,7 +27,7 @@ func (t *turn) hint() {
 		}
 		t.deal()
 	}
-	t.give("hinted")
+	t.give(activity.MomentHinted)
 }
 
 // placeOne puts a missing piece in a right place of the verdict's solution and

@@ -3,14 +3,15 @@ package play
 import (
 	"reflect"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 )
 
 // judgePlacement is for play where each placement is judged: a wrong one is
 // counted and charged before its verdict is made.
 func (t *turn) judgePlacement(r placing.Result) {
-	refusal := r.Result == "refused"
-	if refusal && t.Doc.Play.Refusals != "count" || r.Result == "kept" && !r.Changed {
+	refusal := r.Result == placing.EffectRefused
+	if refusal && t.Doc.Play.Refusals != activity.RefusalsCount || r.Result == placing.EffectKept && !r.Changed {
 		if !refusal {
 			t.moved.Right = t.judge().Seen().Right[t.piece]
 		}
@@ -34,7 +35,7 @@ func (t *turn) afterWrong() {
 		return
 	}
 	if t.moved.Right {
-		if t.Doc.Play.RightPieces == "hold" {
+		if t.Doc.Play.RightPieces == activity.RightPiecesHold {
 			t.hold(t.piece)
 		}
 		return
@@ -54,7 +55,7 @@ func (t *turn) afterWrong() {
 // goesHomeAgain reports whether the piece just placed was judged wrong and does not
 // stay.
 func (t *turn) goesHomeAgain() bool {
-	return t.each() && t.a.Verdict != nil && !t.moved.Right && t.moved.Result != "refused" && t.Doc.Play.WrongPieces == "home"
+	return t.each() && t.a.Verdict != nil && !t.moved.Right && t.moved.Result != placing.EffectRefused && t.Doc.Play.WrongPieces == activity.WrongPiecesHome
 }
 
 func (t *turn) hold(piece int) {
@@ -100,20 +101,20 @@ func (t *turn) check() {
 		t.reject(notAllowed, "notAllPlaced")
 		return
 	}
-	t.a.Result = "checked"
-	t.lastWord("checked")
+	t.a.Result = EffectChecked
+	t.lastWord(activity.MomentChecked)
 	t.settle()
 }
 
 // lastWord checks the board as it stands: at a check, and when the time is up.
-func (t *turn) lastWord(moment string) {
-	if t.Doc.Play.Check == "none" {
+func (t *turn) lastWord(moment activity.Moment) {
+	if t.Doc.Play.Check == activity.CheckingNone {
 		t.ended = true
 	} else {
 		t.verdict()
 		t.s.before = nil
 		left, limited := t.Left(t.s)
-		t.ended = t.ended || t.a.Verdict.Valid || limited && left == 0 || t.each() || moment == "timeUp"
+		t.ended = t.ended || t.a.Verdict.Valid || limited && left == 0 || t.each() || moment == activity.MomentTimeUp
 		t.explainScore()
 	}
 	t.s.Phase = Paused
@@ -130,7 +131,7 @@ func (t *turn) settle() {
 	}
 	t.s.Phase = Done
 	t.step(Step{Code: "done"})
-	t.give("done")
+	t.give(activity.MomentDone)
 }
 
 func (t *turn) again() {
@@ -138,7 +139,7 @@ func (t *turn) again() {
 		t.reject(notAllowed, "phase")
 		return
 	}
-	t.a.Result = "again"
+	t.a.Result = EffectAgain
 	t.step(Step{Code: "again"})
 	play := &t.Doc.Play
 	right := map[string]bool{}
@@ -150,10 +151,10 @@ func (t *turn) again() {
 		id := t.Parts.Pieces[p].ID
 		switch {
 		case where < 0 || now.Held[p]:
-		case right[id] && play.RightPieces == "hold":
+		case right[id] && play.RightPieces == activity.RightPiecesHold:
 			now.Held[p] = true
 			t.step(Step{Code: "heldInPlace", Piece: id})
-		case right[id] && play.RightPieces == "home", !right[id] && play.WrongPieces == "home":
+		case right[id] && play.RightPieces == activity.RightPiecesHome, !right[id] && play.WrongPieces == activity.WrongPiecesHome:
 			now.Home(p)
 			why, field := "wrong", "/play/wrongPieces"
 			if right[id] {
@@ -172,9 +173,9 @@ func (t *turn) restart() {
 		return
 	}
 	t.begin(t.s)
-	t.a.Result = "restarted"
+	t.a.Result = EffectRestarted
 	t.step(Step{Code: "restarted"})
-	t.give("opened")
+	t.give(activity.MomentOpened)
 	t.settle()
 }
 
@@ -187,14 +188,14 @@ func (t *turn) timeUp() {
 		t.reject(notAllowed, "phase")
 		return
 	}
-	t.a.Result = "timeUp"
+	t.a.Result = EffectTimeUp
 	t.step(Step{Code: "timeUp"})
 	if t.s.Phase == Placing {
-		t.lastWord("timeUp")
+		t.lastWord(activity.MomentTimeUp)
 	} else {
 		t.ended = true
 		t.s.Phase = Done
-		t.give("timeUp")
+		t.give(activity.MomentTimeUp)
 	}
 	t.settle()
 }

@@ -6,6 +6,7 @@ import (
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/reply"
 	"keenmagpie/core/richtext"
 )
@@ -32,7 +33,7 @@ type Scene struct {
 	Order        []string          `json:"order" nullable:"false" doc:"The reading order, as far as the activity sets one: ids of targets and pieces"`
 	Reset        bool              `json:"reset"`
 	Restart      bool              `json:"restart"`
-	Check        string            `json:"check" enum:"each,full,ask,none"`
+	Check        activity.Checking `json:"check" enum:"each,full,ask,none"`
 	Beckons      bool              `json:"beckons" doc:"Targets show themselves while a piece is in hand; which, is asked for then"`
 	OneByOne     bool              `json:"oneByOne" doc:"The next piece appears when the one before it is placed"`
 	TellsOver    bool              `json:"tellsOver" doc:"What is over a target looks otherwise where that lets it in; whether, is asked for with a piece in hand"`
@@ -49,15 +50,15 @@ type Scene struct {
 
 // SceneScenery is a part that only stands there.
 type SceneScenery struct {
-	Type    string          `json:"type"`
-	Frame   *geometry.Rect  `json:"frame,omitempty"`
-	From    *activity.Point `json:"from,omitempty" doc:"The ends of a line or an arrow"`
-	To      *activity.Point `json:"to,omitempty"`
-	Rich    []richtext.Node `json:"rich" nullable:"false" doc:"The text; its gaps bear the ids of targets"`
-	Picture string          `json:"picture"`
-	Alt     string          `json:"alt"`
-	Style   *activity.Style `json:"style,omitempty"`
-	Z       int             `json:"z"`
+	Type    activity.SceneryType `json:"type"`
+	Frame   *geometry.Rect       `json:"frame,omitempty"`
+	From    *activity.Point      `json:"from,omitempty" doc:"The ends of a line or an arrow"`
+	To      *activity.Point      `json:"to,omitempty"`
+	Rich    []richtext.Node      `json:"rich" nullable:"false" doc:"The text; its gaps bear the ids of targets"`
+	Picture string               `json:"picture"`
+	Alt     string               `json:"alt"`
+	Style   *activity.Style      `json:"style,omitempty"`
+	Z       int                  `json:"z"`
 }
 
 // ScenePiece is one piece in the order in which they are laid out.
@@ -83,9 +84,9 @@ type SceneTarget struct {
 	Spoken  string                   `json:"spoken"`
 	Alt     string                   `json:"alt" doc:"What is there, in words"`
 	Frame   geometry.Rect            `json:"frame"`
-	Shape   string                   `json:"shape"`
+	Shape   activity.Shape           `json:"shape"`
 	Points  []geometry.Vertex        `json:"points,omitempty" doc:"The corners of a polygon"`
-	Shows   string                   `json:"shows" enum:"always,inHand,never"`
+	Shows   activity.Shows           `json:"shows" enum:"always,inHand,never"`
 	Opacity int                      `json:"opacity" doc:"The percent at which pieces show in it"`
 	Lane    *activity.Arrange        `json:"lane,omitempty" doc:"How pieces stand in it, where it keeps them in order"`
 	Looks   map[string]activity.Look `json:"looks"`
@@ -143,9 +144,9 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		Width: d.Board.Width, Height: d.Board.Height, Legible: layout.Legible(d), Color: d.Board.Background.Color,
 		Picture: media(names, d.Board.Background.Picture), Theme: d.Board.Theme.Unsigned(),
 		Scenery: []SceneScenery{}, Pieces: []ScenePiece{}, Targets: []SceneTarget{}, Order: []string{},
-		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != "none", TellsOver: d.TellsOver(), OneByOne: d.Play.Deal == "one",
+		Reset: d.Play.Reset, Restart: d.Play.Restart, Check: d.Play.Check, Beckons: d.Play.Beckon != activity.BeckonNone, TellsOver: d.TellsOver(), OneByOne: d.Play.Deal == activity.DealOne,
 		TimeLimit: d.Play.TimeLimit, HintCost: d.Marks.HintCost, Hit: d.Play.Hit.Rule, Overlap: d.Play.Hit.Overlap, Reach: d.Play.Reach, Points: d.Marks.Points,
-		ShowsRight: d.Play.Show != "never",
+		ShowsRight: d.Play.Show != activity.ShowNever,
 	}
 	for _, x := range d.Scenery {
 		s.Scenery = append(s.Scenery, SceneScenery{x.Type, x.Frame, x.From, x.To, Rich(x.Text, names), media(names, x.Picture), x.Alt, x.Style, x.Z})
@@ -154,7 +155,7 @@ func scene(d *activity.Doc, parts *activity.Parts, order []int, names Names) Sce
 		it := parts.ItemOf(p)
 		s.Pieces = append(s.Pieces, ScenePiece{
 			ID: names.Piece(parts.Pieces[p].ID), Text: it.Text, Picture: media(names, it.Picture),
-			Sound: media(names, it.Sound), Transcript: it.Transcript, OnPick: it.PlaySound == "pick",
+			Sound: media(names, it.Sound), Transcript: it.Transcript, OnPick: it.PlaySound == activity.PlaySoundPick,
 			Spoken: reply.Spoken(it), Size: it.Size, Home: it.Home, Ghost: it.Ghost, Looks: pictured(it.Looks.Seen(d.Board.Theme), names), Z: it.Z})
 	}
 	for i := range d.Targets {
@@ -228,9 +229,9 @@ func media(names Names, id string) string {
 type Standing struct {
 	N        int                      `json:"n"`
 	T        int64                    `json:"t"`
-	Result   string                   `json:"result"`
+	Result   placing.Effect           `json:"result"`
 	Reason   string                   `json:"reason,omitempty"`
-	Phase    string                   `json:"phase" enum:"placing,paused,done"`
+	Phase    Phase                    `json:"phase" enum:"placing,paused,done"`
 	Progress string                   `json:"progress" doc:"How far it has come, from 0 to 1"`
 	Attempt  int                      `json:"attempt"`
 	Left     *int                     `json:"left,omitempty"`
@@ -250,15 +251,15 @@ type Standing struct {
 	HintsLeft int `json:"hintsLeft"`
 	// Key is what is right, once it may be seen; Review how a finished sitting is
 	// looked at.
-	Key    *Key   `json:"key,omitempty"`
-	Review string `json:"review,omitempty" enum:"none,own,key,both"`
+	Key    *Key            `json:"key,omitempty"`
+	Review activity.Review `json:"review,omitempty" enum:"none,own,key,both"`
 }
 
 // Shown marks pieces right and wrong after a check.
 type Shown struct {
-	Outcome string   `json:"outcome" enum:"right,part,wrong"`
-	Right   []string `json:"right" nullable:"false"`
-	Wrong   []string `json:"wrong" nullable:"false"`
+	Outcome activity.Outcome `json:"outcome" enum:"right,part,wrong"`
+	Right   []string         `json:"right" nullable:"false"`
+	Wrong   []string         `json:"wrong" nullable:"false"`
 	// Targets has those alone that look different then.
 	Targets map[string]string `json:"targets,omitempty" doc:"How targets stand whose looks tell it: right, part or wrong"`
 }
@@ -322,9 +323,9 @@ func Progress(done bool, n, of int) string {
 func (g *Game) shown(s *State, names Names) *Shown {
 	show, v := g.Doc.Play.Show, s.Verdict
 	switch {
-	case s.Phase == Placing && show == "placement":
+	case s.Phase == Placing && show == activity.ShowPlacement:
 		v = g.Judge.Verdict(g.Judge.Judge(s.Now, marks.Now{Attempt: s.Attempt, Hints: s.Hints, Tries: s.tries}, nil))
-	case v == nil || show == "never" || s.Phase == Placing && !g.each():
+	case v == nil || show == activity.ShowNever || s.Phase == Placing && !g.each():
 		return nil
 	}
 	standing := func(pieces []string) []string {

@@ -1,13 +1,16 @@
 package play
 
-import "keenmagpie/core/marks"
+import (
+	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
+)
 
 // Line is one line of a replay: what a move came to, and what stands after it.
 type Line struct {
 	N       int                 `json:"n"`
-	Result  string              `json:"result,omitempty"`
+	Result  placing.Effect      `json:"result,omitempty"`
 	Reason  string              `json:"reason,omitempty"`
-	Phase   string              `json:"phase"`
+	Phase   Phase               `json:"phase"`
 	Attempt int                 `json:"attempt"`
 	Left    *int                `json:"left,omitempty"`
 	Targets map[string][]string `json:"targets"`

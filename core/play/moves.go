@@ -6,7 +6,7 @@ import (
 	"keenmagpie/core/activity"
 )
 
-var doings = []string{"place", "drop", "lift", "undo", "reset", "check", "again", "restart", "hint", "timeUp"}
+var doings = []activity.Do{activity.DoPlace, activity.DoDrop, activity.DoLift, activity.DoUndo, activity.DoReset, activity.DoCheck, activity.DoAgain, activity.DoRestart, activity.DoHint, activity.DoTimeUp}
 
 // PackMoves writes the moves since a checkpoint short: base64url of a few bytes each. What
 // a host adds to moves, and a piece or a target that there is not, is left out.

@@ -52,7 +52,7 @@ import (
 type Move struct {
 	N      int         `json:"n" doc:"1, 2, …; a repeated number with the same body changes nothing"`
 	T      int64       `json:"t" doc:"Milliseconds since the start"`
-	Do     string      `json:"do" enum:"place,drop,lift,undo,reset,check,again,restart,hint,timeUp"`
+	Do     activity.Do `json:"do" enum:"place,drop,lift,undo,reset,check,again,restart,hint,timeUp"`
 	Piece  string      `json:"piece,omitempty"`
 	Target string      `json:"target,omitempty"`
 	Index  *int        `json:"index,omitempty"`
@@ -83,11 +83,25 @@ func (m Move) same(o Move) bool {
 // MostMoves is how many moves a sitting has at most; further ones are rejected.
 const MostMoves = 20_000
 
-// Phases of a sitting.
+// Phase is where a sitting is between its start and its end.
+type Phase string
+
 const (
-	Placing = "placing"
-	Paused  = "paused"
-	Done    = "done"
+	Placing Phase = "placing"
+	Paused  Phase = "paused" // checked, until the next attempt begins
+	Done    Phase = "done"
+)
+
+// What moves come to that place nothing; those that do, see [placing.Effect].
+const (
+	EffectChecked   placing.Effect = "checked"
+	EffectAgain     placing.Effect = "again"
+	EffectRestarted placing.Effect = "restarted"
+	EffectTimeUp    placing.Effect = "timeUp"
+	EffectHinted    placing.Effect = "hinted"
+	EffectUndone    placing.Effect = "undone"
+	EffectReset     placing.Effect = "reset"
+	EffectRepeated  placing.Effect = "repeated" // sent once more, and answered as before
 )
 
 // State is where a sitting stands. It shares what did not change with the state
@@ -97,7 +111,7 @@ type State struct {
 	Limit   int64 // milliseconds; 0 is none
 	N       int   // the last number used up
 	T       int64 // the latest time
-	Phase   string
+	Phase   Phase
 	Attempt int // under way, or the last judged
 	Now     *placing.Arrangement
 	Verdict *marks.Verdict // the last
@@ -138,7 +152,7 @@ type Kept struct {
 
 // Answer is what a move came to.
 type Answer struct {
-	Result  string
+	Result  placing.Effect
 	Reason  string
 	Target  string         // the target that was meant, where there was one
 	Verdict *marks.Verdict // when this move reached one
@@ -189,7 +203,7 @@ func (g *Game) OpenWithin(seed uint64, limit int64) *State {
 	}
 	g.begin(s)
 	t := turn{Game: g, was: s, s: s, piece: -1, target: -1}
-	t.give("opened")
+	t.give(activity.MomentOpened)
 	t.settle()
 	s.Opening, s.Standing = t.a.Replies, t.a.Replies
 	return s
@@ -200,7 +214,7 @@ func (g *Game) begin(s *State) {
 	s.Phase, s.Attempt, s.Now = Placing, 1, placing.New(g.Parts)
 	s.Verdict, s.Judged, s.Kept, s.Hints, s.before = nil, 0, nil, 0, nil
 	s.Dealt = len(s.Order)
-	if g.Doc.Play.Deal == "one" {
+	if g.Doc.Play.Deal == activity.DealOne {
 		s.Dealt = min(1, len(s.Order))
 	}
 	if g.each() {
@@ -208,7 +222,7 @@ func (g *Game) begin(s *State) {
 	}
 }
 
-func (g *Game) each() bool { return g.Doc.Play.Check == "each" }
+func (g *Game) each() bool { return g.Doc.Play.Check == activity.CheckingEach }
 
 // shuffled is the order in which the pieces are laid out and dealt: that of the
 // document, or shuffled by the seed (PCG with the pair (seed, 0), Fisher–Yates
@@ -247,7 +261,7 @@ func (g *Game) CanUndo(s *State) bool {
 
 // CanCheck reports whether a check would be let through.
 func (g *Game) CanCheck(s *State) bool {
-	return s.Phase == Placing && (g.Doc.Play.Check != "ask" || g.Doc.Play.CheckWhen == "any" || !g.couldPlace(s))
+	return s.Phase == Placing && (g.Doc.Play.Check != activity.CheckingAsk || g.Doc.Play.CheckWhen == activity.CheckWhenAny || !g.couldPlace(s))
 }
 
 // couldPlace reports whether something at home or loose could still be placed, or
@@ -270,15 +284,15 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 				break
 			}
 			a := e.answer
-			a.Result = "repeated"
+			a.Result = EffectRepeated
 			return before, a
 		}
 	}
 	if m.N != before.N+1 {
-		return before, Answer{Result: "rejected"}
+		return before, Answer{Result: placing.EffectRejected}
 	}
 	if m.N > MostMoves {
-		return before, Answer{Result: "rejected", Reason: "too-many-moves"}
+		return before, Answer{Result: placing.EffectRejected, Reason: "too-many-moves"}
 	}
 	after := *before
 	after.N = m.N
@@ -308,13 +322,13 @@ func (g *Game) Closed(s *State) *State {
 
 // Final is where a sitting stands, as a whole.
 type Final struct {
-	Phase    string `json:"phase"`
-	Outcome  string `json:"outcome,omitempty" doc:"Of the last verdict"`
-	Attempts int    `json:"attempts"`
-	Score    string `json:"score"`
-	Percent  string `json:"percent"`
-	Passed   bool   `json:"passed"`
-	Band     string `json:"band,omitempty"`
+	Phase    Phase            `json:"phase"`
+	Outcome  activity.Outcome `json:"outcome,omitempty" doc:"Of the last verdict"`
+	Attempts int              `json:"attempts"`
+	Score    string           `json:"score"`
+	Percent  string           `json:"percent"`
+	Passed   bool             `json:"passed"`
+	Band     string           `json:"band,omitempty"`
 }
 
 // Final sums the sitting up; without a verdict nothing is passed.
@@ -332,7 +346,7 @@ func (g *Game) Final(s *State) Final {
 // keep lets a verdict's score count, as the document says.
 func (g *Game) keep(s *State, j *marks.Judgement) {
 	rule := g.Doc.Marks.Keep
-	if s.Kept != nil && !g.each() && (rule == "first" || rule == "best" && s.Kept.Value.Cmp(j.Value) >= 0) {
+	if s.Kept != nil && !g.each() && (rule == activity.KeepFirst || rule == activity.KeepBest && s.Kept.Value.Cmp(j.Value) >= 0) {
 		return
 	}
 	s.Kept = &Kept{j.Value, j.Score, j.Percent}

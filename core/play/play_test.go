@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
 
@@ -55,7 +56,7 @@ func random(rnd *rand.Rand, g *play.Game, n int) play.Move {
 	case 1, 2:
 		m.Do, m.Piece = "undo", ""
 	case 3:
-		m.Do, m.Piece = []string{"check", "again", "reset", "hint", "restart", "timeUp"}[rnd.IntN(6)], ""
+		m.Do, m.Piece = []activity.Do{"check", "again", "reset", "hint", "restart", "timeUp"}[rnd.IntN(6)], ""
 	case 4, 5:
 		x, y := activity.U(rnd.IntN(120000)), activity.U(rnd.IntN(72000))
 		m.Do, m.X, m.Y = "drop", &x, &y
@@ -84,17 +85,17 @@ func shape(t *testing.T, g *play.Game, s *play.State) string {
 // repeated move, the last or an earlier one, changes nothing.
 func TestASittingIsAFold(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(7, 0))
-	seen := map[string]int{}
+	seen := map[placing.Effect]int{}
 	for i := range 120 {
 		g := game(t)
 		p := &g.Doc.Play
-		p.Check = []string{"ask", "each", "full", "none"}[i%4]
+		p.Check = []activity.Checking{"ask", "each", "full", "none"}[i%4]
 		p.Restart, p.Attempts = true, rnd.IntN(4)
-		p.WrongPieces = []string{"stay", "home"}[rnd.IntN(2)]
-		p.RightPieces = []string{"stay", "hold", "home"}[rnd.IntN(3)]
-		p.Deal = []string{"all", "one"}[rnd.IntN(2)]
-		p.OffTarget = []string{"home", "stay"}[rnd.IntN(2)]
-		p.Refusals = []string{"free", "count"}[rnd.IntN(2)]
+		p.WrongPieces = []activity.WrongPieces{"stay", "home"}[rnd.IntN(2)]
+		p.RightPieces = []activity.RightPieces{"stay", "hold", "home"}[rnd.IntN(3)]
+		p.Deal = []activity.Deal{"all", "one"}[rnd.IntN(2)]
+		p.OffTarget = []activity.OffTarget{"home", "stay"}[rnd.IntN(2)]
+		p.Refusals = []activity.Refusals{"free", "count"}[rnd.IntN(2)]
 		if rnd.IntN(4) == 0 {
 			p.TimeLimit = 60
 		}
@@ -121,7 +122,7 @@ func TestASittingIsAFold(t *testing.T) {
 			state = next
 		}
 	}
-	for _, r := range []string{"placed", "kept", "lifted", "loose", "undone", "reset", "checked", "again", "rejected", "hinted", "restarted", "timeUp"} {
+	for _, r := range []placing.Effect{"placed", "kept", "lifted", "loose", "undone", "reset", "checked", "again", "rejected", "hinted", "restarted", "timeUp"} {
 		if seen[r] == 0 {
 			t.Errorf("no move came out as %s: the test tests too little", r)
 		}
@@ -138,7 +139,7 @@ func TestUndoGoesBackToTheLastCheckAndNoFurther(t *testing.T) {
 		m.N = n
 		var a play.Answer
 		state, a = g.Move(state, m)
-		return a.Result
+		return string(a.Result)
 	}
 	do(play.Move{Do: "place", Piece: "chain", Target: "drivetrain"})
 	do(play.Move{Do: "check"})

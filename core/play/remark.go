@@ -1,5 +1,7 @@
 package play
 
+import "keenmagpie/core/placing"
+
 // Remarked is a sitting played again under another document.
 type Remarked struct {
 	Is Final
@@ -9,17 +11,17 @@ type Remarked struct {
 
 // Gone is a move that no longer does what it did.
 type Gone struct {
-	N      int    `json:"n"`
-	Was    string `json:"was"`
-	Is     string `json:"is"`
-	Reason string `json:"reason,omitempty"`
+	N      int            `json:"n"`
+	Was    placing.Effect `json:"was"`
+	Is     placing.Effect `json:"is"`
+	Reason string         `json:"reason,omitempty"`
 }
 
 // Remark plays a sitting's moves under another document than it was played with, and
 // says what its result becomes and which moves no longer apply: results are what each
 // move came to. limit is the time limit that its learner had, in milliseconds; below 0
 // it is the document's own. Cost: that of the sitting.
-func Remark(is *Game, seed uint64, limit int64, moves []Move, results []string) Remarked {
+func Remark(is *Game, seed uint64, limit int64, moves []Move, results []placing.Effect) Remarked {
 	state := is.Open(seed)
 	if limit >= 0 {
 		state = is.OpenWithin(seed, limit)

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
 
@@ -47,7 +48,7 @@ func run(t testing.TB, g *play.Game, moves ...string) []string {
 			fmt.Sscan(words[0][1:], &m.T)
 			words = words[1:]
 		}
-		m.Do = words[0]
+		m.Do = activity.Do(words[0])
 		if len(words) > 1 {
 			m.Piece = words[1]
 		}
@@ -61,7 +62,7 @@ func run(t testing.TB, g *play.Game, moves ...string) []string {
 		}
 		var a play.Answer
 		state, a = g.Move(state, m)
-		line := a.Result
+		line := string(a.Result)
 		if a.Reason != "" {
 			line += " " + a.Reason
 		}
@@ -70,7 +71,7 @@ func run(t testing.TB, g *play.Game, moves ...string) []string {
 			line += " [" + strings.Join(state.Now.Names()[target.ID], " ") + "]"
 		}
 		if a.Verdict != nil {
-			line += " " + a.Verdict.Outcome + " " + state.Kept.Score.Fixed()
+			line += " " + string(a.Verdict.Outcome) + " " + state.Kept.Score.Fixed()
 		}
 		for _, r := range a.Replies {
 			line += " +" + r.ID
@@ -381,7 +382,7 @@ func TestARemarkSaysWhatNoLongerApplies(t *testing.T) {
 		{"n":3,"t":3,"do":"place","piece":"c","target":"box"},{"n":4,"t":4,"do":"check"},{"n":5,"t":5,"do":"again"}]`), &moves); err != nil {
 		t.Fatal(err)
 	}
-	r := play.Remark(now, 1, -1, moves, []string{"placed", "placed", "placed", "checked", "again"})
+	r := play.Remark(now, 1, -1, moves, []placing.Effect{"placed", "placed", "placed", "checked", "again"})
 	if r.Is.Score != "10.00" || text(t, r.Gone) != `[{"n":1,"was":"placed","is":"refused","reason":"closed"},{"n":5,"was":"again","is":"rejected","reason":"not-allowed"}]` {
 		t.Errorf("%+v", r)
 	}
@@ -391,8 +392,8 @@ func TestARemarkSaysWhatNoLongerApplies(t *testing.T) {
 func TestARemarkKeepsTheLearnersTime(t *testing.T) {
 	was := board(t, `,"play":{"timeLimit":1000}`)
 	moves := []play.Move{{N: 1, T: 500, Do: "place", Piece: "a", Target: "box"}, {N: 2, T: 1400, Do: "check"}}
-	for limit, gone := range map[int64]string{1500: "checked", -1: "rejected"} {
-		r := play.Remark(was, 1, limit, moves, []string{"placed", gone})
+	for limit, gone := range map[int64]placing.Effect{1500: "checked", -1: "rejected"} {
+		r := play.Remark(was, 1, limit, moves, []placing.Effect{"placed", gone})
 		if ended := r.Is.Phase == play.Done; ended != (gone == "checked") || len(r.Gone) > 0 {
 			t.Errorf("within %d ms the check is %s: %+v", limit, gone, r)
 		}

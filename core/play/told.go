@@ -8,6 +8,7 @@ import (
 	"keenmagpie/core/answer"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/richtext"
 )
 
@@ -15,22 +16,22 @@ import (
 type Told struct {
 	N      int             `json:"n" doc:"The move it came with; 0 is before the first"`
 	Number int             `json:"number" doc:"Which of those that came with it"`
-	Tone   string          `json:"tone" enum:"right,near,wrong,plain"`
+	Tone   activity.Tone   `json:"tone" enum:"right,near,wrong,plain"`
 	Rich   []richtext.Node `json:"rich" nullable:"false"`
 	Clip
-	Spot   string         `json:"spot" enum:"edge,piece,target,card,frame,board"`
+	Spot   activity.Spot  `json:"spot" enum:"edge,piece,target,card,frame,board"`
 	Piece  string         `json:"piece,omitempty" doc:"The piece that it is about"`
 	Target string         `json:"target,omitempty"`
 	Frame  *geometry.Rect `json:"frame,omitempty"`
-	Until  string         `json:"until" enum:"move,check,closed,stays"`
+	Until  activity.Until `json:"until" enum:"move,check,closed,stays"`
 	Dim    bool           `json:"dim"`
 	Reopen bool           `json:"reopen" doc:"It can be opened again from its piece"`
 	// Points has what is pointed out: pieces, targets, and where scenery stands.
-	Points  *Points  `json:"points,omitempty"`
-	Offer   []string `json:"offer" nullable:"false"`
-	ShowKey bool     `json:"showKey"`
-	Layout  string   `json:"layout" enum:"above,beside,below" doc:"Where the picture stands to the text"`
-	Over    bool     `json:"over" doc:"It does not stand any more, and is only there to be opened again"`
+	Points  *Points            `json:"points,omitempty"`
+	Offer   []string           `json:"offer" nullable:"false"`
+	ShowKey bool               `json:"showKey"`
+	Layout  activity.SayLayout `json:"layout" enum:"above,beside,below" doc:"Where the picture stands to the text"`
+	Over    bool               `json:"over" doc:"It does not stand any more, and is only there to be opened again"`
 }
 
 // Clip is what goes with words: a picture and a sound.
@@ -68,26 +69,26 @@ type Key struct {
 // is kept for that.
 func (t *turn) stand() {
 	s, brought := t.s, t.a.Replies
-	if t.a.Result == "rejected" || t.a.Result == "repeated" {
+	if t.a.Result == placing.EffectRejected || t.a.Result == EffectRepeated {
 		return
 	}
 	type piece struct {
 		reply int
 		id    string
 	}
-	spots, again := map[string]bool{}, map[piece]bool{}
+	spots, again := map[activity.Spot]bool{}, map[piece]bool{}
 	for _, b := range brought {
 		spots[t.Doc.Replies[b.Number].Spot] = true
 		again[piece{b.Number, b.Piece}] = true
 	}
 	var left []Given
-	checked := t.a.Result == "checked" || t.a.Result == "timeUp" || t.a.Verdict != nil
+	checked := t.a.Result == EffectChecked || t.a.Result == EffectTimeUp || t.a.Verdict != nil
 	for _, g := range s.Standing {
 		r := &t.Doc.Replies[g.Number]
-		over := t.a.Result == "restarted" || r.Stays() == "move" || r.Stays() == "check" && checked || r.Stays() != "stays" && spots[r.Spot]
+		over := t.a.Result == EffectRestarted || r.Stays() == activity.UntilMove || r.Stays() == activity.UntilCheck && checked || r.Stays() != activity.UntilStays && spots[r.Spot]
 		again := again[piece{g.Number, g.Piece}]
 		g.Over = g.Over || over
-		if !g.Over || r.Reopen && g.Piece != "" && !again && t.a.Result != "restarted" {
+		if !g.Over || r.Reopen && g.Piece != "" && !again && t.a.Result != EffectRestarted {
 			left = append(left, g)
 		}
 	}
@@ -118,12 +119,12 @@ func (t *turn) points(r *activity.Reply) (out []string) {
 
 // Review lists the replies of a finished sitting that is looked at.
 func (g *Game) Review(s *State) []Given {
-	if s.Phase != Done || !g.book.Any("review") {
+	if s.Phase != Done || !g.book.Any(activity.MomentReview) {
 		return nil
 	}
 	after := *s
 	t := turn{Game: g, was: s, s: &after, piece: -1, target: -1}
-	t.give("review")
+	t.give(activity.MomentReview)
 	return t.a.Replies
 }
 
@@ -133,7 +134,7 @@ func (g *Game) told(standing []Given, names Names) []Told {
 	for _, x := range standing {
 		r := &g.Doc.Replies[x.Number]
 		one := Told{N: x.N, Number: x.At, Tone: r.Tone, Rich: Rich(x.Text, names), Spot: r.Spot, Frame: r.Frame, Until: r.Stays(), Dim: r.Dim,
-			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey, Layout: cmp.Or(r.Say.Layout, "above"),
+			Reopen: r.Reopen, Over: x.Over, Offer: slices.Clone(r.Offer), ShowKey: r.ShowKey, Layout: cmp.Or(r.Say.Layout, activity.SayLayoutAbove),
 			Clip: Clip{media(names, r.Say.Picture), r.Say.Alt, media(names, r.Say.Sound), r.Say.Transcript}}
 		if one.Offer == nil {
 			one.Offer = []string{}
@@ -182,7 +183,7 @@ func (g *Game) hintsTold(s *State, names Names) []HintTold {
 // verdict's solution, where it may be seen: a reply that stands shows it, or the
 // sitting is over and the review has it.
 func (g *Game) key(s *State, names Names) *Key {
-	review := s.Phase == Done && (g.Doc.Play.Review == "key" || g.Doc.Play.Review == "both")
+	review := s.Phase == Done && (g.Doc.Play.Review == activity.ReviewKey || g.Doc.Play.Review == activity.ReviewBoth)
 	if !review && !slices.ContainsFunc(s.Standing, func(x Given) bool { return !x.Over && g.Doc.Replies[x.Number].ShowKey }) {
 		return nil
 	}
@@ -219,7 +220,7 @@ func (g *Game) Beckons(piece string) Beckoning {
 	out := Beckoning{[]string{}, []string{}}
 	p, ok := g.Parts.Piece(piece)
 	how, tells := g.Doc.Play.Beckon, g.Doc.TellsOver()
-	if !ok || how == "none" && !tells {
+	if !ok || how == activity.BeckonNone && !tells {
 		return out
 	}
 	item := g.Parts.Pieces[p].Item
@@ -229,7 +230,7 @@ func (g *Game) Beckons(piece string) Beckoning {
 			out.Opens = append(out.Opens, id)
 		}
 		right := func(s *answer.Solution) bool { return s.RightCell(t, item) }
-		if how == "open" && open || how == "right" && slices.ContainsFunc(g.Judge.Solutions, right) {
+		if how == activity.BeckonOpen && open || how == activity.BeckonRight && slices.ContainsFunc(g.Judge.Solutions, right) {
 			out.Targets = append(out.Targets, id)
 		}
 	}

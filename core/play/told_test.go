@@ -156,11 +156,12 @@ func TestFactsOfASituation(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, c := range []struct {
-		name, moment string
-		in           [2]int // where Axle and Bell are
-		attempt      int
-		placed       *reply.Placement
-		want         string
+		name    string
+		moment  activity.Moment
+		in      [2]int // where Axle and Bell are
+		attempt int
+		placed  *reply.Placement
+		want    string
 	}{
 		{"all correct", "checked", [2]int{0, 1}, 1, nil, "everything is correct"},
 		{"one target right", "checked", [2]int{0, activity.Home}, 1, nil, "One is correct, Two is not correct"},

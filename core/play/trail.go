@@ -3,6 +3,7 @@ package play
 import (
 	"strconv"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/reply"
@@ -31,25 +32,25 @@ type Step struct {
 	//	score            Verdict, Lacking, how it was put together (Entries), Share, Hints
 	//	reply            one that was looked at, and why it was given or not
 	//	finished         by the reply named in Why
-	Code     string         `json:"code"`
-	Why      string         `json:"why,omitempty"`
-	Piece    string         `json:"piece,omitempty"`
-	Item     string         `json:"item,omitempty"`
-	Target   string         `json:"target,omitempty"`
-	Field    string         `json:"field,omitempty" doc:"JSON pointer into the document"`
-	Pieces   []string       `json:"pieces,omitempty"`
-	Index    *int           `json:"index,omitempty"`
-	Solution *int           `json:"solution,omitempty"`
-	Holds    int            `json:"holds,omitempty"`
-	Charge   int            `json:"charge,omitempty"`
-	Lacking  int            `json:"lacking,omitempty" doc:"Pieces that are still to come for everything to be right"`
-	Verdict  *marks.Verdict `json:"verdict,omitempty"`
-	Entries  []marks.Entry  `json:"entries,omitempty"`
-	Share    int            `json:"share,omitempty"`
-	Hints    int            `json:"hints,omitempty"`
-	Text     string         `json:"text,omitempty"`
-	Moment   string         `json:"moment,omitempty"`
-	Reply    *reply.Tried   `json:"reply,omitempty"`
+	Code     string          `json:"code"`
+	Why      string          `json:"why,omitempty"`
+	Piece    string          `json:"piece,omitempty"`
+	Item     string          `json:"item,omitempty"`
+	Target   string          `json:"target,omitempty"`
+	Field    string          `json:"field,omitempty" doc:"JSON pointer into the document"`
+	Pieces   []string        `json:"pieces,omitempty"`
+	Index    *int            `json:"index,omitempty"`
+	Solution *int            `json:"solution,omitempty"`
+	Holds    int             `json:"holds,omitempty"`
+	Charge   int             `json:"charge,omitempty"`
+	Lacking  int             `json:"lacking,omitempty" doc:"Pieces that are still to come for everything to be right"`
+	Verdict  *marks.Verdict  `json:"verdict,omitempty"`
+	Entries  []marks.Entry   `json:"entries,omitempty"`
+	Share    int             `json:"share,omitempty"`
+	Hints    int             `json:"hints,omitempty"`
+	Text     string          `json:"text,omitempty"`
+	Moment   activity.Moment `json:"moment,omitempty"`
+	Reply    *reply.Tried    `json:"reply,omitempty"`
 }
 
 // Explain does a move as [Game.Move] does, and tells why it came out so.
@@ -79,7 +80,7 @@ func (t *turn) explainMove(r placing.Result) {
 		s.Code = code
 		t.note(s)
 	}
-	if t.m.Do == "drop" {
+	if t.m.Do == activity.DoDrop {
 		if t.target >= 0 {
 			s.Field, s.Why = "/play/hit", t.Doc.Play.Hit.Rule
 			say("hit")
@@ -89,7 +90,7 @@ func (t *turn) explainMove(r placing.Result) {
 		s.Why, s.Field = "", ""
 	}
 	switch r.Result {
-	case "refused":
+	case placing.EffectRefused:
 		if r.Reason == "closed" {
 			s.Field = t.targetField("lets")
 			say("turnedAway")
@@ -97,7 +98,7 @@ func (t *turn) explainMove(r placing.Result) {
 		}
 		s.Field, s.Holds = t.targetField("holds"), t.Doc.Targets[t.target].Holds
 		say("full")
-	case "kept":
+	case placing.EffectKept:
 		if r.Changed {
 			index := t.s.Now.Index(t.piece)
 			s.Index = &index
@@ -105,11 +106,11 @@ func (t *turn) explainMove(r placing.Result) {
 		} else {
 			say("already")
 		}
-	case "lifted":
+	case placing.EffectLifted:
 		say("home")
-	case "loose":
+	case placing.EffectLoose:
 		say("loose")
-	case "placed":
+	case placing.EffectPlaced:
 		s.Field = t.targetField("lets")
 		say("letIn")
 		t.explainPlaced()
@@ -136,7 +137,7 @@ func (t *turn) explainPlaced() {
 // explainJudged tells what a placement is worth as the board stands: the piece
 // itself, others that became right or wrong with it, and the count.
 func (t *turn) explainJudged() {
-	if t.note == nil || t.moved.Result == "refused" {
+	if t.note == nil || t.moved.Result == placing.EffectRefused {
 		return
 	}
 	j := t.judge()

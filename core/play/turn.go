@@ -1,6 +1,7 @@
 package play
 
 import (
+	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/reply"
@@ -30,7 +31,7 @@ func (t *turn) step(s Step) {
 
 // reject ends the move with nothing changed. why is for the trail.
 func (t *turn) reject(reason, why string) {
-	t.a.Result, t.a.Reason = "rejected", reason
+	t.a.Result, t.a.Reason = placing.EffectRejected, reason
 	t.step(Step{Code: "rejected", Why: why, Piece: t.m.Piece, Target: t.m.Target})
 }
 
@@ -44,7 +45,7 @@ func (t *turn) run() {
 	if !t.known() {
 		return
 	}
-	if t.m.Do != "timeUp" && t.s.Limit > 0 && at > t.s.Limit {
+	if t.m.Do != activity.DoTimeUp && t.s.Limit > 0 && at > t.s.Limit {
 		if t.m.T <= t.s.Limit { // made in time, and received when that counts no more
 			t.reject("too-late", "tooLate")
 			return
@@ -53,13 +54,13 @@ func (t *turn) run() {
 		return
 	}
 	switch t.m.Do {
-	case "restart":
+	case activity.DoRestart:
 		t.restart()
-	case "again":
+	case activity.DoAgain:
 		t.again()
-	case "timeUp":
+	case activity.DoTimeUp:
 		t.timeUp()
-	case "place", "drop", "lift", "undo", "reset", "check", "hint":
+	case activity.DoPlace, activity.DoDrop, activity.DoLift, activity.DoUndo, activity.DoReset, activity.DoCheck, activity.DoHint:
 		if t.s.Phase != Placing {
 			t.reject(notAllowed, "phase")
 			return
@@ -75,7 +76,7 @@ const notAllowed = "not-allowed"
 // known finds the piece and the target that a move names, before anything else is
 // asked, so that the reason is the same in every phase.
 func (t *turn) known() bool {
-	if t.m.Do == "place" || t.m.Do == "drop" || t.m.Do == "lift" {
+	if t.m.Do == activity.DoPlace || t.m.Do == activity.DoDrop || t.m.Do == activity.DoLift {
 		p, ok := t.Parts.Piece(t.m.Piece)
 		if !ok {
 			t.reject("unknown-piece", "piece")
@@ -83,7 +84,7 @@ func (t *turn) known() bool {
 		}
 		t.piece = p
 	}
-	if t.m.Do == "place" {
+	if t.m.Do == activity.DoPlace {
 		target, ok := t.Parts.Target(t.m.Target)
 		if !ok {
 			t.reject("unknown-target", "target")
@@ -98,21 +99,21 @@ func (t *turn) known() bool {
 // placement is judged where each is, a full board is checked, a sitting where
 // nothing is left to do ends.
 func (t *turn) placing() {
-	could := t.Doc.Play.Check == "full" && t.couldPlace(t.was)
+	could := t.Doc.Play.Check == activity.CheckingFull && t.couldPlace(t.was)
 	switch t.m.Do {
-	case "check":
+	case activity.DoCheck:
 		t.check()
 		return
-	case "undo":
+	case activity.DoUndo:
 		t.undo()
-	case "reset":
+	case activity.DoReset:
 		t.reset()
-	case "hint":
+	case activity.DoHint:
 		t.hint()
 	default:
 		t.movePiece()
 	}
-	if t.a.Result == "rejected" {
+	if t.a.Result == placing.EffectRejected {
 		return
 	}
 	t.deal()
@@ -121,14 +122,14 @@ func (t *turn) placing() {
 		t.endIfValid()
 	case could && t.putDown() && !t.couldPlace(t.s):
 		t.step(Step{Code: "allPlaced"})
-		t.lastWord("checked")
+		t.lastWord(activity.MomentChecked)
 	}
 	t.settle()
 }
 
 // putDown reports whether the move put a piece into a target.
 func (t *turn) putDown() bool {
-	return t.a.Result == "placed" || t.a.Result == "hinted" && t.piece >= 0
+	return t.a.Result == placing.EffectPlaced || t.a.Result == EffectHinted && t.piece >= 0
 }
 
 // movePiece does place, drop and lift.
@@ -140,21 +141,21 @@ func (t *turn) movePiece() {
 	case !t.s.HasAppeared(t.piece):
 		t.reject(notAllowed, "notDealt")
 		return
-	case t.m.Do == "drop" && (t.m.X == nil || t.m.Y == nil):
+	case t.m.Do == activity.DoDrop && (t.m.X == nil || t.m.Y == nil):
 		t.reject("no-place", "place")
 		return
 	}
 	now := t.s.Now.Clone()
 	var r placing.Result
 	switch t.m.Do {
-	case "place":
+	case activity.DoPlace:
 		r = now.Place(t.piece, t.target, t.m.Index, t.m.N)
-	case "lift":
+	case activity.DoLift:
 		r = now.Lift(t.piece)
 	default:
 		r, t.target = now.Drop(t.piece, *t.m.X, *t.m.Y, t.m.N)
 	}
-	if r.Result == "rejected" {
+	if r.Result == placing.EffectRejected {
 		t.reject(r.Reason, "home")
 		return
 	}
@@ -171,14 +172,14 @@ func (t *turn) movePiece() {
 	if t.each() {
 		t.judgePlacement(r)
 	}
-	if t.moved.Result != "refused" && !t.each() && (t.book.Any("placed") || t.note != nil) {
+	if t.moved.Result != placing.EffectRefused && !t.each() && (t.book.Any(activity.MomentPlaced) || t.note != nil) {
 		t.moved.Right = t.judge().Seen().Right[t.piece]
 	}
 	t.explainJudged()
 	if !t.goesHomeAgain() {
 		t.deal() // before replies, which may ask what is left at home
 	}
-	t.give("placed")
+	t.give(activity.MomentPlaced)
 	t.afterWrong()
 }
 
@@ -221,7 +222,7 @@ func (t *turn) undo() {
 	}
 	back := t.s.before
 	t.s.Now, t.s.before = back.now, back.before
-	t.a.Result = "undone"
+	t.a.Result = EffectUndone
 	t.step(Step{Code: "undone"})
 }
 
@@ -232,12 +233,12 @@ func (t *turn) reset() {
 	}
 	now := t.s.Now.Clone()
 	t.moveTo(now, now.Reset())
-	t.a.Result = "reset"
+	t.a.Result = EffectReset
 	t.step(Step{Code: "reset"})
 }
 
 // give lets replies of a moment be given.
-func (t *turn) give(moment string) {
+func (t *turn) give(moment activity.Moment) {
 	if !t.book.Any(moment) {
 		return
 	}
@@ -245,7 +246,7 @@ func (t *turn) give(moment string) {
 		Moment: moment, Arrangement: t.s.Now, Judgement: t.judge(), Dealt: t.s.HasAppeared,
 		Attempt: t.s.Attempt, Left: reply.Unlimited,
 	}
-	if moment == "placed" {
+	if moment == activity.MomentPlaced {
 		s.Placement = t.moved
 	}
 	if left, limited := t.Left(t.s); limited {

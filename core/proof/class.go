@@ -74,7 +74,7 @@ func Simulate(game *play.Game, who Learners, watch func(done int) bool) Class {
 		total += percent
 		c.Scores[min(10, max(0, int(percent)/1000))]++
 		c.Attempts[final.Attempts]++
-		if final.Outcome == "right" {
+		if final.Outcome == activity.OutcomeRight {
 			c.Right++
 		}
 		if final.Passed {
@@ -139,7 +139,7 @@ func (l *learner) do(m play.Move) play.Answer {
 	var a play.Answer
 	l.state, a = l.game.Move(l.state, m)
 	l.hear(a.Replies)
-	if l.keep && a.Result != "rejected" {
+	if l.keep && a.Result != placing.EffectRejected {
 		l.moves = append(l.moves, m)
 	}
 	return a
@@ -173,22 +173,22 @@ func (l *learner) play() {
 	for range mostChecks {
 		l.place()
 		if l.state.Phase == play.Placing {
-			if a := l.do(play.Move{Do: "check"}); a.Result == "rejected" {
+			if a := l.do(play.Move{Do: activity.DoCheck}); a.Result == placing.EffectRejected {
 				l.crowd()
-				l.do(play.Move{Do: "check"})
+				l.do(play.Move{Do: activity.DoCheck})
 			}
 		}
 		if l.state.Phase != play.Paused {
 			return
 		}
 		l.learn(l.state.Verdict.Wrong)
-		l.do(play.Move{Do: "again"})
+		l.do(play.Move{Do: activity.DoAgain})
 	}
 }
 
 // learn remembers what was judged wrong, where it shows.
 func (l *learner) learn(wrong []string) {
-	if l.game.Doc.Play.Show == "never" {
+	if l.game.Doc.Play.Show == activity.ShowNever {
 		return
 	}
 	for _, id := range wrong {
@@ -223,19 +223,19 @@ func (l *learner) place() {
 			t := l.choose(p, item)
 			if t < 0 {
 				if at >= 0 {
-					l.do(play.Move{Do: "lift", Piece: l.game.Parts.Pieces[p].ID})
+					l.do(play.Move{Do: activity.DoLift, Piece: l.game.Parts.Pieces[p].ID})
 				}
 				break
 			}
-			m := play.Move{Do: "place", Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID}
+			m := play.Move{Do: activity.DoPlace, Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID}
 			put := placement{item, t, -1}
 			if l.game.Doc.Targets[t].Ordered {
 				put.index = l.index(p, item, t)
 				m.Index = &put.index
 			}
 			a := l.do(m)
-			if a.Verdict != nil && slices.Contains(a.Verdict.Wrong, m.Piece) || a.Result == "refused" && a.Reason == "closed" ||
-				l.game.Doc.Play.Check == "each" && l.state.Now.Where[p] != t {
+			if a.Verdict != nil && slices.Contains(a.Verdict.Wrong, m.Piece) || a.Result == placing.EffectRefused && a.Reason == "closed" ||
+				l.game.Doc.Play.Check == activity.CheckingEach && l.state.Now.Where[p] != t {
 				l.wrong[put] = true
 			}
 			if l.state.Phase != play.Placing || l.state.Now.Where[p] == t && !l.wrong[put] {
@@ -291,7 +291,7 @@ func (l *learner) crowd() {
 	for _, p := range order {
 		for t := range l.game.Doc.Targets {
 			if l.state.Now.Where[p] < 0 && l.state.HasAppeared(p) && l.game.Parts.LetsIn(t, l.game.Parts.Pieces[p].Item) && l.state.Now.Room(t) {
-				l.do(play.Move{Do: "place", Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID})
+				l.do(play.Move{Do: activity.DoPlace, Piece: l.game.Parts.Pieces[p].ID, Target: l.game.Doc.Targets[t].ID})
 			}
 		}
 	}

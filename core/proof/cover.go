@@ -7,6 +7,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
 )
@@ -38,8 +39,8 @@ type Example struct {
 
 // Silence is a check that is followed by no reply.
 type Silence struct {
-	Outcome string `json:"outcome"`
-	Last    bool   `json:"last"` // no attempt was left
+	Outcome activity.Outcome `json:"outcome"`
+	Last    bool             `json:"last"` // no attempt was left
 	// Some says that others which come out so do get a reply.
 	Some    bool     `json:"some"`
 	Example *Example `json:"example"`
@@ -79,7 +80,7 @@ func (p *Proof) Cover() Cover {
 		this.Given = this.Example != nil
 		out.Replies = append(out.Replies, this)
 	}
-	for _, outcome := range []string{"right", "part", "wrong"} {
+	for _, outcome := range []activity.Outcome{activity.OutcomeRight, activity.OutcomePart, activity.OutcomeWrong} {
 		for _, last := range []bool{false, true} {
 			key := silence{outcome, last}
 			if e := c.silent[key]; e != nil {
@@ -124,11 +125,11 @@ func (p *Proof) CoverFindings() []Finding {
 
 // silent tells of checks after which nothing is said: all that come out so, or some.
 func (f *finder) silent(s Silence) {
-	outcome := map[string]string{"right": "all correct", "part": "partly correct", "wrong": "all wrong"}[s.Outcome]
+	outcome := map[activity.Outcome]string{activity.OutcomeRight: "all correct", activity.OutcomePart: "partly correct", activity.OutcomeWrong: "all wrong"}[s.Outcome]
 	code, severity, message := "outcome-silent", info, "After a check that is "+outcome+", no reply is given"
 	if s.Last {
 		code, message = "attempts-silent", "When the last attempt is "+outcome+", no reply is given"
-		if s.Outcome != "right" {
+		if s.Outcome != activity.OutcomeRight {
 			severity = warn
 		}
 	}
@@ -183,7 +184,7 @@ func shortened(game *play.Game, reply string, moves []play.Move) []play.Move {
 		for i, m := range moves {
 			m.N = i + 1
 			var a play.Answer
-			if state, a = game.Move(state, m); a.Result == "rejected" {
+			if state, a = game.Move(state, m); a.Result == placing.EffectRejected {
 				return false
 			}
 			replies = a.Replies

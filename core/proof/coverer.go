@@ -4,6 +4,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
@@ -15,7 +16,7 @@ const (
 )
 
 type silence struct {
-	outcome string
+	outcome activity.Outcome
 	last    bool
 }
 
@@ -42,8 +43,8 @@ func newCoverer(p *Proof, game *play.Game) *coverer {
 		if !r.Off {
 			c.wanted++
 		}
-		c.placed = c.placed || r.Moment == "placed" && !r.Off || p.doc.Play.Check == "each"
-		c.speaking = c.speaking || r.Moment == "checked" || r.Moment == "done" || r.Moment == "timeUp"
+		c.placed = c.placed || r.Moment == activity.MomentPlaced && !r.Off || p.doc.Play.Check == activity.CheckingEach
+		c.speaking = c.speaking || r.Moment == activity.MomentChecked || r.Moment == activity.MomentDone || r.Moment == activity.MomentTimeUp
 	}
 	return c
 }
@@ -94,11 +95,11 @@ func (c *coverer) tired() bool { return c.tries > coverTries || c.ctx.Err() != n
 func (c *coverer) do(s sitting, m play.Move) (sitting, play.Answer) {
 	c.moves++
 	m.N, m.T = s.state.N+1, s.state.T
-	if m.Do == "timeUp" {
+	if m.Do == activity.DoTimeUp {
 		m.T = int64(c.doc.Play.TimeLimit)
 	}
 	state, answer := c.game.Move(s.state, m)
-	if answer.Result == "rejected" {
+	if answer.Result == placing.EffectRejected {
 		return s, answer
 	}
 	s = sitting{state, &made{m, s.last}}
@@ -131,10 +132,10 @@ func (c *coverer) arranged(s sitting, a *placing.Arrangement) sitting {
 		}
 		id := c.parts.Pieces[p].ID
 		if t < 0 {
-			s, _ = c.do(s, play.Move{Do: "lift", Piece: id})
+			s, _ = c.do(s, play.Move{Do: activity.DoLift, Piece: id})
 			return
 		}
-		m := play.Move{Do: "place", Piece: id, Target: c.doc.Targets[t].ID}
+		m := play.Move{Do: activity.DoPlace, Piece: id, Target: c.doc.Targets[t].ID}
 		if c.doc.Targets[t].Ordered {
 			at := 0
 			for _, x := range s.state.Now.In[t] {
@@ -175,7 +176,7 @@ func (c *coverer) reordered(s sitting, a *placing.Arrangement, target int) sitti
 		return s
 	}
 	for _, p := range stay {
-		s, _ = c.do(s, play.Move{Do: "lift", Piece: c.parts.Pieces[p].ID})
+		s, _ = c.do(s, play.Move{Do: activity.DoLift, Piece: c.parts.Pieces[p].ID})
 	}
 	return s
 }
@@ -188,16 +189,16 @@ func (c *coverer) later(s sitting, n int) (out sitting, ok bool) {
 		}
 		was := s.state.N
 		if s.state.Phase == play.Paused {
-			s, _ = c.do(s, play.Move{Do: "again"})
+			s, _ = c.do(s, play.Move{Do: activity.DoAgain})
 			continue
 		}
-		if c.doc.Play.Check == "each" {
+		if c.doc.Play.Check == activity.CheckingEach {
 			s = c.oneWrong(s)
 		} else {
 			if !c.game.CanCheck(s.state) {
 				s = c.arranged(s, allWrong(c.parts, c.solutions))
 			}
-			s, _ = c.do(s, play.Move{Do: "check"})
+			s, _ = c.do(s, play.Move{Do: activity.DoCheck})
 		}
 		if s.state.N == was {
 			break
@@ -214,7 +215,7 @@ func (c *coverer) oneWrong(s sitting) sitting {
 		}
 		for t := range c.doc.Targets {
 			if item := c.parts.Pieces[p].Item; c.parts.LetsIn(t, item) && !rightSomewhere(c.solutions, t, item) && s.state.Now.Room(t) {
-				s, _ = c.do(s, play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID})
+				s, _ = c.do(s, play.Move{Do: activity.DoPlace, Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID})
 				return s
 			}
 		}
@@ -262,7 +263,7 @@ func (c *coverer) everything() {
 	}
 	s := c.open()
 	for range c.doc.Hints {
-		s, _ = c.do(s, play.Move{Do: "hint"})
+		s, _ = c.do(s, play.Move{Do: activity.DoHint})
 	}
 }
 
@@ -286,9 +287,9 @@ func nearest(boards []sitting, a *placing.Arrangement) sitting {
 // ended checks, or lets the time run out.
 func (c *coverer) ended(s sitting) {
 	if s.state.Phase == play.Placing {
-		c.do(s, play.Move{Do: "check"})
+		c.do(s, play.Move{Do: activity.DoCheck})
 		if c.doc.Play.TimeLimit > 0 {
-			c.do(s, play.Move{Do: "timeUp"})
+			c.do(s, play.Move{Do: activity.DoTimeUp})
 		}
 	}
 }

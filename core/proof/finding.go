@@ -10,8 +10,8 @@ import (
 
 // Finding is something that should be looked at.
 type Finding struct {
-	Code     string `json:"code"`
-	Severity string `json:"severity" enum:"stop,warn,info"`
+	Code     string   `json:"code"`
+	Severity Severity `json:"severity" enum:"stop,warn,info"`
 	// Parts are the ids of all that it is about: items, targets, scenery, replies.
 	Parts   []string `json:"parts"`
 	Message string   `json:"message"`
@@ -23,11 +23,13 @@ type Finding struct {
 	mends   []func(*activity.Doc)
 }
 
-// How much a finding matters: stop is in the way of a release.
+// Severity is how much a finding matters.
+type Severity string
+
 const (
-	stop = "stop"
-	warn = "warn"
-	info = "info"
+	stop Severity = "stop" // it is in the way of a release
+	warn Severity = "warn"
+	info Severity = "info"
 )
 
 // finder collects findings.
@@ -39,7 +41,7 @@ type finder struct {
 // about is what a finding concerns.
 type about struct{ items, targets, scenery, replies []string }
 
-func (f *finder) add(code, severity string, at about, message, label string, mend func(*activity.Doc)) {
+func (f *finder) add(code string, severity Severity, at about, message, label string, mend func(*activity.Doc)) {
 	parts := slices.Concat(at.items, at.targets, at.scenery, at.replies)
 	if parts == nil {
 		parts = []string{}
@@ -103,7 +105,7 @@ func (p *Proof) Findings() []Finding {
 	f.places()
 	f.illegible()
 	f.contrast()
-	rank := map[string]int{stop: 0, warn: 1, info: 2}
+	rank := map[Severity]int{stop: 0, warn: 1, info: 2}
 	slices.SortStableFunc(f.out, func(a, b Finding) int { return rank[a.Severity] - rank[b.Severity] })
 	return f.out
 }

@@ -185,11 +185,11 @@ func (f *finder) lanes() {
 func (f *finder) bouncing() {
 	play := &f.doc.Play
 	all := activity.Selector{All: true}
-	if play.Check == "each" && play.Attempts == 0 && play.WrongPieces == "home" {
+	if play.Check == activity.CheckingEach && play.Attempts == 0 && play.WrongPieces == activity.WrongPiecesHome {
 		f.add("all-by-trying", info, about{}, "Wrong pieces return immediately with unlimited tries, so learners can find the answer by trial and error.", "", nil)
 		return
 	}
-	if play.Attempts > 0 && play.Check == "each" && play.Refusals == "count" || len(f.doc.Targets) < 2 {
+	if play.Attempts > 0 && play.Check == activity.CheckingEach && play.Refusals == activity.RefusalsCount || len(f.doc.Targets) < 2 {
 		return
 	}
 	away := false
@@ -229,7 +229,7 @@ func (f *finder) everythingIn() {
 				d.Items[i].Penalty = max(1, d.Items[i].Penalty)
 			}
 		})
-	f.or("Give marks for the whole alone", func(d *activity.Doc) { d.Marks.By = "whole" })
+	f.or("Give marks for the whole alone", func(d *activity.Doc) { d.Marks.By = activity.ByWhole })
 }
 
 // tags finds selectors that wait for a tag that nobody has.
@@ -278,9 +278,9 @@ func (f *finder) tags() {
 // playing finds rules of play that do not go together.
 func (f *finder) playing() {
 	play := &f.doc.Play
-	if play.Beckon == "right" {
+	if play.Beckon == activity.BeckonRight {
 		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is correct show themselves: the answer is given away.",
-			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = "open" })
+			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = activity.BeckonOpen })
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {
 		f.add("no-extension", warn, about{}, "The time limit allows no extra time.",
@@ -301,7 +301,7 @@ func (f *finder) playing() {
 		if !slices.Contains(r.Offer, "again") {
 			continue
 		}
-		if r.Moment != "done" && r.Moment != "timeUp" && !(play.Attempts == 1 && r.Moment == "checked") {
+		if r.Moment != activity.MomentDone && r.Moment != activity.MomentTimeUp && !(play.Attempts == 1 && r.Moment == activity.MomentChecked) {
 			continue
 		}
 		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers another try when there is none left.", r.ID),

@@ -3,6 +3,7 @@ package proof_test
 import (
 	"testing"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
@@ -37,7 +38,7 @@ func TestOneOfThreeKits(t *testing.T) {
 	for _, c := range []struct {
 		name     string
 		in       []string
-		outcome  string
+		outcome  activity.Outcome
 		solution int
 	}{
 		{"the second kit", kits[1], "right", 1},

@@ -161,7 +161,7 @@ func (f *finder) places() {
 		t := &f.doc.Targets[i]
 		at := about{targets: []string{t.ID}}
 		box := placing.Shape(t).Box
-		polygon := t.Shape == "polygon"
+		polygon := t.Shape == activity.ShapePolygon
 		if box.W < smallest || box.H < smallest {
 			mends, mend := "Make it 24", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
@@ -204,11 +204,11 @@ func labelBox(t *activity.Target) (geometry.Rect, bool) {
 	const height = 2600
 	width := activity.U(len([]rune(t.Label.Text))*850 + 1700)
 	switch {
-	case t.Label.Text == "" || t.Shows == "never":
+	case t.Label.Text == "" || t.Shows == activity.ShowsNever:
 		return geometry.Rect{}, false
-	case t.Label.Side == "above":
+	case t.Label.Side == activity.SideAbove:
 		return geometry.Rect{X: t.Frame.X + 800, Y: t.Frame.Y - height/2, W: width, H: height}, true
-	case t.Label.Side == "below":
+	case t.Label.Side == activity.SideBelow:
 		return geometry.Rect{X: t.Frame.X + 800, Y: t.Frame.Y + t.Frame.H - height/2, W: width, H: height}, true
 	}
 	return geometry.Rect{}, false

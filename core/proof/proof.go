@@ -166,7 +166,7 @@ func (p *Proof) everythingIn() *EverythingIn {
 				continue
 			}
 			j := game.Judge.Judge(a, marks.Now{Attempt: 1}, nil)
-			if best == nil || j.Value.Cmp(best.Value) > 0 || j.Value == best.Value && j.Outcome == "right" {
+			if best == nil || j.Value.Cmp(best.Value) > 0 || j.Value == best.Value && j.Outcome == activity.OutcomeRight {
 				best = j
 			}
 		}
@@ -174,7 +174,7 @@ func (p *Proof) everythingIn() *EverythingIn {
 	if best == nil {
 		return nil
 	}
-	return &EverythingIn{best.Percent.Fixed(), best.Outcome == "right", best.Fraction.Cmp(exact.Int(1)) >= 0}
+	return &EverythingIn{best.Percent.Fixed(), best.Outcome == activity.OutcomeRight, best.Fraction.Cmp(exact.Int(1)) >= 0}
 }
 
 // Count is how many valid arrangements there are, or at least are.

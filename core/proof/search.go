@@ -179,29 +179,29 @@ func (c *coverer) repair(f fact, a *placing.Arrangement, j *marks.Judgement) {
 			a.Home(a.In[t][0].Piece)
 		}
 		c.move(a, piece, t)
-	case f.Item != "" && f.Is == "home":
+	case f.Item != "" && f.Is == activity.IsHome:
 		c.move(a, piece, activity.Home)
 	case f.Item != "":
-		c.move(a, piece, c.whereIt(f.Is == "right", solution.RightCell, piece))
+		c.move(a, piece, c.whereIt(f.Is == activity.IsRight, solution.RightCell, piece))
 	case f.Target != "":
 		t, _ := c.parts.Target(f.Target)
 		for len(a.In[t]) > 0 {
 			a.Home(a.In[t][0].Piece)
 		}
-		if f.Is == "empty" {
+		if f.Is == activity.IsEmpty {
 			return
 		}
 		w := solution.Witness()
 		for _, x := range w.In[t] {
-			if f.Is == "right" || f.Is == "part" && len(a.In[t]) == 0 {
+			if f.Is == activity.IsRight || f.Is == activity.IsPart && len(a.In[t]) == 0 {
 				c.move(a, x.Piece, t)
-				if a.Where[x.Piece] == t && f.Is == "right" { // as the solution has it
+				if a.Where[x.Piece] == t && f.Is == activity.IsRight { // as the solution has it
 					a.Home(x.Piece)
 					a.Insert(x.Piece, t, len(a.In[t]), len(a.Where))
 				}
 			}
 		}
-		if f.Is == "wrong" || f.Is == "part" && c.rnd.IntN(2) == 0 {
+		if f.Is == activity.IsWrong || f.Is == activity.IsPart && c.rnd.IntN(2) == 0 {
 			for range len(c.parts.Pieces) {
 				p := c.rnd.IntN(len(c.parts.Pieces))
 				if !solution.RightCell(t, c.parts.Pieces[p].Item) && c.parts.LetsIn(t, c.parts.Pieces[p].Item) {
@@ -210,9 +210,9 @@ func (c *coverer) repair(f fact, a *placing.Arrangement, j *marks.Judgement) {
 				}
 			}
 		}
-	case f.RightCount != nil, f.Percent != nil, f.Outcome == "right", f.Outcome == "part", f.Solution != nil, f.MissingCount != nil:
+	case f.RightCount != nil, f.Percent != nil, f.Outcome == activity.OutcomeRight, f.Outcome == activity.OutcomePart, f.Solution != nil, f.MissingCount != nil:
 		c.move(a, piece, solution.Witness().Where[piece])
-	case f.WrongCount != nil, f.Outcome == "wrong":
+	case f.WrongCount != nil, f.Outcome == activity.OutcomeWrong:
 		c.move(a, piece, c.whereIt(c.rnd.IntN(2) == 0, solution.RightCell, piece))
 	case f.HomeCount != nil && a.Where[piece] >= 0:
 		c.move(a, piece, activity.Home)
@@ -238,13 +238,13 @@ func (c *coverer) whereIt(right bool, cell func(target, item int) bool, piece in
 // played makes the moment come at which a reply may be given.
 func (c *coverer) played(r *activity.Reply, facts []fact, start sitting, a *placing.Arrangement) {
 	switch r.Moment {
-	case "placed":
+	case activity.MomentPlaced:
 		// Each piece in turn is the last to be placed.
 		for _, last := range c.lastPlaced(facts, a) {
 			before := a.Clone()
 			before.Home(last[0])
 			s := c.arranged(start, before)
-			m := play.Move{Do: "place", Piece: c.parts.Pieces[last[0]].ID, Target: c.doc.Targets[last[1]].ID}
+			m := play.Move{Do: activity.DoPlace, Piece: c.parts.Pieces[last[0]].ID, Target: c.doc.Targets[last[1]].ID}
 			if a.Where[last[0]] == last[1] && c.doc.Targets[last[1]].Ordered {
 				at := a.Index(last[0])
 				m.Index = &at
@@ -255,10 +255,10 @@ func (c *coverer) played(r *activity.Reply, facts []fact, start sitting, a *plac
 			}
 			c.do(s, m)
 		}
-	case "hinted":
+	case activity.MomentHinted:
 		s := c.arranged(start, a)
 		for range c.doc.Hints {
-			s, _ = c.do(s, play.Move{Do: "hint"})
+			s, _ = c.do(s, play.Move{Do: activity.DoHint})
 		}
 	default:
 		c.ended(c.arranged(start, a))
@@ -275,7 +275,7 @@ func (c *coverer) lastPlaced(facts []fact, a *placing.Arrangement) (out [][2]int
 		}
 		return true
 	}
-	refused := slices.ContainsFunc(facts, func(f fact) bool { return f.Result == "refused" && f.holds })
+	refused := slices.ContainsFunc(facts, func(f fact) bool { return f.Result == activity.ResultRefused && f.holds })
 	for p, where := range a.Where {
 		for t := range c.doc.Targets {
 			if (where == t || refused) && fits(p, t) && len(out) < 50 {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
@@ -23,18 +24,18 @@ func SelfPlay(game *play.Game, how string, seed uint64) ([]play.Move, error) {
 		if !ok {
 			return nil, fmt.Errorf("no target accepts a piece that is wrong there")
 		}
-		moves = append(wrong, play.Move{Do: "check"})
+		moves = append(wrong, play.Move{Do: activity.DoCheck})
 	case "wrong":
 		if moves = w.placingAll(allWrong(w.game.Parts, w.game.Judge.Solutions)); len(moves) == 0 {
 			return nil, fmt.Errorf("no target accepts a piece that is wrong there")
 		}
-		moves = append(moves, play.Move{Do: "check"})
+		moves = append(moves, play.Move{Do: activity.DoCheck})
 	case "random":
 		l := learner{game: game, rnd: rand.New(rand.NewPCG(seed, 1)), mind: w.witness, home: len(answer.Nowhere(game.Parts)) > 0,
 			wrong: map[placement]bool{}, knows: make([]bool, len(game.Doc.Items)), state: game.Open(seed), given: map[int]bool{}, keep: true}
 		l.place()
 		if l.state.Phase == play.Placing {
-			l.do(play.Move{Do: "check"})
+			l.do(play.Move{Do: activity.DoCheck})
 		}
 		return l.moves, nil
 	default:
@@ -48,7 +49,7 @@ func (w *worker) placingAll(a *placing.Arrangement) []play.Move {
 	var out []play.Move
 	for t, list := range a.In {
 		for _, x := range list {
-			out = append(out, play.Move{Do: "place", Piece: w.game.Parts.Pieces[x.Piece].ID, Target: w.game.Doc.Targets[t].ID})
+			out = append(out, play.Move{Do: activity.DoPlace, Piece: w.game.Parts.Pieces[x.Piece].ID, Target: w.game.Doc.Targets[t].ID})
 		}
 	}
 	return out
@@ -62,7 +63,7 @@ func (w *worker) possible(moves []play.Move) []play.Move {
 	do := func(m play.Move) bool {
 		m.N = len(out) + 1
 		after, a := w.game.Move(state, m)
-		if a.Result == "rejected" {
+		if a.Result == placing.EffectRejected {
 			return false
 		}
 		state, out = after, append(out, m)
@@ -84,7 +85,7 @@ func (w *worker) possible(moves []play.Move) []play.Move {
 		waiting = nil
 	}
 	for _, m := range moves {
-		if m.Do == "place" {
+		if m.Do == activity.DoPlace {
 			waiting = append(waiting, m)
 			continue
 		}

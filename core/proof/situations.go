@@ -14,8 +14,8 @@ import (
 // alwaysSpeaks reports whether the replies that ask for no more than the outcome and
 // the attempts left have something to say at every check.
 func (c *coverer) alwaysSpeaks() bool {
-	says := func(r *activity.Reply, outcome string, last bool) bool {
-		if r.Off || r.Moment != "checked" {
+	says := func(r *activity.Reply, outcome activity.Outcome, last bool) bool {
+		if r.Off || r.Moment != activity.MomentChecked {
 			return false
 		}
 		for _, f := range r.Asks() {
@@ -27,7 +27,7 @@ func (c *coverer) alwaysSpeaks() bool {
 		}
 		return true
 	}
-	for _, outcome := range []string{"right", "part", "wrong"} {
+	for _, outcome := range []activity.Outcome{activity.OutcomeRight, activity.OutcomePart, activity.OutcomeWrong} {
 		for _, last := range []bool{false, true} {
 			if c.doc.Play.Attempts == 0 && last || c.doc.Play.Attempts == 1 && !last {
 				continue
@@ -63,7 +63,7 @@ func (c *coverer) placements(s sitting) {
 		}
 		for _, board := range boards {
 			for t := range c.doc.Targets {
-				m := play.Move{Do: "place", Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID}
+				m := play.Move{Do: activity.DoPlace, Piece: c.parts.Pieces[p].ID, Target: c.doc.Targets[t].ID}
 				after, _ := c.do(board, m)
 				if after.state.Phase == play.Placing {
 					c.do(after, m) // once more: kept

@@ -34,7 +34,7 @@ func Examples(game *play.Game) []Worked {
 	}
 	wrong, ok := w.oneWrong()
 	if ok {
-		out = append(out, w.play("oneWrong", "One piece wrong", append(wrong, play.Move{Do: "check"})))
+		out = append(out, w.play("oneWrong", "One piece wrong", append(wrong, play.Move{Do: activity.DoCheck})))
 	} else {
 		out = append(out, Worked{Code: "oneWrong", Name: "One piece wrong", Impossible: "No target accepts a piece that is wrong there."})
 	}
@@ -45,8 +45,8 @@ func Examples(game *play.Game) []Worked {
 			pieces++
 		}
 	}
-	out = append(out, w.play("half", "Half of the pieces placed, rightly", append(w.right(pieces/2), play.Move{Do: "check"})))
-	out = append(out, w.play("nothing", "Nothing placed", []play.Move{{Do: "check"}}))
+	out = append(out, w.play("half", "Half of the pieces placed, rightly", append(w.right(pieces/2), play.Move{Do: activity.DoCheck})))
+	out = append(out, w.play("nothing", "Nothing placed", []play.Move{{Do: activity.DoCheck}}))
 	for _, k := range game.Doc.Marks.Examples {
 		var moves []play.Move
 		for _, m := range k.Moves {
@@ -75,14 +75,14 @@ func (w *worker) right(most int) []play.Move {
 	out := w.placingAll(w.witness)
 	out = out[:min(most, len(out))]
 	if most >= len(w.game.Parts.Pieces) {
-		out = append(out, play.Move{Do: "check"})
+		out = append(out, play.Move{Do: activity.DoCheck})
 	}
 	return out
 }
 
 func (w *worker) placing(piece int) play.Move {
 	t := w.witness.Where[piece]
-	return play.Move{Do: "place", Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[t].ID}
+	return play.Move{Do: activity.DoPlace, Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[t].ID}
 }
 
 // oneWrong places everything right but for one piece, which is put where it is wrong
@@ -166,7 +166,7 @@ func (w *worker) oneIn(wrong func(t, item int) bool) [][]play.Move {
 func (w *worker) wrongIn(moves []play.Move) int {
 	state := w.game.Open(w.seed)
 	most := 0
-	for _, m := range w.possible(append(slices.Clone(moves), play.Move{Do: "check"})) {
+	for _, m := range w.possible(append(slices.Clone(moves), play.Move{Do: activity.DoCheck})) {
 		var a play.Answer
 		if state, a = w.game.Move(state, m); a.Verdict != nil {
 			most = max(most, len(a.Verdict.Wrong))
@@ -177,9 +177,9 @@ func (w *worker) wrongIn(moves []play.Move) int {
 
 // but places a piece in a target, and all others but one where they are right.
 func (w *worker) but(piece, target, without int) []play.Move {
-	out := []play.Move{{Do: "place", Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[target].ID}}
+	out := []play.Move{{Do: activity.DoPlace, Piece: w.game.Parts.Pieces[piece].ID, Target: w.game.Doc.Targets[target].ID}}
 	for _, m := range w.right(len(w.game.Parts.Pieces)) {
-		if m.Do == "place" && m.Piece != out[0].Piece && (without < 0 || m.Piece != w.game.Parts.Pieces[without].ID) {
+		if m.Do == activity.DoPlace && m.Piece != out[0].Piece && (without < 0 || m.Piece != w.game.Parts.Pieces[without].ID) {
 			out = append(out, m)
 		}
 	}
@@ -194,7 +194,7 @@ func (w *worker) second(wrong []play.Move, ok bool) Worked {
 	if doc.Play.Attempts == 1 {
 		return Worked{Code: code, Name: name, Impossible: "There is one attempt."}
 	}
-	if doc.Play.Check == "none" {
+	if doc.Play.Check == activity.CheckingNone {
 		return Worked{Code: code, Name: name, Impossible: "Nothing is checked."}
 	}
 	all := w.right(len(w.game.Parts.Pieces))
@@ -203,13 +203,13 @@ func (w *worker) second(wrong []play.Move, ok bool) Worked {
 	}
 	moves := wrong
 	if !ok {
-		if doc.Play.Check == "each" {
+		if doc.Play.Check == activity.CheckingEach {
 			return Worked{Code: code, Name: name, Impossible: "No placement can be wrong."}
 		}
 		moves = all[1 : len(all)-1]
 	}
-	if doc.Play.Check != "each" {
-		moves = append(moves, play.Move{Do: "check"}, play.Move{Do: "again"}, play.Move{Do: "reset"})
+	if doc.Play.Check != activity.CheckingEach {
+		moves = append(moves, play.Move{Do: activity.DoCheck}, play.Move{Do: activity.DoAgain}, play.Move{Do: activity.DoReset})
 	}
 	return w.play(code, name, append(moves, all...))
 }
@@ -226,7 +226,7 @@ func (w *worker) play(code, name string, moves []play.Move) Worked {
 		var trail []play.Step
 		var answer play.Answer
 		state, answer, trail = w.game.Explain(state, m)
-		if answer.Result == "rejected" && state.Phase == play.Done {
+		if answer.Result == placing.EffectRejected && state.Phase == play.Done {
 			break
 		}
 		out.Moves = append(out.Moves, m)
@@ -240,7 +240,7 @@ func (w *worker) play(code, name string, moves []play.Move) Worked {
 	out.Final = &final
 	switch {
 	case final.Outcome != "":
-	case w.game.Doc.Play.Check == "none":
+	case w.game.Doc.Play.Check == activity.CheckingNone:
 		out.Impossible = "Nothing is checked, so nothing is scored."
 	default:
 		out.Impossible = "It cannot be checked like that."

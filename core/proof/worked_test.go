@@ -96,7 +96,7 @@ func TestASittingPlaysItself(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for how, want := range map[string]string{"right": "right", "oneWrong": "part", "wrong": "wrong", "random": ""} {
+	for how, want := range map[string]activity.Outcome{"right": "right", "oneWrong": "part", "wrong": "wrong", "random": ""} {
 		moves, err := proof.SelfPlay(game, how, 3)
 		if err != nil {
 			t.Fatal(err)

@@ -31,13 +31,13 @@ import (
 type Book struct {
 	parts  *activity.Parts
 	judge  *marks.Judge
-	at     map[string][]int
+	at     map[activity.Moment][]int
 	pieces map[*activity.Condition][]bool // a piece condition's selector, by item
 }
 
 // NewBook makes the replies ready. Cost: O(conditions × items).
 func NewBook(judge *marks.Judge) *Book {
-	b := &Book{judge.Parts, judge, map[string][]int{}, map[*activity.Condition][]bool{}}
+	b := &Book{judge.Parts, judge, map[activity.Moment][]int{}, map[*activity.Condition][]bool{}}
 	for i := range b.parts.Doc.Replies {
 		r := &b.parts.Doc.Replies[i]
 		if r.Off {
@@ -54,7 +54,7 @@ func NewBook(judge *marks.Judge) *Book {
 }
 
 // Any reports whether there are replies for the moment at all.
-func (b *Book) Any(moment string) bool { return len(b.at[moment]) > 0 }
+func (b *Book) Any(moment activity.Moment) bool { return len(b.at[moment]) > 0 }
 
 // Unlimited is Situation.Left where attempts have no limit.
 const Unlimited = -1
@@ -62,13 +62,13 @@ const Unlimited = -1
 // Placement is what has just been done with a piece.
 type Placement struct {
 	Piece, Target int
-	Result        string // placed, kept or refused
-	Right         bool   // as it was judged there
+	Result        placing.Effect // placed, kept or refused
+	Right         bool           // as it was judged there
 }
 
 // Situation is what conditions look at.
 type Situation struct {
-	Moment        string
+	Moment        activity.Moment
 	Arrangement   *placing.Arrangement
 	Judgement     *marks.Judgement // of the arrangement
 	Placement     *Placement       // at the moment placed
@@ -204,7 +204,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 		return "item", value, false
 	case c.Target != "":
 		target, _ := l.parts.Target(c.Target)
-		state := seen.Targets[target].String()
+		state := activity.Is(seen.Targets[target].String())
 		return "target", stateWords[state], state == c.Is
 	case c.Outcome != "":
 		return "outcome", l.s.Judgement.Outcome, l.s.Judgement.Outcome == c.Outcome
@@ -217,7 +217,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.HomeCount != nil:
 		home := 0
 		for p := range l.parts.Pieces {
-			if l.is(p) == "home" {
+			if l.is(p) == activity.IsHome {
 				home++
 			}
 		}
@@ -237,7 +237,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	return "", "", false
 }
 
-var stateWords = map[string]string{"right": "correct", "part": "partly correct", "wrong": "nothing correct in it", "empty": "empty"}
+var stateWords = map[activity.Is]string{activity.IsRight: "correct", activity.IsPart: "partly correct", activity.IsWrong: "nothing correct in it", activity.IsEmpty: "empty"}
 
 func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
 	p := l.s.Placement
@@ -260,31 +260,31 @@ func (l *looker) placement(c *activity.Condition) (form string, value any, holds
 		t := &l.parts.Doc.Targets[p.Target]
 		return form, cmp.Or(t.Name, t.ID), slices.Contains(c.Onto, t.ID)
 	}
-	judged := "wrong"
+	judged := activity.ResultWrong
 	if p.Right {
-		judged = "right"
+		judged = activity.ResultRight
 	}
 	switch p.Result {
-	case "refused":
-		return form, p.Result, c.Result == "refused"
-	case "kept":
-		return form, "kept, " + judged, c.Result == "kept" || c.Result == judged
+	case placing.EffectRefused:
+		return form, p.Result, c.Result == activity.ResultRefused
+	case placing.EffectKept:
+		return form, "kept, " + string(judged), c.Result == activity.ResultKept || c.Result == judged
 	}
 	return form, judged, c.Result == judged
 }
 
 // is says what a piece is: home (dealt, in no target and not loose), right, wrong,
 // or nothing of these.
-func (l *looker) is(piece int) string {
+func (l *looker) is(piece int) activity.Is {
 	switch where := l.s.Arrangement.Where[piece]; {
 	case where == activity.Home && (l.s.Dealt == nil || l.s.Dealt(piece)):
-		return "home"
+		return activity.IsHome
 	case where < 0:
 		return ""
 	case l.s.Judgement.Seen().Right[piece]:
-		return "right"
+		return activity.IsRight
 	}
-	return "wrong"
+	return activity.IsWrong
 }
 
 // whereabouts tells of an item's pieces where they are and what they are.
@@ -302,7 +302,7 @@ func (l *looker) whereabouts(item int) string {
 			text.WriteString("outside all targets")
 		default:
 			t := &l.parts.Doc.Targets[where]
-			text.WriteString(l.is(p) + " in " + cmp.Or(t.Name, t.ID))
+			text.WriteString(string(l.is(p)) + " in " + cmp.Or(t.Name, t.ID))
 		}
 	}
 	return text.String()

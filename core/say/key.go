@@ -110,7 +110,7 @@ func Target(d *activity.Doc, solution int, id string) string {
 		}
 	}
 	if t.Holds > 0 {
-		full := map[string]string{"refuse": "rejects more", "oust": "returns the earlier piece when full", "trade": "swaps pieces when full"}
+		full := map[activity.WhenFull]string{activity.WhenFullRefuse: "rejects more", activity.WhenFullOust: "returns the earlier piece when full", activity.WhenFullTrade: "swaps pieces when full"}
 		said += fmt.Sprintf("; holds %d, %s", t.Holds, full[t.WhenFull])
 	}
 	return said + "."

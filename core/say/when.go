@@ -11,10 +11,10 @@ import (
 // Replies in words for their author: "When it is checked, Brakes is right and no
 // attempt is left".
 
-var moments = map[string]string{
-	"opened": "When it opens", "placed": "When a piece is put down", "checked": "When it is checked",
-	"hinted": "When a hint is given", "timeUp": "When the time is up", "done": "When it is over",
-	"review": "When it is looked at afterwards",
+var moments = map[activity.Moment]string{
+	activity.MomentOpened: "When it opens", activity.MomentPlaced: "When a piece is put down", activity.MomentChecked: "When it is checked",
+	activity.MomentHinted: "When a hint is given", activity.MomentTimeUp: "When the time is up", activity.MomentDone: "When it is over",
+	activity.MomentReview: "When it is looked at afterwards",
 }
 
 // When says in a sentence, without a full stop, when a reply is given.
@@ -23,7 +23,7 @@ func When(d *activity.Doc, r *activity.Reply) string {
 	switch {
 	case only == "":
 		return moments[r.Moment]
-	case r.Moment == "placed":
+	case r.Moment == activity.MomentPlaced:
 		return only
 	}
 	return moments[r.Moment] + " and " + only
@@ -36,7 +36,7 @@ func Only(d *activity.Doc, r *activity.Reply) string {
 		return ""
 	}
 	facts, said := r.Asks(), ""
-	if r.Moment == "placed" {
+	if r.Moment == activity.MomentPlaced {
 		said, facts = placed(d, facts)
 	}
 	var rest []string
@@ -54,7 +54,7 @@ func Only(d *activity.Doc, r *activity.Reply) string {
 
 // placed tells what is said of the placement itself, and leaves the rest.
 func placed(d *activity.Doc, facts []activity.Condition) (said string, rest []activity.Condition) {
-	piece, onto, result := "a piece", "", ""
+	piece, onto, result := "a piece", "", activity.Result("")
 	for i := range facts {
 		c := &facts[i]
 		switch {
@@ -73,13 +73,13 @@ func placed(d *activity.Doc, facts []activity.Condition) (said string, rest []ac
 		to = " is put into " + onto
 	}
 	switch result {
-	case "right":
+	case activity.ResultRight:
 		to += " and is correct there"
-	case "wrong":
+	case activity.ResultWrong:
 		to += " and is wrong there"
-	case "kept":
+	case activity.ResultKept:
 		to += " where it stood before"
-	case "refused":
+	case activity.ResultRefused:
 		if to = " is not accepted"; onto != "" {
 			to += " by " + onto
 		}
@@ -178,8 +178,8 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 	case c.Onto != nil:
 		return is("the target is ", "the target is not ") + And(Targets(d, c.Onto), "or")
 	case c.Result != "":
-		words := map[string][2]string{"right": {"it is correct there", "it is not correct there"}, "wrong": {"it is wrong there", "it is not wrong there"},
-			"refused": {"it is not accepted", "it is accepted"}, "kept": {"it stood there before", "it did not stand there before"}}[c.Result]
+		words := map[activity.Result][2]string{activity.ResultRight: {"it is correct there", "it is not correct there"}, activity.ResultWrong: {"it is wrong there", "it is not wrong there"},
+			activity.ResultRefused: {"it is not accepted", "it is accepted"}, activity.ResultKept: {"it stood there before", "it did not stand there before"}}[c.Result]
 		return is(words[0], words[1])
 	case c.Item != "" && c.In != "":
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
@@ -187,18 +187,18 @@ func clause(d *activity.Doc, c *activity.Condition, not bool) string {
 		}
 		return names(d, []string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
 	case c.Item != "":
-		state := map[string]string{"home": "at its start", "right": "correct", "wrong": "wrong"}[c.Is]
+		state := map[activity.Is]string{activity.IsHome: "at its start", activity.IsRight: "correct", activity.IsWrong: "wrong"}[c.Is]
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
 			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is " + state
 		}
 		return names(d, []string{c.Item}) + is(" is ", " is not ") + state
 	case c.Target != "":
-		words := map[string][2]string{"right": {" is correct", " is not correct"}, "part": {" is partly correct", " is not partly correct"},
-			"wrong": {" has nothing correct in it", " is not all wrong"}, "empty": {" is empty", " is not empty"}}[c.Is]
+		words := map[activity.Is][2]string{activity.IsRight: {" is correct", " is not correct"}, activity.IsPart: {" is partly correct", " is not partly correct"},
+			activity.IsWrong: {" has nothing correct in it", " is not all wrong"}, activity.IsEmpty: {" is empty", " is not empty"}}[c.Is]
 		return target(c.Target) + is(words[0], words[1])
 	case c.Outcome != "":
-		words := map[string][2]string{"right": {"everything is correct", "not everything is correct"}, "part": {"some of it is correct", "it is not partly correct"},
-			"wrong": {"nothing is correct", "something is correct"}}[c.Outcome]
+		words := map[activity.Outcome][2]string{activity.OutcomeRight: {"everything is correct", "not everything is correct"}, activity.OutcomePart: {"some of it is correct", "it is not partly correct"},
+			activity.OutcomeWrong: {"nothing is correct", "something is correct"}}[c.Outcome]
 		return is(words[0], words[1])
 	case c.Solution != nil:
 		return is("it is closest to ", "it is not closest to ") + SolutionName(d, *c.Solution)

@@ -3,6 +3,7 @@ package series
 import (
 	"slices"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 )
 
@@ -43,7 +44,7 @@ func (r *Run) Go(at Place, results []Result, to Going, offers func(what string) 
 		}
 		gone.Redo = r.Redo(what, results)
 		gone.At = gone.Redo[0]
-		if what == "all" {
+		if what == activity.AgainAll {
 			gone.Place = Place{}
 		}
 	case to.To != nil:
@@ -60,9 +61,9 @@ func (r *Run) Go(at Place, results []Result, to Going, offers func(what string) 
 // Fresh reports whether a step that is come to begins with a new sitting: it was not
 // begun, or its activity starts over when it is come back to. What is over is looked at
 // once all of it is.
-func (r *Run) Fresh(at Place, result Result, moves int, reenter string) bool {
+func (r *Run) Fresh(at Place, result Result, moves int, reenter activity.Reenter) bool {
 	looking := at.Reached == r.End() && over(result)
-	return !result.Begun || reenter == "restart" && moves > 0 && !looking
+	return !result.Begun || reenter == activity.ReenterRestart && moves > 0 && !looking
 }
 
 // Without takes results out that count no more.

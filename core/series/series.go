@@ -36,8 +36,8 @@ type Leg struct {
 // Result is what the present sitting of a step has come to.
 type Result struct {
 	Begun    bool             `json:"begun"`
-	Phase    string           `json:"phase,omitempty"`
-	Outcome  string           `json:"outcome,omitempty"`
+	Phase    play.Phase       `json:"phase,omitempty"`
+	Outcome  activity.Outcome `json:"outcome,omitempty"`
 	Attempts int              `json:"attempts"`
 	Score    exact.Hundredths `json:"score"`
 	Percent  exact.Hundredths `json:"percent"`
@@ -112,7 +112,7 @@ type Now struct {
 	// Total is there at the result, where something counts.
 	Total *Total `json:"total,omitempty"`
 	// Again is what can be done once more from the result: all, wrong or nothing.
-	Again string `json:"again,omitempty" enum:"all,wrong"`
+	Again activity.Again `json:"again,omitempty" enum:"all,wrong"`
 }
 
 // Step is one line of the running order.
@@ -152,7 +152,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 	n.Progress = r.Progress(at, results)
 	if at.At < end {
 		n.Next = r.next(at, results)
-		n.Retry = r.Doc.Steps[at.At].Page == nil && r.Doc.Steps[at.At].MoveOn == "right" && over(results[at.At]) && !r.ready(at.At, results)
+		n.Retry = r.Doc.Steps[at.At].Page == nil && r.Doc.Steps[at.At].MoveOn == activity.MoveOnRight && over(results[at.At]) && !r.ready(at.At, results)
 	} else {
 		n.Total = r.Sum(results)
 		n.Again = r.again(results)
@@ -193,10 +193,10 @@ func over(r Result) bool { return r.Begun && r.Phase == play.Done }
 func (r *Run) ready(step int, results []Result) bool {
 	leg := r.Doc.Steps[step]
 	switch {
-	case leg.Page != nil, leg.MoveOn == "free":
+	case leg.Page != nil, leg.MoveOn == activity.MoveOnFree:
 		return true
-	case leg.MoveOn == "right":
-		return over(results[step]) && results[step].Outcome == "right"
+	case leg.MoveOn == activity.MoveOnRight:
+		return over(results[step]) && results[step].Outcome == activity.OutcomeRight
 	}
 	return over(results[step])
 }
@@ -235,8 +235,8 @@ func (r *Run) mayGo(at Place, results []Result, to int) bool {
 }
 
 // again is what the result offers to do once more.
-func (r *Run) again(results []Result) string {
-	if r.Doc.Again == "none" || len(r.Redo(r.Doc.Again, results)) == 0 {
+func (r *Run) again(results []Result) activity.Again {
+	if r.Doc.Again == activity.AgainNone || len(r.Redo(r.Doc.Again, results)) == 0 {
 		return ""
 	}
 	return r.Doc.Again
@@ -244,9 +244,9 @@ func (r *Run) again(results []Result) string {
 
 // Redo lists the steps that are begun anew by "all", or by "wrong": those that were
 // not right. The learner goes to the first of them; by "all" to the very first step.
-func (r *Run) Redo(what string, results []Result) (steps []int) {
+func (r *Run) Redo(what activity.Again, results []Result) (steps []int) {
 	for i, leg := range r.Doc.Steps {
-		if leg.Page == nil && (what == "all" || results[i].Outcome != "right") {
+		if leg.Page == nil && (what == activity.AgainAll || results[i].Outcome != activity.OutcomeRight) {
 			steps = append(steps, i)
 		}
 	}

@@ -28,7 +28,7 @@ func induction(change func(*activity.Series)) *series.Run {
 	return series.New(doc, map[string]*activity.Doc{"a": worth(10), "b": worth(20)})
 }
 
-func done(outcome string, score int) series.Result {
+func done(outcome activity.Outcome, score int) series.Result {
 	return series.Result{Begun: true, Phase: "done", Outcome: outcome, Attempts: 1, Score: exact.Whole(score)}
 }
 
@@ -146,12 +146,12 @@ func TestWhatIsUnderWayIsNotTold(t *testing.T) {
 func TestDoingItOnceMore(t *testing.T) {
 	results := []series.Result{{}, done("part", 7), done("right", 20), {}}
 	at := series.Place{At: 4, Reached: 4}
-	for again, want := range map[string]string{"none": "[1]", "wrong": "wrong [1]", "all": "all [1 2]"} {
+	for again, want := range map[activity.Again]string{"none": "[1]", "wrong": "wrong [1]", "all": "all [1 2]"} {
 		run := induction(func(s *activity.Series) { s.Again = again })
 		what := run.Now(at, results).Again
 		got := fmt.Sprint(run.Redo(what, results))
 		if what != "" {
-			got = what + " " + got
+			got = string(what) + " " + got
 		}
 		if got != want {
 			t.Errorf("%s: %s, want %s", again, got, want)

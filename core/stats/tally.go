@@ -6,8 +6,10 @@ import (
 	"math"
 	"slices"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 )
 
@@ -46,7 +48,7 @@ func (t *Table) Tally(seed uint64, limit int64, moves []play.Move) *Tally {
 	for i := range x.Times {
 		x.Times[i] = -1
 	}
-	each := g.Doc.Play.Check == "each"
+	each := g.Doc.Play.Check == activity.CheckingEach
 	var tried State // where every placement is judged: of each item, its first
 	if each {
 		tried = State{Reached: true, Right: slices.Clone(t.nowhere), Pieces: slices.Repeat([]uint8{1}, items), Places: slices.Repeat([]int16{-1}, items)}
@@ -56,12 +58,12 @@ func (t *Table) Tally(seed uint64, limit int64, moves []play.Move) *Tally {
 		state = after
 		p, known := g.Parts.Piece(m.Piece)
 		target, onto := g.Parts.Target(a.Target)
-		if known && onto && (a.Result == "placed" || a.Result == "kept" || a.Result == "refused") {
+		if known && onto && (a.Result == placing.EffectPlaced || a.Result == placing.EffectKept || a.Result == placing.EffectRefused) {
 			item := g.Parts.Pieces[p].Item
-			if a.Result != "refused" && t.rights[target][item] && x.Times[item] < 0 {
+			if a.Result != placing.EffectRefused && t.rights[target][item] && x.Times[item] < 0 {
 				x.Times[item] = m.Time()
 			}
-			if each && tried.Places[item] < 0 && (a.Result == "placed" || a.Verdict != nil) {
+			if each && tried.Places[item] < 0 && (a.Result == placing.EffectPlaced || a.Verdict != nil) {
 				tried.Places[item] = int16(target)
 				tried.Right[item] = a.Verdict != nil && slices.Contains(a.Verdict.Right, m.Piece)
 			}

@@ -103,7 +103,7 @@ func Interactions(g *play.Game, s *play.State, v *marks.Verdict, at int64) []Int
 		if target.Ordered {
 			x.Kind = "sequencing"
 		}
-		if g.Doc.Marks.By == "target" {
+		if g.Doc.Marks.By == activity.ByTarget {
 			x.Weight = target.Weight
 		}
 		for _, p := range s.Now.In[t] {

@@ -148,7 +148,7 @@ func (v *Visit) Seated(step int, now int64) Seated {
 	switch {
 	case s == nil:
 		s = v.sit(step, now)
-	case v.run == nil && g.Doc.Play.Reenter == "restart" && s.state.N > 0 && s.state.Phase != play.Done:
+	case v.run == nil && g.Doc.Play.Reenter == activity.ReenterRestart && s.state.N > 0 && s.state.Phase != play.Done:
 		s = v.sit(step, now)
 	}
 	return v.seated(s, g, now)
@@ -235,7 +235,7 @@ func (v *Visit) Go(to series.Going, now int64) (View, error) {
 	switch {
 	case over && v.place.At < end:
 		if s := v.seats[v.place.At]; s != nil && s.state.Phase != play.Done {
-			s.state, _ = v.stages[v.place.At].game.Move(s.state, play.Move{N: s.state.N + 1, T: max(s.state.T, s.state.Limit), Do: "timeUp"})
+			s.state, _ = v.stages[v.place.At].game.Move(s.state, play.Move{N: s.state.N + 1, T: max(s.state.T, s.state.Limit), Do: activity.DoTimeUp})
 		}
 		v.place = series.Place{At: end, Reached: end}
 	case over && (to.Again || to.Retry):

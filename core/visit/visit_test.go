@@ -93,7 +93,7 @@ func random(rnd *rand.Rand, v *visit.Visit, holds visit.Holds, now int64) act {
 	case 0:
 		m.Do = "check"
 	case 1:
-		m.Do = []string{"again", "undo", "hint", "restart", "timeUp"}[rnd.IntN(5)]
+		m.Do = []activity.Do{"again", "undo", "hint", "restart", "timeUp"}[rnd.IntN(5)]
 	default:
 		m.Do, m.Piece, m.Target = "place", item, target
 	}

@@ -142,15 +142,15 @@ func (x *exporting) shape(t *activity.Target, over *activity.Scenery) (shape, co
 		return strings.Join(out, ",")
 	}
 	switch {
-	case t.Shape == "polygon":
+	case t.Shape == activity.ShapePolygon:
 		list := []activity.U{}
 		for _, p := range t.Points {
 			list = append(list, p[0]-left, p[1]-top)
 		}
 		return "poly", join(list...)
-	case t.Shape == "ellipse" && f.W == f.H:
+	case t.Shape == activity.ShapeEllipse && f.W == f.H:
 		return "circle", join(f.X-left+f.W/2, f.Y-top+f.H/2, f.W/2)
-	case t.Shape == "ellipse":
+	case t.Shape == activity.ShapeEllipse:
 		return "ellipse", join(f.X-left+f.W/2, f.Y-top+f.H/2, f.W/2, f.H/2)
 	}
 	return "rect", join(f.X-left, f.Y-top, f.X-left+f.W, f.Y-top+f.H)
@@ -166,7 +166,7 @@ func (x *exporting) sceneryBesides() (list []*node) {
 		s := &x.doc.Scenery[i]
 		switch {
 		case over != nil && s.Picture == over.Picture:
-		case s.Type == "picture" && s.Picture != "" && s.Frame != nil:
+		case s.Type == activity.SceneryTypePicture && s.Picture != "" && s.Frame != nil:
 			list = append(list, el("p", nil, x.image(s.Picture, s.Alt, pixels(s.Frame.W), pixels(s.Frame.H))))
 		case s.Text != "":
 			list = append(list, el("div", nil, x.blocks(richtext.Read(s.Text), nil)...))

@@ -117,7 +117,7 @@ func (x *exporting) picture() *activity.Scenery {
 	}
 	for i := range x.doc.Scenery {
 		s := &x.doc.Scenery[i]
-		if s.Type != "picture" || s.Frame == nil || s.Picture == "" || len(x.doc.Targets) == 0 {
+		if s.Type != activity.SceneryTypePicture || s.Frame == nil || s.Picture == "" || len(x.doc.Targets) == 0 {
 			continue
 		}
 		all := true
@@ -232,7 +232,7 @@ func (x *exporting) responseDeclaration() *node {
 func (x *exporting) mapping() *node {
 	s := x.judge.Solutions[0]
 	a, points := available(x.judge, 0), int(x.doc.Marks.Points)
-	if x.doc.Marks.By != "item" || len(x.judge.Solutions) != 1 || s.Credit != 100 || a == 0 {
+	if x.doc.Marks.By != activity.ByItem || len(x.judge.Solutions) != 1 || s.Credit != 100 || a == 0 {
 		return nil
 	}
 	m := el("qti-mapping", at("lower-bound", "0", "upper-bound", x.doc.Marks.Points.String(), "default-value", "0"))
@@ -283,7 +283,7 @@ func (x *exporting) tellLosses() {
 		if t.Looks != nil {
 			x.lose(t.ID, "looks", "How “%s” looks, and in which state, is not there.", called)
 		}
-		if t.WhenFull != "refuse" && t.Holds > 0 {
+		if t.WhenFull != activity.WhenFullRefuse && t.Holds > 0 {
 			x.lose(t.ID, "when-full", "What happens when “%s” is full is up to the platform.", called)
 		}
 		if t.Ordered && x.kind != ordering {
@@ -303,10 +303,10 @@ func (x *exporting) tellLosses() {
 		x.lose("board", "layout", "Where items and targets stand is up to the platform.")
 	}
 	p, m := d.Play, d.Marks
-	if p.Check == "each" {
+	if p.Check == activity.CheckingEach {
 		x.lose("play", "each", "It is judged when it is handed in, not at every placement.")
 	}
-	if p.Check == "none" {
+	if p.Check == activity.CheckingNone {
 		x.lose("play", "unjudged", "It is judged: what is only recorded cannot be said.")
 	}
 	if p.TimeLimit > 0 {
@@ -324,7 +324,7 @@ func (x *exporting) tellLosses() {
 	if len(m.Bands) > 0 {
 		x.lose("marks", "bands", "The names of bands are not there.")
 	}
-	if p.Deal == "one" {
+	if p.Deal == activity.DealOne {
 		x.lose("play", "deal", "All pieces are there from the beginning.")
 	}
 }

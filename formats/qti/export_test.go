@@ -55,7 +55,7 @@ func same(t *testing.T, doc *activity.Doc, rnd *rand.Rand) int {
 		}
 		want := x.judge.Judge(a, marks.Now{Attempt: 1}, &into)
 		got := exact.Hundredths(math.Round(vars[score].(float64) * 100))
-		if vars[outcome] != want.Outcome || got != want.Score {
+		if vars[outcome] != string(want.Outcome) || got != want.Score {
 			t.Errorf("%v: the item says %v and %s, the core %s and %s\nlosses %v\n%s\n%s", answers, vars[outcome], got, want.Outcome, want.Score, x.losses, doc.Write(), root.file())
 			return false
 		}
@@ -166,7 +166,7 @@ func made(t *testing.T, rnd *rand.Rand) *activity.Doc {
 		}
 		d.Targets = append(d.Targets, target)
 	}
-	d.Marks.By, d.Marks.Points, d.Marks.Negative, d.Marks.Cells = []string{"item", "target", "whole"}[rnd.IntN(3)], activity.U(100*(1+rnd.IntN(12))), rnd.IntN(3) == 0, map[string]activity.Cell{}
+	d.Marks.By, d.Marks.Points, d.Marks.Negative, d.Marks.Cells = []activity.By{"item", "target", "whole"}[rnd.IntN(3)], activity.U(100*(1+rnd.IntN(12))), rnd.IntN(3) == 0, map[string]activity.Cell{}
 	if rnd.IntN(3) == 0 {
 		w := rnd.IntN(4)
 		d.Marks.Cells["i0/t0"] = activity.Cell{Weight: &w}

@@ -19,7 +19,7 @@ func (m *importing) asExported(p *node) bool {
 			conditions = append(conditions, n.child("qti-response-if"))
 		}
 	})
-	by := "target"
+	by := activity.ByTarget
 	m.doc.Marks.Cells = map[string]activity.Cell{}
 	earns, weights := false, map[string]int{}
 	for k := 0; k < 50 && strings.Contains(names(m.root), fmt.Sprintf(" VALID_%d ", k+1)); k++ {
@@ -45,7 +45,7 @@ func (m *importing) asExported(p *node) bool {
 							earns = m.cell(p, n) || earns
 						}
 					case in[0].name == "qti-variable" && in[0].get("identifier") == nth("VALID", k):
-						by = "whole"
+						by = activity.ByWhole
 					default:
 						var t int
 						if _, err := fmt.Sscanf(in[1].get("identifier"), "TARGET_%d_", &t); err == nil && t > 0 && t <= len(m.doc.Targets) {
@@ -86,11 +86,11 @@ func (m *importing) asExported(p *node) bool {
 		m.byMapping(d)
 		return m.points()
 	}
-	if earns || by == "target" && len(weights) == 0 {
-		by = "item"
+	if earns || by == activity.ByTarget && len(weights) == 0 {
+		by = activity.ByItem
 	}
 	m.doc.Marks.By = by
-	if by == "item" {
+	if by == activity.ByItem {
 		for i := range m.doc.Items {
 			m.doc.Items[i].Weight = 0
 		}
@@ -106,7 +106,7 @@ func (m *importing) asExported(p *node) bool {
 		}
 		m.plainer()
 	}
-	if by == "target" {
+	if by == activity.ByTarget {
 		for i := range m.doc.Targets {
 			if w, ok := weights[m.doc.Targets[i].ID]; ok {
 				m.doc.Targets[i].Weight = w

@@ -97,7 +97,7 @@ func meansAlike(t *testing.T, body []byte, rnd *rand.Rand, rounds int) (*activit
 		}
 		want := exact.Hundredths(math.Round(number3(vars["SCORE"]) * 100))
 		have := judge.Judge(a, marks.Now{Attempt: 1}, &into)
-		if have.Score != want || vars[outcome] != nil && vars[outcome] != have.Outcome {
+		if have.Score != want || vars[outcome] != nil && vars[outcome] != string(have.Outcome) {
 			t.Errorf("%v: the item says %s %v, the activity %s %s\n%s\n%s\n%v", answers, want, vars[outcome], have.Score, have.Outcome, body, doc.Write(), notes)
 			return doc, notes
 		}

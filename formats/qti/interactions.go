@@ -60,7 +60,7 @@ func (m *importing) target(n *node, name string, holds int) *activity.Target {
 		t.Label.Text = ""
 	}
 	t.Holds = min(holds, 999)
-	t.WhenFull = "oust"
+	t.WhenFull = activity.WhenFullOust
 	m.targets[id] = t.ID
 	m.doc.Targets = append(m.doc.Targets, t)
 	return &m.doc.Targets[len(m.doc.Targets)-1]
@@ -90,7 +90,7 @@ func (m *importing) groups(choices, places []*node) {
 }
 
 func (m *importing) gaps() bool {
-	m.doc.Kind = "gaps"
+	m.doc.Kind = activity.KindGaps
 	choices := m.at.children("qti-gap-text", "qti-gap-img")
 	for _, c := range choices {
 		m.item(c, m.most(c, "match-max", 1))
@@ -108,7 +108,7 @@ func (m *importing) gaps() bool {
 			blocks = append(blocks, m.rich(n)...)
 		}
 	}
-	text := activity.NewScenery("text", "text")
+	text := activity.NewScenery("text", activity.SceneryTypeText)
 	text.Frame, text.Pinned = &geometry.Rect{X: 2400, Y: 2400, W: m.doc.Board.Width - 4800, H: 30000}, true
 	text.Text = m.short(m.at, richtext.Write(blocks), 4000)
 	m.doc.Scenery = append(m.doc.Scenery, text)
@@ -143,7 +143,7 @@ func (m *importing) ground() {
 		return
 	}
 	w, h := m.most(img, "width", 0), m.most(img, "height", 0)
-	s := activity.NewScenery("picture", "picture")
+	s := activity.NewScenery("picture", activity.SceneryTypePicture)
 	s.Picture, s.Pinned = m.medium(img, cmp.Or(img.get("src"), img.get("data"))), true
 	s.Alt = clipped(cmp.Or(img.get("alt"), img.plain()), 1000)
 	if w == 0 || h == 0 {
@@ -172,11 +172,11 @@ func (m *importing) shaped(t *activity.Target, n *node) {
 	}
 	switch shape := n.get("shape"); {
 	case shape == "circle" && len(list) >= 3:
-		t.Shape, t.Frame = "ellipse", around(list[0], list[1], list[2], list[2])
+		t.Shape, t.Frame = activity.ShapeEllipse, around(list[0], list[1], list[2], list[2])
 	case shape == "ellipse" && len(list) >= 4:
-		t.Shape, t.Frame = "ellipse", around(list[0], list[1], list[2], list[3])
+		t.Shape, t.Frame = activity.ShapeEllipse, around(list[0], list[1], list[2], list[3])
 	case shape == "poly" && len(list) >= 6:
-		t.Shape = "polygon"
+		t.Shape = activity.ShapePolygon
 		left, top, right, bottom := list[0], list[1], list[0], list[1]
 		for i := 0; i+1 < len(list); i += 2 {
 			t.Points = append(t.Points, geometry.Vertex{list[i], list[i+1]})
@@ -198,7 +198,7 @@ func (m *importing) shaped(t *activity.Target, n *node) {
 }
 
 func (m *importing) overPicture() bool {
-	m.doc.Kind = "label"
+	m.doc.Kind = activity.KindLabel
 	m.ground()
 	choices := m.at.children("qti-gap-img", "qti-gap-text")
 	for _, c := range choices {
@@ -241,11 +241,11 @@ func (m *importing) sets() bool {
 		}
 	}
 	m.groups(choices, places)
-	m.doc.Kind = "sort"
+	m.doc.Kind = activity.KindSort
 	if ones {
-		m.doc.Kind = "match"
+		m.doc.Kind = activity.KindMatch
 		for i := range m.doc.Targets {
-			m.doc.Targets[i].Label.Side, m.doc.Targets[i].Arrange.As = "left", "centre"
+			m.doc.Targets[i].Label.Side, m.doc.Targets[i].Arrange.As = activity.SideLeft, activity.AsCentre
 		}
 	}
 	return m.enough()
@@ -289,7 +289,7 @@ func (m *importing) together() {
 
 // associated takes pairs of the same set as a match, in which each may lie at the other.
 func (m *importing) associated() bool {
-	m.doc.Kind = "match"
+	m.doc.Kind = activity.KindMatch
 	choices := m.at.children("qti-simple-associable-choice")
 	for _, c := range choices {
 		m.item(c, m.most(c, "match-max", 1))
@@ -306,7 +306,7 @@ func (m *importing) associated() bool {
 // ordered takes a sequence as a lane, or hotspots in order as numbers that go to them.
 func (m *importing) ordered() bool {
 	if m.kind == graphicOrder {
-		m.doc.Kind = "label"
+		m.doc.Kind = activity.KindLabel
 		m.ground()
 		spots := m.at.children("qti-hotspot-choice")
 		for k := range spots {
@@ -322,7 +322,7 @@ func (m *importing) ordered() bool {
 		}
 		return m.enough()
 	}
-	m.doc.Kind = "sequence"
+	m.doc.Kind = activity.KindSequence
 	for _, c := range m.at.children("qti-simple-choice") {
 		m.item(c, 1)
 	}
@@ -334,7 +334,7 @@ func (m *importing) ordered() bool {
 
 // positioned takes areas as targets, for an object that is put onto them.
 func (m *importing) positioned() bool {
-	m.doc.Kind = "label"
+	m.doc.Kind = activity.KindLabel
 	m.ground()
 	img := cmp.Or(m.at.child("img"), m.at.child("object"))
 	if img == nil {

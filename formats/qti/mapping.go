@@ -31,7 +31,7 @@ func (m *importing) pairsByMapping(d *node) {
 	}
 	by := max(1, weighs(values))
 	m.eitherWay(list)
-	m.doc.Marks.By, m.doc.Marks.Cells = "item", map[string]activity.Cell{}
+	m.doc.Marks.By, m.doc.Marks.Cells = activity.ByItem, map[string]activity.Cell{}
 	for i := range m.doc.Items {
 		m.doc.Items[i].Weight, m.doc.Items[i].Penalty = 0, max(0, int(math.Round(-rest*float64(by))))
 	}
@@ -162,7 +162,7 @@ func (m *importing) byMapping(d *node) {
 	for _, p := range correct {
 		m.right(0, p)
 	}
-	m.doc.Marks.By, m.doc.Marks.Cells = "item", map[string]activity.Cell{}
+	m.doc.Marks.By, m.doc.Marks.Cells = activity.ByItem, map[string]activity.Cell{}
 	for i := range m.doc.Items {
 		it := &m.doc.Items[i]
 		it.Weight, it.Penalty = 0, max(0, int(math.Round(-rest*float64(by))))
@@ -269,7 +269,7 @@ func (m *importing) byAreas(d *node) {
 		values = append(values, decimal(e.get("mapped-value")))
 	}
 	by := max(1, weighs(values))
-	m.doc.Marks.By, m.doc.Marks.Cells = "item", map[string]activity.Cell{}
+	m.doc.Marks.By, m.doc.Marks.Cells = activity.ByItem, map[string]activity.Cell{}
 	it := &m.doc.Items[0]
 	s := m.solution(0)
 	for i, e := range entries {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 )
 
@@ -44,18 +45,18 @@ func (x *exporting) orderSolution(k int, s *answer.Solution) (do []*node) {
 	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))), plus(nth("COUNT", k), 1))
 	earned, weight := nth("EARNED", k), available(x.judge, k)
 	measure := x.doc.Marks.Measure
-	if x.doc.Marks.By != "order" {
+	if x.doc.Marks.By != activity.ByOrder {
 		measure = ""
 	}
 	// With a measure, EARNED is counted in its steps, and VALUE made of those.
 	switch {
-	case x.doc.Marks.By == "whole", x.doc.Marks.By == "target":
+	case x.doc.Marks.By == activity.ByWhole, x.doc.Marks.By == activity.ByTarget:
 		do = append(do, when(variable(nth("VALID", k)), plus(earned, weight)))
-	case measure == "position" && total:
+	case measure == activity.MeasurePosition && total:
 		for at, a := range o.Extension() {
 			do = append(do, when(stands(a, at), plus(earned, 1)))
 		}
-	case measure == "pairs" && pairs > 0:
+	case measure == activity.MeasurePairs && pairs > 0:
 		for a := range n {
 			for b := range n {
 				if a != b && o.Before(a, b) {
@@ -63,7 +64,7 @@ func (x *exporting) orderSolution(k int, s *answer.Solution) (do []*node) {
 				}
 			}
 		}
-	case measure == "neighbours" && n > 1:
+	case measure == activity.MeasureNeighbours && n > 1:
 		for a := range n {
 			for b := range n {
 				if a == b || o.Before(b, a) || between(n, a, b, o.Before) {
@@ -96,18 +97,18 @@ func between(n, a, b int, before func(a, b int) bool) bool {
 // steps is of how many an order's EARNED counts: its measure's, or the points of weight.
 func (x *exporting) steps(k int) int {
 	a := available(x.judge, k)
-	if x.kind != ordering || x.doc.Marks.By != "order" {
+	if x.kind != ordering || x.doc.Marks.By != activity.ByOrder {
 		return a
 	}
 	o := x.judge.Solutions[k].Lane(x.lane).Order
 	n := o.Len()
 	total := o.Extensions().IsInt64() && o.Extensions().Int64() == 1
 	switch x.doc.Marks.Measure {
-	case "position":
+	case activity.MeasurePosition:
 		if total {
 			return n
 		}
-	case "pairs":
+	case activity.MeasurePairs:
 		pairs := 0
 		for i := range n {
 			for j := range n {
@@ -119,7 +120,7 @@ func (x *exporting) steps(k int) int {
 		if pairs > 0 {
 			return pairs
 		}
-	case "neighbours":
+	case activity.MeasureNeighbours:
 		if n > 1 {
 			return n - 1
 		}

@@ -61,11 +61,11 @@ func (m *importing) ownOrder(p *node) {
 	})
 	switch n := len(m.doc.Items); {
 	case pairs:
-		m.doc.Marks.By, m.doc.Marks.Measure = "order", "pairs"
+		m.doc.Marks.By, m.doc.Marks.Measure = activity.ByOrder, activity.MeasurePairs
 	case steps == n && n > 1:
-		m.doc.Marks.By, m.doc.Marks.Measure = "order", "position"
+		m.doc.Marks.By, m.doc.Marks.Measure = activity.ByOrder, activity.MeasurePosition
 	case steps > 1:
-		m.doc.Marks.By, m.doc.Marks.Measure = "order", "neighbours"
+		m.doc.Marks.By, m.doc.Marks.Measure = activity.ByOrder, activity.MeasureNeighbours
 	}
 	if !m.tiers(p) {
 		m.note(p, m.root.get("identifier"), "tiers", "Steps that may come in any order among themselves come in that of the correct response.")

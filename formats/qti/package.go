@@ -181,7 +181,7 @@ func test(b bundle.Bundle, docs map[string]*activity.Doc, names map[string]strin
 		if step.Points != nil && d.Marks.Points > 0 && *step.Points != d.Marks.Points {
 			ref.add(el("qti-weight", at("identifier", "WEIGHT", "value", strconv.FormatFloat(float64(*step.Points)/float64(d.Marks.Points), 'g', 6, 64))))
 		}
-		if step.MoveOn != "free" {
+		if step.MoveOn != activity.MoveOnFree {
 			lose(step.Activity, "move-on", "That “%s” has to be done before the next step is not there.", d.Title)
 		}
 		section.add(ref)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 
+	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/placing"
@@ -114,7 +115,7 @@ func (x *exporting) processing() (*node, []*node) {
 		}
 		outcomes = append(outcomes, declare(nth("VALID", k), "boolean", "false"))
 		for t := range x.doc.Targets {
-			if x.doc.Marks.By == "target" && x.judge.Unit(k, t) && x.kind != ordering {
+			if x.doc.Marks.By == activity.ByTarget && x.judge.Unit(k, t) && x.kind != ordering {
 				outcomes = append(outcomes, declare(targetOutcome(t, k), "boolean", "false"))
 			}
 		}
@@ -139,7 +140,7 @@ func (x *exporting) processing() (*node, []*node) {
 	}
 	empty := x.judge.Judge(placing.New(x.parts), marks.Now{Attempt: 1}, nil)
 	p := el("qti-response-processing", nil, el("qti-response-condition", nil,
-		el("qti-response-if", nil, el("qti-is-null", nil, variable(response)), set(score, base("float", empty.Score.String())), set(outcome, base("identifier", empty.Outcome))),
+		el("qti-response-if", nil, el("qti-is-null", nil, variable(response)), set(score, base("float", empty.Score.String())), set(outcome, base("identifier", string(empty.Outcome)))),
 		el("qti-response-else", nil, do...)))
 	return p.add(x.feedbackRules()...), outcomes
 }
@@ -161,9 +162,9 @@ func gcd(a, b int) int {
 func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	d := x.doc
 	count, earned := nth("COUNT", k), nth("EARNED", k)
-	byItem := (d.Marks.By == "item" || d.Marks.By == "order") && x.mapped == nil
+	byItem := (d.Marks.By == activity.ByItem || d.Marks.By == activity.ByOrder) && x.mapped == nil
 	for t := range d.Targets {
-		byLane := d.Marks.By == "order" && s.Lane(t) != nil
+		byLane := d.Marks.By == activity.ByOrder && s.Lane(t) != nil
 		for i := range d.Items {
 			if !x.parts.LetsIn(t, i) {
 				continue
@@ -176,7 +177,7 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 						then = append(then, plus(earned, w))
 					}
 					do = append(do, when(m, then...))
-				case d.Marks.By != "whole" && x.parts.Penalty(t, i) > 0 && x.mapped == nil:
+				case d.Marks.By != activity.ByWhole && x.parts.Penalty(t, i) > 0 && x.mapped == nil:
 					do = append(do, when(m, plus(earned, -x.parts.Penalty(t, i))))
 				}
 			}
@@ -201,9 +202,9 @@ func (x *exporting) solution(k int, s *answer.Solution) (do []*node) {
 	asks = append(asks, exactly(el("qti-container-size", nil, variable(response)), variable(count)))
 	do = append(do, when(and(asks...), set(nth("VALID", k), base("boolean", "true"))))
 	switch d.Marks.By {
-	case "whole":
+	case activity.ByWhole:
 		do = append(do, when(variable(nth("VALID", k)), plus(earned, 1)))
-	case "target":
+	case activity.ByTarget:
 		for t := range d.Targets {
 			if x.judge.Unit(k, t) {
 				do = append(do, when(x.targetRight(s, t), set(targetOutcome(t, k), base("boolean", "true")), plus(earned, d.Targets[t].Weight)))
@@ -247,7 +248,7 @@ func (x *exporting) capped(s *answer.Solution, t, i int) bool {
 // surplus counts what pieces of a need earn, of which those beyond its most are wrong.
 func (x *exporting) surplus(s *answer.Solution, n int, need answer.Need, earned string, byItem bool) (do []*node) {
 	list := x.counted(s, n)
-	if need.Most < 0 || need.Most >= len(list) || x.doc.Marks.By == "whole" {
+	if need.Most < 0 || need.Most >= len(list) || x.doc.Marks.By == activity.ByWhole {
 		return nil
 	}
 	weight, penalty, even := -1, -1, true

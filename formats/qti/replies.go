@@ -16,7 +16,7 @@ func (x *exporting) feedbackRules() (list []*node) {
 			continue
 		}
 		condition, ok := x.condition(r.When)
-		if !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+		if !ok || r.Moment != activity.MomentChecked && r.Moment != activity.MomentDone || r.Say.Text == "" {
 			x.lose(r.ID, "reply", "The reply “%s” is not there: when it is given, or what it shows, cannot be said.", r.ID)
 			continue
 		}
@@ -62,7 +62,7 @@ func (x *exporting) condition(c *activity.Condition) (*node, bool) {
 		list, ok := several(c.None)
 		return not(or(list...)), ok
 	case c.Outcome != "":
-		return el("qti-match", nil, variable(outcome), base("identifier", c.Outcome)), true
+		return el("qti-match", nil, variable(outcome), base("identifier", string(c.Outcome))), true
 	case c.Item != "" && c.In != "" && x.kind != ordering:
 		i, ok := x.parts.Item(c.Item)
 		t, there := x.parts.Target(c.In)
@@ -77,7 +77,7 @@ func (x *exporting) condition(c *activity.Condition) (*node, bool) {
 func (x *exporting) feedback() (list []*node) {
 	for i := range x.doc.Replies {
 		r := &x.doc.Replies[i]
-		if _, ok := x.condition(r.When); r.Off || !ok || r.Moment != "checked" && r.Moment != "done" || r.Say.Text == "" {
+		if _, ok := x.condition(r.When); r.Off || !ok || r.Moment != activity.MomentChecked && r.Moment != activity.MomentDone || r.Say.Text == "" {
 			continue
 		}
 		body := x.said(r)
@@ -158,14 +158,14 @@ func (m *importing) feedback() {
 			m.note(f, id, "feedback", "When “%s” is said cannot be taken over: it is left out.", clipped(f.plain(), 60))
 			continue
 		}
-		r := activity.NewReply(activity.FreshID(m.taken, strings.TrimPrefix(id, "_")), "checked")
+		r := activity.NewReply(activity.FreshID(m.taken, strings.TrimPrefix(id, "_")), activity.MomentChecked)
 		r.Say.Text = clipped(richtext.Write(blocks), 4000)
 		switch at {
 		case "right", "part", "wrong":
-			r.When = &activity.Condition{Outcome: at}
-			r.Tone = map[string]string{"right": "right", "part": "near", "wrong": "wrong"}[at]
+			r.When = &activity.Condition{Outcome: activity.Outcome(at)}
+			r.Tone = map[string]activity.Tone{"right": activity.ToneRight, "part": activity.ToneNear, "wrong": activity.ToneWrong}[at]
 		case "else":
-			r.When, r.Tone = &activity.Condition{None: []activity.Condition{{Outcome: "right"}}}, "wrong"
+			r.When, r.Tone = &activity.Condition{None: []activity.Condition{{Outcome: activity.OutcomeRight}}}, activity.ToneWrong
 		}
 		m.doc.Replies = append(m.doc.Replies, r)
 	}

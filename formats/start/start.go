@@ -30,22 +30,22 @@ type Have struct {
 func From(kind, title string, have Have, files table.Files) *activity.Doc {
 	doc := layout.New(kind, title)
 	text := strings.TrimSpace(have.Text)
-	if ground := leftOver(doc.Kind, text, have.Files); ground >= 0 {
+	if ground := leftOver(string(doc.Kind), text, have.Files); ground >= 0 {
 		Ground(doc, have.Files[ground])
 		have.Files = slices.Delete(slices.Clone(have.Files), ground, ground+1)
 	}
 	doc = withFiles(doc, kind, have.Files)
 	switch {
 	case text == "":
-	case doc.Kind == "gaps":
+	case doc.Kind == activity.KindGaps:
 		if made, _, _, err := edit.Prose(doc, "text", text); err == nil {
 			doc = made
 		}
 	case kind == "question":
 		doc = question(doc, lines(text))
-	case strings.ContainsAny(text, "\t;") || doc.Kind != "sequence" && doc.Kind != "label":
+	case strings.ContainsAny(text, "\t;") || doc.Kind != activity.KindSequence && doc.Kind != activity.KindLabel:
 		doc, _ = table.Merge(doc, text, nil, files)
-	case doc.Kind == "sequence":
+	case doc.Kind == activity.KindSequence:
 		doc = steps(doc, lines(text))
 	case doc.Board.Background.Picture != "": // their spots are still to come
 		doc, _ = edit.AddItems(doc, lines(text))
@@ -168,7 +168,7 @@ func withFiles(doc *activity.Doc, kind string, files []edit.File) *activity.Doc 
 	first := files[0]
 	switch {
 	case first.Sound:
-	case doc.Kind == "label": // its spots are traced, or drawn, over it
+	case doc.Kind == activity.KindLabel: // its spots are traced, or drawn, over it
 		doc, _ = edit.Remove(layout.DropSamples(doc, false), activity.Selection{Scenery: []string{doc.Scenery[0].ID}})
 		Ground(doc, first)
 		files = files[1:]

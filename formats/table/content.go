@@ -312,7 +312,10 @@ func (m *Merged) take(doc *activity.Doc, cells []string, files Files) (row Merge
 	if list, ok := values["right"]; ok {
 		rightIn(doc, id, list)
 	}
-	for _, c := range []struct{ key, result string }{{"whenRight", "right"}, {"whenWrong", "wrong"}} {
+	for _, c := range []struct {
+		key    string
+		result activity.Result
+	}{{"whenRight", activity.ResultRight}, {"whenWrong", activity.ResultWrong}} {
 		if v, ok := first(c.key); ok {
 			what := edit.SaidOf(doc, id, c.result)
 			what.Text = v

@@ -44,5 +44,5 @@ func describe(doc *activity.Doc, it *activity.Item, files Files) []string {
 	}
 	return []string{it.Name, it.Text, it.Alt, strings.Join(it.Tags, ", "), strconv.Itoa(it.Copies), strconv.Itoa(it.Weight),
 		strconv.Itoa(it.Penalty), files.NameOf(it.Picture), files.NameOf(it.Sound), strings.Join(right, "; "),
-		edit.SaidOf(doc, it.ID, "right").Text, edit.SaidOf(doc, it.ID, "wrong").Text}
+		edit.SaidOf(doc, it.ID, activity.ResultRight).Text, edit.SaidOf(doc, it.ID, activity.ResultWrong).Text}
 }
