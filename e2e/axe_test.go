@@ -224,3 +224,42 @@ func TestDialogsAreAccessible(t *testing.T) {
 		at("add activities")
 	}
 }
+
+// No page of designers has to be scrolled sideways on a phone: what is wider scrolls by itself.
+func TestDesignersPagesFitAPhone(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.do(chromedp.EmulateViewport(360, 740))
+	fits := func(view string) {
+		t.Helper()
+		ana.until(view, `document.querySelector('h1')`)
+		if wide := eval[string](ana, `[...document.querySelectorAll('body *')].filter((e) => {
+			const r = e.getBoundingClientRect();
+			if (r.width === 0 || r.right <= innerWidth + 1 || getComputedStyle(e).position === 'fixed') return false;
+			for (let up = e.parentElement; up; up = up.parentElement) if (getComputedStyle(up).overflowX !== 'visible' && up.getBoundingClientRect().right <= innerWidth + 1 && up !== document.body && up.id !== 'root') return false;
+			return true;
+		}).slice(0, 3).map((e) => e.tagName + ' ' + (e.getAttribute('aria-label') ?? e.textContent).slice(0, 40)).join('; ')`); wide != "" {
+			t.Errorf("%s is wider than a phone: %s", view, wide)
+		}
+	}
+	for _, path := range []string{"/", "/learners", "/people", "/platforms", "/account"} {
+		ana.open(path)
+		fits(path)
+	}
+	ana.open("/")
+	ana.click("Volunteer induction")
+	ana.sees("Running order")
+	fits("a series")
+	ana.open("/")
+	ana.click("Parts drawers")
+	ana.sees("2 correct arrangements")
+	fits("the workbench")
+	for _, lens := range []string{"Content", "Feedback", "Marks", "Settings"} {
+		ana.click(lens)
+		fits(lens)
+	}
+	ana.open(eval[string](ana, `location.pathname`) + "/releases")
+	ana.sees("Releases and sittings")
+	fits("releases")
+}

@@ -48,7 +48,7 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.drag(ana.middle(piece("Wheel out")), ana.middle("Later, ")) // from where it goes home again
 	ana.sees("Wheel out is not correct in Later: nothing says that it is correct there")
 	ana.sees("“{item} is needed.” is given: it is wrong there, the target is Later")
-	ana.sees("Wheel out goes home: wrong pieces go home")
+	ana.sees("Wheel out returns to the tray: wrong pieces do")
 	// Dropped at the left end of the lane, or at the right.
 	into := func(name string, right bool) {
 		ana.drag(ana.middle(piece(name)), eval[spot](ana, `(() => { const r = document.querySelector('[aria-label^="Steps, "]').getBoundingClientRect();

@@ -18,7 +18,7 @@ type Preset struct {
 // Presets are those that there are.
 func Presets() []Preset {
 	return []Preset{
-		{"practice", "practice", "as many attempts as they want; checked when they ask; right and wrong show at a check; wrong pieces go home, correct ones are held; they can start over; afterwards they see their answer and the correct one; pieces are shuffled",
+		{"practice", "practice", "as many attempts as they want; checked when they ask; right and wrong show at a check; wrong pieces go back, correct ones are locked; they can start over; afterwards they see their answer and the correct one; pieces are shuffled",
 			func(p *activity.Play) {
 				p.Check, p.CheckWhen, p.Attempts, p.Show = activity.CheckingAsk, activity.CheckWhenAny, 0, activity.ShowCheck
 				p.WrongPieces, p.RightPieces = activity.WrongPiecesHome, activity.RightPiecesHold

@@ -8,3 +8,12 @@ export const sceneryOf = (doc: Doc, id: string) => doc.scenery.find((s) => s.id 
 /** The item of a piece: its copies are counted behind a tilde. */
 export const itemOfPiece = (piece: string) => piece.split("~")[0]!;
 export const nameOf = (part: Item | Target | undefined) => part?.name || part?.id || "";
+
+/** Where a piece of an item goes when it is put back. */
+export const startOf = (item: Item | undefined) => (item?.home ? "its start" : "the tray");
+
+/** Where pieces go when they are put back. */
+export function startsOf(doc: Doc) {
+  const own = doc.items.filter((i) => i.home).length;
+  return own === 0 ? "the tray" : own === doc.items.length ? "their starts" : "where they started";
+}

@@ -1,6 +1,6 @@
 import type { Doc } from "../api/types";
 import type { Entry, RehearsedStep, TrailStep } from "../engine/engine";
-import { itemOf, itemOfPiece, nameOf, targetOf } from "../document/parts";
+import { itemOf, itemOfPiece, nameOf, startOf, targetOf } from "../document/parts";
 
 /** Why a move was not possible, in words. */
 const rejections: Record<string, string> = {
@@ -46,6 +46,7 @@ const wrongs: Record<string, string> = {
 export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: Record<string, string>): string {
   const item = nameOf(itemOf(doc, t.item ?? ""));
   const target = nameOf(targetOf(doc, t.target ?? ""));
+  const start = startOf(itemOf(doc, t.item ?? ""));
   const names = (t.pieces ?? []).map((p) => nameOf(itemOf(doc, itemOfPiece(p)))).join(", ");
   const v = t.verdict;
   switch (t.code) {
@@ -62,7 +63,7 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "full":
       return `${target} does not accept it: it holds ${t.holds}, and all places are taken`;
     case "ousted":
-      return `${item} goes home to make room: ${target} sends the earlier one home`;
+      return `${item} returns to ${start} to make room: ${target} sends the earlier piece back`;
     case "traded":
       return `${item} trades places with it, into ${target}`;
     case "already":
@@ -70,7 +71,7 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "movedInLane":
       return `${item} is number ${(t.index ?? 0) + 1} in ${target}`;
     case "home":
-      return `${item} goes back home`;
+      return `${item} returns to ${start}`;
     case "loose":
       return `${item} stays where it lies, beside every target`;
     case "rightHere":
@@ -87,8 +88,8 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
       return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
     case "goesHome":
       return t.why === "right"
-        ? `${item} goes home: correct pieces do, too, after a failed check`
-        : `${item} goes home: wrong pieces go home${step.move.do === "again" ? " after a failed check" : ""}`;
+        ? `${item} returns to ${start}: correct pieces do, too, after a failed check`
+        : `${item} returns to ${start}: wrong pieces do${step.move.do === "again" ? " after a failed check" : ""}`;
     case "heldInPlace":
       return `${item} is held in place: it is correct`;
     case "dealt":

@@ -7,6 +7,7 @@ import { Sortable, useSorted } from "../kit/Sortable";
 import { tip } from "../kit/tip";
 import { AddSteps } from "./AddSteps";
 import type { SeriesEditing } from "./seriesDraft";
+import { kindName } from "../shelf/kinds";
 
 type Props = {
   series: SeriesEditing;
@@ -144,9 +145,9 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
           <span className={`block truncate font-semibold ${missing ? "text-ember" : ""}`}>{titleOf(leg, cards)}</span>
           <span className="block truncate text-slate">
             {leg.page
-              ? "page"
+              ? "Page"
               : [
-                  card?.kind,
+                  card && kindName(card.kind),
                   leg.counts ? (leg.points === undefined ? "default points" : `${leg.points} points`) : "practice",
                   movesOn[leg.moveOn],
                 ]

@@ -108,7 +108,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
           )}
         </span>
       </header>
-      <main className="grid flex-1 content-start items-start gap-x-5 gap-y-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(20rem,28rem)]">
+      <main className="grid flex-1 content-start items-start grid-cols-[minmax(0,1fr)] gap-x-5 gap-y-4 p-4 lg:grid-cols-[minmax(0,1fr)_minmax(20rem,28rem)]">
         <RunningOrder
           series={series}
           cards={byID}

@@ -7,6 +7,8 @@ import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { tip } from "../kit/tip";
 import { address } from "../api/address";
+import { kindName } from "./kinds";
+import { count } from "../words/count";
 
 type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 
@@ -26,7 +28,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
     }
   };
   const at = { params: { path: { id: draft.id } } };
-  const state = draft.releases === 0 ? "Draft" : draft.releases === 1 ? "1 release" : `${draft.releases} releases`;
+  const state = draft.releases === 0 ? "Draft" : count(draft.releases, "release");
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
   return (
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
@@ -37,8 +39,8 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
         <div className="p-3 pr-12">
           <h2 className="truncate text-base">{draft.title || "Untitled"}</h2>
           <p className="text-slate">
-            {draft.kind} · {state}
-            {draft.sittings > 0 && ` · ${draft.sittings} ${draft.sittings === 1 ? "sitting" : "sittings"}`}
+            {kindName(draft.kind)} · {state}
+            {draft.sittings > 0 && ` · ${count(draft.sittings, "sitting")}`}
           </p>
         </div>
       </Link>

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { kindName } from "./kinds";
 
 const days = (at: string) => 30 - Math.floor((Date.now() - new Date(at).getTime()) / 86_400_000);
 
@@ -28,7 +29,7 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
             <span className="min-w-0 flex-1">
               <span className="block truncate font-medium">{a.title || "Untitled"}</span>
               <span className="text-slate">
-                {a.kind} · {a.deletedAt && `${days(a.deletedAt)} days left`}
+                {kindName(a.kind)} · {a.deletedAt && `${days(a.deletedAt)} days left`}
               </span>
             </span>
             <Button onClick={() => void bring(a.id)}>Restore</Button>

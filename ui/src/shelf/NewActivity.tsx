@@ -10,19 +10,9 @@ import { FilePick } from "../kit/FilePick";
 import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
 import { nameOfFile, uploadAll } from "../kit/upload";
+import { starts } from "./kinds";
 
-const kinds = [
-  ["sort", "Sort", "Pieces go into groups, each holding several."],
-  ["match", "Match", "Each piece goes next to its prompt."],
-  ["sequence", "Sequence", "Steps are put in order."],
-  ["label", "Label", "Labels go on spots in a picture."],
-  ["gaps", "Gap text", "Words go into the gaps of a text."],
-  ["build", "Build", "Parts are assembled; there can be several correct answers."],
-  ["question", "One question", "One of a few cards is the answer."],
-  ["blank", "Blank board", "Nothing on it yet; one picture becomes the board."],
-] as const;
-
-type Kind = (typeof kinds)[number][0];
+type Kind = (typeof starts)[number][0];
 
 /** What is pasted becomes, by kind. */
 const hint = `Sort, match: a row for each item, with its target in the next column.
@@ -126,7 +116,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
           </div>
         </div>
         <div role="group" aria-label="Type" className="grid content-start gap-1.5 sm:grid-cols-2">
-          {kinds.map(([kind, name, about]) => (
+          {starts.map(([kind, name, about]) => (
             <button
               key={kind}
               type="button"

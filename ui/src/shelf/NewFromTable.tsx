@@ -9,6 +9,7 @@ import { Dialog } from "../kit/Dialog";
 import { FilePick } from "../kit/FilePick";
 import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
+import { count } from "../words/count";
 
 type Props = { open: boolean; onClose: () => void };
 
@@ -119,8 +120,6 @@ export function NewFromTable({ open, onClose }: Props) {
     </Dialog>
   );
 }
-
-const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void }) {
   const faulty = table.rows.filter((r) => r.fault || r.leftOut);

@@ -5,6 +5,7 @@ import { Miniature } from "../board/Miniature";
 import { More } from "../kit/More";
 import { Said } from "../kit/Said";
 import { useShelf } from "./useShelf";
+import { kindName } from "./kinds";
 
 type Props = { picked: Card[]; onPick: (picked: Card[]) => void };
 
@@ -38,7 +39,7 @@ export function PickActivities({ picked, onPick }: Props) {
                   {c.scene && <Miniature scene={c.scene} width={150} height={88} />}
                 </span>
                 <span className="mt-1 block truncate font-semibold">{c.title || "Untitled"}</span>
-                <span className="text-slate">{c.kind}</span>
+                <span className="text-slate">{kindName(c.kind)}</span>
                 {n >= 0 && (
                   <span className="absolute top-1 right-1 grid size-6 place-items-center rounded-[50%] bg-feather font-bold text-on-feather">
                     {n + 1}

@@ -7,10 +7,9 @@ import { Menu, MenuItem } from "../kit/Menu";
 import { Miniature } from "../board/Miniature";
 import { More } from "../kit/More";
 import { useSeriesShelf } from "./useShelf";
+import { count } from "../words/count";
 
 type Props = { me: Me; find: string; onProblem: (p: Problem) => void };
-
-const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
 
 /** The series on the shelf, each with the boards that it goes through. */
 export function SeriesCards({ me, find, onProblem }: Props) {
@@ -54,13 +53,13 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
         <div className="p-3 pr-12">
           <h3 className="truncate text-base">{series.title || "Untitled"}</h3>
           <p className="text-slate">
-            {many(series.length, "activity", "activities")}, {many(series.pages, "page", "pages")} ·{" "}
-            {series.releases === 0 ? "Draft" : many(series.releases, "release", "releases")}
-            {series.sittings > 0 && ` · ${many(series.sittings, "sitting", "sittings")}`}
+            {count(series.length, "activity", "activities")}, {count(series.pages, "page", "pages")} ·{" "}
+            {series.releases === 0 ? "Draft" : count(series.releases, "release", "releases")}
+            {series.sittings > 0 && ` · ${count(series.sittings, "sitting", "sittings")}`}
           </p>
           {series.missing > 0 && (
             <p className="text-ember">
-              {many(series.missing, "activity no longer exists", "activities no longer exist")}
+              {count(series.missing, "activity no longer exists", "activities no longer exist")}
             </p>
           )}
         </div>

@@ -68,7 +68,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   }, []);
 
   return (
-    <div className="grid h-full grid-rows-[48px_minmax(0,1fr)_auto]">
+    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto]">
       <TopBar me={me} />
       <main
         {...drop.handlers}

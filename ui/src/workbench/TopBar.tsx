@@ -77,7 +77,10 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
   const lens = useDraft((s) => s.lens);
   const [naming, setNaming] = useState(false);
   return (
-    <header data-zone="header" className="flex items-center gap-3 overflow-x-auto border-b border-line bg-paper px-4">
+    <header
+      data-zone="header"
+      className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 max-md:gap-x-2 max-md:py-1.5"
+    >
       <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
         Shelf /
       </Link>
@@ -104,7 +107,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         onClick={() => store.setState({ asking: "find" })}
         className="ml-auto flex h-8 shrink-0 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
       >
-        <Search size={15} aria-hidden /> Find <kbd className="text-[13px]">Ctrl+K</kbd>
+        <Search size={15} aria-hidden /> Find <kbd className="text-[13px] max-md:hidden">Ctrl+K</kbd>
       </button>
       <button
         type="button"
@@ -112,7 +115,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         onClick={() => store.setState({ lens: lens === "play" ? "placing" : "play" })}
         className={`shrink-0 rounded-(--radius) px-2 py-1 whitespace-nowrap ${lens === "play" ? "bg-feather-soft font-semibold text-ink" : "text-slate hover:bg-shade hover:text-ink"}`}
       >
-        Settings for learners
+        Settings<span className="max-md:hidden"> for learners</span>
       </button>
       <OpenComments id={id} />
       <ActivityMenu id={id} />

@@ -45,7 +45,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
           values={items.map((i) => i.offTarget)}
           options={[
             ["", "as the activity says"],
-            ["home", "goes home"],
+            ["home", "returns to its start"],
             ["stay", "stays there"],
           ]}
           onDone={(to) =>

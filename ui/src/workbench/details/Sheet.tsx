@@ -7,6 +7,7 @@ import { FaceFields } from "./FaceFields";
 import { LookFields } from "./LookFields";
 import { PlaceFields } from "./PlaceFields";
 import { TargetFields } from "./TargetFields";
+import { count } from "../../words/count";
 
 export type Chosen = { items: Item[]; targets: Target[]; scenery: Scenery[] };
 /** Changes all that is chosen, of one kind or of all, as one step. */
@@ -44,7 +45,7 @@ function Open() {
   const n = chosen.items.length + chosen.targets.length + chosen.scenery.length;
   return (
     <section
-      aria-label="Sheet of what is selected"
+      aria-label="Details of the selection"
       data-zone="sheet"
       className={`flex min-h-40 shrink-0 flex-col border-t-2 border-feather bg-paper ${lens === "replies" ? "max-h-[30%]" : "max-h-[52%]"}`}
     >
@@ -52,7 +53,7 @@ function Open() {
         <h2 className="flex-1 truncate">{n === 0 ? "Nothing is selected" : words(chosen)}</h2>
         <button
           type="button"
-          aria-label="Close the sheet"
+          aria-label="Close the details"
           onClick={() => store.setState({ sheet: false })}
           className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
         >
@@ -77,10 +78,10 @@ function Open() {
 function words({ items, targets, scenery }: Chosen) {
   const one = [...items, ...targets].map((p) => p.name || p.id);
   if (items.length + targets.length + scenery.length === 1) return one[0] ?? scenery[0]!.alt ?? scenery[0]!.id;
-  const count = (n: number, word: string, many: string) => (n === 0 ? [] : [`${n} ${n === 1 ? word : many}`]);
+  const some = (n: number, one: string) => (n === 0 ? [] : [count(n, one)]);
   return [
-    ...count(items.length, "item", "items"),
-    ...count(targets.length, "target", "targets"),
-    ...count(scenery.length, "scenery object", "scenery objects"),
+    ...some(items.length, "item"),
+    ...some(targets.length, "target"),
+    ...some(scenery.length, "scenery object"),
   ].join(", ");
 }

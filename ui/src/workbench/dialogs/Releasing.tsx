@@ -7,6 +7,8 @@ import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import type { Doc, Entry } from "../../api/types";
 import type { Saver } from "../../document/saver";
+import { count } from "../../words/count";
+import { startsOf } from "../../document/parts";
 
 const languageName = (lang: string) => new Intl.DisplayNames("en", { type: "language" }).of(lang) ?? lang;
 
@@ -50,16 +52,16 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
       facts={
         <>
           <li>
-            {known?.pieces ?? doc.items.length} pieces, {doc.targets.length} targets
-            {known && known.nowhere.length > 0 && `, ${known.nowhere.length} belong nowhere`}
+            {count(known?.pieces ?? doc.items.length, "piece")}, {count(doc.targets.length, "target")}
+            {known && known.nowhere.length > 0 && `, ${count(known.nowhere.length, "distractor")}`}
           </li>
           <li>
             {attempts === 0 ? "Any number of attempts" : attempts === 1 ? "One attempt" : `${attempts} attempts`}
-            {wrongPieces === "home" && ", wrong pieces go home"}
-            {rightPieces === "hold" && ", correct ones are held"}
+            {wrongPieces === "home" && `, wrong pieces return to ${startsOf(doc)}`}
+            {rightPieces === "hold" && ", correct ones are locked"}
           </li>
           <li>
-            {doc.marks.points} points
+            {count(doc.marks.points, "point")}
             {doc.marks.bands.length > 0 &&
               `, in bands: ${doc.marks.bands
                 .toSorted((a, b) => b.from - a.from)

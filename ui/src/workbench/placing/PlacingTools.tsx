@@ -7,6 +7,7 @@ import { nameOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { HowMany } from "./HowMany";
 import { ask, numbered, setBlock, setCells, type Block } from "../model/key";
+import { count } from "../../words/count";
 
 type Props = {
   solution: number;
@@ -21,8 +22,6 @@ type Props = {
   /** Nobody asks any more: the focus goes back to the grid. */
   onAnswered?: () => void;
 };
-
-const count = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** The cell in focus in words, and what can be done to the range. */
 export const PlacingTools = memo(function PlacingTools({

@@ -55,7 +55,11 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         <ul className="flex flex-col gap-1">
           {findings.length === 0 && (
             <li className="text-slate">
-              {solved?.state === "keyed" ? "No issues." : "Add an answer key first; issues are listed after that."}
+              {!solved
+                ? "Checking…"
+                : solved.state === "keyed"
+                  ? "No issues."
+                  : "Add an answer key first; issues are listed after that."}
             </li>
           )}
           {findings.map((f, i) => {

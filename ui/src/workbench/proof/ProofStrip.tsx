@@ -5,12 +5,11 @@ import { useDraft, useDraftStore } from "../model/draft";
 import { ProofPanel } from "./ProofPanel";
 import { useProof } from "./useProof";
 import { chanceWords, waysWords } from "./words";
+import { count as quantity } from "../../words/count";
 
 const stopMark = <OctagonX size={16} aria-hidden />;
 const warnMark = <TriangleAlert size={16} aria-hidden />;
 const goodMark = <CircleCheck size={16} aria-hidden />;
-
-const plural = (n: number, one: string) => `${n} ${n === 1 ? one : one + "s"}`;
 
 /** What is known before anyone plays; while nothing is right yet, what is still to do. */
 export const ProofStrip = memo(function ProofStrip() {
@@ -116,7 +115,9 @@ export const ProofStrip = memo(function ProofStrip() {
             className={`flex items-center gap-1.5 ${grey("solved")} ${stops > 0 ? "text-ember" : warns > 0 ? "text-brass" : "text-slate"}`}
           >
             {stops > 0 ? stopMark : warnMark}
-            <span className="underline decoration-dotted underline-offset-4">{plural(findings.length, "finding")}</span>
+            <span className="underline decoration-dotted underline-offset-4">
+              {quantity(findings.length, "finding")}
+            </span>
           </button>
         )}
         {started && findings.length === 0 && !stale.has("replies") && (

@@ -2,6 +2,7 @@ import type { Doc } from "../../api/types";
 import { useDraftStore } from "../model/draft";
 import { Chapter, usePlay } from "./Chapter";
 import { Num, Pick } from "../../kit/sentences";
+import { startsOf } from "../../document/parts";
 
 type Play = Doc["play"];
 
@@ -116,10 +117,10 @@ export function Trying() {
             options={{
               "stay stay": "every piece stays where it is",
               "stay hold": "correct pieces are locked, wrong ones stay",
-              "stay home": "correct pieces go home, wrong ones stay",
-              "home stay": "wrong pieces go home, correct ones stay",
-              "home hold": "wrong pieces go home, correct ones are held",
-              "home home": "every piece goes home",
+              "stay home": `correct pieces return to ${startsOf(doc)}, wrong ones stay`,
+              "home stay": `wrong pieces return to ${startsOf(doc)}, correct ones stay`,
+              "home hold": `wrong pieces return to ${startsOf(doc)}, correct ones are locked`,
+              "home home": `all pieces return to ${startsOf(doc)}`,
             }}
             onPick={(v) =>
               set((p) => {
