@@ -73,6 +73,12 @@ func TestAPlatformIsConnected(t *testing.T) {
 	ruth.launched(w.url + "/lti/choose")
 	ruth.sees("Choose for Bicycle Mechanics I")
 	ruth.shot("choose-empty")
+	// One more is released meanwhile, and listed.
+	late := playedEverywhere()
+	late.Title = "Hubs for later"
+	ana.openDocument(late)
+	ana.release()
+	ruth.sees("Hubs for later")
 	ruth.click(playedEverywhere().Title)
 	ruth.shot("choose")
 	ruth.click("Add to the course")
@@ -119,12 +125,13 @@ func TestAPlatformIsConnected(t *testing.T) {
 	ruth.other = nil
 
 	// Whoever opens it a second time has to come from the course again, and is told so.
-	late := w.person(t)
-	late.open(w.url + "/lti/choose?ticket=xxxxxxxxxxxxxxxxxxxxxxxxxx")
-	late.sees("Open it again from the course")
-	late.shot("late")
+	latecomer := w.person(t)
+	latecomer.open(w.url + "/lti/choose?ticket=xxxxxxxxxxxxxxxxxxxxxxxxxx")
+	latecomer.sees("Open it again from the course")
+	latecomer.shot("late")
 
 	// A record store is told of each answer from then on, whichever way a learner came.
+	ana.open("/platforms")
 	ana.click("Set up…")
 	ana.fill("Address (endpoint)", there+"/xapi/")
 	ana.fill("Key", standin.RecordsUser)

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { address } from "../api/address";
 import { ask, problemOf } from "../api/client";
 import type { Admitted, Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -19,6 +20,8 @@ export function Chooser({ page }: { page: Admitted }) {
       ask(api.GET("/api/launched/shelf", { params: { query: { find: find || undefined, after: pageParam } } })),
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => last.next,
+    // What is released meanwhile, in another tab or by somebody else, is listed.
+    refetchInterval: 5000,
   });
   const list = shelf.data?.pages.flatMap((p) => p.list) ?? [];
   const toggle = (id: string) =>
@@ -58,9 +61,7 @@ export function Chooser({ page }: { page: Admitted }) {
         {shelf.isError && <Said problem={problemOf(shelf.error)} />}
         {shelf.data && list.length === 0 && (
           <p className="text-slate">
-            {find
-              ? `No released activity or series has “${find}” in its title.`
-              : "Nothing is released yet. Release an activity in Keen Magpie, then choose it here."}
+            {find ? `No released activity or series has “${find}” in its title.` : "Nothing is released yet."}
           </p>
         )}
         <ul className="mx-auto flex max-w-3xl flex-col gap-1.5">
@@ -82,6 +83,14 @@ export function Chooser({ page }: { page: Admitted }) {
             </li>
           ))}
         </ul>
+        {/* Whoever teaches need not be a member here: to release, one signs in at the shelf. */}
+        <p className="mx-auto mt-3 max-w-3xl text-slate">
+          Is one missing?{" "}
+          <a href={address("/")} target="_blank" rel="noreferrer" className="text-feather underline underline-offset-4">
+            Release it in Keen Magpie
+          </a>{" "}
+          (opens a new tab). It is then listed here.
+        </p>
         {shelf.hasNextPage && (
           <div className="mt-3 text-center">
             <Button onClick={() => void shelf.fetchNextPage()}>Show more</Button>
