@@ -8,6 +8,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/say"
 )
 
 func (f *finder) impossible() {
@@ -51,7 +52,7 @@ func (f *finder) cells() {
 			}
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
 				fmt.Sprintf("%s: correct in %s by %s, but not accepted there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
-				"Let it in", func(d *activity.Doc) {
+				"Accept it there", func(d *activity.Doc) {
 					out, _ := edit.SetCells(d, -1, items, []string{target.ID}, true)
 					*d = *out
 				})
@@ -98,11 +99,11 @@ func (f *finder) room() {
 			switch {
 			case n.Least > pieces:
 				f.add("need-beyond", stop, about{targets: []string{id}},
-					fmt.Sprintf("%s needs at least %d pieces by %s, and there are %d that count.", f.targetName(id), n.Least, f.solutionName(i), pieces),
-					fmt.Sprintf("Need at least %d", pieces), func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces })
+					fmt.Sprintf("%s requires at least %d pieces by %s, but only %d count.", f.targetName(id), n.Least, f.solutionName(i), pieces),
+					fmt.Sprintf("Require at least %d", pieces), func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces })
 			case holds > 0 && n.Least > holds:
 				f.add("need-beyond", stop, about{targets: []string{id}},
-					fmt.Sprintf("%s needs at least %d pieces by %s, and holds %d.", f.targetName(id), n.Least, f.solutionName(i), holds),
+					fmt.Sprintf("%s requires at least %d pieces by %s, but holds %d.", f.targetName(id), n.Least, f.solutionName(i), holds),
 					fmt.Sprintf("Set capacity to %d", n.Least), func(d *activity.Doc) { d.Target(id).Holds = n.Least })
 			}
 		}
@@ -270,8 +271,8 @@ func (f *finder) tags() {
 	}
 	for _, tag := range order {
 		f.add("tag-unknown", warn, about{targets: missing[tag]},
-			fmt.Sprintf("%s: goes by the tag %s, which no item has.", f.targetNames(missing[tag]), tag),
-			"Take the tag out", func(d *activity.Doc) { edit.DropTag(d, tag) })
+			fmt.Sprintf("%s: refers to the tag %s, which no item has.", f.targetNames(missing[tag]), tag),
+			"Remove the tag", func(d *activity.Doc) { edit.DropTag(d, tag) })
 	}
 }
 
@@ -279,7 +280,7 @@ func (f *finder) tags() {
 func (f *finder) playing() {
 	play := &f.doc.Play
 	if play.Beckon == activity.BeckonRight {
-		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is correct show themselves: the answer is given away.",
+		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is correct are highlighted, which gives the answer away.",
 			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = activity.BeckonOpen })
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {
@@ -294,9 +295,9 @@ func (f *finder) playing() {
 			}
 		}
 		if slices.Contains(r.Offer, "restart") && !play.Restart {
-			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers to start over, which the play settings do not allow: the button will not be there.", r.ID),
+			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s offers to start over. The settings for learners do not allow that, so the button is not shown.", say.Reply(f.doc, r)),
 				"Allow starting over", func(d *activity.Doc) { d.Play.Restart = true })
-			f.or("Take the offer out", without("restart"))
+			f.or("Remove the offer", without("restart"))
 		}
 		if !slices.Contains(r.Offer, "again") {
 			continue
@@ -304,7 +305,7 @@ func (f *finder) playing() {
 		if r.Moment != activity.MomentDone && r.Moment != activity.MomentTimeUp && !(play.Attempts == 1 && r.Moment == activity.MomentChecked) {
 			continue
 		}
-		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("Reply %s offers another try when there is none left.", r.ID),
-			"Take the offer out", without("again"))
+		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s offers another try when none is left.", say.Reply(f.doc, r)),
+			"Remove the offer", without("again"))
 	}
 }

@@ -14,6 +14,7 @@ import (
 	"keenmagpie/core/layout"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/richtext"
+	"keenmagpie/core/say"
 )
 
 // What learners see and hear of the parts.
@@ -30,16 +31,16 @@ func (f *finder) words() {
 	}
 	if len(silent) > 0 {
 		f.add("alt-missing", warn, about{items: silent},
-			fmt.Sprintf("%s: a picture without a name or a text, so nobody hears what it is.", f.itemNames(silent)), "", nil)
+			fmt.Sprintf("%s: a picture without a name or a text, so a screen reader cannot say what it is.", f.itemNames(silent)), "", nil)
 	}
 	for i := range f.doc.Hints {
 		if h := &f.doc.Hints[i]; h.Picture != "" && h.Alt == "" && h.Text == "" {
-			f.add("alt-missing", warn, about{}, fmt.Sprintf("Hint %d is a picture without a text.", i+1), "", nil)
+			f.add("alt-missing", warn, about{}, fmt.Sprintf("Hint %d is a picture without a text or alternative text.", i+1), "", nil)
 		}
 	}
 	for i := range f.doc.Replies {
 		if r := &f.doc.Replies[i]; r.Say.Picture != "" && r.Say.Alt == "" && r.Say.Text == "" {
-			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("What reply %s shows is a picture without a text.", r.ID), "", nil)
+			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s shows a picture without a text or alternative text.", say.Reply(f.doc, r)), "", nil)
 		}
 	}
 	f.undescribed()
@@ -59,17 +60,17 @@ func (f *finder) words() {
 			// What everyone reads on the piece gives nothing away that is not given already.
 			if right && says(it.Alt, name) && !says(it.Text, name) {
 				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("The alternative text of %s says “%s”: that gives away where it belongs.", f.itemName(it.ID), name), "", nil)
+					fmt.Sprintf("The alternative text of %s says “%s”, which gives away where it belongs.", f.itemName(it.ID), name), "", nil)
 			}
 			if right && !told[t] && target.Alt != "" && (says(target.Alt, cmp.Or(it.Text, it.Name)) || says(target.Alt, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("What is said of %s to whoever cannot see it names %s: that gives away what belongs there.", f.targetName(target.ID), f.itemName(it.ID)), "", nil)
+					fmt.Sprintf("The description of %s names %s, which gives away what belongs there.", f.targetName(target.ID), f.itemName(it.ID)), "", nil)
 			}
 			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("Without a label, whoever listens hears the target called “%s”: that gives away what belongs there.", target.Name),
+					fmt.Sprintf("This target has no label, so a screen reader says its name “%s”, which gives away what belongs there.", target.Name),
 					"Use its number", func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) })
 			}
 		}
@@ -99,7 +100,7 @@ func (f *finder) undescribed() {
 	}
 	if len(silent) > 0 {
 		f.add("target-undescribed", info, about{targets: silent},
-			fmt.Sprintf("%s: whoever cannot see the picture hears a number alone. Describe what is there, without saying what belongs there.", f.targetNames(silent)), "", nil)
+			fmt.Sprintf("%s: who cannot see the picture hears only a number. Describe what is there, without saying what belongs there.", f.targetNames(silent)), "", nil)
 	}
 }
 
@@ -149,7 +150,7 @@ func (f *finder) places() {
 			})
 	}
 	if len(off) > 0 {
-		f.add("off-board", warn, about{items: off}, fmt.Sprintf("%s: not wholly on the board.", f.itemNames(off)), "Bring it in",
+		f.add("off-board", warn, about{items: off}, fmt.Sprintf("%s: not wholly on the board.", f.itemNames(off)), "Move it onto the board",
 			func(d *activity.Doc) {
 				for _, id := range off {
 					it := d.Item(id)
@@ -173,7 +174,7 @@ func (f *finder) places() {
 			f.add("small", warn, at, f.targetName(t.ID)+": under 24 units, hard to hit.", mends, mend)
 		}
 		if !board.Covers(box) {
-			mends, mend := "Bring it in", func(d *activity.Doc) {
+			mends, mend := "Move it onto the board", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
 				r.X, r.Y = inward(r.X, r.W, board.W), inward(r.Y, r.H, board.H)
 			}
@@ -187,7 +188,7 @@ func (f *finder) places() {
 			shape := placing.Shape(t)
 			if j > i && shape.Area(placing.Shape(o).Box).Sign() > 0 && placing.Shape(o).Area(box).Sign() > 0 {
 				f.add("overlap", warn, about{targets: []string{t.ID, o.ID}},
-					fmt.Sprintf("%s and %s lie over each other: where both are hit, the later one takes the piece.", f.targetName(t.ID), f.targetName(o.ID)), "", nil)
+					fmt.Sprintf("%s and %s overlap: where both are hit, the later one takes the piece.", f.targetName(t.ID), f.targetName(o.ID)), "", nil)
 			}
 			if label, ok := labelBox(t); ok && j != i && len(f.doc.Targets) <= 60 {
 				f.covered(t, o, label)
@@ -325,7 +326,7 @@ func (f *finder) contrast() {
 		}
 		if ratio, is := weak(it.Looks.Rest.Style, "card"); is {
 			f.add("contrast", warn, about{items: []string{it.ID}}, fmt.Sprintf("%s: its text has a contrast of %.1f to 1, and needs 4.5.", f.itemName(it.ID), ratio),
-				"Take the theme's colours", func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) })
+				"Use the theme's colours", func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) })
 		}
 	}
 	for i := range f.doc.Scenery {
@@ -335,7 +336,7 @@ func (f *finder) contrast() {
 		}
 		if ratio, is := weak(x.Style, "board"); is {
 			f.add("contrast", warn, about{scenery: []string{x.ID}}, fmt.Sprintf("The text “%s” has a contrast of %.1f to 1, and needs 4.5.", short(x.Text), ratio),
-				"Take the theme's colours", func(d *activity.Doc) { plain(d.Scenery[i].Style) })
+				"Use the theme's colours", func(d *activity.Doc) { plain(d.Scenery[i].Style) })
 		}
 	}
 }
