@@ -160,6 +160,7 @@ func TestTheSeriesOfTheDemo(t *testing.T) {
 	lea := w.person(t)
 	lea.open(link)
 	lea.sees("8 steps")
+	lea.until("the name has the focus", `document.activeElement?.id === 'learner'`)
 	lea.fill("Your name", "Lea Brandt")
 	lea.click("Start")
 	lea.sees("Welcome to Cobble Lane")

@@ -56,6 +56,8 @@ export function Gate({ opening, problem, nameless, onBegin }: Props) {
                 </label>
                 <input
                   id="learner"
+                  // In a frame the page around it has the focus.
+                  autoFocus={window.parent === window}
                   required
                   maxLength={byCode ? 40 : 200}
                   autoComplete={byCode ? "off" : "name"}
