@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -105,16 +104,15 @@ func (p *Proof) CoverFindings() []Finding {
 		case r.Given:
 		case r.Shadowed != "":
 			f.add("reply-shadowed", warn, about{replies: []string{r.ID}},
-				fmt.Sprintf("The reply %s is never given: %s comes before it and takes its place.", called(r.ID), called(r.Shadowed)),
-				fmt.Sprintf("Put it before %s", called(r.Shadowed)), func(d *activity.Doc) {
+				say.P{"reply": called(r.ID), "other": called(r.Shadowed)},
+				mend{"before", say.P{"other": called(r.Shadowed)}, func(d *activity.Doc) {
 					from := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.ID })
 					to := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.Shadowed })
 					moved := d.Replies[from]
 					d.Replies = slices.Insert(slices.Delete(d.Replies, from, from+1), to, moved)
-				})
+				}})
 		default:
-			f.add("reply-never", warn, about{replies: []string{r.ID}},
-				fmt.Sprintf("The reply %s is never given: no situation was found in which its condition holds.", called(r.ID)), "", nil)
+			f.add("reply-never", warn, about{replies: []string{r.ID}}, say.P{"reply": called(r.ID)})
 		}
 	}
 	for _, s := range c.Silent {
@@ -126,18 +124,20 @@ func (p *Proof) CoverFindings() []Finding {
 // silent tells of checks after which nothing is said: all that come out so, or some.
 func (f *finder) silent(s Silence) {
 	outcome := map[activity.Outcome]string{activity.OutcomeRight: "all correct", activity.OutcomePart: "partly correct", activity.OutcomeWrong: "all wrong"}[s.Outcome]
-	code, severity, message := "outcome-silent", info, "After a check that is "+outcome+", no reply is given"
+	code, severity, write := "outcome-silent", info, "write-reply"
 	if s.Last {
-		code, message = "attempts-silent", "When the last attempt is "+outcome+", no reply is given"
+		code, write = "attempts-silent", "write-reply-last"
 		if s.Outcome != activity.OutcomeRight {
 			severity = warn
 		}
 	}
+	params := say.P{"outcome": outcome}
 	if s.Some {
-		message += " in some situations, such as " + f.situation(s.Example)
+		code += "/some"
+		params["example"] = f.situation(s.Example)
 	}
-	f.add(code, severity, about{}, message+".", "Write a reply for "+outcome+map[bool]string{true: ", last attempt"}[s.Last],
-		func(d *activity.Doc) { edit.AddReplyTo(d, s.Outcome, s.Last) })
+	f.add(code, severity, about{}, params,
+		mend{write, say.P{"outcome": outcome}, func(d *activity.Doc) { edit.AddReplyTo(d, s.Outcome, s.Last) }})
 }
 
 // situation names what stands where: "Chain in Upper, nothing in Lower".

@@ -4,8 +4,10 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 )
 
 // Finding is something that should be looked at.
@@ -15,8 +17,11 @@ type Finding struct {
 	// Parts are the ids of all that it is about: items, targets, scenery, replies.
 	Parts   []string `json:"parts"`
 	Message string   `json:"message"`
+	// Line is the message by its code and parameters, and MendLines are those of Mends.
+	Line say.Line `json:"line"`
 	// Mends say what would put it right, each by itself, where something would; see [Mend].
-	Mends []string `json:"mends"`
+	Mends     []string   `json:"mends"`
+	MendLines []say.Line `json:"mendLines"`
 	// At are the parts by kind.
 	At      activity.Selection `json:"at"`
 	Replies []string           `json:"replies,omitempty"`
@@ -41,22 +46,29 @@ type finder struct {
 // about is what a finding concerns.
 type about struct{ items, targets, scenery, replies []string }
 
-func (f *finder) add(code string, severity Severity, at about, message, label string, mend func(*activity.Doc)) {
+// mend is something that would put a finding right: its code in the catalogue behind
+// "mend/", with what fills it in, and what it does.
+type mend struct {
+	code   string
+	params say.P
+	do     func(*activity.Doc)
+}
+
+// add adds a finding by its line's code: its own, and which sentence of it behind a slash.
+func (f *finder) add(line string, severity Severity, at about, params say.P, mends ...mend) {
 	parts := slices.Concat(at.items, at.targets, at.scenery, at.replies)
 	if parts == nil {
 		parts = []string{}
 	}
-	f.out = append(f.out, Finding{code, severity, parts, message, []string{},
-		activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, at.replies, nil})
-	if mend != nil {
-		f.or(label, mend)
+	code, _, _ := strings.Cut(line, "/")
+	said := say.Line{Code: line, Params: params}
+	found := Finding{Code: code, Severity: severity, Parts: parts, Message: said.In(english), Line: said, Mends: []string{}, MendLines: []say.Line{},
+		At: activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, Replies: at.replies}
+	for _, m := range mends {
+		said := say.Line{Code: "mend/" + m.code, Params: m.params}
+		found.Mends, found.MendLines, found.mends = append(found.Mends, said.In(english)), append(found.MendLines, said), append(found.mends, m.do)
 	}
-}
-
-// or adds a mend to the finding that was added last.
-func (f *finder) or(label string, mend func(*activity.Doc)) {
-	last := &f.out[len(f.out)-1]
-	last.Mends, last.mends = append(last.Mends, label), append(last.mends, mend)
+	f.out = append(f.out, found)
 }
 
 func orNone(list []string) []string {

@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -16,13 +15,12 @@ func (f *finder) impossible() {
 	if c == nil {
 		return
 	}
-	why := f.targetNames(c.Targets)
+	name, why := f.solutionName(c.Solution), f.targetNames(c.Targets)
 	if why == "" {
 		why = "any target"
 	}
 	f.add("key-impossible", stop, about{items: c.Items, targets: c.Targets},
-		fmt.Sprintf("%s cannot be met: what it asks for with %s does not go together with what %s can take.",
-			strings.ToUpper(f.solutionName(c.Solution)[:1])+f.solutionName(c.Solution)[1:], orWord(f.itemNames(c.Items), "no item"), why), "", nil)
+		say.P{"solution": strings.ToUpper(name[:1]) + name[1:], "items": orWord(f.itemNames(c.Items), "no item"), "targets": why})
 }
 
 func orWord(s, word string) string {
@@ -51,11 +49,11 @@ func (f *finder) cells() {
 				continue
 			}
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
-				fmt.Sprintf("%s: correct in %s by %s, but not accepted there, so it does not count.", f.itemNames(items), f.targetName(target.ID), f.solutionName(i)),
-				"Accept it there", func(d *activity.Doc) {
+				say.P{"items": f.itemNames(items), "target": f.targetName(target.ID), "solution": f.solutionName(i)},
+				mend{"accept", nil, func(d *activity.Doc) {
 					out, _ := edit.SetCells(d, -1, items, []string{target.ID}, true)
 					*d = *out
-				})
+				}})
 		}
 	}
 }
@@ -84,8 +82,8 @@ func (f *finder) room() {
 			}
 			told[target.ID] = true
 			f.add("too-few-places", stop, about{targets: []string{target.ID}},
-				fmt.Sprintf("%s holds %d, but %d pieces belong there by %s.", f.targetName(target.ID), target.Holds, n, f.solutionName(i)),
-				fmt.Sprintf("Set capacity to %d", n), func(d *activity.Doc) { d.Target(target.ID).Holds = n })
+				say.P{"target": f.targetName(target.ID), "holds": target.Holds, "n": n, "solution": f.solutionName(i)},
+				mend{"capacity", say.P{"n": n}, func(d *activity.Doc) { d.Target(target.ID).Holds = n }})
 		}
 		for k, n := range s.Needs() {
 			pieces := 0
@@ -99,12 +97,12 @@ func (f *finder) room() {
 			switch {
 			case n.Least > pieces:
 				f.add("need-beyond", stop, about{targets: []string{id}},
-					fmt.Sprintf("%s requires at least %d pieces by %s, but only %d count.", f.targetName(id), n.Least, f.solutionName(i), pieces),
-					fmt.Sprintf("Require at least %d", pieces), func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces })
+					say.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "pieces": pieces},
+					mend{"require", say.P{"n": pieces}, func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces }})
 			case holds > 0 && n.Least > holds:
-				f.add("need-beyond", stop, about{targets: []string{id}},
-					fmt.Sprintf("%s requires at least %d pieces by %s, but holds %d.", f.targetName(id), n.Least, f.solutionName(i), holds),
-					fmt.Sprintf("Set capacity to %d", n.Least), func(d *activity.Doc) { d.Target(id).Holds = n.Least })
+				f.add("need-beyond/holds", stop, about{targets: []string{id}},
+					say.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "holds": holds},
+					mend{"capacity", say.P{"n": n.Least}, func(d *activity.Doc) { d.Target(id).Holds = n.Least }})
 			}
 		}
 	}
@@ -113,21 +111,14 @@ func (f *finder) room() {
 // nowhere finds distractors, once, and targets where nothing is right.
 func (f *finder) nowhere() {
 	if items := answer.Nowhere(f.parts); len(items) > 0 {
-		f.add("distractor", info, about{items: items}, fmt.Sprintf("Correct nowhere: %s. Learners should leave %s in the tray.", f.itemNames(items), itThem(len(items))), "", nil)
+		f.add("distractor", info, about{items: items}, say.P{"items": f.itemNames(items), "n": len(items)})
 	}
 	for t := range f.doc.Targets {
 		if !slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return len(s.ItemsAt(t)) > 0 }) {
 			id := f.doc.Targets[t].ID
-			f.add("nothing-right-here", warn, about{targets: []string{id}}, f.targetName(id)+": nothing is correct here in any solution.", "", nil)
+			f.add("nothing-right-here", warn, about{targets: []string{id}}, say.P{"target": f.targetName(id)})
 		}
 	}
-}
-
-func itThem(n int) string {
-	if n == 1 {
-		return "it"
-	}
-	return "them"
 }
 
 // unneeded finds copies that no valid arrangement has room for, and items that no
@@ -158,11 +149,11 @@ func (f *finder) unneeded() {
 		switch {
 		case !right || !f.Solve().Solvable:
 		case !asked:
-			f.add("not-required", info, about{items: []string{it.ID}}, fmt.Sprintf("Nothing requires %s: it may be placed or left out.", f.itemName(it.ID)), "", nil)
+			f.add("not-required", info, about{items: []string{it.ID}}, say.P{"item": f.itemName(it.ID)})
 		case most < it.Copies:
 			f.add("copies-not-required", warn, about{items: []string{it.ID}},
-				fmt.Sprintf("%s has %d pieces, and no solution has room for more than %d.", f.itemName(it.ID), it.Copies, most),
-				fmt.Sprintf("Make it %d", max(1, most)), func(d *activity.Doc) { d.Item(it.ID).Copies = max(1, most) })
+				say.P{"item": f.itemName(it.ID), "n": it.Copies, "most": most},
+				mend{"copies", say.P{"n": max(1, most)}, func(d *activity.Doc) { d.Item(it.ID).Copies = max(1, most) }})
 		}
 	}
 }
@@ -176,7 +167,7 @@ func (f *finder) lanes() {
 		}
 		for i, s := range f.solutions {
 			if s.Lane(t) == nil && len(s.ItemsAt(t)) > 1 {
-				f.add("any-order", info, about{targets: []string{target.ID}}, fmt.Sprintf("%s is a lane, but by %s any order is correct.", f.targetName(target.ID), f.solutionName(i)), "", nil)
+				f.add("any-order", info, about{targets: []string{target.ID}}, say.P{"target": f.targetName(target.ID), "solution": f.solutionName(i)})
 			}
 		}
 	}
@@ -187,7 +178,7 @@ func (f *finder) bouncing() {
 	play := &f.doc.Play
 	all := activity.Selector{All: true}
 	if play.Check == activity.CheckingEach && play.Attempts == 0 && play.WrongPieces == activity.WrongPiecesHome {
-		f.add("all-by-trying", info, about{}, "Wrong pieces return immediately with unlimited tries, so learners can find the answer by trial and error.", "", nil)
+		f.add("all-by-trying", info, about{}, nil)
 		return
 	}
 	if play.Attempts > 0 && play.Check == activity.CheckingEach && play.Refusals == activity.RefusalsCount || len(f.doc.Targets) < 2 {
@@ -204,12 +195,11 @@ func (f *finder) bouncing() {
 		}
 	}
 	if away {
-		f.add("all-by-bouncing", warn, about{}, "Targets accept only correct pieces, so rejections reveal the answer.",
-			"Accept everything", func(d *activity.Doc) {
-				for t := range d.Targets {
-					d.Targets[t].Lets = all
-				}
-			})
+		f.add("all-by-bouncing", warn, about{}, nil, mend{"accept-everything", nil, func(d *activity.Doc) {
+			for t := range d.Targets {
+				d.Targets[t].Lets = all
+			}
+		}})
 	}
 }
 
@@ -221,16 +211,16 @@ func (f *finder) everythingIn() {
 		return
 	}
 	if all.Valid {
-		f.add("everything-in", info, about{}, "Putting every piece in is all correct, although some may be left out.", "", nil)
+		f.add("everything-in", info, about{}, nil)
 		return
 	}
-	f.add("everything-in", info, about{}, "Putting every piece in earns full marks, although some should be left out: pieces that are not needed cost nothing.",
-		"Give every item a penalty", func(d *activity.Doc) {
+	f.add("everything-in/points", info, about{}, nil,
+		mend{"penalties", nil, func(d *activity.Doc) {
 			for i := range d.Items {
 				d.Items[i].Penalty = max(1, d.Items[i].Penalty)
 			}
-		})
-	f.or("Give marks for the whole alone", func(d *activity.Doc) { d.Marks.By = activity.ByWhole })
+		}},
+		mend{"whole", nil, func(d *activity.Doc) { d.Marks.By = activity.ByWhole }})
 }
 
 // tags finds selectors that wait for a tag that nobody has.
@@ -271,8 +261,8 @@ func (f *finder) tags() {
 	}
 	for _, tag := range order {
 		f.add("tag-unknown", warn, about{targets: missing[tag]},
-			fmt.Sprintf("%s: refers to the tag %s, which no item has.", f.targetNames(missing[tag]), tag),
-			"Remove the tag", func(d *activity.Doc) { edit.DropTag(d, tag) })
+			say.P{"targets": f.targetNames(missing[tag]), "tag": tag},
+			mend{"drop-tag", nil, func(d *activity.Doc) { edit.DropTag(d, tag) }})
 	}
 }
 
@@ -280,12 +270,11 @@ func (f *finder) tags() {
 func (f *finder) playing() {
 	play := &f.doc.Play
 	if play.Beckon == activity.BeckonRight {
-		f.add("beckons-right", warn, about{}, "While a piece is in hand, the targets where it is correct are highlighted, which gives the answer away.",
-			"Highlight all accepting targets", func(d *activity.Doc) { d.Play.Beckon = activity.BeckonOpen })
+		f.add("beckons-right", warn, about{}, nil,
+			mend{"highlight-accepting", nil, func(d *activity.Doc) { d.Play.Beckon = activity.BeckonOpen }})
 	}
 	if play.TimeLimit > 0 && play.Extension <= 100 {
-		f.add("no-extension", warn, about{}, "The time limit allows no extra time.",
-			"Allow up to double time", func(d *activity.Doc) { d.Play.Extension = 200 })
+		f.add("no-extension", warn, about{}, nil, mend{"double-time", nil, func(d *activity.Doc) { d.Play.Extension = 200 }})
 	}
 	for i := range f.doc.Replies {
 		r := &f.doc.Replies[i]
@@ -295,9 +284,9 @@ func (f *finder) playing() {
 			}
 		}
 		if slices.Contains(r.Offer, "restart") && !play.Restart {
-			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s offers to start over. The settings for learners do not allow that, so the button is not shown.", say.Reply(f.doc, r)),
-				"Allow starting over", func(d *activity.Doc) { d.Play.Restart = true })
-			f.or("Remove the offer", without("restart"))
+			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)},
+				mend{"allow-restart", nil, func(d *activity.Doc) { d.Play.Restart = true }},
+				mend{"drop-offer", nil, without("restart")})
 		}
 		if !slices.Contains(r.Offer, "again") {
 			continue
@@ -305,7 +294,7 @@ func (f *finder) playing() {
 		if r.Moment != activity.MomentDone && r.Moment != activity.MomentTimeUp && !(play.Attempts == 1 && r.Moment == activity.MomentChecked) {
 			continue
 		}
-		f.add("again-not-left", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s offers another try when none is left.", say.Reply(f.doc, r)),
-			"Remove the offer", without("again"))
+		f.add("again-not-left", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)},
+			mend{"drop-offer", nil, without("again")})
 	}
 }

@@ -30,17 +30,16 @@ func (f *finder) words() {
 		}
 	}
 	if len(silent) > 0 {
-		f.add("alt-missing", warn, about{items: silent},
-			fmt.Sprintf("%s: a picture without a name or a text, so a screen reader cannot say what it is.", f.itemNames(silent)), "", nil)
+		f.add("alt-missing", warn, about{items: silent}, say.P{"items": f.itemNames(silent)})
 	}
 	for i := range f.doc.Hints {
 		if h := &f.doc.Hints[i]; h.Picture != "" && h.Alt == "" && h.Text == "" {
-			f.add("alt-missing", warn, about{}, fmt.Sprintf("Hint %d is a picture without a text or alternative text.", i+1), "", nil)
+			f.add("alt-missing/hint", warn, about{}, say.P{"n": i + 1})
 		}
 	}
 	for i := range f.doc.Replies {
 		if r := &f.doc.Replies[i]; r.Say.Picture != "" && r.Say.Alt == "" && r.Say.Text == "" {
-			f.add("alt-missing", warn, about{replies: []string{r.ID}}, fmt.Sprintf("The reply %s shows a picture without a text or alternative text.", say.Reply(f.doc, r)), "", nil)
+			f.add("alt-missing/reply", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)})
 		}
 	}
 	f.undescribed()
@@ -60,18 +59,18 @@ func (f *finder) words() {
 			// What everyone reads on the piece gives nothing away that is not given already.
 			if right && says(it.Alt, name) && !says(it.Text, name) {
 				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("The alternative text of %s says “%s”, which gives away where it belongs.", f.itemName(it.ID), name), "", nil)
+					say.P{"item": f.itemName(it.ID), "says": name})
 			}
 			if right && !told[t] && target.Alt != "" && (says(target.Alt, cmp.Or(it.Text, it.Name)) || says(target.Alt, it.Name)) {
 				told[t] = true
-				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("The description of %s names %s, which gives away what belongs there.", f.targetName(target.ID), f.itemName(it.ID)), "", nil)
+				f.add("name-tells/description", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
+					say.P{"target": f.targetName(target.ID), "item": f.itemName(it.ID)})
 			}
 			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					fmt.Sprintf("This target has no label, so a screen reader says its name “%s”, which gives away what belongs there.", target.Name),
-					"Use its number", func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) })
+					say.P{"says": target.Name},
+					mend{"number", nil, func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) }})
 			}
 		}
 	}
@@ -99,8 +98,7 @@ func (f *finder) undescribed() {
 		}
 	}
 	if len(silent) > 0 {
-		f.add("target-undescribed", info, about{targets: silent},
-			fmt.Sprintf("%s: who cannot see the picture hears only a number. Describe what is there, without saying what belongs there.", f.targetNames(silent)), "", nil)
+		f.add("target-undescribed", info, about{targets: silent}, say.P{"targets": f.targetNames(silent)})
 	}
 }
 
@@ -141,22 +139,20 @@ func (f *finder) places() {
 		}
 	}
 	if len(small) > 0 {
-		f.add("small", warn, about{items: small}, fmt.Sprintf("%s: under 24 units, hard to pick up.", f.itemNames(small)), "Make it 24",
-			func(d *activity.Doc) {
-				for _, id := range small {
-					it := d.Item(id)
-					it.Size.W, it.Size.H = max(it.Size.W, smallest), max(it.Size.H, smallest)
-				}
-			})
+		f.add("small", warn, about{items: small}, say.P{"items": f.itemNames(small)}, mend{"larger", nil, func(d *activity.Doc) {
+			for _, id := range small {
+				it := d.Item(id)
+				it.Size.W, it.Size.H = max(it.Size.W, smallest), max(it.Size.H, smallest)
+			}
+		}})
 	}
 	if len(off) > 0 {
-		f.add("off-board", warn, about{items: off}, fmt.Sprintf("%s: not wholly on the board.", f.itemNames(off)), "Move it onto the board",
-			func(d *activity.Doc) {
-				for _, id := range off {
-					it := d.Item(id)
-					it.Home.X, it.Home.Y = inward(it.Home.X, it.Size.W, board.W), inward(it.Home.Y, it.Size.H, board.H)
-				}
-			})
+		f.add("off-board", warn, about{items: off}, say.P{"parts": f.itemNames(off)}, mend{"onto-board", nil, func(d *activity.Doc) {
+			for _, id := range off {
+				it := d.Item(id)
+				it.Home.X, it.Home.Y = inward(it.Home.X, it.Size.W, board.W), inward(it.Home.Y, it.Size.H, board.H)
+			}
+		}})
 	}
 	for i := range f.doc.Targets {
 		t := &f.doc.Targets[i]
@@ -164,37 +160,37 @@ func (f *finder) places() {
 		box := placing.Shape(t).Box
 		polygon := t.Shape == activity.ShapePolygon
 		if box.W < smallest || box.H < smallest {
-			mends, mend := "Make it 24", func(d *activity.Doc) {
+			f.add("small/target", warn, at, say.P{"target": f.targetName(t.ID)}, unless(polygon, "larger", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
 				r.W, r.H = max(r.W, smallest), max(r.H, smallest)
-			}
-			if polygon {
-				mends, mend = "", nil
-			}
-			f.add("small", warn, at, f.targetName(t.ID)+": under 24 units, hard to hit.", mends, mend)
+			})...)
 		}
 		if !board.Covers(box) {
-			mends, mend := "Move it onto the board", func(d *activity.Doc) {
+			f.add("off-board", warn, at, say.P{"parts": f.targetName(t.ID)}, unless(polygon, "onto-board", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
 				r.X, r.Y = inward(r.X, r.W, board.W), inward(r.Y, r.H, board.H)
-			}
-			if polygon {
-				mends, mend = "", nil
-			}
-			f.add("off-board", warn, at, f.targetName(t.ID)+": not wholly on the board.", mends, mend)
+			})...)
 		}
 		for j := range f.doc.Targets {
 			o := &f.doc.Targets[j]
 			shape := placing.Shape(t)
 			if j > i && shape.Area(placing.Shape(o).Box).Sign() > 0 && placing.Shape(o).Area(box).Sign() > 0 {
 				f.add("overlap", warn, about{targets: []string{t.ID, o.ID}},
-					fmt.Sprintf("%s and %s overlap: where both are hit, the later one takes the piece.", f.targetName(t.ID), f.targetName(o.ID)), "", nil)
+					say.P{"target": f.targetName(t.ID), "other": f.targetName(o.ID)})
 			}
 			if label, ok := labelBox(t); ok && j != i && len(f.doc.Targets) <= 60 {
 				f.covered(t, o, label)
 			}
 		}
 	}
+}
+
+// unless is what puts a target right by its frame; the corners of a polygon say where it is.
+func unless(polygon bool, code string, do func(*activity.Doc)) []mend {
+	if polygon {
+		return nil
+	}
+	return []mend{{code, nil, do}}
 }
 
 func inward(at, size, room activity.U) activity.U { return max(0, min(at, room-size)) }
@@ -223,7 +219,7 @@ func (f *finder) covered(t, o *activity.Target, label geometry.Rect) {
 	for _, sample := range placing.Samples(f.doc, []string{o.ID}, 60)[o.ID] {
 		if r := sample.Frame; r.X < label.X+label.W && label.X < r.X+r.W && r.Y < label.Y+label.H && label.Y < r.Y+r.H {
 			f.add("label-covered", warn, about{targets: []string{o.ID, t.ID}},
-				fmt.Sprintf("Pieces in %s would cover the label of %s.", f.targetName(o.ID), f.targetName(t.ID)), "", nil)
+				say.P{"target": f.targetName(o.ID), "other": f.targetName(t.ID)})
 			return
 		}
 	}
@@ -273,11 +269,11 @@ func (f *finder) illegible() {
 		}
 	}
 	for _, c := range order {
-		at := "in windows " + strings.Join(widths[c], ", ") + " pixels wide"
+		at := strings.Join(widths[c], ", ")
 		if c.item != "" {
-			f.add("illegible", warn, about{items: []string{c.item}}, fmt.Sprintf("%s: its text is cut off %s. Make it larger, or write less.", f.itemName(c.item), at), "", nil)
+			f.add("illegible", warn, about{items: []string{c.item}}, say.P{"item": f.itemName(c.item), "widths": at})
 		} else {
-			f.add("illegible", warn, about{targets: []string{c.target}}, fmt.Sprintf("Pieces in %s would stand so small that their text is cut off %s. Make it larger, or the pieces.", f.targetName(c.target), at), "", nil)
+			f.add("illegible/placed", warn, about{targets: []string{c.target}}, say.P{"target": f.targetName(c.target), "widths": at})
 		}
 	}
 }
@@ -325,8 +321,8 @@ func (f *finder) contrast() {
 			continue
 		}
 		if ratio, is := weak(it.Looks.Rest.Style, "card"); is {
-			f.add("contrast", warn, about{items: []string{it.ID}}, fmt.Sprintf("%s: its text has a contrast of %.1f to 1, and needs 4.5.", f.itemName(it.ID), ratio),
-				"Use the theme's colours", func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) })
+			f.add("contrast", warn, about{items: []string{it.ID}}, say.P{"item": f.itemName(it.ID), "ratio": fmt.Sprintf("%.1f", ratio)},
+				mend{"colours", nil, func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) }})
 		}
 	}
 	for i := range f.doc.Scenery {
@@ -335,8 +331,8 @@ func (f *finder) contrast() {
 			continue
 		}
 		if ratio, is := weak(x.Style, "board"); is {
-			f.add("contrast", warn, about{scenery: []string{x.ID}}, fmt.Sprintf("The text “%s” has a contrast of %.1f to 1, and needs 4.5.", short(x.Text), ratio),
-				"Use the theme's colours", func(d *activity.Doc) { plain(d.Scenery[i].Style) })
+			f.add("contrast/scenery", warn, about{scenery: []string{x.ID}}, say.P{"text": short(x.Text), "ratio": fmt.Sprintf("%.1f", ratio)},
+				mend{"colours", nil, func(d *activity.Doc) { plain(d.Scenery[i].Style) }})
 		}
 	}
 }

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"os"
+	"regexp"
 	"runtime"
 	"strings"
 	"testing"
@@ -107,6 +109,32 @@ func allocated() uint64 {
 	return m.TotalAlloc
 }
 
+// What the catalogue says is said somewhere, and what is said stands there.
+func TestFindingsAreInTheCatalogue(t *testing.T) {
+	var source strings.Builder
+	for _, name := range []string{"findings.go", "look.go", "cover.go"} {
+		body, err := os.ReadFile(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		source.Write(body)
+	}
+	for code := range proof.English {
+		if said := strings.TrimSuffix(strings.TrimPrefix(code, "mend/"), "/some"); !strings.Contains(source.String(), `"`+said+`"`) {
+			t.Errorf("%s is never said", code)
+		}
+	}
+	for _, m := range regexp.MustCompile(`(f\.add\(|mend\{)"([^"]+)"`).FindAllStringSubmatch(source.String(), -1) {
+		code := m[2]
+		if m[1] == "mend{" {
+			code = "mend/" + code
+		}
+		if proof.English[code] == "" {
+			t.Errorf("%s is not in the catalogue", code)
+		}
+	}
+}
+
 func Example() {
 	doc, _ := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"lamps",
 		"items":[{"id":"front"},{"id":"rear"}],
@@ -190,6 +218,14 @@ func TestFindings(t *testing.T) {
 		{"all of two kits", kits, "everything-in", "[]", "earns full marks", true},
 	} {
 		doc := base(t, c.fields)
+		for _, f := range prove(t, doc).Findings {
+			for k, line := range append(f.MendLines, f.Line) {
+				message := append(f.Mends, f.Message)[k]
+				if proof.English[line.Code] == "" || message != line.In(proof.English) || strings.ContainsAny(message, "{}") || strings.Contains(message, "<nil>") {
+					t.Errorf("%s: %s with %v says %q", c.name, line.Code, line.Params, message)
+				}
+			}
+		}
 		find := func(doc *activity.Doc) *proof.Finding {
 			for _, f := range prove(t, doc).Findings {
 				if f.Code == c.code && fmt.Sprint(f.Parts) == c.parts && (c.says == "" || f.Code != "attempts-silent" && f.Code != "outcome-silent" || strings.Contains(f.Message, c.says)) {

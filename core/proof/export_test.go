@@ -1,0 +1,4 @@
+package proof
+
+// English is for tests.
+var English = english
