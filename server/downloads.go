@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"reflect"
 	"strconv"
 	"strings"
 	"time"
@@ -17,6 +18,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
+	"keenmagpie/core/say"
 	"keenmagpie/core/stats"
 	"keenmagpie/formats/table"
 	"keenmagpie/hosting"
@@ -92,7 +94,7 @@ func (s *Server) enough(ctx context.Context, m store.Member, p *played) error {
 }
 
 func fewer(m store.Member) *Problem {
-	return &Problem{Status: 403, Code: "group-too-small", Detail: fmt.Sprintf("These are fewer than %d sittings, of which this workspace shows totals only.", m.LeastGroup)}
+	return said(403, "group-too-small", "These are fewer than {n} sittings, of which this workspace shows totals only.", say.P{"n": m.LeastGroup})
 }
 
 // lines streams lines as they come, the first at once, and writes into the log who had
@@ -150,8 +152,15 @@ func csvLines(w io.Writer) writer {
 				l.Text(strings.Join(v, "; "))
 			case int64:
 				l.Bare(strconv.FormatInt(v, 10))
+			case json.Number:
+				l.Bare(string(v))
 			default:
-				l.Bare(fmt.Sprint(v))
+				// A word that is one of a few is text as well.
+				if word := reflect.ValueOf(v); word.Kind() == reflect.String {
+					l.Text(word.String())
+				} else {
+					l.Bare(fmt.Sprint(v))
+				}
 			}
 		}
 		return errors.Join(l.End(), l.Flush()) // into the writer's own buffer
