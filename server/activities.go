@@ -16,6 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
 	"keenmagpie/formats/qti"
@@ -165,8 +166,9 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 		if err != nil {
 			return nil, err
 		}
-		return nil, &Problem{Status: 409, Code: "newer-revision", Current: &current,
-			Detail: fmt.Sprintf("%s has saved this activity in between. Nothing of either is lost.", a.SavedByName)}
+		newer := said(409, "newer-revision", "{person} has saved this activity in between. Nothing of either is lost.", say.P{"person": a.SavedByName})
+		newer.Current = &current
+		return nil, newer
 	}
 	if err != nil {
 		return nil, err
@@ -197,13 +199,13 @@ func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInp
 		return nil, &Problem{Status: 422, Code: "qti", Detail: "This is a package of QTI: look at what can be made of it first. Nothing was imported."}
 	}
 	if err != nil {
-		return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}
+		return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", say.P{"why": err.Error()})
 	}
 	media := make([]store.Medium, len(b.Media))
 	renamed := map[string]string{}
 	for i, x := range b.Media {
 		if media[i], err = s.bundled(ctx, x); err != nil {
-			return nil, &Problem{Status: 422, Code: "bad-bundle", Detail: fmt.Sprintf("This bundle was refused: %s. Nothing was imported.", err)}
+			return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", say.P{"why": err.Error()})
 		}
 		renamed[x.ID] = media[i].ID
 	}

@@ -12,6 +12,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -36,8 +37,8 @@ func (s *Server) frameRoutes() {
 			for _, text := range in.Body.Origins {
 				origin, ok := originOf(text)
 				if !ok {
-					return nil, &Problem{Status: 422, Code: "bad-origin",
-						Detail: fmt.Sprintf("%.80q is not the address of a site: it should read like https://pages.tarnbridge.example. Nothing was changed.", text)}
+					return nil, said(422, "bad-origin", "{given} is not the address of a site: it should read like https://pages.tarnbridge.example. Nothing was changed.",
+						say.P{"given": fmt.Sprintf("%.80q", text)})
 				}
 				if !slices.Contains(list, origin) {
 					list = append(list, origin)

@@ -15,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/say"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -22,10 +23,12 @@ import (
 // Problem is an error as RFC 9457 has it, with a code, and for a document all its
 // faults by JSON pointer.
 type Problem struct {
-	Status int              `json:"status"`
-	Title  string           `json:"title"`
-	Detail string           `json:"detail" doc:"What happened, what is safe, what to do"`
-	Code   string           `json:"code"`
+	Status int    `json:"status"`
+	Title  string `json:"title"`
+	Detail string `json:"detail" doc:"What happened, what is safe, what to do"`
+	Code   string `json:"code"`
+	// Params are what the detail names, where it names something: names and numbers.
+	Params map[string]any   `json:"params,omitempty"`
 	Faults []activity.Fault `json:"faults,omitempty"`
 	// At is when it opens, or closed (codes not-open-yet and closed).
 	At *time.Time `json:"at,omitempty"`
@@ -54,6 +57,12 @@ func (p *Problem) MarshalJSON() ([]byte, error) {
 	x := plain(*p)
 	x.Title = http.StatusText(p.Status)
 	return json.Marshal(x)
+}
+
+// said is a problem whose sentence names something: params fill in the text, as [say.Line]
+// does, and go beside it, so that an interface in another language can say it by its code.
+func said(status int, code, text string, params say.P) *Problem {
+	return &Problem{Status: status, Code: code, Detail: say.Line{Code: code, Params: params}.In(map[string]string{code: text}), Params: params}
 }
 
 func notFound(what string) *Problem {

@@ -18,6 +18,7 @@ import (
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/reply"
+	"keenmagpie/core/say"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/pack"
 	"keenmagpie/formats/qti"
@@ -174,7 +175,7 @@ func (s *Server) draftsForQTI(ctx context.Context, m store.Member, ids []string)
 			media += len(x.Body)
 		}
 		if media > mostMedia {
-			return nil, &Problem{Status: 422, Code: "too-large", Detail: fmt.Sprintf("The pictures and sounds of these activities have more than %d MB together. Choose fewer of them; nothing was exported.", mostMedia>>20)}
+			return nil, said(422, "too-large", "The pictures and sounds of these activities have more than {most} MB together. Choose fewer of them; nothing was exported.", say.P{"most": mostMedia >> 20})
 		}
 		list = append(list, b)
 	}
@@ -185,7 +186,7 @@ func (s *Server) draftsForQTI(ctx context.Context, m store.Member, ids []string)
 func unsaid(err error) error {
 	var x *marks.Impossible
 	if errors.As(err, &x) {
-		return &Problem{Status: 422, Code: "key-impossible", Detail: fmt.Sprintf("It cannot be solved: %s. Nothing was exported.", err)}
+		return said(422, "key-impossible", "It cannot be solved: {why}. Nothing was exported.", say.P{"why": err.Error()})
 	}
 	return err
 }
@@ -216,7 +217,7 @@ func (s *Server) readQTI(ctx context.Context, m store.Member, body []byte, name,
 	made, notes, err := qti.Read(ctx, body, qti.Source{Name: name}, done)
 	var bad *qti.Bad
 	if errors.As(err, &bad) {
-		return nil, nil, &Problem{Status: 422, Code: "bad-qti", Detail: fmt.Sprintf("This file was refused: line %d, %s. Nothing was imported.", bad.Line, bad.Why)}
+		return nil, nil, said(422, "bad-qti", "This file was refused: line {line}, {why}. Nothing was imported.", say.P{"line": bad.Line, "why": bad.Why})
 	}
 	return made, notes, err
 }
@@ -285,7 +286,7 @@ func (s *Server) importQTI(ctx context.Context, m store.Member, in *qtiChosenInp
 	for _, word := range strings.Split(in.Chosen, ",") {
 		n, err := strconv.Atoi(word)
 		if err != nil || n < 0 || n >= len(made) || made[n].Doc == nil {
-			return nil, &Problem{Status: 422, Code: "bad-choice", Detail: fmt.Sprintf("There is no item %.10q in this file. Nothing was imported.", word)}
+			return nil, said(422, "bad-choice", "There is no item {given} in this file. Nothing was imported.", say.P{"given": fmt.Sprintf("%.10q", word)})
 		}
 		for _, x := range made[n].Media {
 			if known[x.ID] != "" {
@@ -293,7 +294,7 @@ func (s *Server) importQTI(ctx context.Context, m store.Member, in *qtiChosenInp
 			}
 			kept, err := s.bundled(ctx, x)
 			if err != nil {
-				return nil, &Problem{Status: 422, Code: "bad-qti", Detail: fmt.Sprintf("A picture of “%s” was refused: %s. Nothing was imported.", made[n].Doc.Title, err)}
+				return nil, said(422, "bad-qti", "A picture of “{title}” was refused: {why}. Nothing was imported.", say.P{"title": made[n].Doc.Title, "why": err.Error()})
 			}
 			known[x.ID] = kept.ID
 			media = append(media, kept)

@@ -3,11 +3,11 @@ package server
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net/http"
 	"strings"
 	"unicode/utf8"
 
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -133,7 +133,7 @@ func learnersOf(body rosterBody) ([]store.Learner, *Problem) {
 	for i, l := range body.Learners {
 		name := strings.Join(strings.Fields(l.Name), " ")
 		if name == "" || !utf8.ValidString(name) {
-			return nil, &Problem{Status: 422, Code: "no-name", Detail: fmt.Sprintf("Learner %d has no name. Nothing was changed.", i+1)}
+			return nil, said(422, "no-name", "Learner {n} has no name. Nothing was changed.", say.P{"n": i + 1})
 		}
 		out = append(out, store.Learner{ID: l.ID, Name: name, TimePercent: l.TimePercent})
 	}

@@ -177,8 +177,9 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 			return nil, err
 		}
 		current := draftOf(a, theirs.Full())
-		return nil, &Problem{Status: 409, Code: "newer-revision", Current: &current,
-			Detail: fmt.Sprintf("%s has saved this series in between. Nothing of either is lost.", a.SavedByName)}
+		newer := said(409, "newer-revision", "{person} has saved this series in between. Nothing of either is lost.", say.P{"person": a.SavedByName})
+		newer.Current = &current
+		return nil, newer
 	}
 	if err != nil {
 		return nil, err
@@ -327,8 +328,8 @@ func leadsNowhere(series *activity.Series, its *activity.Doc) *Problem {
 			id, isPage := strings.CutPrefix(o, "page:")
 			there := slices.ContainsFunc(series.Steps, func(s activity.Leg) bool { return s.Page != nil && s.Page.ID == id })
 			if isPage && !there {
-				return &Problem{Status: 422, Code: "offer-nowhere", Detail: fmt.Sprintf("%s: its reply “%s” offers a page that is not in this series. Choose another page in the workbench, or take the offer out; nothing was released.",
-					its.Title, say.Reply(its, &its.Replies[i]))}
+				return said(422, "offer-nowhere", "{title}: its reply {reply} offers a page that is not in this series. Choose another page in the workbench, or remove the offer; nothing was released.",
+					say.P{"title": its.Title, "reply": say.Reply(its, &its.Replies[i])})
 			}
 		}
 	}

@@ -272,7 +272,7 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 		return nil, notFound("This workspace")
 	}
 	if to.Role != store.Designer {
-		return nil, &Problem{Status: 403, Code: "not-a-designer", Detail: fmt.Sprintf("In %s you can look, and only a designer can add something. Nothing was moved.", to.WorkspaceName)}
+		return nil, said(403, "not-a-designer", "In {workspace} you can look, and only a designer can add something. Nothing was moved.", say.P{"workspace": to.WorkspaceName})
 	}
 	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {

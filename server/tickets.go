@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -114,7 +115,7 @@ func (s *Server) whoJoins(ctx context.Context, t store.Ticket, in *useInput) (st
 	if in.Body.Password == "" {
 		m, err := s.signedIn(ctx)
 		if err == nil && t.Email != "" && m.Email != t.Email {
-			err = &Problem{Status: 403, Code: "for-another", Detail: "This invitation is for " + t.Email + ". Sign out first, and open the link again."}
+			err = said(403, "for-another", "This invitation is for {address}. Sign out first, and open the link again.", say.P{"address": t.Email})
 		}
 		return m.Account, err
 	}

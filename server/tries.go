@@ -11,6 +11,7 @@ import (
 
 	"github.com/go-chi/chi/v5/middleware"
 
+	"keenmagpie/core/say"
 	"keenmagpie/store"
 )
 
@@ -61,8 +62,9 @@ func (t *tries) may(ctx context.Context, k kindOfTry, account string) error {
 	}
 	if wait := time.Until(of.UntilAt); wait > 0 {
 		seconds := int(wait/time.Second) + 1
-		return &Problem{Status: 429, Code: "too-many-tries", RetryAfter: seconds,
-			Detail: fmt.Sprintf("There were many wrong tries from here. Wait %s and try again.", waitWords(seconds))}
+		often := said(429, "too-many-tries", "There were many wrong tries from here. Wait {wait} and try again.", say.P{"wait": waitWords(seconds)})
+		often.RetryAfter = seconds
+		return often
 	}
 	all, err := t.store.Tries(ctx, k.name, "for "+account)
 	if err != nil {

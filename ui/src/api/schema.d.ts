@@ -3385,6 +3385,9 @@ export interface components {
       /** @description What happened, what is safe, what to do */
       detail: string;
       faults?: components["schemas"]["Fault"][] | null;
+      params?: {
+        [key: string]: unknown;
+      };
       /** Format: int64 */
       retryAfter?: number;
       /** Format: int64 */
