@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
@@ -225,7 +226,12 @@ func TestPlaySettings(t *testing.T) {
 	ana.fill("Reach", "12")
 	ana.fill("Attempts", "4")
 	ana.click("Add a hint")
-	ana.fill("Hint 1", "Look at the teeth.")
+	ana.until("the hint is being written", `document.activeElement?.getAttribute('aria-label') === 'Hint 1'`)
+	ana.types("Look at the ")
+	ana.press("b", chromedp.ModifierCtrl)
+	ana.types("teeth.")
+	ana.press(kb.Escape)
+	ana.until("it as learners read it", `document.querySelector('[aria-label="Hint 1: Look at the teeth."] strong')?.textContent === 'teeth.'`)
 	ana.click("Add a “place one piece” hint")
 	ana.fill("Cost of a hint in percent", "15")
 	ana.press(kb.Enter)
@@ -234,7 +240,7 @@ func TestPlaySettings(t *testing.T) {
 	want := activity.Play{Check: "ask", Attempts: 4, WrongPieces: "home", RightPieces: "hold", Show: "never", CheckWhen: "allPlaced", OffTarget: "stay",
 		Refusals: "free", Deal: "one", Shuffle: true, TimeLimit: 150000, Extension: 150, Restart: true, Reach: 1200, Review: "both", Reenter: "restart", Beckon: "open"}
 	want.Hit.Rule, want.Hit.Overlap = "overlap", 75
-	if d.Play != want || d.Marks.HintCost != 15 || len(d.Hints) != 2 || d.Hints[0].Text != "Look at the teeth." || !d.Hints[1].Place || d.Board.Check == nil {
+	if d.Play != want || d.Marks.HintCost != 15 || len(d.Hints) != 2 || d.Hints[0].Text != "Look at the **teeth.**" || !d.Hints[1].Place || d.Board.Check == nil {
 		t.Errorf("%+v\nwant %+v\nhints %+v, Check %v", d.Play, want, d.Hints, d.Board.Check)
 	}
 	// Check stands on the board, and is moved there.

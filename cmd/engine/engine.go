@@ -202,6 +202,8 @@ type known struct {
 	// Rich are the texts of the board as they are drawn, by scenery.
 	Rich         map[string][]richtext.Node `json:"rich"`
 	Instructions []richtext.Node            `json:"instructions"`
+	// Hints are their texts as they are drawn, in order.
+	Hints [][]richtext.Node `json:"hints"`
 	// Looks are how items and targets look at each point, by id, where they depart from the theme.
 	Looks struct {
 		Items   map[string]map[string]activity.Look `json:"items"`
@@ -231,7 +233,10 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Follows: layout.Follows(doc), Samples: len(layout.Samples(doc).Items), Settled: settled, Lost: lost, TagsFor: edit.TagsFor(doc), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: edit.Slots(doc), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions)}
+		Slots: edit.Slots(doc), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions), Hints: [][]richtext.Node{}}
+	for i := range doc.Hints {
+		out.Hints = append(out.Hints, richtext.Read(doc.Hints[i].Text))
+	}
 	for _, x := range doc.Scenery {
 		if x.Text != "" {
 			out.Rich[x.ID] = richtext.Read(x.Text)

@@ -113,6 +113,8 @@ export type Known = {
   /** The texts of the board as they are drawn, by scenery. */
   rich: Record<string, RichNode[]>;
   instructions: RichNode[] | null;
+  /** The texts of hints as they are drawn, in order. */
+  hints: (RichNode[] | null)[];
   /** When each reply is given, in words, and what must hold at its moment alone. */
   when: string[];
   only: string[];

@@ -1,13 +1,13 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { ArrowUp, ImagePlus, X } from "lucide-react";
 import { problemOf } from "../../api/client";
 import type { Doc } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { mediaURL } from "../../board/mediaURL";
-import { TypedInput } from "../../kit/TypedInput";
 import { upload } from "../../kit/upload";
 import { useDraft, useDraftStore } from "../model/draft";
 import { Num } from "../../kit/sentences";
+import { HintText } from "./HintText";
 import { tip } from "../../kit/tip";
 
 type Hint = Doc["hints"][number];
@@ -21,8 +21,11 @@ export function Hints() {
   const at = useRef(0);
   const set = (says: string, apply: (list: Hint[]) => void, merge?: string) =>
     store.getState().change({ says, merge, apply: (d) => apply(d.hints) });
-  const add = (place: boolean) =>
+  const [writing, setWriting] = useState<number>();
+  const add = (place: boolean) => {
     set("add a hint", (list) => void list.push({ text: "", picture: "", alt: "", place }));
+    if (!place) setWriting(hints.length);
+  };
   const tool = "grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist disabled:opacity-40";
   return (
     <div>
@@ -54,7 +57,7 @@ export function Hints() {
       </p>
       <ol className="flex flex-col gap-1">
         {hints.map((h, i) => (
-          <li key={i} className="flex items-center gap-1.5">
+          <li key={i} className="flex items-start gap-1.5">
             <span className="w-5 text-right text-slate">{i + 1}</span>
             {h.place ? (
               <span className="flex-1 font-medium">Places one missing piece</span>
@@ -63,13 +66,12 @@ export function Hints() {
                 {h.picture && (
                   <img src={mediaURL(h.picture)} alt={h.alt} className="h-7 rounded-sm border border-line bg-picture" />
                 )}
-                <TypedInput
-                  label={`Hint ${i + 1}`}
-                  value={h.text}
-                  maxLength={4000}
-                  placeholder="What the hint says"
-                  onDone={(text) => set("write a hint", (list) => (list[i]!.text = text))}
-                  className="min-w-0 flex-1"
+                <HintText
+                  n={i + 1}
+                  text={h.text}
+                  writing={writing === i}
+                  onWriting={(on) => setWriting(on ? i : undefined)}
+                  onChange={(text) => set("write a hint", (list) => (list[i]!.text = text), `hint ${i}`)}
                 />
                 <button
                   type="button"
@@ -97,8 +99,8 @@ export function Hints() {
             <button
               type="button"
               className={tool}
-              aria-label={`Take hint ${i + 1} away`}
-              onClick={() => set("take a hint away", (list) => void list.splice(i, 1))}
+              aria-label={`Remove hint ${i + 1}`}
+              onClick={() => set("remove a hint", (list) => void list.splice(i, 1))}
             >
               <X size={14} aria-hidden />
             </button>
