@@ -4,10 +4,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"keenmagpie/core/activity"
-	"keenmagpie/store"
 	"strings"
 	"time"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/store"
 )
 
 // shut says why nobody can begin with a release now, or nil.

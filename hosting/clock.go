@@ -5,11 +5,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"time"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
-	"time"
 )
 
 // The clock is the server's. A learner's t orders moves and gives times; whether a move is

@@ -4,10 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"keenmagpie/core/activity"
-	"keenmagpie/core/series"
 	"maps"
 	"strings"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/series"
 )
 
 // bound is a released series, frozen whole: with its activities as they were, by id,

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/store"

@@ -6,9 +6,10 @@ import (
 	"crypto/sha256"
 	"encoding/base32"
 	"encoding/json"
+	"strings"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
-	"strings"
 )
 
 // Names are the ids under which a release's learners know its parts. They are

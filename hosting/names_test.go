@@ -1,10 +1,11 @@
 package hosting
 
 import (
-	"keenmagpie/core/play"
-	"keenmagpie/formats/table"
 	"strings"
 	"testing"
+
+	"keenmagpie/core/play"
+	"keenmagpie/formats/table"
 )
 
 // A learner's ids say nothing, lead back to the author's, and no others do.

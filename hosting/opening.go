@@ -3,6 +3,7 @@ package hosting
 import (
 	"context"
 	"errors"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/play"
 	"keenmagpie/core/richtext"

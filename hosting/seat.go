@@ -5,13 +5,14 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math/rand/v2"
+	"time"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/core/stats"
 	"keenmagpie/store"
-	"math/rand/v2"
-	"time"
 )
 
 // seat is a sitting with its state: the fold of its log as far as this server has

@@ -4,11 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math/rand/v2"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
 	"keenmagpie/core/play"
 	"keenmagpie/store"
-	"math/rand/v2"
 )
 
 // Trying is a draft before its first move.

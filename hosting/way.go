@@ -3,6 +3,11 @@ package hosting
 import (
 	"context"
 	"errors"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/play"
@@ -10,10 +15,6 @@ import (
 	"keenmagpie/core/visit"
 	"keenmagpie/formats/xapi"
 	"keenmagpie/store"
-	"slices"
-	"strconv"
-	"strings"
-	"time"
 )
 
 // View and PageView are those of a visit, which a package shows as well.
