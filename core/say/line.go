@@ -50,8 +50,8 @@ func (l Line) fill(b *strings.Builder, text string) {
 		if value == 1 {
 			form = "one"
 		}
-		_, after, _ := strings.Cut(forms, form+" ")
-		chosen, _ := braced(after)
+		_, after, _ := strings.Cut(forms, form+" {")
+		chosen, _ := braced("{" + after)
 		l.fill(b, strings.ReplaceAll(chosen, "#", fmt.Sprint(value)))
 	}
 }
