@@ -20,8 +20,9 @@ export function Chooser({ page }: { page: Admitted }) {
       ask(api.GET("/api/launched/shelf", { params: { query: { find: find || undefined, after: pageParam } } })),
     initialPageParam: undefined as string | undefined,
     getNextPageParam: (last) => last.next,
-    // What is released meanwhile, in another tab or by somebody else, is listed.
-    refetchInterval: 5000,
+    // What is released meanwhile, in another tab or by somebody else, is listed. Once the
+    // pass is over, nothing is asked for again.
+    refetchInterval: ({ state }) => (state.status === "error" ? false : 5000),
   });
   const list = shelf.data?.pages.flatMap((p) => p.list) ?? [];
   const toggle = (id: string) =>
