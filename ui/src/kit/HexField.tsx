@@ -1,3 +1,4 @@
+import { tip } from "./tip";
 import { TypedInput } from "./TypedInput";
 
 /** A colour as it is typed or pasted ("#24a", "2244AA"), in the document's form; undefined where it is none. */
@@ -26,6 +27,7 @@ export function HexField({ id, label, value, onDone }: Props) {
         value={value}
         maxLength={9}
         spellCheck={false}
+        {...tip("3 or 6 hexadecimal digits, such as #2244aa")}
         onDone={(text) => {
           const colour = readHex(text);
           if (!colour) return false;
