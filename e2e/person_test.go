@@ -60,7 +60,7 @@ func TestMain(m *testing.M) {
 			// Frames come as fast as they are drawn, so that the time between two is what one takes.
 			opts = append(opts, chromedp.Flag("disable-frame-rate-limit", true), chromedp.Flag("disable-gpu-vsync", true))
 		} else {
-			// Each page compiles the engine anew and runs it for seconds: a quick compile is cheaper.
+			// Each page compiles the engine again and runs it for seconds only: a quick compile pays.
 			opts = append(opts, chromedp.Flag("js-flags", "--liftoff-only"))
 		}
 		alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
