@@ -61,6 +61,7 @@ func (p *person) playsFirst() {
 	p.click("Check")
 	p.sees("1 of 3 are where they belong. Try again.")
 	p.click("Try again")
+	p.sees(piece("Hub") + "not placed")
 	p.place("Hub", "A")
 }
 
@@ -287,7 +288,7 @@ func TestPackagesOnPlatforms(t *testing.T) {
 	})
 }
 
-// intoFrame looks at the page in a frame of another site.
+// intoFrame looks at the page in a frame of another site, where no cookie is kept.
 func (p *person) intoFrame(url string) {
 	p.t.Helper()
 	for range 900 {
@@ -318,6 +319,9 @@ func (p *person) intoFrame(url string) {
 				p.t.Fatal(err)
 			}
 			p.other = ctx
+			if kept := eval[string](p, `(() => { document.cookie = 'probe=1; SameSite=None; Secure'; return document.cookie })()`); kept != "" {
+				p.t.Errorf("a frame of another site keeps cookies: %s", kept)
+			}
 			return
 		}
 		time.Sleep(50 * time.Millisecond)

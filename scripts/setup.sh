@@ -11,7 +11,7 @@ for what in "$@"; do
 	mariadb)
 		if ! PATH=$PATH:/usr/sbin command -v mariadbd >/dev/null; then missing="$missing mariadb-server"; fi ;;
 	chromium)
-		if ! command -v chromium >/dev/null; then missing="$missing chromium"; fi ;;
+		if ! command -v chromium-headless-shell >/dev/null; then missing="$missing chromium-headless-shell"; fi ;;
 	xmllint)
 		if ! command -v xmllint >/dev/null; then missing="$missing libxml2-utils"; fi ;;
 	esac
