@@ -100,3 +100,29 @@ func TestSeveralActivitiesAsQTI(t *testing.T) {
 		}
 	}
 }
+
+// What is exported together is made in memory: above what a package may have it is refused
+// before it is made, and what can be done is said.
+func TestTooMuchForOnePackage(t *testing.T) {
+	s := newSite(t)
+	ana := s.ana()
+	code, body := ana.ask("POST", "/api/media?name=long.wav", wav(9<<20))
+	if code != 201 {
+		t.Fatalf("%d %s", code, body)
+	}
+	id := read[struct{ ID string }](t, body).ID
+	var loud []string
+	for i := range 8 {
+		loud = append(loud, ana.small(fmt.Sprintf("Loud %d", i), func(d *activity.Doc) {
+			d.Items[0].Sound = id
+		}))
+	}
+	if code, body := ana.ask("GET", "/api/qti/package?activities="+strings.Join(loud[:3], ","), nil); code != 200 {
+		t.Errorf("27 MB: %d %.300s", code, body)
+	}
+	for _, path := range []string{"package", "losses"} {
+		if code, body := ana.ask("GET", "/api/qti/"+path+"?activities="+strings.Join(loud, ","), nil); code != 422 || !strings.Contains(body, "more than 64 MB together. Choose fewer") {
+			t.Errorf("72 MB: %d %.300s", code, body)
+		}
+	}
+}

@@ -779,17 +779,23 @@ func (c *counted) Read(p []byte) (int, error) {
 	return n, nil
 }
 
+// wav is a sound of so many bytes.
+func wav(n int) []byte {
+	body := make([]byte, 44+n)
+	copy(body, "RIFF\x00\x00\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data")
+	binary.LittleEndian.PutUint32(body[4:], uint32(len(body)-8))
+	binary.LittleEndian.PutUint32(body[40:], uint32(n))
+	for i := 44; i < len(body); i++ {
+		body[i] = byte(i / 1000)
+	}
+	return body
+}
+
 // A sound is sent from where it is asked for, and not sent again to whoever has it.
 func TestMediaInParts(t *testing.T) {
 	s := newSite(t)
 	ana := s.ana()
-	body := make([]byte, 44+3<<20)
-	copy(body, "RIFF\x00\x00\x00\x00WAVEfmt \x10\x00\x00\x00\x01\x00\x01\x00\x44\xac\x00\x00\x88\x58\x01\x00\x02\x00\x10\x00data")
-	binary.LittleEndian.PutUint32(body[4:], uint32(len(body)-8))
-	binary.LittleEndian.PutUint32(body[40:], uint32(len(body)-44))
-	for i := 44; i < len(body); i++ {
-		body[i] = byte(i / 1000)
-	}
+	body := wav(3 << 20)
 	code, text := ana.ask("POST", "/api/media?name=long.wav", body)
 	if code != 201 {
 		t.Fatalf("%d %s", code, text)

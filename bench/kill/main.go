@@ -12,11 +12,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"os/exec"
-	"path/filepath"
-	"strconv"
-	"strings"
 	"sync"
-	"syscall"
 	"time"
 
 	"keenmagpie/bench/trial"
@@ -84,7 +80,7 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 			s.Kill()
 			err = s.Start(ctx)
 		case "database":
-			err = killDatabase(dir)
+			err = house.KillDatabase()
 		case "migration":
 			err = killMigration(ctx, db, k, time.Duration(rnd.IntN(900))*time.Millisecond)
 		case "re-mark":
@@ -111,18 +107,6 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 		os.Exit(1)
 	}
 	return nil
-}
-
-func killDatabase(dir string) error {
-	body, err := os.ReadFile(filepath.Join(dir, "pid"))
-	if err != nil {
-		return err
-	}
-	pid, err := strconv.Atoi(strings.TrimSpace(string(body)))
-	if err != nil {
-		return err
-	}
-	return syscall.Kill(pid, syscall.SIGKILL)
 }
 
 // killMigration kills a first start on an empty database after a while, and looks whether

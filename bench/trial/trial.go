@@ -16,8 +16,10 @@ import (
 	"net/url"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"strconv"
 	"strings"
+	"syscall"
 	"time"
 
 	"keenmagpie/core/activity"
@@ -58,6 +60,19 @@ func (h *House) Close() {
 	}
 	h.DB.Stop()
 	_ = os.RemoveAll(h.Dir)
+}
+
+// KillDatabase ends its database at once; who keeps it starts it again.
+func (h *House) KillDatabase() error {
+	body, err := os.ReadFile(filepath.Join(h.Dir, "pid"))
+	if err != nil {
+		return err
+	}
+	pid, err := strconv.Atoi(strings.TrimSpace(string(body)))
+	if err != nil {
+		return err
+	}
+	return syscall.Kill(pid, syscall.SIGKILL)
 }
 
 // Server is a running `magpie serve`.
@@ -232,9 +247,14 @@ func (l *Learner) Next() play.Move {
 
 // Make makes a move once; acknowledged says that the server has answered that it is kept.
 func (l *Learner) Make(m play.Move) (acknowledged bool, status int) {
-	var st play.Standing
+	_, acknowledged, status = l.Stands(m)
+	return acknowledged, status
+}
+
+// Stands makes a move once, and says how the sitting stands after it where that is answered.
+func (l *Learner) Stands(m play.Move) (st play.Standing, acknowledged bool, status int) {
 	status, err := l.Ask("POST", l.base+"/moves", m, &st)
-	return err == nil && status == 200 && st.N >= m.N, status
+	return st, err == nil && status == 200 && st.N >= m.N, status
 }
 
 // Token is the sitting's, as the learner's browser keeps it.
