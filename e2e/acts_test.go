@@ -3,6 +3,7 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"math"
 	"os"
 	"path/filepath"
 	"strings"
@@ -55,12 +56,17 @@ func (p *person) dragged(at spot, data *input.DragData) {
 }
 
 // Three activities are built from nothing, and what it takes is counted: a click, a
-// key, a drag, a paste or a text is one act.
-func TestActsToBuild(t *testing.T) {
+// key, a drag, a paste or a text is one act. By keys alone they are no more.
+func TestActsToBuild(t *testing.T) { actsToBuild(t, false) }
+
+func TestActsToBuildByKeyboard(t *testing.T) { actsToBuild(t, true) }
+
+func actsToBuild(t *testing.T, keys bool) {
 	w := newWorld(t)
 	count := func(name string, most int, build func(ana *person)) {
 		ana := w.person(t)
 		ana.signIn(demo.Accounts()[0])
+		ana.keys = keys
 		ana.acts = 0
 		build(ana)
 		t.Logf("acts: %s: %d (aim: at most %d)", name, ana.acts, most)
@@ -168,9 +174,7 @@ func TestActsToBuild(t *testing.T) {
 		ana.click("Trace a spot in a picture")
 		x0, y0, scale := 0.0, 0.0, float64(board.Width)/400
 		for i := range 8 {
-			s := ana.spotOn((x0+scale*float64(50+100*(i%4)))/100, (y0+scale*float64(90+120*(i/4)))/100)
-			ana.acts++
-			ana.do(chromedp.MouseClickXY(s.X, s.Y))
+			ana.pressOn(math.Round((x0+scale*float64(50+100*(i%4)))/100), math.Round((y0+scale*float64(90+120*(i/4)))/100))
 			ana.sees(fmt.Sprintf("%d target", i+1))
 		}
 		ana.shot("traced")

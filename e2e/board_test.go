@@ -202,6 +202,11 @@ func (p *person) choose(name, value string) {
 	p.click(name)
 	option := `[...document.querySelectorAll('[role=option]')].find((e) => [e.dataset.value, e.textContent.trim()].includes(` + js(value) + `))`
 	p.until("the choice "+value, option)
+	if p.keys {
+		p.picks(option)
+		p.until("the list, closed", `!document.querySelector('[role=listbox]')`)
+		return
+	}
 	at := eval[spot](p, `(() => { const e = `+option+`; e.scrollIntoView({block: 'nearest'});
 		const r = e.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`)
 	p.do(chromedp.MouseClickXY(at.X, at.Y))

@@ -175,6 +175,10 @@ func TestActsOnTheSelection(t *testing.T) {
 
 func (p *person) shift(name string) {
 	p.t.Helper()
+	if p.keys {
+		p.extends(name)
+		return
+	}
 	p.acts++
 	at := p.middle(name)
 	p.do(chromedp.MouseClickXY(at.X, at.Y, chromedp.ButtonModifiers(chromedp.ModifierShift)))

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"math"
 	"os"
 	"path/filepath"
 	"strings"
@@ -73,8 +74,13 @@ func timeIsUp(d *activity.Doc) (said string) {
 	return said
 }
 
-// Jobs of the trade, each from nothing to what can be released.
-func TestJobsOfTheTrade(t *testing.T) {
+// Jobs of the trade, each from nothing to what can be released; by mouse, and in as many acts by
+// keys alone.
+func TestJobsOfTheTrade(t *testing.T) { jobsOfTheTrade(t, false) }
+
+func TestJobsOfTheTradeByKeyboard(t *testing.T) { jobsOfTheTrade(t, true) }
+
+func jobsOfTheTrade(t *testing.T, keys bool) {
 	w := newWorld(t)
 	for _, job := range []job{
 		{"two baskets, eight pictures and sounds, back when wrong, motion, a fixed ground", 15, func(ana *person) string {
@@ -311,9 +317,7 @@ func TestJobsOfTheTrade(t *testing.T) {
 			ana.click("Trace a spot in a picture")
 			board := ana.document().Board
 			for i := range 3 {
-				s := ana.spotOn(float64(board.Width)/400*float64(50+100*i)/100, float64(board.Width)/400*90/100)
-				ana.acts++
-				ana.do(chromedp.MouseClickXY(s.X, s.Y))
+				ana.pressOn(math.Round(float64(board.Width)/400*float64(50+100*i)/100), math.Round(float64(board.Width)/400*90/100))
 				ana.sees(fmt.Sprintf("%d target", i+1))
 			}
 			ana.sees("“Tyre” belongs in Spot 3.")
@@ -341,6 +345,7 @@ func TestJobsOfTheTrade(t *testing.T) {
 		t.Run(job.name, func(t *testing.T) {
 			ana := w.person(t)
 			ana.signIn(demo.Accounts()[0])
+			ana.keys = keys
 			ana.acts = 0
 			found := job.build(ana)
 			t.Logf("acts: %d (aim: at most %d)", ana.acts, job.most)

@@ -139,6 +139,8 @@ type person struct {
 	inFrame bool
 	// other is the page in a frame of another site, where that is what is looked at.
 	other context.Context
+	// keys has everything done by keys alone.
+	keys bool
 	// leaves is done once it answers pages that ask whether they may be left.
 	leaves sync.Once
 }
@@ -293,6 +295,10 @@ func (p *person) click(name string) {
 // clickOn clicks on what a script finds, for what has no name of its own.
 func (p *person) clickOn(what, script string) {
 	p.t.Helper()
+	if p.keys {
+		p.presses(what, script)
+		return
+	}
 	p.acts++
 	for range 3 {
 		m := p.findsRest(what, script, 2)
@@ -376,6 +382,10 @@ func (p *person) answered(script string) *spot {
 
 func (p *person) doubleClick(name string) {
 	p.t.Helper()
+	if p.keys {
+		p.actsOn(name)
+		return
+	}
 	p.acts++
 	m := p.middle(name)
 	p.do(chromedp.MouseClickXY(m.X, m.Y), chromedp.MouseClickXY(m.X, m.Y, chromedp.ClickCount(2)))
@@ -387,6 +397,9 @@ func (p *person) fill(name, text string) {
 	kept.heard(text)
 	p.acts++
 	p.until(name, find(name))
+	if p.keys {
+		p.reach(name, find(name))
+	}
 	eval[any](p, `(() => { const e = `+find(name)+`; e.focus(); if (e.isContentEditable) getSelection().selectAllChildren(e); else e.select() })()`)
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: text})
@@ -449,6 +462,10 @@ func (p *person) letGo(at spot) {
 func (p *person) files(field string, paths ...string) {
 	p.t.Helper()
 	p.acts++
+	if p.keys {
+		p.hands(field, paths)
+		return
+	}
 	p.do(chromedp.SetUploadFiles(chromedp.CSS(`input[aria-label=`+js(field)+`]`), paths))
 }
 
@@ -463,7 +480,25 @@ func (p *person) spotOn(x, y float64) spot {
 // draw drags from one place on the board of the workbench to another.
 func (p *person) draw(x1, y1, x2, y2 float64) {
 	p.t.Helper()
+	if p.keys {
+		p.leads(x1, y1)
+		p.leads(x2, y2)
+		p.acts-- // one act, as dragging is
+		return
+	}
 	p.drag(p.spotOn(x1, y1), p.spotOn(x2, y2))
+}
+
+// pressOn presses at a place on the board of the workbench.
+func (p *person) pressOn(x, y float64) {
+	p.t.Helper()
+	if p.keys {
+		p.leads(x, y)
+		return
+	}
+	p.acts++
+	at := p.spotOn(x, y)
+	p.do(chromedp.MouseClickXY(at.X, at.Y))
 }
 
 // document is the draft that is open, as the server has it once it is saved.

@@ -65,7 +65,11 @@ func (p *person) ways(n string) {
 
 // TestActsToSetTheKey counts what it takes, from an arranged board, to say what is
 // right.
-func TestActsToSetTheKey(t *testing.T) {
+func TestActsToSetTheKey(t *testing.T) { actsToSetTheKey(t, false) }
+
+func TestActsToSetTheKeyByKeyboard(t *testing.T) { actsToSetTheKey(t, true) }
+
+func actsToSetTheKey(t *testing.T, keys bool) {
 	w := newWorld(t)
 	count := func(name string, most int, doc *activity.Doc, ways string, set func(ana *person)) *activity.Doc {
 		ana := w.person(t)
@@ -75,6 +79,7 @@ func TestActsToSetTheKey(t *testing.T) {
 			ana.click("As list")
 		}
 		ana.sees(cell(doc.Items[0].Name, doc.Targets[0].Name))
+		ana.keys = keys
 		ana.acts = 0
 		set(ana)
 		acts := ana.acts

@@ -52,12 +52,17 @@ func said(d *activity.Doc) string {
 
 // TestActsToTell counts what it takes, from an arranged and keyed activity, besides
 // the texts.
-func TestActsToTell(t *testing.T) {
+func TestActsToTell(t *testing.T) { actsToTell(t, false) }
+
+func TestActsToTellByKeyboard(t *testing.T) { actsToTell(t, true) }
+
+func actsToTell(t *testing.T, keys bool) {
 	w := newWorld(t)
 	count := func(name string, most int, set func(ana *person)) *activity.Doc {
 		ana := w.person(t)
 		ana.openDocument(keyed())
 		ana.sees("1 correct arrangement")
+		ana.keys = keys
 		ana.acts = 0
 		set(ana)
 		t.Logf("acts: %s: %d (aim: at most %d)", name, ana.acts, most)

@@ -9,6 +9,7 @@ import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension
 import { Paragraph } from "@tiptap/extension-paragraph";
 import { Text } from "@tiptap/extension-text";
 import { Placeholder, UndoRedo } from "@tiptap/extensions";
+import { Toolbar } from "radix-ui";
 import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/react";
 import { Bold, Italic, Link as LinkSign, List, ListOrdered, Unlink } from "lucide-react";
 import type { RichNode } from "../api/types";
@@ -156,8 +157,7 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
     }),
   });
   const button = (name: string, on: boolean, act: () => void, sign: ReactNode) => (
-    <button
-      type="button"
+    <Toolbar.Button
       {...named(name)}
       aria-pressed={on}
       // The text keeps its selection.
@@ -166,7 +166,7 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
       className={`grid size-7 place-items-center rounded-(--radius) ${on ? "bg-feather-soft text-ink" : "text-slate hover:bg-shade"}`}
     >
       {sign}
-    </button>
+    </Toolbar.Button>
   );
   // Each is a step of its own for undo, however soon after the typing.
   const step = () =>
@@ -194,7 +194,7 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
     else step().setLink({ href: to }).run();
   };
   return (
-    <div role="toolbar" aria-label="Text style" className="flex flex-wrap items-center gap-0.5">
+    <Toolbar.Root aria-label="Text style" className="flex flex-wrap items-center gap-0.5">
       {button("Bold (Ctrl+B)", is.bold, () => step().toggleBold().run(), <Bold size={15} aria-hidden />)}
       {button("Italic (Ctrl+I)", is.italic, () => step().toggleItalic().run(), <Italic size={15} aria-hidden />)}
       {button("List", is.list, () => step().toggleBulletList().run(), <List size={15} aria-hidden />)}
@@ -240,6 +240,6 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
         </span>
       )}
       {tools?.(editor)}
-    </div>
+    </Toolbar.Root>
   );
 }

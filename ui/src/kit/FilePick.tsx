@@ -1,31 +1,37 @@
-import type { ReactNode } from "react";
+import { useRef, type ReactNode } from "react";
+import { Button } from "./Button";
 
 type Props = {
-  /** What the field is called; what it says is inside. */
+  /** What the files are for; what the button says is inside. */
   label: string;
   accept: string;
   multiple?: boolean;
+  className?: string;
   onFiles: (files: File[]) => void;
   children: ReactNode;
 };
 
 /** A button that asks for files. */
-export function FilePick({ label, accept, multiple, onFiles, children }: Props) {
+export function FilePick({ label, accept, multiple, className, onFiles, children }: Props) {
+  const field = useRef<HTMLInputElement>(null);
   return (
-    <label className="inline-flex cursor-pointer items-center gap-2 self-start rounded-(--radius) border border-line px-3 py-1 font-medium hover:bg-shade has-focus-visible:outline-2 has-focus-visible:outline-feather">
-      {children}
+    <>
+      <Button className={className} aria-description={label} onClick={() => field.current?.click()}>
+        {children}
+      </Button>
       <input
+        ref={field}
         type="file"
+        hidden
         accept={accept}
         multiple={multiple}
         aria-label={label}
-        className="sr-only"
         onChange={(e) => {
           const files = [...(e.target.files ?? [])];
           e.target.value = ""; // the same file can be chosen again
           if (files.length > 0) onFiles(files);
         }}
       />
-    </label>
+    </>
   );
 }

@@ -1,4 +1,3 @@
-import { useRef } from "react";
 import { Link } from "react-router";
 import { ImagePlus, Volume2, X } from "lucide-react";
 import type { Card, Leg } from "../api/types";
@@ -6,9 +5,10 @@ import { Miniature } from "../board/Miniature";
 import { RichEditor } from "../board/RichEditor";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
+import { FilePick } from "../kit/FilePick";
 import { mediaURL } from "../board/mediaURL";
 import { TypedInput } from "../kit/TypedInput";
-import { upload } from "../kit/upload";
+import { uploadAndTell } from "../kit/upload";
 import { titleOf } from "./RunningOrder";
 import type { SeriesEditing } from "./seriesDraft";
 
@@ -109,7 +109,6 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
 type Page = NonNullable<Leg["page"]>;
 
 function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
-  const file = useRef<HTMLInputElement>(null);
   const set = (says: string, apply: (page: Page) => void, merge?: string) =>
     series.change(
       says,
@@ -121,13 +120,13 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
       merge && `${merge} ${page.id}`,
     );
   const field = "mt-0.5 mb-3 w-full rounded-(--radius) border border-edge bg-paper px-2";
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    const { id, type } = await upload(chosen, chosen.name);
-    set(type.startsWith("audio/") ? "set a sound" : "set a picture", (p) => {
-      if (type.startsWith("audio/")) p.sound = id;
-      else p.picture = id;
-    });
+  const take = async (files: File[]) => {
+    for (const { id, type } of await uploadAndTell(files)) {
+      set(type.startsWith("audio/") ? "set a sound" : "set a picture", (p) => {
+        if (type.startsWith("audio/")) p.sound = id;
+        else p.picture = id;
+      });
+    }
   };
   return (
     <div className="mt-2">
@@ -181,9 +180,14 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
         </div>
       )}
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => file.current?.click()}>
+        <FilePick
+          label="Picture or sound of the page"
+          accept="image/*,audio/*"
+          multiple
+          onFiles={(files) => void take(files)}
+        >
           <ImagePlus size={15} aria-hidden /> Picture or <Volume2 size={15} aria-hidden /> sound
-        </Button>
+        </FilePick>
         {page.picture && (
           <Button kind="quiet" onClick={() => set("take the picture away", (p) => (p.picture = p.alt = ""))}>
             <X size={15} aria-hidden /> Picture
@@ -195,15 +199,6 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
           </Button>
         )}
       </div>
-      <input
-        ref={file}
-        type="file"
-        accept="image/*,audio/*"
-        aria-label="Picture or sound of the page"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => void take(e.target.files?.[0])}
-      />
       <p className="mt-3 text-[13px] text-slate">
         Feedback in an activity can lead here: choose this page under “Link to page”.
       </p>

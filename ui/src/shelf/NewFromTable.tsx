@@ -66,7 +66,7 @@ export function NewFromTable({ open, onClose }: Props) {
       onClose={onClose}
       wide
       title="New sort from a table"
-      about="One row per item: its name, then the targets it belongs in. Without a target it is a distractor."
+      about="One row per item: its name, then the targets it belongs in, separated by tabs, semicolons or commas. Without a target it is a distractor."
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col">
@@ -80,13 +80,6 @@ export function NewFromTable({ open, onClose }: Props) {
             spellCheck={false}
             placeholder={example}
             onChange={(e) => fill(e.target.value)}
-            onKeyDown={(e) => {
-              // A tab is a cell here; Escape and then Tab still leaves the field.
-              if (e.key !== "Tab" || e.shiftKey || !text) return;
-              e.preventDefault();
-              const { selectionStart: a, selectionEnd: b } = e.currentTarget;
-              fill(text.slice(0, a) + "\t" + text.slice(b));
-            }}
             className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
           <span className="mt-2">

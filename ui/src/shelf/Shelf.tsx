@@ -1,10 +1,11 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { FileDown, FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
+import { FilePick } from "../kit/FilePick";
 import { Said } from "../kit/Said";
 import { ActivityCard } from "./ActivityCard";
 import { Deleted } from "./Deleted";
@@ -25,7 +26,6 @@ const largest = 64 * 1024 * 1024;
 export function Shelf({ me }: { me: Me }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const file = useRef<HTMLInputElement>(null);
   const [making, setMaking] = useState<"" | "kind" | "table" | "deleted" | "qti">("");
   const [qti, setQTI] = useState<File>();
   const [find, setFind] = useState("");
@@ -54,7 +54,6 @@ export function Shelf({ me }: { me: Me }) {
     setProblem(null);
     if (/\.xml$/i.test(chosen.name)) {
       setQTI(chosen);
-      if (file.current) file.current.value = "";
       return;
     }
     try {
@@ -75,8 +74,6 @@ export function Shelf({ me }: { me: Me }) {
     } catch (error) {
       if (problemOf(error).code === "qti") setQTI(chosen);
       else setProblem(problemOf(error));
-    } finally {
-      if (file.current) file.current.value = "";
     }
   };
 
@@ -105,18 +102,13 @@ export function Shelf({ me }: { me: Me }) {
             <Button onClick={() => void newSeries()}>
               <ListOrdered size={16} aria-hidden /> New series
             </Button>
-            <Button onClick={() => file.current?.click()}>
-              <FileUp size={16} aria-hidden /> Import (.zip, QTI)
-            </Button>
-            <input
-              ref={file}
-              type="file"
+            <FilePick
+              label="File to import"
               accept=".zip,.xml,application/zip,application/xml,text/xml"
-              aria-label="File to import"
-              className="sr-only"
-              tabIndex={-1}
-              onChange={(e) => void importBundle(e.target.files?.[0])}
-            />
+              onFiles={([file]) => void importBundle(file)}
+            >
+              <FileUp size={16} aria-hidden /> Import (.zip, QTI)
+            </FilePick>
             <Button kind="quiet" onClick={() => setMaking("qti")}>
               <FileDown size={16} aria-hidden /> Export as QTI…
             </Button>

@@ -79,6 +79,7 @@ function Found({ rehearse }: { rehearse: () => void }) {
       aria-describedby={undefined}
       {...opener}
       onCloseAutoFocus={(e) => {
+        if (store.getState().crosshair) next.current = "[data-surface]";
         const part = next.current ? document.querySelector<HTMLElement>(next.current) : null;
         if (!part) return onCloseAutoFocus(e);
         e.preventDefault();

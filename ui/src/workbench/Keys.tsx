@@ -19,6 +19,10 @@ const zones: [string, [string, string][]][] = [
       ["Arrows", "move by 1, with Shift by 10; with Alt they resize"],
       ["Enter, Space", "select; with Shift, several"],
       ["Alt+Enter", "the details of what is selected"],
+      [
+        "Enter on a tool",
+        "a crosshair: arrows move it by 10 (Shift 50, Alt 1), Space draws from there to the next Space",
+      ],
       ["F2", "rename, or write a text"],
       ["Ctrl+A", "select all of the kind that is selected; again, everything"],
       ["Ctrl+D", "duplicate"],

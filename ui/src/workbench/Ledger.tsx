@@ -30,6 +30,8 @@ export const Ledger = memo(function Ledger({ me }: { me: Me }) {
   const compared = compare !== undefined && compare < solutions && compare !== solution ? compare : undefined;
   return (
     <Tabs.Root
+      // Whoever passes by the tabs on the way to what is open does not leave it.
+      activationMode="manual"
       value={lens}
       onValueChange={(to) => store.setState({ lens: to })}
       className="flex min-h-0 flex-1 flex-col"

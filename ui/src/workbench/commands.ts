@@ -1,6 +1,6 @@
 import type { Item, Scenery, Target } from "../api/types";
 import { tools } from "./board/DrawTools";
-import { act, arrows, edges, gaps, group, roles, shapes, stacking } from "./model/acts";
+import { act, arrows, edges, gaps, group, roles, shapes, stacking, takeTool } from "./model/acts";
 import { copyParts, pasteParts } from "./model/clipboard";
 import { zoomBy } from "./model/zoom";
 import { partsOf, type DraftState, type DraftStore } from "./model/draft";
@@ -181,7 +181,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: "Insert",
       run: () => addDrawing(store, what),
     })),
-    ...tools.map((t) => ({ title: t.title, group: "Insert", run: () => store.setState({ tool: t.tool }) })),
+    ...tools.map((t) => ({ title: t.title, group: "Insert", run: () => takeTool(store, t.tool, true) })),
     { title: "Paste parts", group: "Insert", keys: "Ctrl+V", run: () => pasteParts(store) },
     { title: "Table: take in or export", group: "Insert", run: ask("table") },
     { title: "Media library", group: "Insert", run: ask("media") },

@@ -1,9 +1,11 @@
 import { useEffect } from "react";
-import { selectAll } from "./model/acts";
+import { selectAll, takeTool } from "./model/acts";
 import { nothing, useDraftStore } from "./model/draft";
 
 const zones = ["header", "board", "ledger", "sheet", "proof"];
 const rooms = { 1: "board", 2: "even", 3: "ledger" } as const;
+
+const anything = "a[href], button:not([disabled]), input:not([disabled]), select, textarea";
 
 /** What takes the focus in a zone, the first first: its grid or a field of that, its selected part, anything. */
 const entries = [
@@ -12,7 +14,8 @@ const entries = [
   '[data-part][aria-pressed="true"]',
   "[data-part]",
   '[data-piece][tabindex="0"]',
-  "a[href], button:not([disabled]), input:not([disabled]), select, textarea",
+  `[role="tabpanel"][data-state="active"] :is(${anything})`,
+  anything,
 ];
 
 /** Moves the focus to a zone, where it is there and something in it takes the focus. */
@@ -38,7 +41,7 @@ export function useWorkbenchKeys() {
       const key = e.key.toLowerCase();
       if (e.key === "F1") store.setState({ asking: "keys" });
       else if (e.key === "Escape" && !e.defaultPrevented && store.getState().tool !== "select" && !writes(target)) {
-        store.setState({ tool: "select" });
+        takeTool(store, "select");
       } else if (e.key === "Escape" && target === document.body && !e.defaultPrevented) {
         store.getState().select(nothing);
       } else if (command && (key === "1" || key === "2" || key === "3")) {

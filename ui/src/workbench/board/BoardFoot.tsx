@@ -3,7 +3,7 @@ import { Hand, Play } from "lucide-react";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
-import { toolSays } from "./DrawTools";
+import { crosshairSays, toolSays } from "./DrawTools";
 import { Zoom } from "./Zoom";
 
 type Props = { scroller: RefObject<HTMLElement | null>; scale: number; onRehearse: () => void };
@@ -51,7 +51,8 @@ function Remark() {
   const tool = useDraft((s) => s.tool);
   const parts = useDraft((s) => s.doc.items.length + s.doc.targets.length);
   const selected = useDraft((s) => partsOf(s.selection).length);
-  const text = remark || toolSays[tool] || hint(parts, selected);
+  const led = useDraft((s) => s.crosshair && crosshairSays(s.tool, !!s.crosshair.from));
+  const text = remark || led || toolSays[tool] || hint(parts, selected);
   return (
     <span className="min-w-0 truncate text-slate" {...tip(remark)}>
       {text}

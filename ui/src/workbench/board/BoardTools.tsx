@@ -1,5 +1,5 @@
-import { memo } from "react";
-import { DropdownMenu } from "radix-ui";
+import { memo, type ComponentProps } from "react";
+import { DropdownMenu, Toolbar } from "radix-ui";
 import {
   AlignStartVertical,
   ChevronDown,
@@ -27,7 +27,7 @@ export const BoardTools = memo(function BoardTools() {
   const targets = useDraft((s) => s.doc.targets);
   const sheet = useDraft((s) => s.sheet);
   return (
-    <div role="toolbar" aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-1">
+    <Toolbar.Root aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-0.5">
       <Menu title="Align" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
         <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
@@ -110,38 +110,37 @@ export const BoardTools = memo(function BoardTools() {
           onSelect={() => act("make targets under pieces", "targetsUnder")}
         />
       </Menu>
-      <Button
-        kind="quiet"
-        className={`px-2 ${sheet ? "bg-feather-soft" : ""}`}
+      <Tool
+        className={sheet ? "bg-feather-soft" : ""}
         aria-pressed={sheet}
         {...tip("All details of the selection (Alt+Enter)")}
         onClick={() => store.setState({ sheet: !sheet })}
       >
         <SlidersHorizontal size={15} aria-hidden /> Details
-      </Button>
-      <Button
-        kind="quiet"
-        className="px-2"
+      </Tool>
+      <Tool
         aria-label="Duplicate"
         {...tip("Duplicate (Ctrl+D)")}
         disabled={none}
         onClick={() => act("duplicate", "duplicate")}
       >
         <Copy size={15} aria-hidden />
-      </Button>
-      <Button
-        kind="quiet"
-        className="px-2"
-        aria-label="Delete"
-        {...tip("Delete (Del)")}
-        disabled={none}
-        onClick={() => act("delete", "remove")}
-      >
+      </Tool>
+      <Tool aria-label="Delete" {...tip("Delete (Del)")} disabled={none} onClick={() => act("delete", "remove")}>
         <Trash2 size={15} aria-hidden />
-      </Button>
-    </div>
+      </Tool>
+    </Toolbar.Root>
   );
 });
+
+/** One of the tools: the arrow keys go from one to the next. */
+function Tool({ className = "", ...rest }: ComponentProps<typeof Button>) {
+  return (
+    <Toolbar.Button asChild>
+      <Button kind="quiet" className={`px-1.5 ${className}`} {...rest} />
+    </Toolbar.Button>
+  );
+}
 
 const entry =
   "flex cursor-default items-center rounded-sm px-3 py-1 outline-none data-[disabled]:opacity-40 data-[highlighted]:bg-feather-soft";
@@ -162,9 +161,9 @@ function Menu({ title, disabled, icon, children }: MenuProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button kind="quiet" className="px-2" disabled={disabled}>
+        <Tool disabled={disabled}>
           {icon} {title} <ChevronDown size={13} aria-hidden />
-        </Button>
+        </Tool>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

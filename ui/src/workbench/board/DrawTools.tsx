@@ -1,6 +1,8 @@
 import { memo } from "react";
+import { Toolbar } from "radix-ui";
 import { ArrowUpRight, Circle, MousePointer2, Pentagon, Slash, Spline, Square, Type, Wand2 } from "lucide-react";
 import { named } from "../../kit/tip";
+import { takeTool } from "../model/acts";
 import { useDraft, useDraftStore } from "../model/draft";
 
 type Tool = { tool: string; title: string; icon: typeof Square; keys?: string };
@@ -34,18 +36,25 @@ export const toolSays: Record<string, string> = {
     "Drag from a target to the point it refers to, or select targets first and click the point of each in turn. Escape when done.",
 };
 
+/** What is said of a tool that is led by keys. */
+export const crosshairSays = (tool: string, begun: boolean) =>
+  ({
+    polygon: "Arrow keys; Space: a corner; Enter: done",
+    spot: "Arrow keys, then Space to trace",
+    pointer: "Arrow keys, then Space to draw",
+  })[tool] ?? `Arrow keys, then Space to ${begun ? "end" : "begin"}`;
+
 /** Targets are drawn sunk, scenery flat: the buttons show which is which. */
 export const DrawTools = memo(function DrawTools() {
   const store = useDraftStore();
   const current = useDraft((s) => s.tool);
   const button = ({ tool, title, icon: Icon }: Tool) => (
-    <button
+    <Toolbar.Button
       key={tool}
-      type="button"
-
       {...named(title)}
       aria-pressed={current === tool}
-      onClick={() => store.setState({ tool: current === tool ? "select" : tool })}
+      // Pressed by a key, it is led by keys.
+      onClick={(e) => takeTool(store, current === tool ? "select" : tool, e.detail === 0)}
       className={`grid size-8 place-items-center rounded-(--radius) ${
         current === tool ? "bg-feather text-on-feather" : "text-slate hover:bg-shade hover:text-ink"
       }`}
@@ -55,14 +64,13 @@ export const DrawTools = memo(function DrawTools() {
         aria-hidden
         {...(tool === "box" || tool === "disc" ? { fill: "currentColor", fillOpacity: 0.25 } : {})}
       />
-    </button>
+    </Toolbar.Button>
   );
   const line = <span className="my-0.5 h-px w-6 self-center bg-line" />;
   return (
-    <div
-      role="toolbar"
+    <Toolbar.Root
       aria-label="Draw"
-      aria-orientation="vertical"
+      orientation="vertical"
       className="flex shrink-0 flex-col gap-0.5 self-start rounded-(--radius) border border-line bg-paper p-0.5"
     >
       {button(tools[0]!)}
@@ -70,6 +78,6 @@ export const DrawTools = memo(function DrawTools() {
       {tools.slice(1, 5).map(button)}
       {line}
       {tools.slice(5).map(button)}
-    </div>
+    </Toolbar.Root>
   );
 });

@@ -10,6 +10,7 @@ import { NamingInTray, NamingOnBoard } from "./Naming";
 import { Arranged, Overlay, Samples } from "./Overlay";
 import { ItemsOnBoard, ItemsInTray, SceneryOnBoard, TargetsOnBoard } from "./Parts";
 import { useBoardKeys } from "./useBoardKeys";
+import { Crosshair, useCrosshair } from "./Crosshair";
 import { useGaps } from "./useGaps";
 import { partAt } from "../model/partNames";
 import { useHandling } from "./useHandling";
@@ -32,7 +33,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
   const tool = useDraft((s) => s.tool);
   const stands = useDraft((s) => s.way?.stands);
   const pointing = useDraft(({ pointed: p }) => p.items.length + p.targets.length > 0);
-  const { trace, handlers } = useHandling({ surface, board, tray, scroller, scale });
+  const { trace, tap, handlers } = useHandling({ surface, board, tray, scroller, scale });
 
   const name = useCallback(
     (part: PartID) => {
@@ -43,16 +44,19 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
     [store, view],
   );
   const keys = useBoardKeys(surface, name);
+  const led = useCrosshair(surface, tap);
 
   return (
     <div
       ref={surface}
+      data-surface
       tabIndex={-1} // a press beside all parts keeps the keys here, for what is selected
       data-pointing={pointing || undefined}
       className={`group/surface relative flex outline-none min-h-full w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
       style={{ "--s": scale } as CSSProperties}
       {...handlers}
       {...keys}
+      {...led(keys.onKeyDown)}
       onDoubleClick={(e) => {
         // The surface holds the pointer, so that it is the target of all that comes.
         const part = partAt(document.elementFromPoint(e.clientX, e.clientY));
@@ -71,6 +75,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
           <CheckOnBoard />
           {over}
           <Overlay trace={trace} board={ground} />
+          <Crosshair board={ground} />
         </div>
       </Ground>
       <div

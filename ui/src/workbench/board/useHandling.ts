@@ -191,6 +191,18 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     return () => window.removeEventListener("keydown", keys, true);
   }, [trace.length, closeTrace]);
 
+  /** What a press at a place does with a tool that draws nothing from there to elsewhere; false with another. */
+  const tap = (at: Point): boolean => {
+    const { tool } = store.getState();
+    if (tool === "spot") void traceSpot(store, at);
+    else if (tool === "polygon") {
+      const first = trace[0];
+      if (first && Math.hypot(first[0] - at.x, first[1] - at.y) < 10 / scale) closeTrace();
+      else if (trace.length < 64) setTrace([...trace, [Math.round(at.x), Math.round(at.y)]]);
+    } else return false;
+    return true;
+  };
+
   const start = (e: PointerEvent<HTMLElement>): Press["doing"] | undefined => {
     const element = e.target as HTMLElement;
     const { tool, doc } = store.getState();
@@ -198,17 +210,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       return { do: "pan", left: scroller.current!.scrollLeft, top: scroller.current!.scrollTop };
     }
     if (e.button !== 0 || element.closest("input, textarea, [data-editor]")) return undefined;
-    if (tool === "polygon") {
-      const at = onBoard(e);
-      const first = trace[0];
-      if (first && Math.hypot(first[0] - at.x, first[1] - at.y) < 10 / scale) closeTrace();
-      else if (trace.length < 64) setTrace([...trace, [Math.round(at.x), Math.round(at.y)]]);
-      return undefined;
-    }
-    if (tool === "spot") {
-      void traceSpot(store, onBoard(e));
-      return undefined;
-    }
+    if (tap(onBoard(e))) return undefined;
     if (tool !== "select") return { do: "draw" };
     const part = partAt(element);
     const { handle, corner, end } = element.dataset;
@@ -222,6 +224,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
   };
 
   const onPointerDown = (e: PointerEvent<HTMLElement>) => {
+    if (store.getState().crosshair) store.setState({ crosshair: undefined });
     const doing = start(e);
     if (!doing) return;
     const at = onBoard(e);
@@ -316,6 +319,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
 
   return {
     trace,
+    tap,
     handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: drop },
   };
 }

@@ -1,6 +1,6 @@
-import { useRef } from "react";
 import { ImagePlus, Plus } from "lucide-react";
 import { Button } from "../../kit/Button";
+import { FilePick } from "../../kit/FilePick";
 import { useDraft, useDraftStore } from "../model/draft";
 import { takeFiles } from "../model/files";
 
@@ -16,7 +16,6 @@ type Props = {
 /** Above the grid: what is in focus in words, what can be added, what is looked for. */
 export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Props) {
   const store = useDraftStore();
-  const files = useRef<HTMLInputElement>(null);
   const samples = useDraft((s) => s.samples && s.mayChange);
   return (
     <div className="border-b border-line px-4 py-1.5">
@@ -42,27 +41,21 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
         >
           <Plus size={14} aria-hidden /> Target
         </Button>
-        <Button className="px-2" onClick={() => files.current?.click()}>
+        <FilePick
+          className="px-2"
+          label="Picture and sound files"
+          multiple
+          accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,audio/*"
+          onFiles={(files) => void takeFiles(store, files)}
+        >
           <ImagePlus size={14} aria-hidden /> Add files
-        </Button>
+        </FilePick>
         <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "table" })}>
           Import table…
         </Button>
         <Button kind="quiet" className="px-2" onClick={() => store.setState({ asking: "swap" })}>
           Replace content…
         </Button>
-        <input
-          ref={files}
-          type="file"
-          aria-label="Picture and sound files"
-          multiple
-          accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,audio/*"
-          className="hidden"
-          onChange={(e) => {
-            void takeFiles(store, [...(e.target.files ?? [])]);
-            e.target.value = "";
-          }}
-        />
         <label className="ml-auto flex items-center gap-1.5 text-slate">
           <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> Group by tag
         </label>

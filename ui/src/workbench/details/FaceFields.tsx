@@ -1,6 +1,7 @@
-import { Fragment, useRef } from "react";
+import { Fragment } from "react";
 import type { Say } from "../../engine/engine";
 import { Button } from "../../kit/Button";
+import { FilePick } from "../../kit/FilePick";
 import type { Item } from "../../api/types";
 import { setText } from "../model/changes";
 import { putPicture } from "../model/useFileDrop";
@@ -13,7 +14,6 @@ import { SoundField } from "../model/SoundField";
 /** What items show and say. */
 export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
   const store = useDraftStore();
-  const file = useRef<HTMLInputElement>(null);
   const one = items.length === 1 ? items[0] : undefined;
   const pictured = items.some((i) => i.picture);
   return (
@@ -60,9 +60,14 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
             Picture from Media…
           </Button>
           {one && (
-            <Button className="h-7 px-2" onClick={() => file.current?.click()}>
+            <FilePick
+              className="h-7 px-2"
+              label="Picture for this item"
+              accept="image/*"
+              onFiles={([file]) => void putPicture(store, file!, { item: one.id })}
+            >
               {one.picture ? "Replace the picture…" : "Picture from a file…"}
-            </Button>
+            </FilePick>
           )}
           {pictured && (
             <Button
@@ -78,20 +83,6 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
             >
               Remove picture
             </Button>
-          )}
-          {one && (
-            <input
-              ref={file}
-              type="file"
-              aria-label="Picture for this item"
-              accept="image/*"
-              className="hidden"
-              onChange={(e) => {
-                const chosen = e.target.files?.[0];
-                if (chosen) void putPicture(store, chosen, { item: one.id });
-                e.target.value = "";
-              }}
-            />
           )}
         </div>
         {one && (

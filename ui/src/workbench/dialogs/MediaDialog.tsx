@@ -1,10 +1,11 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { FileUp, Volume2 } from "lucide-react";
 import { api, ask, problemOf } from "../../api/client";
 import type { Medium, Problem } from "../../api/types";
 import { Button } from "../../kit/Button";
+import { FilePick } from "../../kit/FilePick";
 import { Dialog } from "../../kit/Dialog";
 import { Said } from "../../kit/Said";
 import { mediaURL } from "../../board/mediaURL";
@@ -21,7 +22,6 @@ export function MediaDialog() {
   const { doc, selection } = useDraft((s) => s);
   const [find, setFind] = useState("");
   const [chosen, setChosen] = useState<string>();
-  const file = useRef<HTMLInputElement>(null);
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
   const words = find.trim().toLowerCase();
   const list = (media.data?.media ?? []).filter((m) =>
@@ -83,26 +83,21 @@ export function MediaDialog() {
               onChange={(e) => setFind(e.target.value)}
               className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
             />
-            <Button onClick={() => file.current?.click()}>
-              <FileUp size={15} aria-hidden /> Upload
-            </Button>
-            <input
-              ref={file}
-              type="file"
+            <FilePick
+              label="Files for Media"
               multiple
-              aria-label="Files for Media"
               accept="image/*,audio/*"
-              className="hidden"
-              onChange={(e) => {
-                const files = [...(e.target.files ?? [])];
+              onFiles={(files) =>
                 void uploadAndTell(files).then(async (kept) => {
                   // A list that is still on its way does not have them.
                   await queries.cancelQueries({ queryKey: ["media"] });
                   await queries.invalidateQueries({ queryKey: ["media"] });
                   setChosen(kept[0]?.id);
-                });
-              }}
-            />
+                })
+              }
+            >
+              <FileUp size={15} aria-hidden /> Upload
+            </FilePick>
           </div>
           <ul
             aria-label="Media"

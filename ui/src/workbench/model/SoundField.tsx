@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Mic, Square, Volume2 } from "lucide-react";
 import { problemOf } from "../../api/client";
 import { Button } from "../../kit/Button";
+import { FilePick } from "../../kit/FilePick";
 import { mediaURL } from "../../board/mediaURL";
 import { upload } from "../../kit/upload";
 
@@ -13,7 +14,6 @@ export function SoundField({ sound, of = "", onDone }: Props) {
   const [recording, setRecording] = useState<Recording | null>(null);
   const [taken, setTaken] = useState<{ blob: Blob; url: string } | null>(null);
   const [fault, setFault] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   useEffect(() => () => void (taken && URL.revokeObjectURL(taken.url)), [taken]);
   useEffect(() => () => recording?.stop(), [recording]);
 
@@ -76,9 +76,14 @@ export function SoundField({ sound, of = "", onDone }: Props) {
           <Button className={button} onClick={() => void record()}>
             <Mic size={14} aria-hidden /> {sound ? "Record again" : `Record a sound${of}`}
           </Button>
-          <Button className={button} onClick={() => file.current?.click()}>
+          <FilePick
+            className={button}
+            label={`Sound file${of}`}
+            accept="audio/*"
+            onFiles={([file]) => void keep(file!, file!.name)}
+          >
             Sound from a file…
-          </Button>
+          </FilePick>
           {sound && (
             <>
               <Button className={button} onClick={() => void new Audio(mediaURL(sound)).play()}>
@@ -91,18 +96,6 @@ export function SoundField({ sound, of = "", onDone }: Props) {
           )}
         </>
       )}
-      <input
-        ref={file}
-        type="file"
-        aria-label={`Sound file${of}`}
-        accept="audio/*"
-        className="hidden"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          if (chosen) void keep(chosen, chosen.name);
-          e.target.value = "";
-        }}
-      />
       {fault && <span className="text-ember">{fault}</span>}
     </div>
   );

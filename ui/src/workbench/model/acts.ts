@@ -77,6 +77,13 @@ export function group(store: DraftStore, on: boolean) {
  * Selects everything of the kind of which some is selected; items and targets, where all of that
  * is selected already, or nothing.
  */
+/** Takes a tool for the pointer; by keys a crosshair in the middle of the board is led instead. */
+export function takeTool(store: DraftStore, tool: string, byKeys = false): void {
+  const { width, height } = store.getState().doc.board;
+  const middle = { x: Math.round(width / 2), y: Math.round(height / 2) };
+  store.setState({ tool, crosshair: byKeys && tool !== "select" ? { at: middle } : undefined });
+}
+
 export function selectAll(store: DraftStore): void {
   const { doc, selection } = store.getState();
   const all = { items: doc.items, targets: doc.targets, scenery: doc.scenery };

@@ -54,6 +54,8 @@ export type DraftState = Session<Doc> & {
   tableFile?: File;
   /** What the pointer does on the board: select, or what it draws. */
   tool: string;
+  /** Where a tool is led by keys, and where what it draws begins. */
+  crosshair?: { at: Point; from?: Point };
   /** The sheet of what is selected is open. */
   sheet: boolean;
   /** How much larger than fitting the board is. */
@@ -109,6 +111,8 @@ export type DraftState = Session<Doc> & {
   select(selection: Partial<Selection>): void;
   point(selection: Partial<Selection>): void;
 };
+
+type Point = { x: number; y: number };
 
 export type DraftStore = StoreApi<DraftState>;
 

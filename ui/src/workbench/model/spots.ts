@@ -61,7 +61,7 @@ export async function traceSpot(store: DraftStore, at: Point): Promise<void> {
     const made = await store.getState().edit("trace a spot", { act: "draw", drawing });
     // Keys go on from what was made.
     const id = made?.targets[0];
-    if (id)
+    if (id && !store.getState().crosshair)
       requestAnimationFrame(() =>
         document.querySelector<HTMLElement>(`[data-part="target-${CSS.escape(id)}"]`)?.focus(),
       );
