@@ -208,7 +208,7 @@ func actsToBuild(t *testing.T, keys bool) {
 		ana.until("the picture", `document.querySelector('[data-part="scenery-picture"] img')`)
 		ana.click("Draw a target")
 		for i := range 8 {
-			x, y := float64(60+i%2*880), float64(60+i/2*160)
+			x, y := float64(60+i%2*640), float64(60+i/2*160)
 			ana.draw(x, y, x+180, y+60)
 			ana.sees(fmt.Sprintf("%d target", i+1))
 		}

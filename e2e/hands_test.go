@@ -76,7 +76,7 @@ func (p *person) reach(what, script string, with ...chromedp.Modifier) {
 		if key == "Shift+Tab" {
 			p.press(kb.Tab, chromedp.ModifierShift)
 		} else {
-			p.press(keys[key], with...)
+			p.press(keys[key], with...) // as what is chosen is extended
 		}
 	}
 	p.shot("failed")
@@ -113,6 +113,11 @@ func (p *person) extends(name string) {
 	if eval[bool](p, `!!(`+find(name)+`)?.matches('[data-part]')`) {
 		p.reach(name, find(name))
 		p.press(" ", chromedp.ModifierShift)
+		return
+	}
+	if eval[bool](p, `!(`+find(name)+`)?.closest('[role=grid]')`) {
+		p.reach(name, find(name))
+		p.press(kb.Enter, chromedp.ModifierShift)
 		return
 	}
 	p.reach(name, find(name), chromedp.ModifierShift)

@@ -424,6 +424,9 @@ func (p *person) press(keys string, modifiers ...chromedp.Modifier) {
 		p.do(chromedp.KeyEvent(keys, chromedp.KeyModifiers(modifiers...)))
 		return
 	}
+	for _, m := range modifiers {
+		key.Modifiers |= int64(m)
+	}
 	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeKeyDown, input.DispatchKeyEventTypeKeyUp} {
 			key.Type = kind

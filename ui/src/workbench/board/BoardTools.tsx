@@ -10,7 +10,7 @@ import {
   SlidersHorizontal,
   Trash2,
 } from "lucide-react";
-import { Button } from "../../kit/Button";
+import { ToolButton } from "../../kit/ToolButton";
 import { tip } from "../../kit/tip";
 import { arrange, arrows, act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
@@ -133,13 +133,8 @@ export const BoardTools = memo(function BoardTools() {
   );
 });
 
-/** One of the tools: the arrow keys go from one to the next. */
-function Tool({ className = "", ...rest }: ComponentProps<typeof Button>) {
-  return (
-    <Toolbar.Button asChild>
-      <Button kind="quiet" className={`px-1.5 ${className}`} {...rest} />
-    </Toolbar.Button>
-  );
+function Tool({ className = "", ...rest }: ComponentProps<typeof ToolButton>) {
+  return <ToolButton kind="quiet" className={`px-1.5 ${className}`} {...rest} />;
 }
 
 const entry =

@@ -3,7 +3,7 @@ import type { Scenery } from "../../api/types";
 import { leaveFocus, RichEditor } from "../../board/RichEditor";
 import { placed } from "../../board/TargetWell";
 import { nameOf, targetOf } from "../../document/parts";
-import { Button } from "../../kit/Button";
+import { ToolButton } from "../../kit/ToolButton";
 import { tip } from "../../kit/tip";
 import { selectionOf, useDraftStore } from "../model/draft";
 
@@ -43,17 +43,17 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
         }}
         tools={(editor) => (
           <>
-            <Button
+            <ToolButton
               className="h-7 px-2"
               {...tip("Ctrl+G")}
               onMouseDown={(e) => e.preventDefault()} // the text keeps its selection
               onClick={() => gap(editor)}
             >
               Make a gap
-            </Button>
-            <Button kind="main" className="h-7 px-2" {...tip("Ctrl+Enter")} onClick={leaveFocus}>
+            </ToolButton>
+            <ToolButton kind="main" className="h-7 px-2" {...tip("Ctrl+Enter")} onClick={leaveFocus}>
               Done
-            </Button>
+            </ToolButton>
             <span className="px-1 text-[13px] text-slate">Words in [[double brackets]] become gaps too.</span>
           </>
         )}

@@ -49,12 +49,12 @@ export function ReplyRow({ reply }: { reply: Reply }) {
           if (e.altKey && by) {
             e.preventDefault();
             store.getState().change(moveBy(store.getState().doc, reply.id, by));
-          } else if (e.shiftKey && by) {
+          } else if (by) {
             e.preventDefault();
             const rows = [...document.querySelectorAll<HTMLElement>("[data-reply-row]")];
             const to = rows[rows.indexOf(e.currentTarget) + by];
             to?.focus();
-            if (to?.dataset.replyRow) chooseWith(store, to.dataset.replyRow, true);
+            if (e.shiftKey && to?.dataset.replyRow) chooseWith(store, to.dataset.replyRow, true);
           } else if (e.key === "Delete") drop(store, chosen ? chosenReplies(store.getState()) : [reply.id]);
         }}
         data-reply-row={reply.id}

@@ -4,7 +4,7 @@ import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
 import { RichEditor } from "../../board/RichEditor";
 import { ToneMark } from "../../board/ToneMark";
-import { Button } from "../../kit/Button";
+import { ToolButton } from "../../kit/ToolButton";
 import { Menu, MenuItem } from "../../kit/Menu";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -95,9 +95,9 @@ export function SaidFields({ replies, onSay }: Props) {
         tools={(editor) => (
           <Menu
             trigger={
-              <Button kind="quiet" className="h-7 px-2">
+              <ToolButton kind="quiet" className="h-7 px-2">
                 Insert <ChevronDown size={14} aria-hidden />
-              </Button>
+              </ToolButton>
             }
           >
             {fillIns.map(([name, says]) => (
