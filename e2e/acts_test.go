@@ -204,7 +204,15 @@ func actsToBuild(t *testing.T, keys bool) {
 		ana.press("a", chromedp.ModifierCtrl) // and its labels
 		ana.press(kb.Delete)
 		ana.sees("0 targets")
-		ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="none" stroke="#141a24"/></svg>`)
+		if keys {
+			ana.click("Scenery picture")
+			ana.click("Activity")
+			ana.click("Media")
+			ana.files("Files for Media", discs(t))
+			ana.click("Use for the selected picture")
+		} else {
+			ana.dropOn("Scenery picture", "bicycle.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><circle cx="90" cy="200" r="80" fill="none" stroke="#141a24"/></svg>`)
+		}
 		ana.until("the picture", `document.querySelector('[data-part="scenery-picture"] img')`)
 		ana.click("Draw a target")
 		for i := range 8 {

@@ -13,11 +13,15 @@ import (
 
 // Cards of all items are typed and pasted as a column, their pictures come as files, and
 // what opens in play is the card.
-func TestCardsOfAllItemsAtOnce(t *testing.T) {
+func TestCardsOfAllItemsAtOnce(t *testing.T) { cardsOfAllItemsAtOnce(t, false) }
+
+func TestCardsOfAllItemsAtOnceByKeyboard(t *testing.T) { cardsOfAllItemsAtOnce(t, true) }
+
+func cardsOfAllItemsAtOnce(t *testing.T, keys bool) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
-	ana.acts = 0
+	ana.keys, ana.acts = keys, 0
 	ana.click("New activity")
 	ana.fill("Your content, if you have it", "Ida Brook\tFounder\nTom Vale\tRider\nUna Reed\tMechanic\nSol Hart\tPainter\nKit Moor\tWelder\nMay Lund\tTeacher")
 	ana.files("Pictures and sounds", drawings(t, "Ida Brook", "Tom Vale", "Una Reed", "Sol Hart", "Kit Moor", "May Lund")...)
@@ -69,14 +73,18 @@ func TestCardsOfAllItemsAtOnce(t *testing.T) {
 
 // Pieces get signs of right and wrong of the author's own, for all at once, and drawn
 // shapes as faces.
-func TestSignsAndShapesOfPieces(t *testing.T) {
+func TestSignsAndShapesOfPieces(t *testing.T) { signsAndShapesOfPieces(t, false) }
+
+func TestSignsAndShapesOfPiecesByKeyboard(t *testing.T) { signsAndShapesOfPieces(t, true) }
+
+func signsAndShapesOfPieces(t *testing.T, keys bool) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
 	ana.openDocument(arranged("sort", "x: Bell, Hub, Rim", "A", "B"))
 	ana.click("Item Bell")
 	ana.click("Details")
-	ana.acts = 0
+	ana.keys, ana.acts = keys, 0
 	ana.press("a", chromedp.ModifierCtrl)
 	ana.click("right")
 	ana.files("Picture that says right", drawings(t, "star")...)
@@ -96,9 +104,6 @@ func TestSignsAndShapesOfPieces(t *testing.T) {
 	ana.choose("Shape", "ellipse")
 	ana.until("ellipses", `document.querySelectorAll('[data-part^="item-"] ellipse').length === 3`)
 	ana.shot("shapes")
-
-	// By the keyboard: the states are radio buttons, the choice a list.
-	ana.press(kb.Escape)
 	if doc = ana.document(); doc.Items[2].Looks.Rest.Style.Shape != "ellipse" {
 		t.Errorf("%+v", doc.Items[2].Looks.Rest.Style)
 	}
@@ -106,7 +111,11 @@ func TestSignsAndShapesOfPieces(t *testing.T) {
 
 // A picture of the author's own is shown in full over the board, at once, for right and
 // for wrong.
-func TestAPictureOverTheWholeBoard(t *testing.T) {
+func TestAPictureOverTheWholeBoard(t *testing.T) { aPictureOverTheWholeBoard(t, false) }
+
+func TestAPictureOverTheWholeBoardByKeyboard(t *testing.T) { aPictureOverTheWholeBoard(t, true) }
+
+func aPictureOverTheWholeBoard(t *testing.T, keys bool) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.signIn(demo.Accounts()[0])
@@ -119,7 +128,7 @@ func TestAPictureOverTheWholeBoard(t *testing.T) {
 	}
 	ana.openDocument(doc)
 	ana.click("Feedback")
-	ana.acts = 0
+	ana.keys, ana.acts = keys, 0
 	ana.click("When Bell is put down and is correct there")
 	ana.files("Picture of the reply", drawings(t, "yes")...)
 	ana.choose("Position", "board")
@@ -139,7 +148,11 @@ func TestAPictureOverTheWholeBoard(t *testing.T) {
 
 // Replies of one's own for each wrong piece, and a picture as a hint beside its text, in a
 // handful of acts.
-func TestActsForRepliesOfOnesOwn(t *testing.T) {
+func TestActsForRepliesOfOnesOwn(t *testing.T) { actsForRepliesOfOnesOwn(t, false) }
+
+func TestActsForRepliesOfOnesOwnByKeyboard(t *testing.T) { actsForRepliesOfOnesOwn(t, true) }
+
+func actsForRepliesOfOnesOwn(t *testing.T, keys bool) {
 	w := newWorld(t)
 	ana := w.person(t)
 	doc := arranged("match", "x: Hub, Rim, Bell, Pump, Chain, Tyre", "Wheel")
@@ -147,7 +160,7 @@ func TestActsForRepliesOfOnesOwn(t *testing.T) {
 	doc.Key.Solutions[0].Right = map[string]activity.Selector{"wheel": {Items: []string{"hub"}}}
 	doc.Play.Check, doc.Play.Attempts = "each", 1
 	ana.openDocument(doc)
-	ana.acts = 0
+	ana.keys, ana.acts = keys, 0
 	ana.click("Feedback")
 	ana.click("By item")
 	ana.click("Rim, when wrong")
@@ -163,7 +176,7 @@ func TestActsForRepliesOfOnesOwn(t *testing.T) {
 
 	bo := w.person(t)
 	bo.openDocument(arranged("sort", "x: Hub, Rim", "Wheel"))
-	bo.acts = 0
+	bo.keys, bo.acts = keys, 0
 	bo.click("Feedback")
 	bo.click("Nothing is correct and an attempt is left")
 	bo.files("Picture of the reply", drawings(t, "hint")...)

@@ -264,7 +264,7 @@ func jobsOfTheTrade(t *testing.T, keys bool) {
 			ana.click("Rehearse")
 			ana.acts = 0
 			ana.sees("Chain")
-			ana.drag(ana.middle(piece("Pads")), ana.middle("Stop, "))
+			ana.carry("Pads", "Stop")
 			ana.click("Mark as correct")
 			ana.sees("Pads is correct in Stop")
 			if d := ana.document(); !d.Key.Solutions[0].RightCell(d.Target("stop"), d.Item("pads")) {

@@ -260,14 +260,14 @@ func find(name string) string {
 		const seen = (e) => e.getClientRects().length > 0;
 		// What ends in a comma is a piece or a target of a live board.
 		const live = name.endsWith(', ') ? '[data-piece], [data-target]' : '';
-		const all = [...document.querySelectorAll(live || 'button, a, input, textarea, select, [role], [aria-label]')].filter(seen)
+		const all = [...document.querySelectorAll(live || 'button, a, input, textarea, select, [role]:not([role=status], [role=tabpanel]), [aria-label]')].filter(seen)
 			// What a dialog covers comes last.
 			.toSorted((a, b) => !!a.closest('[aria-hidden=true]') - !!b.closest('[aria-hidden=true]'));
 		const labels = [...document.querySelectorAll('label')].find((l) => l.textContent.trim().startsWith(name));
 		// As a screen reader names it: what is hidden from it is not part of the name.
 		const text = (e) => e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');
 		const says = (e) => (e.getAttribute('aria-label') ?? text(e)).trim();
-		return all.find((e) => says(e) === name) ?? labels?.control ?? labels?.querySelector('input, button')
+		return all.find((e) => says(e) === name.trim()) ?? labels?.control ?? labels?.querySelector('input, button')
 			?? all.find((e) => says(e).startsWith(name));
 	})()`
 }
@@ -535,9 +535,21 @@ func piece(name string) string { return name + ", " }
 // place drags a piece onto a target of a live board and waits until it is there.
 func (p *person) place(name, target string) {
 	p.t.Helper()
-	p.still(piece(name), target+", ")
-	p.drag(p.middle(piece(name)), p.middle(target+", "))
+	p.carry(name, target)
 	p.sees(piece(name) + "in " + target)
+}
+
+// carry drags a piece to a target; by keys it is picked up, and put down there.
+func (p *person) carry(name, target string) {
+	p.t.Helper()
+	p.still(piece(name), target+", ")
+	if p.keys {
+		p.click(piece(name))
+		p.click(target + ", ")
+		p.acts-- // one act, as dragging is
+		return
+	}
+	p.drag(p.middle(piece(name)), p.middle(target+", "))
 }
 
 // sees waits until a text stands on the page, or in the name of something on it.

@@ -47,7 +47,6 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           <h3 className="mb-1 text-[13px] font-semibold">Looks</h3>
           <RadioGroup.Root
             aria-label="State"
-            orientation="horizontal"
             value={at}
             onValueChange={setAt}
             className="flex flex-wrap gap-1.5"

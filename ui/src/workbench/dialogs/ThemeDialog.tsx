@@ -76,7 +76,6 @@ export function ThemeDialog() {
     <Dialog open wide onClose={close} title="Theme of the board" about="The theme is copied into this activity.">
       <RadioGroup.Root
         aria-label="Themes"
-        orientation="horizontal"
         value={theme ? JSON.stringify(theme) : "none"}
         onValueChange={(value) => {
           const t = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);

@@ -68,7 +68,6 @@ export function SaidFields({ replies, onSay }: Props) {
     <div className="flex flex-col gap-2 px-4 py-2">
       <RadioGroup.Root
         aria-label="Tone"
-        orientation="horizontal"
         value={common(of((r) => r.tone)) ?? ""}
         disabled={replies.length === 0}
         onValueChange={(tone) => set("change the tone", (r) => (r.tone = tone as Reply["tone"]))}
