@@ -6,7 +6,7 @@ import { join } from "node:path";
 
 const built = new URL("../server/webui/dist/built/", import.meta.url).pathname;
 const page = readFileSync(join(built, "play.html"), "utf8");
-const files = ["play.html", ...[...page.matchAll(/(?:src|href)="\/(assets\/[^"]+)"/g)].map((m) => m[1])];
+const files = ["play.html", ...[...page.matchAll(/(?:src|href)="\.?\/(assets\/[^"]+)"/g)].map((m) => m[1])];
 const font = readdirSync(join(built, "assets")).find((f) => f.startsWith("atkinson-hyperlegible-next-latin-wght"));
 let total = 0;
 const sent = (name) => {

@@ -88,7 +88,7 @@ func release(ctx context.Context, st *store.Store, m store.Member, id string, do
 			x.At = append(x.At, x.StartedAt.Add(time.Duration(move.T)*time.Millisecond))
 			x.TookMS = move.T // the last one is a check
 		}
-		x.Standing = hosting.StandingOf(game.Final(state))
+		x.Result = hosting.ResultOf(game.Final(state))
 		logged[n] = x
 	}
 	return st.ImportRelease(ctx, store.Release{Entry: store.Anyone(), ActivityID: id, ReleasedBy: m.ID, ReleasedAt: begun.Add(-time.Hour), Form: store.AnActivity, Document: string(doc.Write()),

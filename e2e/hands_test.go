@@ -47,6 +47,9 @@ func nearer(script string) string {
 			}
 			if (whole === a) return 'ArrowDown';
 		}
+		// Of what stands on a live board one has the focus; the arrows go round.
+		const live = '[data-piece], [data-target]', first = a?.closest(live), then = e.closest(live);
+		if (first && then && at.tabIndex < 0) return first.compareDocumentPosition(then) & Node.DOCUMENT_POSITION_FOLLOWING ? 'ArrowRight' : 'ArrowLeft';
 		return a && a !== document.body && (at.compareDocumentPosition(a) & Node.DOCUMENT_POSITION_FOLLOWING) ? 'Shift+Tab' : 'Tab';
 	})()`
 }

@@ -231,7 +231,9 @@ func TestOutcomesByKeyboard(t *testing.T) {
 	}
 	ana.sees("Demonstrate")
 	eval[any](ana, find("Placing")+`.focus()`)
-	ana.press(kb.End) // the last lens
+	ana.press(kb.End)
+	ana.until("the last lens", `document.activeElement?.textContent === 'Outcomes'`)
+	ana.press(kb.Enter)
 	ana.sees("40 of 40 sittings")
 	tab("Release")
 	ana.press(kb.ArrowDown) // opens it

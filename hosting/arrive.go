@@ -78,7 +78,7 @@ type Grade struct {
 	Working bool `json:"working"`
 }
 
-func attempt(x store.Sitting, now store.Standing) store.Attempt {
+func attempt(x store.Sitting, now store.Result) store.Attempt {
 	return store.Attempt{ID: x.ID, ReleaseID: x.ReleaseID, StartedAt: x.StartedAt, Done: play.Phase(now.Phase) == play.Done, Score: now.Score, Percent: now.Percent, Judged: now.Outcome != ""}
 }
 

@@ -94,7 +94,7 @@ func (s *Service) finish(ctx context.Context, x *seat) error {
 	if err := s.store.AppendMove(ctx, x.ID, store.Move{N: m.N, Body: string(body), Result: string(answer.Result)}, x.RemarkID, changed); err != nil {
 		return err
 	}
-	x.Standing, x.state = changed.Standing, after
+	x.Result, x.state = changed.Result, after
 	return nil
 }
 

@@ -98,8 +98,8 @@ func (s *Service) Move(ctx context.Context, at Seating, in play.Move) (*play.Sta
 		if m.Late {
 			next.Late++
 		}
-		if now := st.standing(after); now != x.Standing || m.Late || told {
-			next.Sitting.Standing = now
+		if now := st.result(after); now != x.Result || m.Late || told {
+			next.Sitting.Result = now
 			if changed, err = s.change(ctx, &seat{next.Sitting, st, x.state}, after, answer, m); err != nil {
 				return nil, err
 			}

@@ -97,27 +97,27 @@ func (st Stage) start(x store.Sitting) (store.Sitting, *play.State) {
 	// 53 bits, so that a seed survives any JSON reader.
 	x.Semantics, x.Seed = marks.Semantics, rand.Uint64N(1<<53)
 	state := st.Open(x)
-	x.Standing = st.standing(state)
+	x.Result = st.result(state)
 	return x, state
 }
 
-// standing is where a sitting stands, for lists.
-func (st Stage) standing(state *play.State) store.Standing {
-	return StandingOf(st.Game.Final(state))
+// result is what a sitting has come to, for lists.
+func (st Stage) result(state *play.State) store.Result {
+	return ResultOf(st.Game.Final(state))
 }
 
-// StandingOf is what is kept of where a sitting stands.
-func StandingOf(f play.Final) store.Standing {
-	return store.Standing{Phase: string(f.Phase), Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: string(f.Outcome)}
+// ResultOf is what is kept of what a sitting has come to.
+func ResultOf(f play.Final) store.Result {
+	return store.Result{Phase: string(f.Phase), Attempts: f.Attempts, Score: f.Score, Percent: f.Percent, Outcome: string(f.Outcome)}
 }
 
 // change is what a move changes beside the log. A sitting that is done by it is played
 // once more, for the figures.
 func (s *Service) change(ctx context.Context, x *seat, after *play.State, answer play.Answer, last play.Move) (*store.Change, error) {
-	c := &store.Change{Standing: x.stage.standing(after), TookMS: last.Time(), Late: x.Late}
+	c := &store.Change{Result: x.stage.result(after), TookMS: last.Time(), Late: x.Late}
 	if x.ArrivalID != nil && x.RunID == nil {
 		var err error
-		if c.Posts, err = s.grade(ctx, *x.ArrivalID, attempt(x.Sitting, c.Standing), x.stage.Game.Doc.Marks.Points.String(), string(x.stage.Game.Doc.Marks.Keep), x.stage.Game.Doc.Title); err != nil {
+		if c.Posts, err = s.grade(ctx, *x.ArrivalID, attempt(x.Sitting, c.Result), x.stage.Game.Doc.Marks.Points.String(), string(x.stage.Game.Doc.Marks.Keep), x.stage.Game.Doc.Title); err != nil {
 			return nil, err
 		}
 	}

@@ -80,13 +80,13 @@ func (s *Service) take(ctx context.Context, w *way, list []store.Sitting) (err e
 			}
 		}
 		w.sittings[x.Step] = x
-		w.results[x.Step] = resultOf(game, x.Standing)
+		w.results[x.Step] = stepResult(game, x.Result)
 	}
 	return nil
 }
 
-// resultOf is what a sitting has come to, from what is kept for lists.
-func resultOf(g *play.Game, x store.Standing) series.Result {
+// stepResult is what a sitting has come to, from what is kept for lists.
+func stepResult(g *play.Game, x store.Result) series.Result {
 	r := series.Result{Begun: true, Phase: play.Phase(x.Phase), Outcome: activity.Outcome(x.Outcome), Attempts: x.Attempts}
 	r.Score, _ = exact.Parse(x.Score)
 	r.Percent, _ = exact.Parse(x.Percent)
@@ -256,7 +256,7 @@ func (s *Service) enter(ctx context.Context, w *way) (*seat, error) {
 	}
 	as := &seat{x, st, state}
 	w.run.Redo = listed(slices.DeleteFunc(numbers(w.run.Redo), func(n int) bool { return n == step }))
-	w.sittings[step], w.results[step] = as.Sitting, resultOf(st.Game, as.Standing)
+	w.sittings[step], w.results[step] = as.Sitting, stepResult(st.Game, as.Result)
 	return as, nil
 }
 
@@ -294,7 +294,7 @@ func (s *Service) timeIsUp(ctx context.Context, w *way) error {
 	if err := s.finish(ctx, as); err != nil {
 		return err
 	}
-	w.sittings[w.run.At], w.results[w.run.At] = as.Sitting, resultOf(as.stage.Game, as.Standing)
+	w.sittings[w.run.At], w.results[w.run.At] = as.Sitting, stepResult(as.stage.Game, as.Result)
 	return nil
 }
 

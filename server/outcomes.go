@@ -94,7 +94,7 @@ func (s *Server) played(ctx context.Context, m store.Member, in PlayedInput) (*p
 		p.Step = &in.Step
 	}
 	// Scored again, the key that counts is the corrected one.
-	k, err := s.store.StandingRemark(ctx, p.Played)
+	k, err := s.store.RemarkInForce(ctx, p.Played)
 	if err == nil {
 		p.remark = k.ID
 		st, err = s.hosting.Corrected(ctx, st, r.ID, k.ID)

@@ -37,7 +37,7 @@ func (s *Server) rescore(ctx context.Context, k store.Remark, game *play.Game, t
 			t := hosting.Tally(table, k.ID, x.Sitting, moves)
 			again := play.Remark(game, x.Seed, hosting.LimitOf(x.Sitting), moves, results)
 			again.Is.Phase = play.Done // who had finished stays finished
-			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: hosting.StandingOf(again.Is)}
+			list[i] = store.Remarked{Sitting: x.Sitting, Gone: len(again.Gone), TallyNow: t, Is: hosting.ResultOf(again.Is)}
 			return nil
 		})
 		if err == nil {

@@ -73,7 +73,7 @@ func (s *Server) runs(ctx context.Context, m store.Member, in *idInput) (*runsOu
 	}
 	out := &runsOutput{}
 	out.Body.Steps, out.Body.Runs = []RunStep{}, []RunRow{}
-	for i, leg := range h.Series.Legs {
+	for i, leg := range h.Series.Steps {
 		if h.Stages[i].Game != nil {
 			out.Body.Steps = append(out.Body.Steps, RunStep{i, leg.Title})
 		}

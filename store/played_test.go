@@ -17,8 +17,8 @@ func TestFindSittings(t *testing.T) {
 	x := map[string]store.Sitting{
 		"ada":  h.sat(h.release.ID, "Ada Dahl", 3, done("10.00", "100.00")),
 		"bako": h.sat(h.release.ID, "bako 100%", 2, done("6.00", "60.00")),
-		"cel":  h.sat(h.release.ID, "Celia_Dahl", 1, store.Standing{Phase: "placing"}),
-		"dar":  h.sat(h.release.ID, "Dario", 4, store.Standing{Phase: "paused", Attempts: 2, Score: "2.00", Percent: "20.00", Outcome: "part"}),
+		"cel":  h.sat(h.release.ID, "Celia_Dahl", 1, store.Result{Phase: "placing"}),
+		"dar":  h.sat(h.release.ID, "Dario", 4, store.Result{Phase: "paused", Attempts: 2, Score: "2.00", Percent: "20.00", Outcome: "part"}),
 	}
 	h.sat(h.elsewhere.ID, "Ada Dahl", 1, done("1.00", "10.00"))
 	called := map[int64]string{}
@@ -73,9 +73,9 @@ func TestBatches(t *testing.T) {
 	h := newHouse(t)
 	var want []int64
 	for n := range 45 {
-		want = append(want, h.sat(h.release.ID, "Lea", n%4, store.Standing{Phase: "placing"}).ID)
+		want = append(want, h.sat(h.release.ID, "Lea", n%4, store.Result{Phase: "placing"}).ID)
 		if n%9 == 0 {
-			h.sat(h.elsewhere.ID, "Lea", 1, store.Standing{Phase: "placing"})
+			h.sat(h.elsewhere.ID, "Lea", 1, store.Result{Phase: "placing"})
 		}
 	}
 	var got []int64
@@ -119,7 +119,7 @@ func TestTallies(t *testing.T) {
 		return store.Tally{ReleaseID: h.release.ID, Stage: stage, SittingID: id, Moves: moves, Body: []byte(body)}
 	}
 	for _, phase := range []string{"done", "placing", "done", "placing", "placing", "done"} {
-		ids = append(ids, h.sat(h.release.ID, "Lea", 3, store.Standing{Phase: phase}).ID)
+		ids = append(ids, h.sat(h.release.ID, "Lea", 3, store.Result{Phase: phase}).ID)
 	}
 	h.ok(h.KeepTallies(h.Context(), nil))
 	h.ok(h.KeepTallies(h.Context(), []store.Tally{tally(ids[0], "", 3, "a"), tally(ids[1], "", 3, "b"), tally(ids[3], "", 2, "c"), tally(ids[5], "mark", 3, "d")}))
@@ -156,7 +156,7 @@ func TestTallies(t *testing.T) {
 		t.Errorf("of some: %+v", list)
 	}
 	// Who finishes has a tally by the same transaction; those by other documents go.
-	change := &store.Change{Standing: done("1.00", "10.00"), TookMS: 4000, Tally: &store.Tally{ReleaseID: h.release.ID, Stage: "mark", SittingID: ids[3], Moves: 4, Body: []byte("e")}}
+	change := &store.Change{Result: done("1.00", "10.00"), TookMS: 4000, Tally: &store.Tally{ReleaseID: h.release.ID, Stage: "mark", SittingID: ids[3], Moves: 4, Body: []byte("e")}}
 	h.ok(h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, nil, change))
 	if a, b := seen(""), seen("mark"); a != "a! b! ? ? ? ?" || b != "? ? ? e! ? d!" {
 		t.Errorf("finished: %s / %s", a, b)
@@ -182,13 +182,13 @@ func TestPlayedBySteps(t *testing.T) {
 		run := must(h.BeginRun(h.Context(), h.release, store.Run{Learner: "Lea", End: 3}, ""))(h)
 		for _, x := range [][2]int{{0, 0}, {1, 0}, {1, 1}} {
 			s := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: h.release.ID, Learner: "Lea", RunID: &run.ID, Step: x[0], Turn: x[1],
-				Standing: store.Standing{Phase: "done", Score: "0.00", Percent: "0.00"}}, 0))(h)
+				Result: store.Result{Phase: "done", Score: "0.00", Percent: "0.00"}}, 0))(h)
 			if x[1] == 0 {
 				want[x[0]] = append(want[x[0]], s.ID)
 			}
 		}
 	}
-	single := h.sat(h.release.ID, "Tom", 0, store.Standing{Phase: "placing"})
+	single := h.sat(h.release.ID, "Tom", 0, store.Result{Phase: "placing"})
 	for step := range want {
 		if got := must(h.SittingIDs(h.Context(), h.release.Played(&step)))(h); !slices.Equal(got, want[step]) {
 			t.Errorf("step %d: %v, not %v", step, got, want[step])

@@ -72,7 +72,7 @@ func TestErase(t *testing.T) {
 	other := h.sat(h.release.ID, "Ada Dahlberg", 1, done("1.00", "10.00"))
 	foreign := h.sat(h.elsewhere.ID, "Ada Dahl", 1, done("1.00", "10.00"))
 	run := must(h.BeginRun(ctx, h.release, store.Run{Learner: "ada dahl", End: 1}, ""))(h)
-	step := must(h.AddSitting(ctx, store.Sitting{ReleaseID: h.release.ID, Learner: "ada dahl", RunID: &run.ID, Standing: done("0.00", "0.00")}, 0))(h)
+	step := must(h.AddSitting(ctx, store.Sitting{ReleaseID: h.release.ID, Learner: "ada dahl", RunID: &run.ID, Result: done("0.00", "0.00")}, 0))(h)
 	h.ok(h.AppendMove(ctx, step.ID, store.Move{N: 1, Body: "{}", Result: "placed"}, nil, nil))
 	roster := must(h.In(h.workspace).AddRoster(ctx, "Tuesday", []store.Learner{{Name: "Ada Dahl", TimePercent: 100}, {Name: "Bako", TimePercent: 100}}))(h)
 	k := h.newRemark(h.ana.ID)

@@ -36,7 +36,7 @@ type Effect struct {
 // Remarked is what one sitting scores by a re-mark.
 type Remarked struct {
 	Sitting  // as it was
-	Is       Standing
+	Is       Result
 	Gone     int // moves that come out differently
 	TallyNow Tally
 }
@@ -80,8 +80,8 @@ func (s *Store) RemarkOf(ctx context.Context, release, id string) (Remark, error
 	return k, found(err)
 }
 
-// StandingRemark finds the one whose document counts. ErrNotFound: the release's own.
-func (s *Store) StandingRemark(ctx context.Context, p Played) (Remark, error) {
+// RemarkInForce finds the one whose document counts. ErrNotFound: the release's own.
+func (s *Store) RemarkInForce(ctx context.Context, p Played) (Remark, error) {
 	var k Remark
 	err := s.db.GetContext(ctx, &k, remarkColumns+standing, p.release, p.Step)
 	return k, found(err)
@@ -132,7 +132,7 @@ func (s *Store) AddRemarked(ctx context.Context, id string, list []Remarked) err
 		RemarkID  string  `db:"remark_id"`
 		SittingID int64   `db:"sitting_id"`
 		WasRemark *string `db:"was_remark"`
-		Standing
+		Result
 		WasAttempts int    `db:"was_attempts"`
 		WasScore    string `db:"was_score"`
 		WasPercent  string `db:"was_percent"`
@@ -141,7 +141,7 @@ func (s *Store) AddRemarked(ctx context.Context, id string, list []Remarked) err
 	}
 	rows, tallies := make([]row, len(list)), make([]Tally, len(list))
 	for i, x := range list {
-		rows[i] = row{RemarkID: id, SittingID: x.ID, WasRemark: x.RemarkID, Standing: x.Is, WasAttempts: x.Attempts, WasScore: x.Score,
+		rows[i] = row{RemarkID: id, SittingID: x.ID, WasRemark: x.RemarkID, Result: x.Is, WasAttempts: x.Attempts, WasScore: x.Score,
 			WasPercent: x.Percent, WasOutcome: x.Outcome, Gone: x.Gone}
 		tallies[i] = x.TallyNow
 	}

@@ -43,7 +43,7 @@ func TestRemarksAreApplied(t *testing.T) {
 	h := newHouse(t)
 	ctx := t.Context()
 	a, b := h.sat(h.release.ID, "Ada", 1, done("1.00", "10.00")), h.sat(h.release.ID, "Bako", 1, done("5.00", "50.00"))
-	h.sat(h.release.ID, "Celia", 1, store.Standing{Phase: "placing"})
+	h.sat(h.release.ID, "Celia", 1, store.Result{Phase: "placing"})
 	first := h.newRemark(h.ana.ID)
 	if n := h.remarked(first, "5.00"); n != 2 {
 		t.Fatalf("%d are scored", n)
@@ -51,7 +51,7 @@ func TestRemarksAreApplied(t *testing.T) {
 	if score, by := h.scores(a.ID); score != "1.00" || by != "" {
 		t.Errorf("before it is applied: %s by %q", score, by)
 	}
-	if _, err := h.StandingRemark(ctx, h.of()); !errors.Is(err, store.ErrNotFound) {
+	if _, err := h.RemarkInForce(ctx, h.of()); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("it counts before it is applied: %v", err)
 	}
 	if list := must(h.Remarks(ctx, h.of()))(h); len(list) != 0 {
@@ -78,7 +78,7 @@ func TestRemarksAreApplied(t *testing.T) {
 		t.Error("not each is scored once")
 	}
 	h.ok(h.ApplyRemark(ctx, second, false, nil))
-	if k := must(h.StandingRemark(ctx, h.of()))(h); k.ID != second.ID || k.MadeByName != "Ana" || k.Revision != 3 {
+	if k := must(h.RemarkInForce(ctx, h.of()))(h); k.ID != second.ID || k.MadeByName != "Ana" || k.Revision != 3 {
 		t.Errorf("which counts: %+v", k)
 	}
 	if err := h.RevertRemark(ctx, first, nil); !errors.Is(err, store.ErrNotLatest) {
@@ -111,7 +111,7 @@ func TestSittingsGoOnBesideARemark(t *testing.T) {
 		s.Attempts = 2
 		n := 1 + h.count(`SELECT COUNT(*) FROM moves WHERE sitting_id = ?`, x.ID)
 		by := must(h.Sitting(ctx, h.release.Played(nil), x.ID))(h).RemarkID
-		h.ok(h.AppendMove(ctx, x.ID, store.Move{N: n, Body: "{}", Result: "checked"}, by, &store.Change{Standing: s}))
+		h.ok(h.AppendMove(ctx, x.ID, store.Move{N: n, Body: "{}", Result: "checked"}, by, &store.Change{Result: s}))
 	}
 	again(a, "3.00")
 	h.sat(h.release.ID, "Celia", 1, done("4.00", "40.00"))

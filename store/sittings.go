@@ -33,11 +33,11 @@ type Sitting struct {
 	Late  int        `db:"late"` // moves that were made in time and received afterwards
 	// ArrivalID is by which arrival from a platform it was begun; nil by none.
 	ArrivalID *int64 `db:"arrival_id"`
-	Standing
+	Result
 }
 
-// Standing is where a sitting stands, for lists.
-type Standing struct {
+// Result is what a sitting has come to, for lists.
+type Result struct {
 	Phase    string `db:"phase"`
 	Attempts int    `db:"attempts"`
 	Score    string `db:"score"`
@@ -47,7 +47,7 @@ type Standing struct {
 
 // Change is what a move changed beside the log.
 type Change struct {
-	Standing
+	Result
 	TookMS int64
 	Late   int
 	Tally  *Tally // where the sitting is done by it

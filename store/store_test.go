@@ -89,20 +89,20 @@ func (h *house) ok(err error) {
 }
 
 // sat is a sitting of some moves, with what it came to.
-func (h *house) sat(release, learner string, moves int, s store.Standing) store.Sitting {
+func (h *house) sat(release, learner string, moves int, s store.Result) store.Sitting {
 	h.Helper()
 	if s.Score == "" {
 		s.Score, s.Percent = "0.00", "0.00"
 	}
-	x := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: release, Learner: learner, Seed: 7, Standing: s}, 0))(h)
+	x := must(h.AddSitting(h.Context(), store.Sitting{ReleaseID: release, Learner: learner, Seed: 7, Result: s}, 0))(h)
 	for n := range moves {
 		h.ok(h.AppendMove(h.Context(), x.ID, store.Move{N: n + 1, Body: fmt.Sprintf(`{"n":%d}`, n+1), Result: "placed"}, nil, nil))
 	}
 	return x
 }
 
-func done(score, percent string) store.Standing {
-	return store.Standing{Phase: "done", Attempts: 1, Score: score, Percent: percent, Outcome: "part"}
+func done(score, percent string) store.Result {
+	return store.Result{Phase: "done", Attempts: 1, Score: score, Percent: percent, Outcome: "part"}
 }
 
 func (h *house) of() store.Played { return h.release.Played(nil) }

@@ -26,7 +26,7 @@ type walk struct {
 
 // walked is where it stands then. Fresh is whether the step begins with a new sitting.
 type walked struct {
-	Gone  *series.Gone    `json:"gone"` // null where going there is not possible
+	Gone  *series.Went    `json:"gone"` // null where going there is not possible
 	Now   series.Now      `json:"now"`
 	Fresh bool            `json:"fresh"`
 	Page  []richtext.Node `json:"page"`

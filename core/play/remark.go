@@ -6,11 +6,11 @@ import "keenmagpie/core/placing"
 type Remarked struct {
 	Is Final
 	// Gone lists the moves that came out differently.
-	Gone []Gone
+	Gone []Differs
 }
 
-// Gone is a move that no longer does what it did.
-type Gone struct {
+// Differs is a move that no longer does what it did.
+type Differs struct {
 	N      int            `json:"n"`
 	Was    placing.Effect `json:"was"`
 	Is     placing.Effect `json:"is"`
@@ -26,11 +26,11 @@ func Remark(is *Game, seed uint64, limit int64, moves []Move, results []placing.
 	if limit >= 0 {
 		state = is.OpenWithin(seed, limit)
 	}
-	r := Remarked{Gone: []Gone{}}
+	r := Remarked{Gone: []Differs{}}
 	for i, m := range moves {
 		var a Answer
 		if state, a = is.Move(state, m); a.Result != results[i] {
-			r.Gone = append(r.Gone, Gone{m.N, results[i], a.Result, a.Reason})
+			r.Gone = append(r.Gone, Differs{m.N, results[i], a.Result, a.Reason})
 		}
 	}
 	r.Is = is.Final(state)

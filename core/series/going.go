@@ -16,8 +16,8 @@ type Going struct {
 	Again bool   `json:"again,omitempty" doc:"From the result, do once more what it offers"`
 }
 
-// Gone is where going has led.
-type Gone struct {
+// Went is where going has led.
+type Went struct {
 	Place
 	// Aside is the step of the page that is seen beside the present step; −1 is none.
 	Aside int `json:"aside"`
@@ -28,34 +28,34 @@ type Gone struct {
 // Go goes on from a place; ok is false where that is not possible, and nothing has
 // changed then. offers reports whether a reply that stands in the present step offers
 // something: back, or page:id.
-func (r *Run) Go(at Place, results []Result, to Going, offers func(what string) bool) (gone Gone, ok bool) {
-	gone = Gone{at, -1, []int{}}
+func (r *Run) Go(at Place, results []Result, to Going, offers func(what string) bool) (went Went, ok bool) {
+	went = Went{at, -1, []int{}}
 	switch {
 	case to.Page != "":
-		gone.Aside = r.Page(to.Page)
-		return gone, gone.Aside >= 0 && (gone.Aside <= at.Reached || offers("page:"+to.Page))
+		went.Aside = r.Page(to.Page)
+		return went, went.Aside >= 0 && (went.Aside <= at.Reached || offers("page:"+to.Page))
 	case to.Retry:
-		gone.Redo = append(gone.Redo, at.At)
-		return gone, r.Now(at, results).Retry
+		went.Redo = append(went.Redo, at.At)
+		return went, r.Now(at, results).Retry
 	case to.Again:
 		what := r.again(results)
 		if at.At != r.End() || what == "" {
-			return gone, false
+			return went, false
 		}
-		gone.Redo = r.Redo(what, results)
-		gone.At = gone.Redo[0]
+		went.Redo = r.Redo(what, results)
+		went.At = went.Redo[0]
 		if what == activity.AgainAll {
-			gone.Place = Place{}
+			went.Place = Place{}
 		}
 	case to.To != nil:
 		back := *to.To == at.At-1 && *to.To >= 0
 		if !r.MayGo(at, results, *to.To) && !(back && offers("back")) {
-			return gone, false
+			return went, false
 		}
-		gone.At = *to.To
-		gone.Reached = max(gone.Reached, gone.At)
+		went.At = *to.To
+		went.Reached = max(went.Reached, went.At)
 	}
-	return gone, true
+	return went, true
 }
 
 // Fresh reports whether a step that is come to begins with a new sitting: it was not

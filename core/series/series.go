@@ -26,8 +26,8 @@ import (
 	"keenmagpie/core/play"
 )
 
-// Leg is what the series has to know of each step's activity.
-type Leg struct {
+// Worth is what the series has to know of each step's activity.
+type Worth struct {
 	Title  string
 	Points exact.Hundredths // what it is worth here
 	Counts bool             // by itself; the series may say otherwise
@@ -64,22 +64,22 @@ type Place struct {
 
 // Run is a series ready to be gone through. It never changes.
 type Run struct {
-	Doc  *activity.Series
-	Legs []Leg // one for each step; that of a page has its title alone
+	Doc   *activity.Series
+	Steps []Worth // one for each step; that of a page has its title alone
 }
 
 // New makes a run of a series whose activities are given by id. An activity that is
 // not there leaves the step with nothing to be gained.
 func New(doc *activity.Series, activities map[string]*activity.Doc) *Run {
-	r := &Run{doc, make([]Leg, len(doc.Steps))}
+	r := &Run{doc, make([]Worth, len(doc.Steps))}
 	for i, step := range doc.Steps {
 		switch d := activities[step.Activity]; {
 		case step.Page != nil:
-			r.Legs[i].Title = step.Page.Title
+			r.Steps[i].Title = step.Page.Title
 		case d != nil:
-			r.Legs[i] = Leg{d.Title, d.Marks.Points, d.Marks.Counts && step.Counts}
+			r.Steps[i] = Worth{d.Title, d.Marks.Points, d.Marks.Counts && step.Counts}
 			if step.Points != nil {
-				r.Legs[i].Points = *step.Points
+				r.Steps[i].Points = *step.Points
 			}
 		}
 	}
@@ -145,7 +145,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 	end := r.End()
 	at.At, at.Reached = min(max(at.At, 0), end), min(max(at.Reached, at.At), end)
 	n := Now{Place: at, Steps: make([]Step, end), Next: -1, Back: -1}
-	for i, leg := range r.Legs {
+	for i, leg := range r.Steps {
 		n.Steps[i] = Step{Title: leg.Title, Page: r.Doc.Steps[i].Page != nil, Counts: leg.Counts, Points: leg.Points.String(),
 			Open: r.mayGo(at, results, i), Result: told(results[i])}
 	}
@@ -166,7 +166,7 @@ func (r *Run) Now(at Place, results []Result) Now {
 // Progress is how far a place is along the way, from 0 to 1.
 func (r *Run) Progress(at Place, results []Result) string {
 	done, of := 0, 0
-	for i := range r.Legs {
+	for i := range r.Steps {
 		if r.Doc.Steps[i].Page == nil {
 			of++
 			if over(results[i]) {
@@ -268,7 +268,7 @@ func (r *Run) Page(id string) int {
 func (r *Run) Sum(results []Result) *Total {
 	var score, points exact.Hundredths
 	any := false
-	for i, leg := range r.Legs {
+	for i, leg := range r.Steps {
 		if r.Doc.Steps[i].Page == nil && leg.Counts {
 			any = true
 			score += results[i].Score

@@ -8,7 +8,7 @@ import { api, ask, Failed, problemOf } from "../api/client";
 import type { Card, Me, Series, SeriesDraft } from "../api/types";
 import { Conflict } from "../document/Conflict";
 import { whileSettled } from "../document/saver";
-import { Standing } from "../document/Standing";
+import { SaveState } from "../document/SaveState";
 import { useSaver } from "../document/useSaver";
 import { ReleaseDialog } from "../release/ReleaseDialog";
 import { Button } from "../kit/Button";
@@ -93,7 +93,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
           onDone={(title) => (title.trim() ? change("rename", (d) => void (d.title = title.trim())) : false)}
           className="h-8 w-72 border-transparent font-heading text-lg font-semibold hover:border-line"
         />
-        <Standing store={store} />
+        <SaveState store={store} />
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <Button disabled={doc.steps.length === 0} onClick={() => setFrom(0)}>
             <Play size={15} aria-hidden /> Rehearse

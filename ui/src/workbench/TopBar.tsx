@@ -2,7 +2,7 @@ import { memo, useState } from "react";
 import { Link } from "react-router";
 import { ChevronDown, MessageSquareText, Search } from "lucide-react";
 import type { Me } from "../api/types";
-import { Standing } from "../document/Standing";
+import { SaveState } from "../document/SaveState";
 import { Button } from "../kit/Button";
 import { Menu, MenuItem } from "../kit/Menu";
 import { useComments } from "./dialogs/Comments";
@@ -101,7 +101,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
           </button>
         </h1>
       )}
-      <Standing store={store} />
+      <SaveState store={store} />
       <button
         type="button"
         onClick={() => store.setState({ asking: "find" })}

@@ -54,7 +54,7 @@ function Remark() {
   const led = useDraft((s) => s.crosshair && crosshairSays(s.tool, !!s.crosshair.from));
   const text = remark || led || toolSays[tool] || hint(parts, selected);
   return (
-    <span className="min-w-0 truncate text-slate" {...tip(remark)}>
+    <span className="line-clamp-2 min-w-0 text-[13px] leading-tight text-slate" {...tip(remark)}>
       {text}
     </span>
   );

@@ -13,14 +13,14 @@ import { Movable } from "../board/Movable";
 /** The reply that is looked at, as the player draws it, where it will stand; moved, it stands where it is put. */
 export const ReplyOnBoard = memo(function ReplyOnBoard() {
   const reply = useDraft((s) => (s.lens === "replies" && !s.situation ? replyOf(s.doc, s.reply) : undefined));
-  return reply ? <Standing key={reply.id} reply={reply} /> : null;
+  return reply ? <Drawn key={reply.id} reply={reply} /> : null;
 });
 
 /** What a learner has in a window of 1280 by 800 for board and tray. */
 const usual = { width: 1248, height: 640 };
 const nothing = () => {};
 
-function Standing({ reply }: { reply: DocReply }) {
+function Drawn({ reply }: { reply: DocReply }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const rich = useDraft((s) => s.known?.says[reply.id]);

@@ -13,7 +13,7 @@ const words = {
 };
 
 /** How a document stands with saving, and its undo and redo. */
-export function Standing<D>({ store }: { store: StoreApi<Session<D>> }) {
+export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
   const { mayChange, saving, problem, undone, undo, redo, back, forth } = useStore(
     store,
     useShallow(({ mayChange, saving, problem, undone, undo, redo, past, future }) => ({
