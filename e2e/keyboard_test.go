@@ -275,6 +275,50 @@ func TestSeveralRepliesByKeyboard(t *testing.T) {
 	}
 }
 
+// A tool that a key chose is led over the board: corners are set one by one, callouts go to the
+// selected targets in turn, and Escape takes back what was begun, then the tool.
+func TestToolsLedByKeys(t *testing.T) {
+	ana := newWorld(t).person(t)
+	ana.openDocument(arranged("sort", "x: Bell, Hub", "A", "B"))
+	ana.keys = true
+	ana.click("Draw a polygon target")
+	for _, at := range [][2]float64{{300, 300}, {400, 300}, {350, 380}} {
+		ana.leads(at[0], at[1])
+	}
+	ana.press(kb.Enter)
+	ana.sees("3 targets")
+	ana.press(kb.Escape)
+	ana.seesNot("Arrow keys")
+	drawn := ana.document().Targets[2]
+	if drawn.Shape != "polygon" || len(drawn.Points) != 3 || drawn.Frame.X != 30000 || drawn.Frame.W != 10000 || drawn.Frame.H != 8000 {
+		t.Errorf("%s of %d corners at %+v", drawn.Shape, len(drawn.Points), drawn.Frame)
+	}
+
+	ana.click("Target 1 A")
+	ana.shift("Target 2 B")
+	ana.click("Add a callout line from a target")
+	ana.leads(900, 300)
+	ana.until("the first callout", `document.querySelectorAll('[data-part^="scenery-line"]').length === 1`)
+	ana.leads(200, 300)
+	ana.until("the second", `document.querySelectorAll('[data-part^="scenery-line"]').length === 2`)
+	for i, s := range ana.document().Scenery {
+		if s.Tie != []string{"a", "b"}[i] || s.To.Y != 30000 {
+			t.Errorf("the callout of %s goes to %+v", s.Tie, s.To)
+		}
+	}
+
+	ana.click("Draw a box")
+	ana.leads(100, 100)
+	ana.sees("then Space to end")
+	ana.press(kb.Escape)
+	ana.sees("then Space to begin")
+	ana.press(kb.Escape)
+	ana.until("the tool, put away", `!document.querySelector('[data-crosshair]') && document.querySelector('[aria-label="Select and move"]').getAttribute('aria-pressed') === 'true'`)
+	if n := len(ana.document().Scenery); n != 2 {
+		t.Errorf("%d drawings", n)
+	}
+}
+
 // Three discs are drawn, moved apart and made the answer, with a hidden target under each, by
 // keyboard alone.
 func TestADrawnAnswerByKeyboardAlone(t *testing.T) {

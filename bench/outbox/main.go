@@ -3,7 +3,7 @@
 // gone, or silent after it took something. At the end it holds what the store keeps against what
 // learners were told, sitting by sitting:
 //
-//	bin/outbox -seed 1 -kills 20
+//	bin/outbox -seed 1 -kills 10
 package main
 
 import (
@@ -32,7 +32,7 @@ import (
 
 func main() {
 	seed := flag.Uint64("seed", 1, "of the times at which things are killed")
-	kills := flag.Int("kills", 20, "how often something is killed")
+	kills := flag.Int("kills", 10, "how often something is killed")
 	learners := flag.Int("learners", 6, "who play at a time")
 	flag.Parse()
 	if err := run(context.Background(), *seed, *kills, *learners); err != nil {
@@ -95,12 +95,28 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 	rnd := rand.New(rand.NewPCG(seed, 0))
 	killed := map[string]int{}
 	for k := range kills {
-		records.fault.Store(int32(k+1) % faults)
-		time.Sleep(time.Duration(200+rnd.IntN(1500)) * time.Millisecond)
+		// What a killed server was sending is another's once its lease is over; until then
+		// nothing is asked of the store, and no fault is met.
+		asked := records.asked.Load()
+		for range 600 {
+			_, _ = ana.Ask("POST", "/api/outbox", nil, nil) // what waits to be tried again does so now
+			if records.asked.Load() > asked+3 {
+				break
+			}
+			time.Sleep(100 * time.Millisecond)
+		}
+		fault := int32(k+1) % faults
+		records.fault.Store(fault)
+		for had, tries := records.had[fault].Load(), 0; records.had[fault].Load() < had+2 && tries < 100; tries++ {
+			time.Sleep(100 * time.Millisecond)
+		}
+		time.Sleep(time.Duration(rnd.IntN(500)) * time.Millisecond)
 		what := []string{"server", "server", "database"}[rnd.IntN(3)]
 		killed[what]++
 		if what == "database" {
-			err = house.KillDatabase()
+			if err = house.KillDatabase(); err == nil {
+				err = comesUp(ctx, house)
+			}
 		} else {
 			s := servers[rnd.IntN(2)]
 			s.Kill()
@@ -133,6 +149,19 @@ func run(ctx context.Context, seed uint64, kills, learners int) error {
 		os.Exit(1)
 	}
 	return nil
+}
+
+// comesUp waits for the database, which whoever keeps it starts again.
+func comesUp(ctx context.Context, house *trial.House) error {
+	ctx, cancel := context.WithTimeout(ctx, time.Minute)
+	defer cancel()
+	for {
+		err := house.Store.DB().PingContext(ctx)
+		if err == nil || ctx.Err() != nil {
+			return err
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
 }
 
 func over(stop <-chan struct{}) bool {

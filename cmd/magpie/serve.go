@@ -215,7 +215,7 @@ func (s serving) run(ctx context.Context) error {
 	if s.mailer != nil {
 		list = append(list, jobs.Job{Name: "send mail", Every: 5 * time.Second, Lease: 10 * time.Minute, Do: func(ctx context.Context) error { return s.mailer.SendDue(ctx, s.store) }})
 	}
-	list = append(list, jobs.Job{Name: "send to platforms", Every: time.Second, Lease: time.Minute, Do: handler.Platforms().SendDue},
+	list = append(list, jobs.Job{Name: "send to platforms", Every: time.Second, Lease: 30 * time.Second, Do: handler.Platforms().SendDue},
 		jobs.Job{Name: "tend keys", Every: time.Hour, Lease: time.Minute, Do: handler.Platforms().Tend})
 	loop = jobs.NewLoop(s.store, s.log, list)
 	loop.Panicked = watch.Panicked

@@ -23,11 +23,12 @@ export function useCrosshair(surface: RefObject<HTMLElement | null>, tap: (at: P
   const store = useDraftStore();
   const view = useBoardViewStore();
   const on = useDraft((s) => !!s.crosshair);
+  const tool = useDraft((s) => s.tool);
   useEffect(() => {
     if (!on) return;
     surface.current?.focus({ preventScroll: true });
     return () => handle(view, null);
-  }, [on, surface, view]);
+  }, [on, tool, surface, view]);
 
   const press = (at: Point, from: Point | undefined) => {
     if (tap(at)) return;
