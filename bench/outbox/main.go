@@ -230,7 +230,7 @@ func (t *told) play(urls []string, link, name string, stop <-chan struct{}) {
 		return
 	}
 	token := l.Token()
-	make := func(do activity.Do) (st play.Standing) {
+	does := func(do activity.Do) (st play.Standing) {
 		m := l.Next()
 		if do != activity.DoPlace {
 			m = play.Move{N: l.N + 1, T: int64(l.N + 1), Do: do}
@@ -250,12 +250,12 @@ func (t *told) play(urls []string, link, name string, stop <-chan struct{}) {
 	for range 4 {
 		st := play.Standing{}
 		for range 3 {
-			st = make(activity.DoPlace)
+			st = does(activity.DoPlace)
 		}
 		if !st.CanCheck {
 			continue
 		}
-		st = make(activity.DoCheck)
+		st = does(activity.DoCheck)
 		for i := range t.doc.Targets {
 			t.add(token, l.N, "answered "+t.doc.Targets[i].ID)
 		}
@@ -270,7 +270,7 @@ func (t *told) play(urls []string, link, name string, stop <-chan struct{}) {
 			return
 		}
 		if st.Phase == play.Paused {
-			make(activity.DoAgain)
+			does(activity.DoAgain)
 		}
 	}
 }

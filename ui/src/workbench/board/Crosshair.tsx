@@ -4,6 +4,7 @@ import { useDraft, useDraftStore } from "../model/draft";
 import { holds } from "../model/frames";
 import { handle, useBoardViewStore } from "./boardView";
 import { drawn } from "./drawn";
+import { OverBoard } from "./Overlay";
 
 type Point = { x: number; y: number };
 type Keys = (e: KeyboardEvent) => void;
@@ -84,13 +85,7 @@ export const Crosshair = memo(function Crosshair({ board }: { board: { width: nu
   if (!at) return null;
   return (
     <>
-      <svg
-        className="pointer-events-none absolute inset-0 size-full overflow-visible text-feather"
-        style={{ zIndex: 3001 }}
-        viewBox={`0 0 ${board.width} ${board.height}`}
-        preserveAspectRatio="none"
-        aria-hidden
-      >
+      <OverBoard board={board}>
         <path
           d={`M0 ${at.y}H${board.width}M${at.x} 0V${board.height}`}
           fill="none"
@@ -99,7 +94,7 @@ export const Crosshair = memo(function Crosshair({ board }: { board: { width: nu
           vectorEffect="non-scaling-stroke"
         />
         <circle ref={mark} cx={at.x} cy={at.y} r={9} fill="none" stroke="currentColor" strokeWidth={2} />
-      </svg>
+      </OverBoard>
       <span role="status" data-crosshair className="sr-only">
         {at.x}, {at.y}
         {over && `, in ${over}`}

@@ -1,4 +1,4 @@
-import { memo, useEffect, useState } from "react";
+import { memo, useEffect, useState, type ReactNode } from "react";
 import type { Item, Rect } from "../../api/types";
 import { engine, type Sample } from "../../engine/engine";
 import { mediaURL } from "../../board/mediaURL";
@@ -18,13 +18,7 @@ export const Overlay = memo(function Overlay({ trace, board }: Props) {
   const guides = h && "guides" in h ? h.guides : [];
   if (!h && trace.length === 0) return null;
   return (
-    <svg
-      className="pointer-events-none absolute inset-0 size-full overflow-visible text-feather"
-      style={{ zIndex: 3000 }}
-      viewBox={`0 0 ${board.width} ${board.height}`}
-      preserveAspectRatio="none"
-      aria-hidden
-    >
+    <OverBoard board={board}>
       <g fill="none" stroke="currentColor" strokeWidth={1} vectorEffect="non-scaling-stroke">
         {guides.map((g, i) =>
           g.gap ? (
@@ -67,9 +61,24 @@ export const Overlay = memo(function Overlay({ trace, board }: Props) {
           </>
         )}
       </g>
-    </svg>
+    </OverBoard>
   );
 });
+
+/** A drawing over the whole board, in its units, that the pointer goes through. */
+export function OverBoard({ board, children }: { board: Props["board"]; children: ReactNode }) {
+  return (
+    <svg
+      className="pointer-events-none absolute inset-0 size-full overflow-visible text-feather"
+      style={{ zIndex: 3000 }}
+      viewBox={`0 0 ${board.width} ${board.height}`}
+      preserveAspectRatio="none"
+      aria-hidden
+    >
+      {children}
+    </svg>
+  );
+}
 
 /** A gap as wide as another: a bar with two ends. */
 function bar({ x1, y1, x2, y2 }: { x1: number; y1: number; x2: number; y2: number }) {
