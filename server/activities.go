@@ -16,7 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
 	"keenmagpie/formats/qti"
@@ -166,7 +166,7 @@ func (s *Server) save(ctx context.Context, m store.Member, in *saveInput) (*save
 		if err != nil {
 			return nil, err
 		}
-		newer := said(409, "newer-revision", "{person} has saved this activity in between. Nothing of either is lost.", say.P{"person": a.SavedByName})
+		newer := said(409, "newer-revision", "{person} has saved this activity in between. Nothing of either is lost.", message.P{"person": a.SavedByName})
 		newer.Current = &current
 		return nil, newer
 	}
@@ -199,13 +199,13 @@ func (s *Server) importBundle(ctx context.Context, m store.Member, in *bundleInp
 		return nil, &Problem{Status: 422, Code: "qti", Detail: "This is a package of QTI: look at what can be made of it first. Nothing was imported."}
 	}
 	if err != nil {
-		return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", say.P{"why": err.Error()})
+		return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", message.P{"why": err.Error()})
 	}
 	media := make([]store.Medium, len(b.Media))
 	renamed := map[string]string{}
 	for i, x := range b.Media {
 		if media[i], err = s.bundled(ctx, x); err != nil {
-			return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", say.P{"why": err.Error()})
+			return nil, said(422, "bad-bundle", "This bundle was refused: {why}. Nothing was imported.", message.P{"why": err.Error()})
 		}
 		renamed[x.ID] = media[i].ID
 	}

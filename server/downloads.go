@@ -17,8 +17,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
-	"keenmagpie/core/say"
 	"keenmagpie/core/stats"
 	"keenmagpie/formats/table"
 	"keenmagpie/hosting"
@@ -94,7 +94,7 @@ func (s *Server) enough(ctx context.Context, m store.Member, p *played) error {
 }
 
 func fewer(m store.Member) *Problem {
-	return said(403, "group-too-small", "These are fewer than {n} sittings, of which this workspace shows totals only.", say.P{"n": m.LeastGroup})
+	return said(403, "group-too-small", "These are fewer than {n} sittings, of which this workspace shows totals only.", message.P{"n": m.LeastGroup})
 }
 
 // lines streams lines as they come, the first at once, and writes into the log who had

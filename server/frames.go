@@ -12,7 +12,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/store"
 )
 
@@ -38,7 +38,7 @@ func (s *Server) frameRoutes() {
 				origin, ok := originOf(text)
 				if !ok {
 					return nil, said(422, "bad-origin", "{given} is not the address of a site: it should read like https://pages.tarnbridge.example. Nothing was changed.",
-						say.P{"given": fmt.Sprintf("%.80q", text)})
+						message.P{"given": fmt.Sprintf("%.80q", text)})
 				}
 				if !slices.Contains(list, origin) {
 					list = append(list, origin)

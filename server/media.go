@@ -12,7 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/picture"
 	"keenmagpie/formats/sound"
@@ -121,11 +121,11 @@ func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*
 		body, about.Width, about.Height = taken.Body, taken.Width, taken.Height
 	}
 	if err != nil {
-		return nil, said(422, "bad-medium", "This file was refused: {why}.", say.P{"why": err.Error()})
+		return nil, said(422, "bad-medium", "This file was refused: {why}.", message.P{"why": err.Error()})
 	}
 	kept, err := bundle.NewMedium(body)
 	if err != nil {
-		return nil, said(422, "bad-medium", "This file was refused: {why}.", say.P{"why": err.Error()})
+		return nil, said(422, "bad-medium", "This file was refused: {why}.", message.P{"why": err.Error()})
 	}
 	if err := s.store.In(m.WorkspaceID).AddMedium(ctx, store.Medium{ID: kept.ID, Type: kept.Type, Body: kept.Body, About: about}); err != nil {
 		return nil, err
@@ -201,7 +201,7 @@ func (s *Server) deleteMedium(ctx context.Context, m store.Member, in *mediaInpu
 		if len(in) > 1 {
 			where = fmt.Sprintf("%s and %d more", where, len(in)-1)
 		}
-		return nil, said(409, "in-use", "This is used in {where}. Remove it there first; nothing was deleted.", say.P{"where": where})
+		return nil, said(409, "in-use", "This is used in {where}. Remove it there first; nothing was deleted.", message.P{"where": where})
 	}
 	return nil, s.store.In(m.WorkspaceID).DeleteMedium(ctx, in.ID)
 }

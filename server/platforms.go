@@ -8,7 +8,7 @@ import (
 	"strings"
 	"time"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/lti"
 	"keenmagpie/platforms"
 	"keenmagpie/store"
@@ -208,7 +208,7 @@ func (s *Server) connections(ctx context.Context, m store.Member) (*connectionsO
 func (s *Server) keepRecords(ctx context.Context, m store.Member, in *recordsInput) (*connectionsOutput, error) {
 	endpoint := strings.TrimRight(strings.TrimSpace(in.Body.Endpoint), "/") + "/"
 	if !lti.Address(endpoint, s.here()) {
-		return nil, said(422, "bad-address", "{given} is not the https address of a record store. Nothing was changed.", say.P{"given": fmt.Sprintf("%.80q", in.Body.Endpoint)})
+		return nil, said(422, "bad-address", "{given} is not the https address of a record store. Nothing was changed.", message.P{"given": fmt.Sprintf("%.80q", in.Body.Endpoint)})
 	}
 	err := s.platforms.KeepRecordStore(ctx, m.WorkspaceID, endpoint, in.Body.User, in.Body.Password)
 	var answered *lti.Answered
@@ -216,7 +216,7 @@ func (s *Server) keepRecords(ctx context.Context, m store.Member, in *recordsInp
 	case errors.Is(err, platforms.ErrNoSecret):
 		return nil, noSecret(err)
 	case errors.As(err, &answered):
-		return nil, said(422, "records-refuse", "The record store answered {status} to the question what it is. Check the address, the key and its secret. Nothing was changed.", say.P{"status": answered.Status})
+		return nil, said(422, "records-refuse", "The record store answered {status} to the question what it is. Check the address, the key and its secret. Nothing was changed.", message.P{"status": answered.Status})
 	case err != nil && lti.Unreached(err):
 		return nil, &Problem{Status: 422, Code: "records-away", Detail: "Nothing answers at this address. Nothing was changed."}
 	case err != nil:
@@ -230,7 +230,7 @@ func (s *Server) keepRecords(ctx context.Context, m store.Member, in *recordsInp
 func deployments(list []string) (string, *Problem) {
 	for _, d := range list {
 		if d == "" || len(d) > 255 || strings.ContainsAny(d, " \t\r\n") {
-			return "", said(422, "bad-deployment", "{given} is not the id of a deployment: it is one word of up to 255 letters. Nothing was changed.", say.P{"given": fmt.Sprintf("%.60q", d)})
+			return "", said(422, "bad-deployment", "{given} is not the id of a deployment: it is one word of up to 255 letters. Nothing was changed.", message.P{"given": fmt.Sprintf("%.60q", d)})
 		}
 	}
 	return strings.Join(list, "\n"), nil
@@ -243,7 +243,7 @@ func (s *Server) addPlatform(ctx context.Context, m store.Member, in *addPlatfor
 	x := in.Body
 	for _, address := range []string{x.Issuer, x.Auth, x.Token, x.Keys} {
 		if !lti.Address(address, s.here()) {
-			return nil, said(422, "bad-address", "{given} is not an https address. The platform lists its addresses where the tool is registered. Nothing was changed.", say.P{"given": fmt.Sprintf("%.80q", address)})
+			return nil, said(422, "bad-address", "{given} is not an https address. The platform lists its addresses where the tool is registered. Nothing was changed.", message.P{"given": fmt.Sprintf("%.80q", address)})
 		}
 	}
 	list, p := deployments(x.Deployments)

@@ -15,7 +15,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -59,10 +59,10 @@ func (p *Problem) MarshalJSON() ([]byte, error) {
 	return json.Marshal(x)
 }
 
-// said is a problem whose sentence names something: params fill in the text, as [say.Line]
+// said is a problem whose sentence names something: params fill in the text, as [message.Line]
 // does, and go beside it, so that an interface in another language can say it by its code.
-func said(status int, code, text string, params say.P) *Problem {
-	return &Problem{Status: status, Code: code, Detail: say.Line{Code: code, Params: params}.In(map[string]string{code: text}), Params: params}
+func said(status int, code, text string, params message.P) *Problem {
+	return &Problem{Status: status, Code: code, Detail: message.Line{Code: code, Params: params}.In(map[string]string{code: text}), Params: params}
 }
 
 func notFound(what string) *Problem {

@@ -16,9 +16,9 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
 	"keenmagpie/core/reply"
-	"keenmagpie/core/say"
 	"keenmagpie/formats/bundle"
 	"keenmagpie/formats/pack"
 	"keenmagpie/formats/qti"
@@ -175,7 +175,7 @@ func (s *Server) draftsForQTI(ctx context.Context, m store.Member, ids []string)
 			media += len(x.Body)
 		}
 		if media > mostMedia {
-			return nil, said(422, "too-large", "The pictures and sounds of these activities have more than {most} MB together. Choose fewer of them; nothing was exported.", say.P{"most": mostMedia >> 20})
+			return nil, said(422, "too-large", "The pictures and sounds of these activities have more than {most} MB together. Choose fewer of them; nothing was exported.", message.P{"most": mostMedia >> 20})
 		}
 		list = append(list, b)
 	}
@@ -186,7 +186,7 @@ func (s *Server) draftsForQTI(ctx context.Context, m store.Member, ids []string)
 func unsaid(err error) error {
 	var x *marks.Impossible
 	if errors.As(err, &x) {
-		return said(422, "key-impossible", "It cannot be solved: {why}. Nothing was exported.", say.P{"why": err.Error()})
+		return said(422, "key-impossible", "It cannot be solved: {why}. Nothing was exported.", message.P{"why": err.Error()})
 	}
 	return err
 }
@@ -217,7 +217,7 @@ func (s *Server) readQTI(ctx context.Context, m store.Member, body []byte, name,
 	made, notes, err := qti.Read(ctx, body, qti.Source{Name: name}, done)
 	var bad *qti.Bad
 	if errors.As(err, &bad) {
-		return nil, nil, said(422, "bad-qti", "This file was refused: line {line}, {why}. Nothing was imported.", say.P{"line": bad.Line, "why": bad.Why})
+		return nil, nil, said(422, "bad-qti", "This file was refused: line {line}, {why}. Nothing was imported.", message.P{"line": bad.Line, "why": bad.Why})
 	}
 	return made, notes, err
 }
@@ -286,7 +286,7 @@ func (s *Server) importQTI(ctx context.Context, m store.Member, in *qtiChosenInp
 	for _, word := range strings.Split(in.Chosen, ",") {
 		n, err := strconv.Atoi(word)
 		if err != nil || n < 0 || n >= len(made) || made[n].Doc == nil {
-			return nil, said(422, "bad-choice", "There is no item {given} in this file. Nothing was imported.", say.P{"given": fmt.Sprintf("%.10q", word)})
+			return nil, said(422, "bad-choice", "There is no item {given} in this file. Nothing was imported.", message.P{"given": fmt.Sprintf("%.10q", word)})
 		}
 		for _, x := range made[n].Media {
 			if known[x.ID] != "" {
@@ -294,7 +294,7 @@ func (s *Server) importQTI(ctx context.Context, m store.Member, in *qtiChosenInp
 			}
 			kept, err := s.bundled(ctx, x)
 			if err != nil {
-				return nil, said(422, "bad-qti", "A picture of “{title}” was refused: {why}. Nothing was imported.", say.P{"title": made[n].Doc.Title, "why": err.Error()})
+				return nil, said(422, "bad-qti", "A picture of “{title}” was refused: {why}. Nothing was imported.", message.P{"title": made[n].Doc.Title, "why": err.Error()})
 			}
 			known[x.ID] = kept.ID
 			media = append(media, kept)

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/store"
 )
 
@@ -133,7 +133,7 @@ func learnersOf(body rosterBody) ([]store.Learner, *Problem) {
 	for i, l := range body.Learners {
 		name := strings.Join(strings.Fields(l.Name), " ")
 		if name == "" || !utf8.ValidString(name) {
-			return nil, said(422, "no-name", "Learner {n} has no name. Nothing was changed.", say.P{"n": i + 1})
+			return nil, said(422, "no-name", "Learner {n} has no name. Nothing was changed.", message.P{"n": i + 1})
 		}
 		out = append(out, store.Learner{ID: l.ID, Name: name, TimePercent: l.TimePercent})
 	}

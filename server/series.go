@@ -15,6 +15,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/say"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
@@ -177,7 +178,7 @@ func (s *Server) saveSeries(ctx context.Context, m store.Member, in *saveSeriesI
 			return nil, err
 		}
 		current := draftOf(a, theirs.Full())
-		newer := said(409, "newer-revision", "{person} has saved this series in between. Nothing of either is lost.", say.P{"person": a.SavedByName})
+		newer := said(409, "newer-revision", "{person} has saved this series in between. Nothing of either is lost.", message.P{"person": a.SavedByName})
 		newer.Current = &current
 		return nil, newer
 	}
@@ -329,7 +330,7 @@ func leadsNowhere(series *activity.Series, its *activity.Doc) *Problem {
 			there := slices.ContainsFunc(series.Steps, func(s activity.Leg) bool { return s.Page != nil && s.Page.ID == id })
 			if isPage && !there {
 				return said(422, "offer-nowhere", "{title}: its reply {reply} offers a page that is not in this series. Choose another page in the workbench, or remove the offer; nothing was released.",
-					say.P{"title": its.Title, "reply": say.Reply(its, &its.Replies[i])})
+					message.P{"title": its.Title, "reply": say.Reply(its, &its.Replies[i])})
 			}
 		}
 	}

@@ -12,6 +12,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
 	"keenmagpie/formats/start"
@@ -272,7 +273,7 @@ func (s *Server) moveActivity(ctx context.Context, m store.Member, in *toWorkspa
 		return nil, notFound("This workspace")
 	}
 	if to.Role != store.Designer {
-		return nil, said(403, "not-a-designer", "In {workspace} you can look, and only a designer can add something. Nothing was moved.", say.P{"workspace": to.WorkspaceName})
+		return nil, said(403, "not-a-designer", "In {workspace} you can look, and only a designer can add something. Nothing was moved.", message.P{"workspace": to.WorkspaceName})
 	}
 	a, err := s.store.In(m.WorkspaceID).Activity(ctx, in.ID)
 	if err != nil {

@@ -9,7 +9,7 @@ import (
 	"net/url"
 	"strings"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/identity"
 	"keenmagpie/store"
 )
@@ -188,16 +188,16 @@ func (s *Server) accountFor(ctx context.Context, p *identity.Provider, who ident
 		}
 		return a, workspace, err
 	case who.Email == "":
-		return a, "", said(403, "no-address", "{provider} does not say that an email address is yours, so nobody can be told apart by it. Confirm your address there, then sign in again.", say.P{"provider": p.Name})
+		return a, "", said(403, "no-address", "{provider} does not say that an email address is yours, so nobody can be told apart by it. Confirm your address there, then sign in again.", message.P{"provider": p.Name})
 	case theirs && p.Workspace != "" && len(p.Domains) > 0:
 		a, err = s.store.ComeIn(ctx, id, a, p.Workspace, store.Role(p.Role))
 		if errors.Is(err, store.ErrNotFound) {
 			s.log.Error("new people cannot come in: the workspace named for them is not there", "provider", p.ID)
-			err = said(403, "no-workspace", "The workspace for new people of {provider} is not there. Tell whoever runs Keen Magpie for you.", say.P{"provider": p.Name})
+			err = said(403, "no-workspace", "The workspace for new people of {provider} is not there. Tell whoever runs Keen Magpie for you.", message.P{"provider": p.Name})
 		}
 		return a, "", err
 	}
-	return a, "", said(403, "no-account", "{provider} knows you, and there is no account here for your address. Ask the owner of a workspace to invite you.", say.P{"provider": p.Name})
+	return a, "", said(403, "no-account", "{provider} knows you, and there is no account here for your address. Ask the owner of a workspace to invite you.", message.P{"provider": p.Name})
 }
 
 // redeem uses a ticket for somebody whom a provider knows.
@@ -235,13 +235,13 @@ func (s *Server) turnBack(ctx context.Context, j journey, p *identity.Provider, 
 	switch {
 	case errors.As(err, &known):
 	case errors.Is(err, errRefusedThere):
-		known = said(403, "refused-there", "You were not signed in at {provider}. Try again, or sign in another way.", say.P{"provider": name})
+		known = said(403, "refused-there", "You were not signed in at {provider}. Try again, or sign in another way.", message.P{"provider": name})
 	case errors.Is(err, identity.ErrStale):
 		known = &Problem{Status: 403, Code: "stale", Detail: "That sign-in took too long, or began in another browser. Sign in again."}
 	case errors.Is(err, identity.ErrAway):
-		known = said(502, "provider-away", "{provider} does not answer at the moment. Try again in a minute.", say.P{"provider": name})
+		known = said(502, "provider-away", "{provider} does not answer at the moment. Try again in a minute.", message.P{"provider": name})
 	case errors.Is(err, identity.ErrInvalid):
-		known = said(502, "provider-invalid", "What {provider} answered could not be trusted, so nobody is signed in. Try again; if it stays so, tell whoever runs Keen Magpie for you.", say.P{"provider": name})
+		known = said(502, "provider-invalid", "What {provider} answered could not be trusted, so nobody is signed in. Try again; if it stays so, tell whoever runs Keen Magpie for you.", message.P{"provider": name})
 	default:
 		known = s.problem(ctx, "signOn", err)
 	}

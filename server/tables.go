@@ -11,7 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/formats/table"
 	"keenmagpie/store"
 )
@@ -73,7 +73,7 @@ func (s *Server) tableRoutes() {
 	designer(s, text, func(_ context.Context, _ store.Member, in *textInput) (*textOutput, error) {
 		text, err := table.Text(in.RawBody)
 		if err != nil {
-			return nil, said(422, "bad-table", "This file was refused: {why}.", say.P{"why": err.Error()})
+			return nil, said(422, "bad-table", "This file was refused: {why}.", message.P{"why": err.Error()})
 		}
 		out := &textOutput{}
 		out.Body.Text = text
@@ -89,7 +89,7 @@ func (s *Server) tableRoutes() {
 func (s *Server) makeSort(ctx context.Context, m store.Member, in *makeInput) (*draftOutput, error) {
 	t := table.Read(in.Body.Text, in.Body.Edits)
 	if t.Faults > 0 {
-		return nil, said(422, "rows-unread", "{n, plural, one {# row} other {# rows}} cannot be read. Correct or skip them; nothing was made.", say.P{"n": t.Faults})
+		return nil, said(422, "rows-unread", "{n, plural, one {# row} other {# rows}} cannot be read. Correct or skip them; nothing was made.", message.P{"n": t.Faults})
 	}
 	if len(t.Items) == 0 {
 		return nil, &Problem{Status: 422, Code: "no-rows", Detail: "There is no row with an item. Nothing was made."}

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"time"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/store"
 )
 
@@ -115,7 +115,7 @@ func (s *Server) whoJoins(ctx context.Context, t store.Ticket, in *useInput) (st
 	if in.Body.Password == "" {
 		m, err := s.signedIn(ctx)
 		if err == nil && t.Email != "" && m.Email != t.Email {
-			err = said(403, "for-another", "This invitation is for {address}. Sign out first, and open the link again.", say.P{"address": t.Email})
+			err = said(403, "for-another", "This invitation is for {address}. Sign out first, and open the link again.", message.P{"address": t.Email})
 		}
 		return m.Account, err
 	}

@@ -11,7 +11,7 @@ import (
 
 	"github.com/go-chi/chi/v5/middleware"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/store"
 )
 
@@ -62,7 +62,7 @@ func (t *tries) may(ctx context.Context, k kindOfTry, account string) error {
 	}
 	if wait := time.Until(of.UntilAt); wait > 0 {
 		seconds := int(wait/time.Second) + 1
-		often := said(429, "too-many-tries", "There were many wrong tries from here. Wait {wait} and try again.", say.P{"wait": waitWords(seconds)})
+		often := said(429, "too-many-tries", "There were many wrong tries from here. Wait {wait} and try again.", message.P{"wait": waitWords(seconds)})
 		often.RetryAfter = seconds
 		return often
 	}

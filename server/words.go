@@ -6,7 +6,7 @@ import (
 	"net/http"
 	"strings"
 
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 	"keenmagpie/hosting"
 	"keenmagpie/store"
 )
@@ -38,11 +38,11 @@ func (s *Server) wordRoutes() {
 	designer(s, operation(http.MethodPut, "/api/words/{lang}", "keepWords", "Keep the workspace's own words for learners, in a language"),
 		func(ctx context.Context, m store.Member, in *keepWordsInput) (*wordsOutput, error) {
 			if len(in.Body.Words) > mostWords {
-				return nil, said(422, "too-many-words", "A workspace has at most {most} words of its own. Nothing was changed.", say.P{"most": mostWords})
+				return nil, said(422, "too-many-words", "A workspace has at most {most} words of its own. Nothing was changed.", message.P{"most": mostWords})
 			}
 			for id, text := range in.Body.Words {
 				if len(id) > 40 || len(text) > longestWord {
-					return nil, said(422, "word-too-long", "{given} is too long: {most} bytes are possible. Nothing was changed.", say.P{"given": fmt.Sprintf("%.40q", text), "most": longestWord})
+					return nil, said(422, "word-too-long", "{given} is too long: {most} bytes are possible. Nothing was changed.", message.P{"given": fmt.Sprintf("%.40q", text), "most": longestWord})
 				}
 				if strings.TrimSpace(text) == "" {
 					delete(in.Body.Words, id)

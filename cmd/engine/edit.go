@@ -10,6 +10,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
 )
@@ -21,8 +22,8 @@ import (
 type edited struct {
 	Document json.RawMessage    `json:"document"`
 	Made     activity.Selection `json:"made"`
-	Lost     []string           `json:"lost"`
-	Told     []string           `json:"told,omitempty"`     // what else had to change, in sentences
+	Lost     []message.Said     `json:"lost"`
+	Told     []message.Said     `json:"told,omitempty"`     // what else had to change, in sentences
 	Solution *int               `json:"solution,omitempty"` // the one made or changed
 	Reply    string             `json:"reply,omitempty"`    // the one made
 }
@@ -64,7 +65,7 @@ func act(in []byte) (any, error) {
 	if faults != nil {
 		return nil, faults
 	}
-	out := edited{Lost: []string{}}
+	out := edited{Lost: []message.Said{}}
 	follows := slices.Contains(following, q.Act) && layout.Follows(doc)
 	switch q.Act {
 	case "fill":
@@ -131,7 +132,7 @@ func act(in []byte) (any, error) {
 		doc, out.Made = edit.ItemsOfTargets(doc, q.Parts.Targets)
 	case "targetsUnder":
 		if doc, out.Made, out.Lost = edit.TargetsUnder(doc, q.Parts); len(out.Made.Targets) == 0 {
-			return nil, errors.New("none of this stands on the board: move pieces onto it first")
+			return nil, edit.Say("nothing-on-board", nil)
 		}
 	case "sayAt": // in each slot
 		doc = doc.Clone()
@@ -166,7 +167,7 @@ func act(in []byte) (any, error) {
 		if !ok {
 			return nil, fmt.Errorf("there is no preset %q", q.To)
 		}
-		doc, out.Told = made, append(out.Told, "Set for "+p.Name+": "+p.Says+".")
+		doc, out.Told = made, append(out.Told, edit.Say("preset", message.P{"preset": p.Name, "says": p.Says}))
 	case "timeLimit":
 		ms, err := strconv.Atoi(q.To)
 		if err != nil {
@@ -182,7 +183,7 @@ func act(in []byte) (any, error) {
 			return nil, err
 		}
 		if gone := len(doc.Replies) + len(made) - len(with.Replies); gone > 0 {
-			out.Told = append(out.Told, "The default feedback for a check is gone: it would never be shown behind these.")
+			out.Told = append(out.Told, edit.Say("default-replies-gone", nil))
 		}
 		doc = with
 	case "keepExample":
@@ -211,7 +212,7 @@ func act(in []byte) (any, error) {
 		doc = layout.Tidy(doc, q.Parts, q.Act, q.To, q.First.Kind, q.First.ID)
 	}
 	if out.Lost == nil {
-		out.Lost = []string{}
+		out.Lost = []message.Said{}
 	}
 	if follows {
 		layout.Fill(doc)

@@ -22,6 +22,7 @@ import (
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
@@ -34,6 +35,7 @@ type failure struct {
 	Code    string           `json:"code"`
 	Message string           `json:"message"`
 	Faults  []activity.Fault `json:"faults,omitempty"`
+	Line    message.Line     `json:"line,omitzero"` // the message by its code, where it has one
 	Parts   []string         `json:"parts,omitempty"`
 }
 
@@ -86,7 +88,10 @@ func fail(code string, err error) string {
 	f := failure{Code: code, Message: err.Error()}
 	var faults activity.Faults
 	var impossible *marks.Impossible
+	var said message.Said
 	switch {
+	case errors.As(err, &said):
+		f.Line = said.Line
 	case errors.As(err, &faults):
 		f.Code, f.Faults = "bad-document", faults
 	case errors.As(err, &impossible):
@@ -196,7 +201,7 @@ type known struct {
 	// Settled is the draft with orders and needs brought in line with what they rest
 	// on, where that alone was wrong with it; Lost what went with that.
 	Settled json.RawMessage `json:"settled,omitempty"`
-	Lost    []string        `json:"lost,omitempty"`
+	Lost    []message.Said  `json:"lost,omitempty"`
 	// TagsFor proposes tags for targets.
 	TagsFor []edit.TagFor `json:"tagsFor"`
 	// Rich are the texts of the board as they are drawn, by scenery.
@@ -223,7 +228,7 @@ type known struct {
 func figures(in []byte) (any, error) {
 	doc, faults := activity.Read(in)
 	var settled json.RawMessage
-	var lost []string
+	var lost []message.Said
 	if faults != nil {
 		mended, gone, ok := edit.Settle(in)
 		if !ok {

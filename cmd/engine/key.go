@@ -7,6 +7,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/proof"
@@ -53,19 +54,18 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 	case "cells": // solution −1: who is let in
 		changed, out.Lost = edit.SetCells(doc, at, q.Parts.Items, q.Parts.Targets, q.On)
 		if n := rightCells(doc) - rightCells(changed); at < 0 && n > 0 {
-			out.Told = append(out.Told, map[bool]string{true: "One correct cell no longer counts, since its item is not accepted there.",
-				false: fmt.Sprintf("%d correct cells no longer count, since their items are not accepted there.", n)}[n == 1])
+			out.Told = append(out.Told, edit.Say("cells-count-no-more", message.P{"n": n}))
 		}
 	case "tagRight":
 		for _, id := range q.Parts.Targets {
-			var lost []string
+			var lost []message.Said
 			if changed, lost = edit.TagRight(doc, at, q.Tag, id, q.On); changed != nil {
 				doc, out.Lost = changed, append(out.Lost, lost...)
 			}
 		}
 	case "tagsRight":
 		for _, p := range q.Pairs {
-			var lost []string
+			var lost []message.Said
 			changed, lost = edit.TagRight(doc, at, p.Tag, p.Target, true)
 			doc, out.Lost = changed, append(out.Lost, lost...)
 		}

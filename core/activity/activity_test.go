@@ -14,6 +14,11 @@ import (
 	"keenmagpie/core/activity"
 )
 
+// unfilled reports whether something of a message was not filled in.
+func unfilled(message string) bool {
+	return strings.Contains(message, "<nil>") || strings.ContainsAny(message, "{}")
+}
+
 func Example() {
 	doc, faults := activity.Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"bins","items":[{"id":"chain","copies":2}],
 		"targets":[{"id":"box","frame":{"x":0,"y":0,"w":10,"h":10}}],"key":{"solutions":[{"right":{"box":{"items":["chain"]}}}]}}`))
@@ -23,9 +28,9 @@ func Example() {
 	fmt.Println(faults)
 	// Output:
 	// 2 1 0
-	// /items/0/id: "Chain" is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen
-	// /items/1/colour: there is no field "colour" here
-	// /items/1/id: "id" is missing
+	// /items/0/id: “Chain” is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen
+	// /items/1/colour: there is no field “colour” here
+	// /items/1/id: “id” is missing
 	// /key/solutions: at least 1 must stand here
 }
 
@@ -40,15 +45,15 @@ func TestEachFaultIsNamedWhereItIs(t *testing.T) {
 		"a list":                     {`[]`, "", "should be an object"},
 		"another format":             {strings.Replace(head, "keen-magpie", "other", 1) + key, "/format", "not possible"},
 		"a field twice":              {head + `"title":"a","title":"b",` + key, "/title", "twice"},
-		"an unknown field":           {head + `"play":{"speed":1},` + key, "/play/speed", `no field "speed"`},
+		"an unknown field":           {head + `"play":{"speed":1},` + key, "/play/speed", `no field “speed”`},
 		"a number for a text":        {head + `"title":3,` + key, "/title", "should be text"},
 		"three decimals":             {head + `"items":[{"id":"x","size":{"w":1.234,"h":2}}],` + key, "/items/0/size/w", "decimals"},
 		"half a copy":                {head + `"items":[{"id":"x","copies":1.5}],` + key, "/items/0/copies", "whole"},
 		"an exponent":                {head + `"items":[{"id":"x","weight":1e2}],` + key, "/items/0/weight", "plain decimal"},
 		"an id twice":                {head + `"items":[{"id":"x"},{"id":"x"}],` + key, "/items/1/id", "another item"},
-		"an item that is not there":  {head + target + `"key":{"solutions":[{"right":{"box":{"items":["y"]}}}]}}`, "/key/solutions/0/right/box/items/0", `no item "y"`},
+		"an item that is not there":  {head + target + `"key":{"solutions":[{"right":{"box":{"items":["y"]}}}]}}`, "/key/solutions/0/right/box/items/0", `no item “y”`},
 		"a target that is not there": {head + `"key":{"solutions":[{"right":{"bo/x":{}}}]}}`, "/key/solutions/0/right/bo~1x", "no target"},
-		"a cell of nothing":          {head + target + `"marks":{"cells":{"y/box":{}}},` + key, "/marks/cells/y~1box", "an item's id"},
+		"a cell of nothing":          {head + target + `"marks":{"cells":{"y/box":{}}},` + key, "/marks/cells/y~1box", "an item’s id"},
 		"a check that there is not":  {head + `"play":{"check":"never"},` + key, "/play/check", "not possible"},
 		"a frame without a side":     {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":9}}],` + key, "/targets/0/frame/h", "missing"},
 		"no frame":                   {head + `"targets":[{"id":"box"}],` + key, "/targets/0/frame", "missing"},
@@ -60,14 +65,14 @@ func TestEachFaultIsNamedWhereItIs(t *testing.T) {
 		"an overlap of nothing":      {head + `"play":{"hit":{"overlap":0}},` + key, "/play/hit/overlap", "too small"},
 		"a hit rule there is not":    {head + `"play":{"hit":"near"},` + key, "/play/hit", "centre, touch, inside"},
 		"a hint of nothing":          {head + `"hints":[{}],` + key, "/hints/0", "text or a picture"},
-		"a gap without a target":     {head + `"kind":"gaps","scenery":[{"id":"s","type":"text","frame":{"x":0,"y":0,"w":9,"h":9},"text":"The [[chain]]"}],` + key, "/scenery/0/text", `no target "chain"`},
+		"a gap without a target":     {head + `"kind":"gaps","scenery":[{"id":"s","type":"text","frame":{"x":0,"y":0,"w":9,"h":9},"text":"The [[chain]]"}],` + key, "/scenery/0/text", `no target “chain”`},
 		"a part to read twice":       {head + target + `"order":["box","box"],` + key, "/order/1", "twice"},
 		"a part that is not there":   {head + `"order":["box"],` + key, "/order/0", "no part"},
 		"null":                       {head + `"items":null,` + key, "/items", "should be a list"},
 		"no width":                   {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":0,"h":10}}],` + key, "/targets/0/frame/w", "too small"},
 	} {
 		doc, faults := activity.Read([]byte(c.body))
-		if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) {
+		if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
 			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
 		}
 	}
@@ -81,7 +86,7 @@ func TestFaultsOfMeaning(t *testing.T) {
 	solution := func(s string) string { return items + `"key":{"solutions":[{` + s + `}]}}` }
 	reply := func(s string) string { return items + `"replies":[{"id":"r","moment":"placed",` + s + `}],` + key }
 	for name, c := range map[string]struct{ body, pointer, says string }{
-		"needs that overlap":   {solution(`"right":{"box":{"all":true}},"needs":[{"target":"box","of":{"items":["x","y"]},"min":1},{"target":"box","of":{"items":["y"]}}]`), "/key/solutions/0/needs/1", `both count "y"`},
+		"needs that overlap":   {solution(`"right":{"box":{"all":true}},"needs":[{"target":"box","of":{"items":["x","y"]},"min":1},{"target":"box","of":{"items":["y"]}}]`), "/key/solutions/0/needs/1", `both count “y”`},
 		"a need upside down":   {solution(`"needs":[{"target":"box","min":2,"max":1}]`), "/key/solutions/0/needs/0/max", "at most 1"},
 		"a need of nothing":    {solution(`"needs":[{"target":"bin"}]`), "/key/solutions/0/needs/0/target", "no target"},
 		"an order in a circle": {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"],["y"]],"before":[["y","x"]]}]`), "/key/solutions/0/orders/0", "x before y before x"},
@@ -91,14 +96,14 @@ func TestFaultsOfMeaning(t *testing.T) {
 		"in the tiers twice":   {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"],["x"]]}]`), "/key/solutions/0/orders/0/tiers/1/0", "twice"},
 		"copies in an order":   {solution(`"right":{"lane":{"items":["z"]}},"orders":[{"target":"lane","tiers":[["z"]]}]`), "/key/solutions/0/orders/0", "2 copies"},
 		"right elsewhere, too": {solution(`"right":{"lane":{"items":["x"]},"box":{"items":["x"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "nowhere else"},
-		"not in its order":     {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", `"y" is correct in "lane"`},
+		"not in its order":     {solution(`"right":{"lane":{"items":["x","y"]}},"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", `“y” is correct in “lane”`},
 		"counted and ordered":  {solution(`"right":{"lane":{"items":["x"]}},"needs":[{"target":"lane","min":1}],"orders":[{"target":"lane","tiers":[["x"]]}]`), "/key/solutions/0/orders/0", "counted by a need"},
 		"three in a pair":      {solution(`"right":{"lane":{"items":["x"]}},"orders":[{"target":"lane","before":[["x","y","z"]]}]`), "/key/solutions/0/orders/0/before/0", "two items"},
 		"two forms":            {reply(`"when":{"outcome":"right","solution":0}`), "/replies/0/when", "outcome, solution"},
 		"no form":              {reply(`"when":{"any":[{}]}`), "/replies/0/when/any/0", "empty"},
 		"an item that is part": {reply(`"when":{"item":"x","is":"part"}`), "/replies/0/when/is", "home, right, wrong"},
 		"a target at home":     {reply(`"when":{"target":"box","is":"home"}`), "/replies/0/when/is", "right, part, wrong or empty"},
-		"an item and no more":  {reply(`"when":{"item":"x"}`), "/replies/0/when", `"is"`},
+		"an item and no more":  {reply(`"when":{"item":"x"}`), "/replies/0/when", `“is”`},
 		"a span upside down":   {reply(`"when":{"left":{"min":2,"max":1}}`), "/replies/0/when/left", "at least 2"},
 		"a solution too far":   {reply(`"when":{"none":[{"solution":1}]}`), "/replies/0/when/none/0/solution", "numbered from 0"},
 		"onto nothing":         {reply(`"when":{"onto":["bin"]}`), "/replies/0/when/onto/0", "no target"},
@@ -107,7 +112,7 @@ func TestFaultsOfMeaning(t *testing.T) {
 		"pointing at nothing":  {reply(`"point":["bin"]`), "/replies/0/point/0", "no part"},
 	} {
 		doc, faults := activity.Read([]byte(c.body))
-		if doc != nil || len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) {
+		if doc != nil || len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
 			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/exact"
+	"keenmagpie/core/message"
 )
 
 // BandAt names the band of a rounded percent: the one with the highest from that it
@@ -26,7 +27,7 @@ func sortBands(path string, bands []Band, r *reader) {
 	seen := map[U]bool{}
 	for i, b := range bands {
 		if seen[b.From] {
-			r.fault(at(path, i)+"/from", "another band begins at %s as well", b.From)
+			r.fault(at(path, i)+"/from", "band-twice", message.P{"from": b.From})
 		}
 		seen[b.From] = true
 	}

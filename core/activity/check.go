@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/message"
 	"keenmagpie/core/richtext"
 )
 
@@ -52,13 +53,13 @@ func check(d *Doc, r *reader) {
 		_, item1 := c.items[item]
 		_, target1 := c.targets[target]
 		if c.complete && (!item1 || !target1) {
-			c.fault("/marks/cells/"+escape(cell), "%q should be an item's id, a stroke and a target's id", cell)
+			c.fault("/marks/cells/"+escape(cell), "not-a-cell", message.P{"cell": cell})
 		}
 	}
 	for i := range d.Items {
 		for point, look := range d.Items[i].Looks.Points() {
 			if look != nil && look.Style != nil && look.Style.Shape == ShapePolygon && len(look.Style.Points) < 3 {
-				c.fault(at("/items", i)+"/looks/"+point+"/style/points", "a polygon needs at least 3 points")
+				c.fault(at("/items", i)+"/looks/"+point+"/style/points", "few-points", nil)
 			}
 		}
 	}
@@ -66,9 +67,9 @@ func check(d *Doc, r *reader) {
 	c.replies()
 	for i, h := range d.Hints {
 		if h.Place && (h.Text != "" || h.Picture != "") {
-			c.fault(at("/hints", i), "a hint that places a piece has no text and no picture")
+			c.fault(at("/hints", i), "hint-says-and-places", nil)
 		} else if !h.Place && h.Text == "" && h.Picture == "" {
-			c.fault(at("/hints", i), "a hint needs a text or a picture, or places a piece")
+			c.fault(at("/hints", i), "hint-empty", nil)
 		}
 	}
 }
@@ -77,7 +78,7 @@ func at(path string, index int) string { return path + "/" + strconv.Itoa(index)
 
 func (c *checker) unique(seen map[string]bool, at, id, what string) {
 	if id != "" && seen[id] {
-		c.fault(at+"/id", "there is another %s with the id %q", what, id)
+		c.fault(at+"/id", "id-twice", message.P{"what": what, "id": id})
 	}
 	seen[id] = true
 	c.parts[id] = true
@@ -91,7 +92,7 @@ func (c *checker) board() {
 		for j, tag := range it.Tags {
 			c.tags[tag] = true
 			if strings.TrimSpace(tag) == "" {
-				c.fault(at(at("/items", i)+"/tags", j), "a tag must not be empty")
+				c.fault(at(at("/items", i)+"/tags", j), "tag-empty", nil)
 			}
 		}
 	}
@@ -105,33 +106,33 @@ func (c *checker) board() {
 	}
 	seen = map[string]bool{}
 	for i, s := range c.doc.Scenery {
-		c.unique(seen, at("/scenery", i), s.ID, "part of the scenery")
+		c.unique(seen, at("/scenery", i), s.ID, "scenery")
 		line := s.Type == SceneryTypeLine || s.Type == SceneryTypeArrow
 		switch {
 		case line && (s.From == nil || s.To == nil):
-			c.fault(at("/scenery", i), "a %s needs its two ends, from and to", s.Type)
+			c.fault(at("/scenery", i), "no-ends", message.P{"type": s.Type})
 		case s.Tie != "" && !line:
-			c.fault(at("/scenery", i)+"/tie", "only a line or an arrow is tied to a target")
+			c.fault(at("/scenery", i)+"/tie", "tie-of-no-line", nil)
 		case s.Tie != "":
 			c.target(at("/scenery", i)+"/tie", s.Tie)
 		case s.Type != "" && !line && s.Frame == nil:
-			c.fault(at("/scenery", i)+"/frame", "\"frame\" is missing")
+			c.fault(at("/scenery", i)+"/frame", "missing", message.P{"field": "frame"})
 		}
 	}
 	for i, s := range c.doc.Scenery {
 		for _, id := range richtext.Gaps(s.Text) {
 			if _, ok := c.targets[id]; !ok && c.complete && c.doc.Kind == KindGaps {
-				c.fault(at("/scenery", i)+"/text", "there is no target %q for the gap [[%s]]", id, id)
+				c.fault(at("/scenery", i)+"/text", "no-gap", message.P{"id": id})
 			}
 		}
 	}
 	seen = map[string]bool{}
 	for i, id := range c.doc.Order {
 		if !c.parts[id] && c.complete {
-			c.fault(at("/order", i), "there is no part %q", id)
+			c.fault(at("/order", i), "no-part", message.P{"id": id})
 		}
 		if seen[id] {
-			c.fault(at("/order", i), "%q stands in the reading order twice", id)
+			c.fault(at("/order", i), "order-twice", message.P{"id": id})
 		}
 		seen[id] = true
 	}
@@ -142,25 +143,25 @@ func (c *checker) board() {
 func (c *checker) shape(path string, t *Target) {
 	switch {
 	case t.Shape != ShapePolygon && len(t.Points) > 0:
-		c.fault(path+"/points", "only a polygon has points")
+		c.fault(path+"/points", "points-of-no-polygon", nil)
 	case t.Shape == ShapePolygon && len(t.Points) < 3:
-		c.fault(path+"/points", "a polygon needs at least 3 points")
+		c.fault(path+"/points", "few-points", nil)
 	case t.Shape == ShapePolygon && geometry.Crosses(t.Points):
-		c.fault(path+"/points", "the polygon's edges cross each other")
+		c.fault(path+"/points", "edges-cross", nil)
 	case t.Shape == ShapePolygon && t.Frame == (geometry.Rect{}):
 		t.Frame = geometry.Bounds(t.Points)
 		if t.Frame.W == 0 || t.Frame.H == 0 {
-			c.fault(path+"/points", "the polygon has no area")
+			c.fault(path+"/points", "no-area", nil)
 		}
 	case t.Frame == (geometry.Rect{}):
-		c.fault(path+"/frame", "\"frame\" is missing")
+		c.fault(path+"/frame", "missing", message.P{"field": "frame"})
 	}
 }
 
 func (c *checker) item(at, id string) bool {
 	_, ok := c.items[id]
 	if !ok && c.complete {
-		c.fault(at, "there is no item %q", id)
+		c.fault(at, "no-item", message.P{"id": id})
 	}
 	return ok
 }
@@ -168,7 +169,7 @@ func (c *checker) item(at, id string) bool {
 func (c *checker) target(at, id string) bool {
 	_, ok := c.targets[id]
 	if !ok && c.complete {
-		c.fault(at, "there is no target %q", id)
+		c.fault(at, "no-target", message.P{"id": id})
 	}
 	return ok
 }

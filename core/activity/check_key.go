@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"keenmagpie/core/message"
 	"keenmagpie/core/order"
 )
 
@@ -23,7 +24,7 @@ func (c *checker) solution(n int, s *Solution, sound bool) {
 		c.target(where+"/target", need.Target)
 		c.selector(where+"/of", need.Of)
 		if need.Max != nil && *need.Max < need.Min {
-			c.fault(where+"/max", "at most %d is less than at least %d", *need.Max, need.Min)
+			c.fault(where+"/max", "need-max-below-min", message.P{"max": *need.Max, "min": need.Min})
 		}
 	}
 	for i, o := range s.Orders {
@@ -77,7 +78,7 @@ func (c *checker) needs(path string, s *Solution, right map[string]func(*Item) b
 			governed[it.ID] = true
 			if other, twice := first[need.Target][it.ID]; twice && !told {
 				told = true
-				c.fault(at(path+"/needs", i), "this need and need %d of %q both count %q; each item can be counted by one", other+1, need.Target, it.ID)
+				c.fault(at(path+"/needs", i), "need-twice", message.P{"need": other + 1, "target": need.Target, "item": it.ID})
 			}
 			first[need.Target][it.ID] = i
 		}
@@ -89,21 +90,21 @@ func (c *checker) needs(path string, s *Solution, right map[string]func(*Item) b
 // circle.
 func (c *checker) order(path string, earlier []Order, o *Order) {
 	if c.target(path+"/target", o.Target) && !c.doc.Targets[c.targets[o.Target]].Ordered {
-		c.fault(path+"/target", "%q does not keep its pieces in order: only a lane (\"ordered\": true) can have one", o.Target)
+		c.fault(path+"/target", "no-lane", message.P{"target": o.Target})
 	}
 	if slices.ContainsFunc(earlier, func(e Order) bool { return e.Target == o.Target }) {
-		c.fault(path+"/target", "%q has an order already", o.Target)
+		c.fault(path+"/target", "lane-twice", message.P{"target": o.Target})
 	}
 	inTier, clear := map[string]bool{}, true
 	for i, tier := range o.Tiers {
 		if len(tier) == 0 {
-			c.fault(at(path+"/tiers", i), "a tier must not be empty")
+			c.fault(at(path+"/tiers", i), "tier-empty", nil)
 		}
 		for j, id := range tier {
 			where := at(at(path+"/tiers", i), j)
 			c.item(where, id)
 			if inTier[id] {
-				c.fault(where, "%q stands in the tiers twice", id)
+				c.fault(where, "tiers-twice", message.P{"item": id})
 				clear = false
 			}
 			inTier[id] = true
@@ -111,7 +112,7 @@ func (c *checker) order(path string, earlier []Order, o *Order) {
 	}
 	for i, pair := range o.Before {
 		if len(pair) != 2 {
-			c.fault(at(path+"/before", i), "a pair has two items, the earlier one first")
+			c.fault(at(path+"/before", i), "no-pair", nil)
 			clear = false
 		}
 		for j, id := range pair {
@@ -121,12 +122,12 @@ func (c *checker) order(path string, earlier []Order, o *Order) {
 	names := o.Names()
 	switch most := o.Most(); {
 	case len(names) == 0:
-		c.fault(path, "an order needs at least one item")
+		c.fault(path, "lane-empty", nil)
 	case len(names) > most:
-		c.fault(path, "the order has %d items; with pairs of before %d are possible, with tiers alone %d", len(names), order.MostPairs, order.Most)
+		c.fault(path, "lane-long", message.P{"n": len(names), "pairs": order.MostPairs, "tiers": order.Most})
 	case clear:
 		if _, circle := o.Compile(names); circle != nil {
-			c.fault(path, "the order goes in a circle: %s", circleWords(names, circle))
+			c.fault(path, "circle", message.P{"items": circleWords(names, circle)})
 		}
 	}
 }
@@ -147,16 +148,16 @@ func (c *checker) lane(path string, o *Order, rightIn [][]string, governed map[s
 		it := &c.doc.Items[c.items[id]]
 		switch {
 		case it.Copies != 1:
-			c.fault(path, "%q has %d copies; in an order every item has one", id, it.Copies)
+			c.fault(path, "lane-copies", message.P{"item": id, "n": it.Copies})
 		case governed[id]:
-			c.fault(path, "%q is counted by a need and cannot have a place in an order as well", id)
+			c.fault(path, "lane-needed", message.P{"item": id})
 		case !slices.Equal(rightIn[c.items[id]], []string{o.Target}):
-			c.fault(path, "%q must be correct in %q and nowhere else, as it has a place in its order", id, o.Target)
+			c.fault(path, "lane-elsewhere", message.P{"item": id, "target": o.Target})
 		}
 	}
 	for i := range c.doc.Items {
 		if id := c.doc.Items[i].ID; !named[id] && slices.Contains(rightIn[i], o.Target) {
-			c.fault(path, "%q is correct in %q and must have a place in its order", id, o.Target)
+			c.fault(path, "lane-lacks", message.P{"item": id, "target": o.Target})
 		}
 	}
 }

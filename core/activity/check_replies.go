@@ -4,6 +4,8 @@ import (
 	"maps"
 	"slices"
 	"strings"
+
+	"keenmagpie/core/message"
 )
 
 // replies checks what replies name, and the form of their conditions.
@@ -13,24 +15,24 @@ func (c *checker) replies() {
 		r := &c.doc.Replies[i]
 		path := at("/replies", i)
 		if r.ID != "" && seen[r.ID] {
-			c.fault(path+"/id", "there is another reply with the id %q", r.ID)
+			c.fault(path+"/id", "id-twice", message.P{"what": "reply", "id": r.ID})
 		}
 		seen[r.ID] = true
 		if r.When != nil {
 			c.condition(path+"/when", r.When)
 		}
 		if (r.Spot == SpotFrame) != (r.Frame != nil) {
-			c.fault(path+"/frame", "a reply has a frame of its own where its spot is frame, and only there")
+			c.fault(path+"/frame", "reply-frame", nil)
 		}
 		for j, id := range r.Point {
 			if !c.parts[id] && c.complete && !slices.Contains([]string{"right", "wrong", "missing"}, id) {
-				c.fault(at(path+"/point", j), "there is no part %q; right, wrong and missing are possible, too", id)
+				c.fault(at(path+"/point", j), "no-point", message.P{"id": id})
 			}
 		}
 		for j, offer := range r.Offer {
 			page, ok := strings.CutPrefix(offer, "page:")
 			if !slices.Contains([]string{"next", "again", "restart", "back"}, offer) && !(ok && idPattern.MatchString(page)) {
-				c.fault(at(path+"/offer", j), "%q cannot be offered; possible: next, again, restart, back, page:<id>", offer)
+				c.fault(at(path+"/offer", j), "no-offer", message.P{"offer": offer})
 			}
 		}
 	}
@@ -41,9 +43,9 @@ func (c *checker) replies() {
 func (c *checker) condition(path string, w *Condition) {
 	if forms := w.forms(); len(forms) != 1 {
 		if len(forms) == 0 {
-			c.fault(path, "the condition is empty; leave out \"when\" for always")
+			c.fault(path, "condition-empty", nil)
 		} else {
-			c.fault(path, "one condition says one thing, and here are %s; put them under \"all\" or \"any\"", strings.Join(forms, ", "))
+			c.fault(path, "condition-twice", message.P{"fields": strings.Join(forms, ", ")})
 		}
 	}
 	for i := range w.All {
@@ -65,20 +67,20 @@ func (c *checker) condition(path string, w *Condition) {
 	case w.Item != "":
 		c.item(path+"/item", w.Item)
 		if (w.Is == "") == (w.In == "") {
-			c.fault(path, "with an item goes \"is\" (home, right, wrong) or \"in\" (a target)")
+			c.fault(path, "item-is", nil)
 		}
 		if w.Is == IsPart || w.Is == IsEmpty {
-			c.fault(path+"/is", "%q is not possible here; possible: home, right, wrong", w.Is)
+			c.fault(path+"/is", "impossible", message.P{"possible": "home, right, wrong", "value": w.Is})
 		}
 	case w.Target != "":
 		c.target(path+"/target", w.Target)
 		if w.Is == "" || w.Is == IsHome {
-			c.fault(path+"/is", "with a target goes \"is\": right, part, wrong or empty")
+			c.fault(path+"/is", "target-is", nil)
 		}
 		fallthrough
 	default:
 		if w.In != "" || w.Is != "" && w.Target == "" {
-			c.fault(path, "\"is\" and \"in\" say something of an item or a target, and none is named")
+			c.fault(path, "is-of-nothing", nil)
 		}
 	}
 	if w.In != "" {
@@ -88,11 +90,11 @@ func (c *checker) condition(path string, w *Condition) {
 	for _, name := range slices.Sorted(maps.Keys(ranges)) {
 		r := ranges[name]
 		if r.Min != nil && r.Max != nil && *r.Min > *r.Max {
-			c.fault(path+"/"+name, "at least %s is more than at most %s", *r.Min, *r.Max)
+			c.fault(path+"/"+name, "min-above-max", message.P{"min": *r.Min, "max": *r.Max})
 		}
 	}
 	if w.Solution != nil && *w.Solution >= len(c.doc.Key.Solutions) && len(c.doc.Key.Solutions) > 0 {
-		c.fault(path+"/solution", "there are %d solutions, numbered from 0", len(c.doc.Key.Solutions))
+		c.fault(path+"/solution", "no-solution", message.P{"n": len(c.doc.Key.Solutions)})
 	}
 }
 

@@ -1,6 +1,10 @@
 package activity
 
-import "keenmagpie/core/order"
+import (
+	"keenmagpie/core/order"
+
+	"keenmagpie/core/message"
+)
 
 // What one document may ask for, so that every one that is read can be judged in bounded
 // time: a move in some milliseconds, opening it in a tenth of a second. Each bound is far
@@ -29,13 +33,13 @@ func (c *checker) limits() (ok bool) {
 		tags += len(d.Items[i].Tags)
 	}
 	if pieces > MostPieces {
-		c.fault("/items", "there are %d pieces, copies counted; at most %d are possible", pieces, MostPieces)
+		c.fault("/items", "many-pieces", message.P{"n": pieces, "most": MostPieces})
 	}
 	if n := len(d.Items) * len(d.Targets) * len(d.Key.Solutions); n > MostCells {
-		c.fault("/key/solutions", "%d items, %d targets and %d solutions make %d cells; at most %d are possible", len(d.Items), len(d.Targets), len(d.Key.Solutions), n, MostCells)
+		c.fault("/key/solutions", "many-cells", message.P{"items": len(d.Items), "targets": len(d.Targets), "solutions": len(d.Key.Solutions), "n": n, "most": MostCells})
 	}
 	if n := len(d.Marks.Cells); n > MostMarked {
-		c.fault("/marks/cells", "%d cells have points of their own; at most %d are possible", n, MostMarked)
+		c.fault("/marks/cells", "many-marked", message.P{"n": n, "most": MostMarked})
 	}
 	names, selections := 0, 0
 	asked := func(s Selector) {
@@ -73,19 +77,19 @@ func (c *checker) limits() (ok bool) {
 		}
 	}
 	if conditions > MostConditions {
-		c.fault("/replies", "there are %d conditions in all; at most %d are possible", conditions, MostConditions)
+		c.fault("/replies", "many-conditions", message.P{"n": conditions, "most": MostConditions})
 	}
 	if deepest > MostDepth {
-		c.fault("/replies", "conditions stand within each other %d deep; at most %d are possible", deepest, MostDepth)
+		c.fault("/replies", "deep-conditions", message.P{"n": deepest, "most": MostDepth})
 	}
 	if names > MostNames {
-		c.fault("/key", "%d items and tags are named in what is accepted, the answer key, needs and orders; at most %d are possible. Tags say the same with fewer", names, MostNames)
+		c.fault("/key", "many-names", message.P{"n": names, "most": MostNames})
 	}
 	if selections > mostSelections {
-		c.fault("/key", "there are too many selections for so many items: %d to look at; at most %d are possible", selections, mostSelections)
+		c.fault("/key", "many-selections", message.P{"n": selections, "most": mostSelections})
 	}
 	if lanes > mostLaneWork {
-		c.fault("/key", "the orders of lanes have too many items for so many solutions")
+		c.fault("/key", "long-lanes", nil)
 	}
 	return len(c.faults) == before
 }
@@ -136,6 +140,6 @@ func (c *checker) flow(n int, s *Solution, right map[string]func(*Item) bool) {
 		pieces += c.doc.Items[i].Copies
 	}
 	if c.work += pieces * cells; c.work > mostFlowWork && c.work-pieces*cells <= mostFlowWork {
-		c.fault(at("/key/solutions", n), "needs and full targets are too many to solve with %d pieces and %d correct cells", pieces, cells)
+		c.fault(at("/key/solutions", n), "many-needs", message.P{"pieces": pieces, "cells": cells})
 	}
 }

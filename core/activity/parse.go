@@ -3,10 +3,12 @@ package activity
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"io"
 	"strconv"
 	"strings"
+	"unicode/utf8"
+
+	"keenmagpie/core/message"
 )
 
 // object keeps the order of its fields, and so can tell that one came twice.
@@ -25,12 +27,18 @@ type parser struct {
 // parse reads JSON into objects, []any, string, json.Number, bool and nil. What is
 // not JSON ends it; fields that come twice are told, and the first one counts.
 func parse(body []byte) (any, Faults) {
+	if len(body) > MaxBytes {
+		return nil, Faults{faultAt("", "long-document", message.P{"n": len(body), "most": MaxBytes})}
+	}
+	if !utf8.Valid(body) {
+		return nil, Faults{faultAt("", "not-utf-8", nil)}
+	}
 	p := parser{dec: json.NewDecoder(bytes.NewReader(body))}
 	p.dec.UseNumber()
 	v, fault := p.value()
 	if fault == nil {
 		if _, err := p.dec.Token(); err != io.EOF {
-			fault = &Fault{"", "there is more after the document's end"}
+			fault = p.fault("more-after-end", nil)
 		}
 	}
 	if fault != nil {
@@ -39,25 +47,26 @@ func parse(body []byte) (any, Faults) {
 	return v, p.faults
 }
 
-func (p *parser) fault(format string, args ...any) *Fault {
+func (p *parser) fault(code string, params message.P) *Fault {
 	var at strings.Builder
 	for _, name := range p.path {
 		at.WriteString("/" + escape(name))
 	}
-	return &Fault{at.String(), fmt.Sprintf(format, args...)}
+	fault := faultAt(at.String(), code, params)
+	return &fault
 }
 
 func (p *parser) value() (any, *Fault) {
 	tok, err := p.dec.Token()
 	if err != nil {
-		return nil, p.fault("this is not JSON (near byte %d)", p.dec.InputOffset())
+		return nil, p.fault("not-json", message.P{"byte": p.dec.InputOffset()})
 	}
 	delim, ok := tok.(json.Delim)
 	if !ok {
 		return tok, nil
 	}
 	if len(p.path) >= maxDepth {
-		return nil, p.fault("the document is nested too deeply")
+		return nil, p.fault("deep", nil)
 	}
 	last := len(p.path)
 	p.path = append(p.path, "")
@@ -72,13 +81,13 @@ func (p *parser) value() (any, *Fault) {
 			}
 			list = append(list, v)
 		}
-		return list, p.end("the list has no end")
+		return list, p.end("no-end", message.P{"what": "list"})
 	}
 	obj := &object{values: map[string]any{}}
 	for p.dec.More() {
 		tok, err := p.dec.Token()
 		if err != nil {
-			return nil, p.fault("this is not JSON (near byte %d)", p.dec.InputOffset())
+			return nil, p.fault("not-json", message.P{"byte": p.dec.InputOffset()})
 		}
 		name := tok.(string)
 		p.path[last] = name
@@ -88,20 +97,20 @@ func (p *parser) value() (any, *Fault) {
 		}
 		if _, twice := obj.values[name]; twice {
 			if len(p.faults) < maxFaults {
-				p.faults = append(p.faults, *p.fault("this field stands here twice"))
+				p.faults = append(p.faults, *p.fault("field-twice", nil))
 			}
 			continue
 		}
 		obj.names = append(obj.names, name)
 		obj.values[name] = v
 	}
-	return obj, p.end("the object has no end")
+	return obj, p.end("no-end", message.P{"what": "object"})
 }
 
-func (p *parser) end(message string) *Fault {
+func (p *parser) end(code string, params message.P) *Fault {
 	if _, err := p.dec.Token(); err != nil {
 		p.path = p.path[:len(p.path)-1]
-		return p.fault("%s", message)
+		return p.fault(code, params)
 	}
 	return nil
 }

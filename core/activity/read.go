@@ -2,7 +2,7 @@ package activity
 
 import (
 	"encoding/json"
-	"fmt"
+	"errors"
 	"reflect"
 	"regexp"
 	"slices"
@@ -12,13 +12,21 @@ import (
 
 	"keenmagpie/core/exact"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/message"
 )
 
-// Fault is one thing wrong with a document: where, as a JSON pointer (RFC 6901),
-// and a sentence that an author understands.
+// Fault is one thing wrong with a document: where, as a JSON pointer (RFC 6901), and a
+// sentence that an author understands, with its code and what fills it in beside it.
 type Fault struct {
-	Pointer string `json:"pointer"`
-	Message string `json:"message"`
+	Pointer string       `json:"pointer"`
+	Message string       `json:"message"`
+	Line    message.Line `json:"line,omitzero"`
+}
+
+// faultAt says a fault by its code in the catalogue.
+func faultAt(pointer, code string, params message.P) Fault {
+	said := message.Say(english, code, params)
+	return Fault{pointer, said.Message, said.Line}
 }
 
 // Faults is everything wrong with a document.
@@ -44,12 +52,6 @@ const maxFaults = 200
 // What could be read is checked, too, so that all faults come at once.
 // Cost: linear in the body, but for what [check] says.
 func Read(body []byte) (*Doc, Faults) {
-	if len(body) > MaxBytes {
-		return nil, Faults{{"", fmt.Sprintf("the document has %d bytes; at most %d are read", len(body), MaxBytes)}}
-	}
-	if !utf8.Valid(body) {
-		return nil, Faults{{"", "the document is not valid UTF-8"}}
-	}
 	tree, faults := parse(body)
 	if tree == nil && len(faults) > 0 {
 		return nil, faults
@@ -85,9 +87,9 @@ type reader struct {
 	shapes shapes
 }
 
-func (r *reader) fault(at, format string, args ...any) {
+func (r *reader) fault(at, code string, params message.P) {
 	if len(r.faults) < maxFaults {
-		r.faults = append(r.faults, Fault{at, fmt.Sprintf(format, args...)})
+		r.faults = append(r.faults, faultAt(at, code, params))
 	}
 }
 
@@ -110,7 +112,7 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 	case out.Kind() == reflect.Bool:
 		v, ok := in.(bool)
 		if !ok {
-			r.fault(at, "%s should be true or false", describe(in))
+			r.fault(at, "not-a-boolean", message.P{"value": describe(in)})
 			return
 		}
 		out.SetBool(v)
@@ -123,7 +125,7 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 	case out.Kind() == reflect.Map:
 		obj, ok := in.(*object)
 		if !ok {
-			r.fault(at, "%s should be an object", describe(in))
+			r.fault(at, "not-an-object", message.P{"value": describe(in)})
 			return
 		}
 		if len(obj.names) == 0 {
@@ -132,7 +134,7 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 		out.Set(reflect.MakeMapWithSize(out.Type(), len(obj.names)))
 		for _, name := range obj.names {
 			if len(name) > longestName {
-				r.fault(at+"/"+escape(name), "this name is too long: %d bytes are possible", longestName)
+				r.fault(at+"/"+escape(name), "long-name", message.P{"most": longestName})
 				continue
 			}
 			v := reflect.New(out.Type().Elem()).Elem()
@@ -142,7 +144,7 @@ func (r *reader) value(at string, in any, out reflect.Value, tag reflect.StructT
 	case out.Kind() == reflect.Struct:
 		obj, ok := in.(*object)
 		if !ok {
-			r.fault(at, "%s should be an object", describe(in))
+			r.fault(at, "not-an-object", message.P{"value": describe(in)})
 			return
 		}
 		r.object(at, obj, out)
@@ -156,7 +158,7 @@ func (r *reader) object(at string, obj *object, out reflect.Value) {
 	for _, name := range obj.names {
 		i := slices.IndexFunc(known, func(f field) bool { return f.name == name })
 		if i < 0 {
-			r.fault(at+"/"+escape(name), "there is no field %s here", describe(name))
+			r.fault(at+"/"+escape(name), "no-field", message.P{"value": describe(name)})
 			continue
 		}
 		f := known[i]
@@ -167,7 +169,7 @@ func (r *reader) object(at string, obj *object, out reflect.Value) {
 			continue
 		}
 		if f.tag.Get("required") != "" {
-			r.fault(at+"/"+f.name, "%q is missing", f.name)
+			r.fault(at+"/"+f.name, "missing", message.P{"field": f.name})
 			continue
 		}
 		out.FieldByIndex(f.index).Set(f.fallback())
@@ -177,24 +179,24 @@ func (r *reader) object(at string, obj *object, out reflect.Value) {
 func (r *reader) number(at string, in any, out reflect.Value, tag reflect.StructTag) {
 	num, ok := in.(json.Number)
 	if !ok {
-		r.fault(at, "%s should be a number", describe(in))
+		r.fault(at, "not-a-number", message.P{"value": describe(in)})
 		return
 	}
 	h, err := exact.Parse(string(num))
 	if err != nil {
-		r.fault(at, "%s", err)
+		r.fault(at, unreadable(err), message.P{"value": describe(in)})
 		return
 	}
 	if out.Type() != hundredths && h%100 != 0 {
-		r.fault(at, "%s should be a whole number", num)
+		r.fault(at, "not-whole", message.P{"value": describe(in)})
 		return
 	}
 	if low, high, ok := bounds(tag); ok && (h < low || h > high) {
-		word := "small"
+		code := "too-small"
 		if h > high {
-			word = "large"
+			code = "too-large"
 		}
-		r.fault(at, "%s is too %s: %s to %s is possible", num, word, low, high)
+		r.fault(at, code, message.P{"value": describe(in), "least": low, "most": high})
 		h = min(max(h, low), high)
 	}
 	if out.Type() == hundredths {
@@ -202,6 +204,17 @@ func (r *reader) number(at string, in any, out reflect.Value, tag reflect.Struct
 	} else {
 		out.SetInt(int64(h / 100))
 	}
+}
+
+// unreadable is the code for a number that [exact.Parse] did not take.
+func unreadable(err error) string {
+	switch {
+	case errors.Is(err, exact.ErrDecimals):
+		return "many-decimals"
+	case errors.Is(err, exact.ErrLarge):
+		return "large-number"
+	}
+	return "not-decimal"
 }
 
 // bounds reads a range tag "low..high", either side of which may be left out.
@@ -231,33 +244,33 @@ var (
 func (r *reader) text(at string, in any, out reflect.Value, tag reflect.StructTag) {
 	s, ok := in.(string)
 	if !ok {
-		r.fault(at, "%s should be text", describe(in))
+		r.fault(at, "not-text", message.P{"value": describe(in)})
 		return
 	}
 	if one := tag.Get("one"); one != "" && !slices.Contains(strings.Split(one, "|"), s) {
-		r.fault(at, "%s is not possible here; possible: %s", describe(s), strings.ReplaceAll(one, "|", ", "))
+		r.fault(at, "impossible", message.P{"value": describe(s), "possible": strings.ReplaceAll(one, "|", ", ")})
 		return
 	}
 	out.SetString(s) // also when it is at fault: what refers to it is not
 	if tag.Get("id") != "" && !idPattern.MatchString(s) {
-		r.fault(at, "%s is not an id: up to 64 small letters, digits and hyphens, not beginning with a hyphen", describe(s))
+		r.fault(at, "not-an-id", message.P{"value": describe(s)})
 		return
 	}
 	if tag.Get("media") != "" && !mediaPattern.MatchString(s) {
-		r.fault(at, "%s is not the name of a picture or a sound", describe(s))
+		r.fault(at, "not-a-medium", message.P{"value": describe(s)})
 	}
 	if tag.Get("lang") != "" && !langPattern.MatchString(s) {
-		r.fault(at, "%s is not a language: en, de or pt-BR, for example", describe(s))
+		r.fault(at, "not-a-language", message.P{"value": describe(s)})
 	}
 	if tag.Get("colour") == "hex" && !hexPattern.MatchString(s) {
-		r.fault(at, "%s is not a colour: # and six hexadecimal digits", describe(s))
+		r.fault(at, "not-a-colour", message.P{"value": describe(s)})
 	}
 	if tag.Get("colour") == "true" && !colourPattern.MatchString(s) {
-		r.fault(at, "%s is not a colour: a theme name or # and six hexadecimal digits", describe(s))
+		r.fault(at, "not-a-theme-colour", message.P{"value": describe(s)})
 		return
 	}
 	if most, err := strconv.Atoi(tag.Get("max")); err == nil && utf8.RuneCountInString(s) > most {
-		r.fault(at, "the text has %d characters; %d are possible", utf8.RuneCountInString(s), most)
+		r.fault(at, "long-text", message.P{"n": utf8.RuneCountInString(s), "most": most})
 	}
 }
 
@@ -275,12 +288,12 @@ func (r *reader) hitRule(at string, in any, out reflect.Value) {
 		rule = geometry.HitRule{Rule: "overlap", Overlap: o.Overlap}
 	}
 	if rule.Overlap == 0 && !slices.Contains(hitRules, rule.Rule) && rule.Rule != "overlap" {
-		r.fault(at, "%s is not possible here; possible: %s, {\"overlap\": percent}", describe(in), strings.Join(hitRules, ", "))
+		r.fault(at, "not-a-hit-rule", message.P{"value": describe(in), "possible": strings.Join(hitRules, ", ")})
 		return
 	}
 	if rule.Rule == "overlap" && rule.Overlap == 0 {
 		if _, ok := in.(string); ok {
-			r.fault(at, "overlap needs a percent: {\"overlap\": 60}")
+			r.fault(at, "no-percent", nil)
 		}
 		return
 	}
@@ -293,7 +306,7 @@ var hitRules = []string{"centre", "touch", "inside"}
 func (r *reader) tuple(at string, in any, out reflect.Value) {
 	list, ok := in.([]any)
 	if !ok || len(list) != out.Len() {
-		r.fault(at, "%s should be a list of %d numbers", describe(in), out.Len())
+		r.fault(at, "not-so-many-numbers", message.P{"value": describe(in), "n": out.Len()})
 		return
 	}
 	for i, v := range list {
@@ -304,14 +317,14 @@ func (r *reader) tuple(at string, in any, out reflect.Value) {
 func (r *reader) list(at string, in any, out reflect.Value, tag reflect.StructTag) {
 	list, ok := in.([]any)
 	if !ok {
-		r.fault(at, "%s should be a list", describe(in))
+		r.fault(at, "not-a-list", message.P{"value": describe(in)})
 		return
 	}
 	if least, err := strconv.Atoi(tag.Get("min")); err == nil && len(list) < least {
-		r.fault(at, "at least %d must stand here", least)
+		r.fault(at, "too-few", message.P{"least": least})
 	}
 	if most, err := strconv.Atoi(tag.Get("max")); err == nil && len(list) > most {
-		r.fault(at, "%d stand here; %d are possible", len(list), most)
+		r.fault(at, "too-many", message.P{"n": len(list), "most": most})
 		return
 	}
 	if len(list) == 0 && tag.Get("keep") == "" {
@@ -334,15 +347,20 @@ func describe(in any) string {
 	case bool:
 		return strconv.FormatBool(v)
 	case json.Number:
-		return string(v)
+		return abridged(string(v))
 	case string:
-		if utf8.RuneCountInString(v) > 40 {
-			v = string([]rune(v)[:40]) + "…"
-		}
-		return strconv.Quote(v)
+		quoted := strconv.Quote(abridged(v))
+		return "“" + strings.ReplaceAll(quoted[1:len(quoted)-1], `\"`, `"`) + "”"
 	case []any:
 		return "a list"
 	default:
 		return "an object"
 	}
+}
+
+func abridged(s string) string {
+	if utf8.RuneCountInString(s) > 40 {
+		s = string([]rune(s)[:40]) + "…"
+	}
+	return s
 }

@@ -3,10 +3,10 @@ package activity
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"reflect"
 	"slices"
-	"unicode/utf8"
+
+	"keenmagpie/core/message"
 )
 
 // SeriesFormat opens every series.
@@ -55,12 +55,6 @@ type Page struct {
 
 // ReadSeries reads and checks a series, as [Read] does an activity.
 func ReadSeries(body []byte) (*Series, Faults) {
-	if len(body) > MaxBytes {
-		return nil, Faults{{"", fmt.Sprintf("the series has %d bytes; at most %d are read", len(body), MaxBytes)}}
-	}
-	if !utf8.Valid(body) {
-		return nil, Faults{{"", "the series is not valid UTF-8"}}
-	}
 	tree, faults := parse(body)
 	if tree == nil && len(faults) > 0 {
 		return nil, faults
@@ -92,14 +86,14 @@ func (s *Series) check(r *reader) {
 		path := at("/steps", i)
 		switch {
 		case leg.Page == nil && leg.Activity == "":
-			r.fault(path, "a step is a page or an activity")
+			r.fault(path, "step-empty", nil)
 		case leg.Page != nil && leg.Activity != "":
-			r.fault(path, "a step is a page or an activity, not both")
+			r.fault(path, "step-twice", nil)
 		case leg.Page == nil:
 		case leg.Points != nil:
-			r.fault(path+"/points", "a page has no points")
+			r.fault(path+"/points", "page-points", nil)
 		case leg.Page.ID != "" && pages[leg.Page.ID]:
-			r.fault(path+"/page/id", "there is another page with the id %q", leg.Page.ID)
+			r.fault(path+"/page/id", "id-twice", message.P{"what": "page", "id": leg.Page.ID})
 		default:
 			pages[leg.Page.ID] = true
 		}

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 )
 
 // SetCells changes a block of cells: items × targets, of what is right under a
@@ -14,7 +15,7 @@ import (
 // it in, since it would not count otherwise; turning it away leaves what is right
 // as it stands. It returns the changed document, and what went with it (see
 // [settle]).
-func SetCells(d *activity.Doc, solution int, items, targets []string, on bool) (changed *activity.Doc, lost []string) {
+func SetCells(d *activity.Doc, solution int, items, targets []string, on bool) (changed *activity.Doc, lost []message.Said) {
 	out := d.Clone()
 	for i := range out.Targets {
 		t := &out.Targets[i]

@@ -1,14 +1,13 @@
 package edit
 
 import (
-	"cmp"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/message"
 )
 
 // Shown is an arrangement put on the board to say what is right: the pieces in each
@@ -130,7 +129,7 @@ func FindExchange(d *activity.Doc, solution int, shown Shown) *Exchange {
 type Counted struct {
 	Doc        *activity.Doc
 	Solution   int
-	Lost, Told []string
+	Lost, Told []message.Said
 }
 
 // CountRight makes a demonstration right under a solution: "instead" of what was
@@ -147,7 +146,7 @@ func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counte
 	if how == "either" {
 		x := FindExchange(d, solution, shown)
 		if x == nil {
-			return nil, errors.New("what is shown differs from the answer key by more than an exchange")
+			return nil, Say("more-than-an-exchange", nil)
 		}
 		for _, t := range x.Targets {
 			if err := ask(x.Items, t, x.Each[t]); err != nil {
@@ -166,7 +165,7 @@ func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counte
 	for i := range out.Targets {
 		t := &out.Targets[i]
 		if n := len(shown[t.ID]); t.Holds > 0 && n > t.Holds {
-			c.Told = append(c.Told, fmt.Sprintf("%s held %d, and now holds %d.", cmp.Or(t.Name, t.ID), t.Holds, n))
+			c.Told = append(c.Told, Say("holds-more", message.P{"target": targetName(t), "before": t.Holds, "n": n}))
 			t.Holds = n
 		}
 		for _, p := range shown[t.ID] {
@@ -214,7 +213,7 @@ func CountRight(d *activity.Doc, solution int, shown Shown, how string) (*Counte
 		if ordered, err := SetOrder(c.Doc, c.Solution, t.ID, &o); err == nil {
 			c.Doc = ordered
 		} else {
-			c.Told = append(c.Told, "No order was set: "+err.Error()+".")
+			c.Told = append(c.Told, Say("no-order-set", message.P{"why": err.Error()}))
 		}
 	}
 	return c, nil

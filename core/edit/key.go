@@ -1,14 +1,12 @@
 package edit
 
 import (
-	"cmp"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 )
 
 // Acts on the key. Each gives the changed document and leaves d as it is; what had to
@@ -18,7 +16,7 @@ import (
 // TagRight makes everything that bears a tag right in a target under a solution, by
 // the tag itself, so that a later item with it follows; or takes that back. Items
 // that were named one by one, or excepted, follow the tag from then on.
-func TagRight(d *activity.Doc, solution int, tag, target string, on bool) (out *activity.Doc, lost []string) {
+func TagRight(d *activity.Doc, solution int, tag, target string, on bool) (out *activity.Doc, lost []message.Said) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	t := out.Target(target)
@@ -65,14 +63,14 @@ type Row struct {
 
 // RightIn makes each item right in exactly the targets of its row under a
 // solution.
-func RightIn(d *activity.Doc, solution int, rows []Row) (out *activity.Doc, lost []string) {
+func RightIn(d *activity.Doc, solution int, rows []Row) (out *activity.Doc, lost []message.Said) {
 	out = d.Clone()
 	return out, PutRight(out, solution, rows)
 }
 
 // PutRight is RightIn for a document that may be changed. Cost: O(rows × targets),
 // and O(needs × items).
-func PutRight(d *activity.Doc, solution int, rows []Row) (lost []string) {
+func PutRight(d *activity.Doc, solution int, rows []Row) (lost []message.Said) {
 	s := &d.Key.Solutions[solution]
 	for _, r := range rows {
 		it := d.Item(r.Item)
@@ -115,7 +113,7 @@ type Asking struct {
 // pieces somewhere (no need), any number (may), or a number in each of the targets.
 // Without targets, those where each item is right are meant. A number makes them right
 // there as well.
-func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out *activity.Doc, lost []string, err error) {
+func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out *activity.Doc, lost []message.Said, err error) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	given := len(targets) > 0
@@ -142,7 +140,7 @@ func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out 
 			continue
 		}
 		if i := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == t.ID }); i >= 0 && a.How != HowAll {
-			return nil, nil, fmt.Errorf("%s keeps an order, in which all its items are needed; take the order away first", cmp.Or(t.Name, t.ID))
+			return nil, nil, Say("lane-needs-all", message.P{"target": targetName(t)})
 		}
 		uncounted(out, s, t, here)
 		n := activity.Need{Target: t.ID, Of: activity.Selector{Items: here}, Min: a.N}
@@ -221,29 +219,28 @@ func SetOrder(d *activity.Doc, solution int, target string, order *activity.Orde
 	o := *order
 	o.Target, t.Ordered = target, true
 	names, why := orderable(out, s, t)
-	if why != "" {
-		return nil, errors.New(why)
+	if why != nil {
+		return nil, *why
 	}
 	if len(names) == 0 {
-		return nil, fmt.Errorf("nothing is correct in %s yet", cmp.Or(t.Name, t.ID))
+		return nil, Say("nothing-correct", message.P{"target": targetName(t)})
 	}
 	s.Orders = append(s.Orders, o)
 	settle(out)
 	k := slices.IndexFunc(s.Orders, func(o activity.Order) bool { return o.Target == target })
 	if k < 0 {
-		return nil, errors.New("this order isn’t possible here")
+		return nil, Say("order-impossible", nil)
 	}
 	set := &s.Orders[k]
 	if _, circle := set.Compile(set.Names()); circle != nil {
 		words := make([]string, 0, len(circle)+1)
 		for _, i := range append(circle, circle[0]) {
-			it := out.Item(set.Names()[i])
-			words = append(words, cmp.Or(it.Name, it.ID))
+			words = append(words, itemName(out.Item(set.Names()[i])))
 		}
-		return nil, fmt.Errorf("that goes in a circle: %s", strings.Join(words, " before "))
+		return nil, Say("circle", message.P{"items": strings.Join(words, " before ")})
 	}
 	if most := set.Most(); len(set.Names()) > most {
-		return nil, fmt.Errorf("with pairs of before, an order has at most %d items, and this has %d", most, len(set.Names()))
+		return nil, Say("many-pairs", message.P{"most": most, "n": len(set.Names())})
 	}
 	return out, nil
 }
@@ -259,7 +256,7 @@ func AnotherSolution(d *activity.Doc, from int, name string) *activity.Doc {
 
 // DropSolution takes one away; the last stays. Replies that speak of it go, and
 // those that speak of later ones follow.
-func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []string) {
+func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []message.Said) {
 	out = d.Clone()
 	if len(out.Key.Solutions) == 1 {
 		return out, nil
@@ -280,7 +277,7 @@ func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []string) {
 		})
 	}
 	if n := before - len(out.Replies); n > 0 {
-		lost = append(lost, say.Count(n, "reply", "replies"))
+		lost = append(lost, Say("lost-replies", message.P{"n": n}))
 	}
 	return out, lost
 }

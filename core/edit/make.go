@@ -7,6 +7,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/message"
 )
 
 func takenIDs(d *activity.Doc) (items, targets, scenery map[string]bool) {
@@ -193,7 +194,7 @@ func shift(x *activity.Scenery, dx, dy activity.U) {
 
 // Recast makes parts into items, targets or scenery and back, keeping place, size,
 // picture and name. What only the old role had goes with it; lost says so in words.
-func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc, made activity.Selection, lost []string) {
+func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc, made activity.Selection, lost []message.Said) {
 	type face struct {
 		name, text, picture, alt string
 		frame                    geometry.Rect

@@ -10,6 +10,7 @@ import (
 	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
+	"keenmagpie/core/message"
 )
 
 // workbench is a document in which everything names something else.
@@ -40,22 +41,31 @@ func whole(t testing.TB, doc *activity.Doc) *activity.Doc {
 	return again
 }
 
+// inWords is what went with an act, or what it told, in a row.
+func inWords(said []message.Said) string {
+	words := make([]string, len(said))
+	for i, s := range said {
+		words[i] = s.Message
+	}
+	return strings.Join(words, ", ")
+}
+
 func TestRemovingTakesWithItWhatNamesIt(t *testing.T) {
 	for name, c := range map[string]struct {
 		gone activity.Selection
 		lost string
 	}{
-		"an item":            {activity.Selection{Items: []string{"chain"}}, "1 correct cell, 1 need or order, the marks of chain/box, 1 reply"},
+		"an item":            {activity.Selection{Items: []string{"chain"}}, "1 correct cell, 1 need or order, the marks of Chain in Box, 1 reply"},
 		"an item of a lane":  {activity.Selection{Items: []string{"bell"}}, "1 correct cell"},
 		"a target":           {activity.Selection{Targets: []string{"lane"}}, "2 correct cells, 1 need or order, 1 reply"},
 		"scenery":            {activity.Selection{Scenery: []string{"note"}}, ""},
-		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 correct cells, 2 needs and orders, the marks of chain/box, 2 replies"},
+		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 correct cells, 2 needs and orders, the marks of Chain in Box, 2 replies"},
 		"nothing that there": {activity.Selection{Items: []string{"nobody"}}, ""},
 	} {
 		doc := workbench(t)
 		before := string(doc.Write())
 		out, lost := edit.Remove(doc, c.gone)
-		if got := strings.Join(lost, ", "); got != c.lost {
+		if got := inWords(lost); got != c.lost {
 			t.Errorf("%s: lost %s, want %s", name, got, c.lost)
 		}
 		out = whole(t, out)

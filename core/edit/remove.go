@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 )
 
 // selectors calls f with every selector of the key and of the targets.
@@ -29,7 +29,7 @@ func selectors(d *activity.Doc, f func(*activity.Selector)) {
 // Remove takes parts away, with all that names them: cells, needs and orders that
 // are left without anything, replies whose condition speaks of them. lost says in
 // words what goes with them.
-func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []string) {
+func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []message.Said) {
 	out = d.Clone()
 	gone := func(list []string) func(string) bool {
 		return func(id string) bool { return slices.Contains(list, id) }
@@ -77,23 +77,23 @@ func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []st
 		}
 		sol.Orders = slices.DeleteFunc(sol.Orders, func(o activity.Order) bool { return target(o.Target) || len(o.Names()) == 0 })
 		if n := before - len(sol.Needs) - len(sol.Orders); n > 0 {
-			lost = append(lost, say.Count(n, "need or order", "needs and orders"))
+			lost = append(lost, Say("lost-needs", message.P{"n": n}))
 		}
 	}
 	if cells > 0 {
-		lost = append([]string{say.Count(cells, "correct cell", "correct cells")}, lost...)
+		lost = append([]message.Said{Say("lost-cells", message.P{"n": cells})}, lost...)
 	}
 	for _, name := range slices.Sorted(maps.Keys(out.Marks.Cells)) {
 		it, t, _ := strings.Cut(name, "/")
 		if item(it) || target(t) {
 			delete(out.Marks.Cells, name)
-			lost = append(lost, "the marks of "+name)
+			lost = append(lost, Say("lost-marks", message.P{"item": itemName(d.Item(it)), "target": targetName(d.Target(t))}))
 		}
 	}
 	before := len(out.Replies)
 	out.Replies = slices.DeleteFunc(out.Replies, func(r activity.Reply) bool { return names(r.When, item, target) })
 	if n := before - len(out.Replies); n > 0 {
-		lost = append(lost, say.Count(n, "reply", "replies"))
+		lost = append(lost, Say("lost-replies", message.P{"n": n}))
 	}
 	items, targets, parts := takenIDs(out)
 	missing := func(id string) bool { return !items[id] && !targets[id] && !parts[id] }

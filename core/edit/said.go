@@ -1,114 +1,53 @@
 package edit
 
 import (
-	"slices"
+	"cmp"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 )
 
-// Slot is a place in the table of replies: what is said of an item that is right, or
-// wrong, or that is in one target, as soon as it is put down or at the check.
-type Slot struct {
-	Item   string          `json:"item"`
-	Result activity.Result `json:"result"` // right, wrong, or empty: in the target
-	Target string          `json:"target"`
-	// Moment is placed or checked.
-	Moment activity.Moment `json:"moment"`
+// english says what acts took away with them, what else they changed, and why they cannot
+// be done, by code; the form is that of [message.Line]. What was lost is a part of a
+// sentence, as several such things are told in one.
+var english = map[string]string{
+	"lost-cells":   "{n, plural, one {# correct cell} other {# correct cells}}",
+	"lost-marks":   "the marks of {item} in {target}",
+	"lost-needs":   "{n, plural, one {# need or order} other {# needs and orders}}",
+	"lost-order":   "the order of {target}",
+	"lost-pairs":   "pairs of before",
+	"lost-replies": "{n, plural, one {# reply} other {# replies}}",
+
+	"cells-count-no-more":  "{n, plural, one {One correct cell no longer counts, since its item is not accepted there} other {# correct cells no longer count, since their items are not accepted there}}.",
+	"default-replies-gone": "The default feedback for a check is gone: it would never be shown behind these.",
+	"holds-more":           "{target} held {before}, and now holds {n}.",
+	"no-order-set":         "No order was set: {why}.",
+	"preset":               "Set for {preset}: {says}.",
+	"spot-found":           "“{item}” belongs in {target}.",
+	"spot-found-next":      "“{item}” belongs in {target}. Next: “{next}”.",
+
+	"circle":                "that goes in a circle: {items}",
+	"combinations":          "{n} targets were chosen; a reply for each combination is possible with 1 to 6",
+	"lane-copies":           "{item} has {n} pieces; in an order every item has one",
+	"lane-elsewhere":        "{item} is correct in {target} as well, and with an order it can be correct in its lane alone",
+	"lane-needed":           "{item} is counted by a need, and cannot have a place in an order as well",
+	"lane-needs-all":        "{target} keeps an order, in which all its items are needed; take the order away first",
+	"many-pairs":            "with pairs of before, an order has at most {most} items, and this has {n}",
+	"more-than-an-exchange": "what is shown differs from the answer key by more than an exchange",
+	"nothing-correct":       "nothing is correct in {target} yet",
+	"nothing-on-board":      "none of this stands on the board: move pieces onto it first",
+	"order-impossible":      "this order isn’t possible here",
 }
 
-// when is the condition of the slot's reply.
-func (s Slot) when() *activity.Condition {
-	switch {
-	case s.Moment == activity.MomentChecked && s.Result != "":
-		return &activity.Condition{Item: s.Item, Is: activity.Is(s.Result)}
-	case s.Moment == activity.MomentChecked:
-		return &activity.Condition{Item: s.Item, In: s.Target}
-	}
-	which := activity.Condition{Result: s.Result}
-	if s.Result == "" {
-		which = activity.Condition{Onto: []string{s.Target}}
-	}
-	return &activity.Condition{All: []activity.Condition{{Piece: &activity.Selector{Items: []string{s.Item}}}, which}}
+// Say says something about an act by its code.
+func Say(code string, params message.P) message.Said { return message.Say(english, code, params) }
+
+// refused is why something cannot be.
+func refused(code string, params message.P) *message.Said {
+	said := Say(code, params)
+	return &said
 }
 
-// slot is the place that a reply has in the table, where it speaks of that and of
-// nothing else.
-func slot(r *activity.Reply) (s Slot, ok bool) {
-	w := r.When
-	switch {
-	case w == nil:
-	case r.Moment == activity.MomentChecked && w.Item != "" && w.In != "":
-		return Slot{w.Item, "", w.In, activity.MomentChecked}, true
-	case r.Moment == activity.MomentChecked && w.Item != "" && w.Is != activity.IsHome:
-		return Slot{w.Item, activity.Result(w.Is), "", activity.MomentChecked}, true
-	case r.Moment == activity.MomentPlaced && len(w.All) == 2 && w.All[0].Piece != nil:
-		p, what := w.All[0].Piece, &w.All[1]
-		if p.All || len(p.Tags)+len(p.Except) > 0 || len(p.Items) != 1 {
-			break
-		}
-		if what.Result == activity.ResultRight || what.Result == activity.ResultWrong {
-			return Slot{p.Items[0], what.Result, "", activity.MomentPlaced}, true
-		}
-		if len(what.Onto) == 1 {
-			return Slot{p.Items[0], "", what.Onto[0], activity.MomentPlaced}, true
-		}
-	}
-	return Slot{}, false
-}
+func itemName(it *activity.Item) string { return cmp.Or(it.Name, it.ID) }
 
-// Slots lists the replies of the table, by number, with their slots.
-func Slots(d *activity.Doc) map[int]Slot {
-	out := map[int]Slot{}
-	for i := range d.Replies {
-		if s, ok := slot(&d.Replies[i]); ok {
-			out[i] = s
-		}
-	}
-	return out
-}
-
-// SaidAt finds the reply of a slot, or nil.
-func SaidAt(d *activity.Doc, s Slot) *activity.Reply {
-	for i := range d.Replies {
-		if at, ok := slot(&d.Replies[i]); ok && at == s {
-			return &d.Replies[i]
-		}
-	}
-	return nil
-}
-
-// SaidOf is what is said when a piece of an item is placed right, or wrong.
-func SaidOf(d *activity.Doc, item string, result activity.Result) activity.Say {
-	if r := SaidAt(d, Slot{Item: item, Result: result, Moment: activity.MomentPlaced}); r != nil {
-		return r.Say
-	}
-	return activity.Say{}
-}
-
-// SayOf says something when a piece of an item is placed right, or wrong; see
-// [SayAt].
-func SayOf(d *activity.Doc, item string, result activity.Result, what activity.Say) {
-	SayAt(d, Slot{Item: item, Result: result, Moment: activity.MomentPlaced}, what)
-}
-
-// SayAt says something in a slot; with nothing to say its reply goes. A new reply
-// comes before those of its moment that are less particular; at a check it lets the
-// search go on, since more than one item may be spoken of. It changes the document
-// itself.
-func SayAt(d *activity.Doc, s Slot, what activity.Say) {
-	at := slices.IndexFunc(d.Replies, func(r activity.Reply) bool { here, ok := slot(&r); return ok && here == s })
-	switch {
-	case what.Empty() && at >= 0:
-		d.Replies = slices.Delete(d.Replies, at, at+1)
-	case what.Empty():
-	case at >= 0:
-		d.Replies[at].Say = what
-	default:
-		r := activity.NewReply(string(s.Result)+s.Target+"-"+s.Item, s.Moment)
-		r.When, r.Say, r.Also = s.when(), what, s.Moment == activity.MomentChecked
-		if s.Result != "" {
-			r.Tone = activity.Tone(s.Result)
-		}
-		AddReply(d, r)
-	}
-}
+func targetName(t *activity.Target) string { return cmp.Or(t.Name, t.ID) }

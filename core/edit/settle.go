@@ -1,17 +1,16 @@
 package edit
 
 import (
-	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 )
 
 // orderable lists the items that are right in a lane, or says why they cannot have
 // an order.
-func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (names []string, why string) {
+func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (names []string, why *message.Said) {
 	for i := range d.Items {
 		it := &d.Items[i]
 		if !s.RightCell(lane, it) {
@@ -20,36 +19,36 @@ func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (na
 		names = append(names, it.ID)
 		for j := range d.Targets {
 			if t := &d.Targets[j]; t.ID != lane.ID && s.RightCell(t, it) {
-				return names, fmt.Sprintf("%s is correct in %s as well, and with an order it can be correct in its lane alone", cmp.Or(it.Name, it.ID), cmp.Or(t.Name, t.ID))
+				return names, refused("lane-elsewhere", message.P{"item": itemName(it), "target": targetName(t)})
 			}
 		}
 		switch {
 		case it.Copies != 1:
-			return names, fmt.Sprintf("%s has %d pieces; in an order every item has one", cmp.Or(it.Name, it.ID), it.Copies)
+			return names, refused("lane-copies", message.P{"item": itemName(it), "n": it.Copies})
 		case d.Governed(s, it):
-			return names, fmt.Sprintf("%s is counted by a need, and cannot have a place in an order as well", cmp.Or(it.Name, it.ID))
+			return names, refused("lane-needed", message.P{"item": itemName(it)})
 		}
 	}
-	return names, ""
+	return names, nil
 }
 
 // settle keeps orders sound after a change of anything that they rest on: items
 // that are new in a lane come last in its order, those that are no longer right there
 // leave it, and an order that cannot hold any more goes. Needs that count the same
 // item twice keep it in the first.
-func settle(d *activity.Doc) (lost []string) {
+func settle(d *activity.Doc) (lost []message.Said) {
 	for i := range d.Key.Solutions {
 		s := &d.Key.Solutions[i]
 		settleNeeds(d, s)
 		s.Orders = slices.DeleteFunc(s.Orders, func(o activity.Order) bool {
 			t := d.Target(o.Target)
-			if t == nil || !t.Ordered {
-				lost = append(lost, "the order of "+o.Target)
+			if t == nil {
+				lost = append(lost, Say("lost-order", message.P{"target": o.Target}))
 				return true
 			}
 			names, why := orderable(d, s, t)
-			if why != "" || len(names) == 0 || len(names) > 200 {
-				lost = append(lost, "the order of "+cmp.Or(t.Name, t.ID))
+			if !t.Ordered || why != nil || len(names) == 0 || len(names) > 200 {
+				lost = append(lost, Say("lost-order", message.P{"target": targetName(t)}))
 				return true
 			}
 			return false
@@ -74,7 +73,7 @@ func settle(d *activity.Doc) (lost []string) {
 			}
 			if len(o.Before) > 0 && len(names) > o.Most() {
 				o.Before = nil
-				lost = append(lost, "pairs of before")
+				lost = append(lost, Say("lost-pairs", nil))
 				for _, id := range names {
 					if !slices.ContainsFunc(o.Tiers, func(tier []string) bool { return slices.Contains(tier, id) }) {
 						o.Tiers = append(o.Tiers, []string{id})
@@ -112,7 +111,7 @@ func settleNeeds(d *activity.Doc, s *activity.Solution) {
 // Settle mends a document that is faulty only because orders and needs no longer fit
 // what they rest on, as when an item's tags or copies have changed; ok is false
 // where there is more, or nothing, to mend.
-func Settle(body []byte) (doc *activity.Doc, lost []string, ok bool) {
+func Settle(body []byte) (doc *activity.Doc, lost []message.Said, ok bool) {
 	doc, faults := activity.ReadFaulty(body)
 	if doc == nil || len(faults) == 0 {
 		return nil, nil, false

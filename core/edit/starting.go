@@ -1,12 +1,12 @@
 package edit
 
 import (
-	"fmt"
 	"reflect"
 	"slices"
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 	"keenmagpie/core/say"
 )
 
@@ -201,7 +201,7 @@ func sameWhen(r *activity.Reply, o *activity.Reply) bool { return reflect.DeepEq
 // has changed go: behind these they would never be shown.
 func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, made []string, err error) {
 	if len(targets) == 0 || len(targets) > 6 {
-		return nil, nil, fmt.Errorf("%d targets were chosen; a reply for each combination is possible with 1 to 6", len(targets))
+		return nil, nil, Say("combinations", message.P{"n": len(targets)})
 	}
 	out = d.Clone()
 	dropUsual(out, activity.MomentChecked)

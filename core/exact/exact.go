@@ -12,6 +12,7 @@
 package exact
 
 import (
+	"errors"
 	"fmt"
 	"math/big"
 	"strings"
@@ -28,27 +29,34 @@ const Limit Hundredths = 100_000_000_000
 // Whole makes n whole units.
 func Whole(n int) Hundredths { return Hundredths(n) * 100 }
 
+// Why [Parse] does not take a number.
+var (
+	ErrNotDecimal = errors.New("is not a plain decimal number")
+	ErrDecimals   = errors.New("has more than 2 decimals")
+	ErrLarge      = errors.New("is too large")
+)
+
 // Parse reads a JSON number with at most two significant decimals. Exponents
 // are refused, since nobody writes a position or a mark with one. Cost: O(n).
 func Parse(s string) (Hundredths, error) {
 	digits, neg := strings.CutPrefix(s, "-")
 	whole, frac, dotted := strings.Cut(digits, ".")
 	if whole == "" || (dotted && frac == "") || strings.ContainsAny(digits, "eE+") {
-		return 0, fmt.Errorf("%q is not a plain decimal number", s)
+		return 0, fmt.Errorf("%q %w", s, ErrNotDecimal)
 	}
 	frac = strings.TrimRight(frac, "0")
 	if len(frac) > 2 {
-		return 0, fmt.Errorf("%s has more than 2 decimals", s)
+		return 0, fmt.Errorf("%s %w", s, ErrDecimals)
 	}
 	frac += strings.Repeat("0", 2-len(frac))
 	var v Hundredths
 	for _, c := range whole + frac {
 		if c < '0' || c > '9' {
-			return 0, fmt.Errorf("%q is not a plain decimal number", s)
+			return 0, fmt.Errorf("%q %w", s, ErrNotDecimal)
 		}
 		v = v*10 + Hundredths(c-'0')
 		if v > Limit {
-			return 0, fmt.Errorf("%s is too large", s)
+			return 0, fmt.Errorf("%s %w", s, ErrLarge)
 		}
 	}
 	if neg {

@@ -2,7 +2,6 @@ package layout
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -10,6 +9,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
 	"keenmagpie/core/geometry"
+	"keenmagpie/core/message"
 )
 
 // Drawing is something new on the board: a target (rect, ellipse, polygon) or
@@ -130,11 +130,11 @@ func Reshape(doc *activity.Doc, targets []string, points []geometry.Vertex) (*ac
 func corners(points []geometry.Vertex) error {
 	switch b := geometry.Bounds(points); {
 	case len(points) < 3 || len(points) > 64:
-		return fmt.Errorf("a polygon has 3 to 64 corners, and this has %d", len(points))
+		return refused("corners", message.P{"n": len(points)})
 	case geometry.Crosses(points):
-		return errors.New("its edges would cross each other")
+		return refused("edges-cross", nil)
 	case b.W == 0 || b.H == 0:
-		return errors.New("it would have no area")
+		return refused("no-area", nil)
 	}
 	return nil
 }
@@ -206,7 +206,7 @@ func Arrows(doc *activity.Doc, targets []string, ring bool) (*activity.Doc, acti
 		}
 	}
 	if len(list) < 2 {
-		return nil, activity.Selection{}, errors.New("arrows lead from one target to another: select two or more")
+		return nil, activity.Selection{}, refused("few-targets", nil)
 	}
 	all := bounds(frames)
 	middle := centreOf(all)
@@ -236,7 +236,7 @@ func Arrows(doc *activity.Doc, targets []string, ring bool) (*activity.Doc, acti
 		out, made.Scenery = next, append(made.Scenery, one.Scenery...)
 	}
 	if len(made.Scenery) == 0 {
-		return nil, activity.Selection{}, errors.New("these targets touch: there is no room for arrows between them")
+		return nil, activity.Selection{}, refused("no-room", nil)
 	}
 	return out, made, nil
 }

@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"errors"
 	"math"
 
 	"keenmagpie/core/geometry"
@@ -21,12 +20,6 @@ const mostPixels = 2000
 // colour: what a compressed picture blurs still belongs to its spot.
 const tolerance = 40
 
-// Reasons why nothing is found.
-var (
-	errSpotSmall = errors.New("this spot is too small to be a target: press on a larger area of one colour")
-	errSpotLarge = errors.New("this spot runs into what is around it: press on an area with an outline, or draw the target")
-)
-
 // Spot finds the area of one colour around a pixel of a picture that lies in a frame on the
 // board, and draws it as a target: a rectangle or an ellipse where it nearly is one, else a
 // polygon of at most 40 corners. What lies within it, as a word on a button, belongs to it.
@@ -34,16 +27,16 @@ var (
 func Spot(p Pixels, x, y int, frame geometry.Rect) (Drawing, error) {
 	if p.Width <= 0 || p.Height <= 0 || p.Width > mostPixels || p.Height > mostPixels || len(p.RGBA) != 4*p.Width*p.Height ||
 		x < 0 || y < 0 || x >= p.Width || y >= p.Height {
-		return Drawing{}, errors.New("there is no picture at this place")
+		return Drawing{}, refused("no-picture", nil)
 	}
 	m := flooded(p, x, y)
 	box, area := m.box()
 	scaleX, scaleY := float64(frame.W)/float64(p.Width), float64(frame.H)/float64(p.Height)
 	if float64(box.w)*scaleX < float64(geometry.Smallest) || float64(box.h)*scaleY < float64(geometry.Smallest) {
-		return Drawing{}, errSpotSmall
+		return Drawing{}, refused("spot-small", nil)
 	}
 	if area > p.Width*p.Height*9/10 {
-		return Drawing{}, errSpotLarge
+		return Drawing{}, refused("spot-large", nil)
 	}
 	at := func(px, py float64) geometry.Vertex {
 		return geometry.Vertex{whole(float64(frame.X) + px*scaleX), whole(float64(frame.Y) + py*scaleY)}

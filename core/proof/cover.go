@@ -6,6 +6,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
@@ -104,15 +105,15 @@ func (p *Proof) CoverFindings() []Finding {
 		case r.Given:
 		case r.Shadowed != "":
 			f.add("reply-shadowed", warn, about{replies: []string{r.ID}},
-				say.P{"reply": called(r.ID), "other": called(r.Shadowed)},
-				mend{"before", say.P{"other": called(r.Shadowed)}, func(d *activity.Doc) {
+				message.P{"reply": called(r.ID), "other": called(r.Shadowed)},
+				mend{"before", message.P{"other": called(r.Shadowed)}, func(d *activity.Doc) {
 					from := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.ID })
 					to := slices.IndexFunc(d.Replies, func(x activity.Reply) bool { return x.ID == r.Shadowed })
 					moved := d.Replies[from]
 					d.Replies = slices.Insert(slices.Delete(d.Replies, from, from+1), to, moved)
 				}})
 		default:
-			f.add("reply-never", warn, about{replies: []string{r.ID}}, say.P{"reply": called(r.ID)})
+			f.add("reply-never", warn, about{replies: []string{r.ID}}, message.P{"reply": called(r.ID)})
 		}
 	}
 	for _, s := range c.Silent {
@@ -131,13 +132,13 @@ func (f *finder) silent(s Silence) {
 			severity = warn
 		}
 	}
-	params := say.P{"outcome": outcome}
+	params := message.P{"outcome": outcome}
 	if s.Some {
 		code += "/some"
 		params["example"] = f.situation(s.Example)
 	}
 	f.add(code, severity, about{}, params,
-		mend{write, say.P{"outcome": outcome}, func(d *activity.Doc) { edit.AddReplyTo(d, s.Outcome, s.Last) }})
+		mend{write, message.P{"outcome": outcome}, func(d *activity.Doc) { edit.AddReplyTo(d, s.Outcome, s.Last) }})
 }
 
 // situation names what stands where: "Chain in Upper, nothing in Lower".

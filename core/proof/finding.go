@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"keenmagpie/core/activity"
-	"keenmagpie/core/say"
+	"keenmagpie/core/message"
 )
 
 // Finding is something that should be looked at.
@@ -18,10 +18,10 @@ type Finding struct {
 	Parts   []string `json:"parts"`
 	Message string   `json:"message"`
 	// Line is the message by its code and parameters, and MendLines are those of Mends.
-	Line say.Line `json:"line"`
+	Line message.Line `json:"line"`
 	// Mends say what would put it right, each by itself, where something would; see [Mend].
-	Mends     []string   `json:"mends"`
-	MendLines []say.Line `json:"mendLines"`
+	Mends     []string       `json:"mends"`
+	MendLines []message.Line `json:"mendLines"`
 	// At are the parts by kind.
 	At      activity.Selection `json:"at"`
 	Replies []string           `json:"replies,omitempty"`
@@ -50,22 +50,22 @@ type about struct{ items, targets, scenery, replies []string }
 // "mend/", with what fills it in, and what it does.
 type mend struct {
 	code   string
-	params say.P
+	params message.P
 	do     func(*activity.Doc)
 }
 
 // add adds a finding by its line's code: its own, and which sentence of it behind a slash.
-func (f *finder) add(line string, severity Severity, at about, params say.P, mends ...mend) {
+func (f *finder) add(line string, severity Severity, at about, params message.P, mends ...mend) {
 	parts := slices.Concat(at.items, at.targets, at.scenery, at.replies)
 	if parts == nil {
 		parts = []string{}
 	}
 	code, _, _ := strings.Cut(line, "/")
-	said := say.Line{Code: line, Params: params}
-	found := Finding{Code: code, Severity: severity, Parts: parts, Message: said.In(english), Line: said, Mends: []string{}, MendLines: []say.Line{},
+	said := message.Line{Code: line, Params: params}
+	found := Finding{Code: code, Severity: severity, Parts: parts, Message: said.In(english), Line: said, Mends: []string{}, MendLines: []message.Line{},
 		At: activity.Selection{Items: orNone(at.items), Targets: orNone(at.targets), Scenery: orNone(at.scenery)}, Replies: at.replies}
 	for _, m := range mends {
-		said := say.Line{Code: "mend/" + m.code, Params: m.params}
+		said := message.Line{Code: "mend/" + m.code, Params: m.params}
 		found.Mends, found.MendLines, found.mends = append(found.Mends, said.In(english)), append(found.MendLines, said), append(found.mends, m.do)
 	}
 	f.out = append(f.out, found)

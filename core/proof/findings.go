@@ -7,6 +7,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/edit"
+	"keenmagpie/core/message"
 	"keenmagpie/core/say"
 )
 
@@ -20,7 +21,7 @@ func (f *finder) impossible() {
 		why = "any target"
 	}
 	f.add("key-impossible", stop, about{items: c.Items, targets: c.Targets},
-		say.P{"solution": strings.ToUpper(name[:1]) + name[1:], "items": orWord(f.itemNames(c.Items), "no item"), "targets": why})
+		message.P{"solution": strings.ToUpper(name[:1]) + name[1:], "items": orWord(f.itemNames(c.Items), "no item"), "targets": why})
 }
 
 func orWord(s, word string) string {
@@ -49,7 +50,7 @@ func (f *finder) cells() {
 				continue
 			}
 			f.add("right-not-let-in", warn, about{items: items, targets: []string{target.ID}},
-				say.P{"items": f.itemNames(items), "target": f.targetName(target.ID), "solution": f.solutionName(i)},
+				message.P{"items": f.itemNames(items), "target": f.targetName(target.ID), "solution": f.solutionName(i)},
 				mend{"accept", nil, func(d *activity.Doc) {
 					out, _ := edit.SetCells(d, -1, items, []string{target.ID}, true)
 					*d = *out
@@ -82,8 +83,8 @@ func (f *finder) room() {
 			}
 			told[target.ID] = true
 			f.add("too-few-places", stop, about{targets: []string{target.ID}},
-				say.P{"target": f.targetName(target.ID), "holds": target.Holds, "n": n, "solution": f.solutionName(i)},
-				mend{"capacity", say.P{"n": n}, func(d *activity.Doc) { d.Target(target.ID).Holds = n }})
+				message.P{"target": f.targetName(target.ID), "holds": target.Holds, "n": n, "solution": f.solutionName(i)},
+				mend{"capacity", message.P{"n": n}, func(d *activity.Doc) { d.Target(target.ID).Holds = n }})
 		}
 		for k, n := range s.Needs() {
 			pieces := 0
@@ -97,12 +98,12 @@ func (f *finder) room() {
 			switch {
 			case n.Least > pieces:
 				f.add("need-beyond", stop, about{targets: []string{id}},
-					say.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "pieces": pieces},
-					mend{"require", say.P{"n": pieces}, func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces }})
+					message.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "pieces": pieces},
+					mend{"require", message.P{"n": pieces}, func(d *activity.Doc) { d.Key.Solutions[i].Needs[k].Min = pieces }})
 			case holds > 0 && n.Least > holds:
 				f.add("need-beyond/holds", stop, about{targets: []string{id}},
-					say.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "holds": holds},
-					mend{"capacity", say.P{"n": n.Least}, func(d *activity.Doc) { d.Target(id).Holds = n.Least }})
+					message.P{"target": f.targetName(id), "n": n.Least, "solution": f.solutionName(i), "holds": holds},
+					mend{"capacity", message.P{"n": n.Least}, func(d *activity.Doc) { d.Target(id).Holds = n.Least }})
 			}
 		}
 	}
@@ -111,12 +112,12 @@ func (f *finder) room() {
 // nowhere finds distractors, once, and targets where nothing is right.
 func (f *finder) nowhere() {
 	if items := answer.Nowhere(f.parts); len(items) > 0 {
-		f.add("distractor", info, about{items: items}, say.P{"items": f.itemNames(items), "n": len(items)})
+		f.add("distractor", info, about{items: items}, message.P{"items": f.itemNames(items), "n": len(items)})
 	}
 	for t := range f.doc.Targets {
 		if !slices.ContainsFunc(f.solutions, func(s *answer.Solution) bool { return len(s.ItemsAt(t)) > 0 }) {
 			id := f.doc.Targets[t].ID
-			f.add("nothing-right-here", warn, about{targets: []string{id}}, say.P{"target": f.targetName(id)})
+			f.add("nothing-right-here", warn, about{targets: []string{id}}, message.P{"target": f.targetName(id)})
 		}
 	}
 }
@@ -149,11 +150,11 @@ func (f *finder) unneeded() {
 		switch {
 		case !right || !f.Solve().Solvable:
 		case !asked:
-			f.add("not-required", info, about{items: []string{it.ID}}, say.P{"item": f.itemName(it.ID)})
+			f.add("not-required", info, about{items: []string{it.ID}}, message.P{"item": f.itemName(it.ID)})
 		case most < it.Copies:
 			f.add("copies-not-required", warn, about{items: []string{it.ID}},
-				say.P{"item": f.itemName(it.ID), "n": it.Copies, "most": most},
-				mend{"copies", say.P{"n": max(1, most)}, func(d *activity.Doc) { d.Item(it.ID).Copies = max(1, most) }})
+				message.P{"item": f.itemName(it.ID), "n": it.Copies, "most": most},
+				mend{"copies", message.P{"n": max(1, most)}, func(d *activity.Doc) { d.Item(it.ID).Copies = max(1, most) }})
 		}
 	}
 }
@@ -167,7 +168,7 @@ func (f *finder) lanes() {
 		}
 		for i, s := range f.solutions {
 			if s.Lane(t) == nil && len(s.ItemsAt(t)) > 1 {
-				f.add("any-order", info, about{targets: []string{target.ID}}, say.P{"target": f.targetName(target.ID), "solution": f.solutionName(i)})
+				f.add("any-order", info, about{targets: []string{target.ID}}, message.P{"target": f.targetName(target.ID), "solution": f.solutionName(i)})
 			}
 		}
 	}
@@ -261,7 +262,7 @@ func (f *finder) tags() {
 	}
 	for _, tag := range order {
 		f.add("tag-unknown", warn, about{targets: missing[tag]},
-			say.P{"targets": f.targetNames(missing[tag]), "tag": tag},
+			message.P{"targets": f.targetNames(missing[tag]), "tag": tag},
 			mend{"drop-tag", nil, func(d *activity.Doc) { edit.DropTag(d, tag) }})
 	}
 }
@@ -284,7 +285,7 @@ func (f *finder) playing() {
 			}
 		}
 		if slices.Contains(r.Offer, "restart") && !play.Restart {
-			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)},
+			f.add("restart-forbidden", warn, about{replies: []string{r.ID}}, message.P{"reply": say.Reply(f.doc, r)},
 				mend{"allow-restart", nil, func(d *activity.Doc) { d.Play.Restart = true }},
 				mend{"drop-offer", nil, without("restart")})
 		}
@@ -294,7 +295,7 @@ func (f *finder) playing() {
 		if r.Moment != activity.MomentDone && r.Moment != activity.MomentTimeUp && !(play.Attempts == 1 && r.Moment == activity.MomentChecked) {
 			continue
 		}
-		f.add("again-not-left", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)},
+		f.add("again-not-left", warn, about{replies: []string{r.ID}}, message.P{"reply": say.Reply(f.doc, r)},
 			mend{"drop-offer", nil, without("again")})
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 	"keenmagpie/core/layout"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/richtext"
 	"keenmagpie/core/say"
@@ -30,16 +31,16 @@ func (f *finder) words() {
 		}
 	}
 	if len(silent) > 0 {
-		f.add("alt-missing", warn, about{items: silent}, say.P{"items": f.itemNames(silent)})
+		f.add("alt-missing", warn, about{items: silent}, message.P{"items": f.itemNames(silent)})
 	}
 	for i := range f.doc.Hints {
 		if h := &f.doc.Hints[i]; h.Picture != "" && h.Alt == "" && h.Text == "" {
-			f.add("alt-missing/hint", warn, about{}, say.P{"n": i + 1})
+			f.add("alt-missing/hint", warn, about{}, message.P{"n": i + 1})
 		}
 	}
 	for i := range f.doc.Replies {
 		if r := &f.doc.Replies[i]; r.Say.Picture != "" && r.Say.Alt == "" && r.Say.Text == "" {
-			f.add("alt-missing/reply", warn, about{replies: []string{r.ID}}, say.P{"reply": say.Reply(f.doc, r)})
+			f.add("alt-missing/reply", warn, about{replies: []string{r.ID}}, message.P{"reply": say.Reply(f.doc, r)})
 		}
 	}
 	f.undescribed()
@@ -59,17 +60,17 @@ func (f *finder) words() {
 			// What everyone reads on the piece gives nothing away that is not given already.
 			if right && says(it.Alt, name) && !says(it.Text, name) {
 				f.add("alt-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					say.P{"item": f.itemName(it.ID), "says": name})
+					message.P{"item": f.itemName(it.ID), "says": name})
 			}
 			if right && !told[t] && target.Alt != "" && (says(target.Alt, cmp.Or(it.Text, it.Name)) || says(target.Alt, it.Name)) {
 				told[t] = true
 				f.add("name-tells/description", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					say.P{"target": f.targetName(target.ID), "item": f.itemName(it.ID)})
+					message.P{"target": f.targetName(target.ID), "item": f.itemName(it.ID)})
 			}
 			if right && target.Label.Text == "" && !told[t] && (says(target.Name, cmp.Or(it.Text, it.Name)) || says(target.Name, it.Name)) {
 				told[t] = true
 				f.add("name-tells", warn, about{items: []string{it.ID}, targets: []string{target.ID}},
-					say.P{"says": target.Name},
+					message.P{"says": target.Name},
 					mend{"number", nil, func(d *activity.Doc) { d.Targets[t].Name = fmt.Sprintf("Spot %d", t+1) }})
 			}
 		}
@@ -98,7 +99,7 @@ func (f *finder) undescribed() {
 		}
 	}
 	if len(silent) > 0 {
-		f.add("target-undescribed", info, about{targets: silent}, say.P{"targets": f.targetNames(silent)})
+		f.add("target-undescribed", info, about{targets: silent}, message.P{"targets": f.targetNames(silent)})
 	}
 }
 
@@ -139,7 +140,7 @@ func (f *finder) places() {
 		}
 	}
 	if len(small) > 0 {
-		f.add("small", warn, about{items: small}, say.P{"items": f.itemNames(small)}, mend{"larger", nil, func(d *activity.Doc) {
+		f.add("small", warn, about{items: small}, message.P{"items": f.itemNames(small)}, mend{"larger", nil, func(d *activity.Doc) {
 			for _, id := range small {
 				it := d.Item(id)
 				it.Size.W, it.Size.H = max(it.Size.W, smallest), max(it.Size.H, smallest)
@@ -147,7 +148,7 @@ func (f *finder) places() {
 		}})
 	}
 	if len(off) > 0 {
-		f.add("off-board", warn, about{items: off}, say.P{"parts": f.itemNames(off)}, mend{"onto-board", nil, func(d *activity.Doc) {
+		f.add("off-board", warn, about{items: off}, message.P{"parts": f.itemNames(off)}, mend{"onto-board", nil, func(d *activity.Doc) {
 			for _, id := range off {
 				it := d.Item(id)
 				it.Home.X, it.Home.Y = inward(it.Home.X, it.Size.W, board.W), inward(it.Home.Y, it.Size.H, board.H)
@@ -160,13 +161,13 @@ func (f *finder) places() {
 		box := placing.Shape(t).Box
 		polygon := t.Shape == activity.ShapePolygon
 		if box.W < smallest || box.H < smallest {
-			f.add("small/target", warn, at, say.P{"target": f.targetName(t.ID)}, unless(polygon, "larger", func(d *activity.Doc) {
+			f.add("small/target", warn, at, message.P{"target": f.targetName(t.ID)}, unless(polygon, "larger", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
 				r.W, r.H = max(r.W, smallest), max(r.H, smallest)
 			})...)
 		}
 		if !board.Covers(box) {
-			f.add("off-board", warn, at, say.P{"parts": f.targetName(t.ID)}, unless(polygon, "onto-board", func(d *activity.Doc) {
+			f.add("off-board", warn, at, message.P{"parts": f.targetName(t.ID)}, unless(polygon, "onto-board", func(d *activity.Doc) {
 				r := &d.Target(t.ID).Frame
 				r.X, r.Y = inward(r.X, r.W, board.W), inward(r.Y, r.H, board.H)
 			})...)
@@ -176,7 +177,7 @@ func (f *finder) places() {
 			shape := placing.Shape(t)
 			if j > i && shape.Area(placing.Shape(o).Box).Sign() > 0 && placing.Shape(o).Area(box).Sign() > 0 {
 				f.add("overlap", warn, about{targets: []string{t.ID, o.ID}},
-					say.P{"target": f.targetName(t.ID), "other": f.targetName(o.ID)})
+					message.P{"target": f.targetName(t.ID), "other": f.targetName(o.ID)})
 			}
 			if label, ok := labelBox(t); ok && j != i && len(f.doc.Targets) <= 60 {
 				f.covered(t, o, label)
@@ -219,7 +220,7 @@ func (f *finder) covered(t, o *activity.Target, label geometry.Rect) {
 	for _, sample := range placing.Samples(f.doc, []string{o.ID}, 60)[o.ID] {
 		if r := sample.Frame; r.X < label.X+label.W && label.X < r.X+r.W && r.Y < label.Y+label.H && label.Y < r.Y+r.H {
 			f.add("label-covered", warn, about{targets: []string{o.ID, t.ID}},
-				say.P{"target": f.targetName(o.ID), "other": f.targetName(t.ID)})
+				message.P{"target": f.targetName(o.ID), "other": f.targetName(t.ID)})
 			return
 		}
 	}
@@ -271,9 +272,9 @@ func (f *finder) illegible() {
 	for _, c := range order {
 		at := strings.Join(widths[c], ", ")
 		if c.item != "" {
-			f.add("illegible", warn, about{items: []string{c.item}}, say.P{"item": f.itemName(c.item), "widths": at})
+			f.add("illegible", warn, about{items: []string{c.item}}, message.P{"item": f.itemName(c.item), "widths": at})
 		} else {
-			f.add("illegible/placed", warn, about{targets: []string{c.target}}, say.P{"target": f.targetName(c.target), "widths": at})
+			f.add("illegible/placed", warn, about{targets: []string{c.target}}, message.P{"target": f.targetName(c.target), "widths": at})
 		}
 	}
 }
@@ -321,7 +322,7 @@ func (f *finder) contrast() {
 			continue
 		}
 		if ratio, is := weak(it.Looks.Rest.Style, "card"); is {
-			f.add("contrast", warn, about{items: []string{it.ID}}, say.P{"item": f.itemName(it.ID), "ratio": fmt.Sprintf("%.1f", ratio)},
+			f.add("contrast", warn, about{items: []string{it.ID}}, message.P{"item": f.itemName(it.ID), "ratio": fmt.Sprintf("%.1f", ratio)},
 				mend{"colours", nil, func(d *activity.Doc) { plain(d.Items[i].Looks.Rest.Style) }})
 		}
 	}
@@ -331,7 +332,7 @@ func (f *finder) contrast() {
 			continue
 		}
 		if ratio, is := weak(x.Style, "board"); is {
-			f.add("contrast/scenery", warn, about{scenery: []string{x.ID}}, say.P{"text": short(x.Text), "ratio": fmt.Sprintf("%.1f", ratio)},
+			f.add("contrast/scenery", warn, about{scenery: []string{x.ID}}, message.P{"text": short(x.Text), "ratio": fmt.Sprintf("%.1f", ratio)},
 				mend{"colours", nil, func(d *activity.Doc) { plain(d.Scenery[i].Style) }})
 		}
 	}

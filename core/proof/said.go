@@ -2,7 +2,7 @@ package proof
 
 // english says findings, and what puts them right, by their codes: a finding's own, where it
 // has several sentences with which behind a slash, and those of mends behind "mend/". The
-// form is that of [say.Line].
+// form is that of [message.Line].
 var english = map[string]string{
 	"all-by-bouncing":          "Targets accept only correct pieces, so rejections reveal the answer.",
 	"all-by-trying":            "Wrong pieces return immediately with unlimited tries, so learners can find the answer by trial and error.",

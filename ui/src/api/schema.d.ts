@@ -2880,6 +2880,7 @@ export interface components {
       type: string;
     };
     Fault: {
+      line?: components["schemas"]["Line"];
       message: string;
       pointer: string;
     };
@@ -2991,6 +2992,12 @@ export interface components {
     };
     LeftInputBody: {
       pass: string;
+    };
+    Line: {
+      code: string;
+      params?: {
+        [key: string]: unknown;
+      };
     };
     LinkOutputBody: {
       /** @description A path */

@@ -9,6 +9,7 @@ import {
   type Edit,
   type Edited,
   type Known,
+  type Said,
   type Situation,
   type Way,
 } from "../../engine/engine";
@@ -125,7 +126,8 @@ export const writing = (reply: string) => ({
   writing: { reply, n: ++written },
 });
 
-export const lostWords = (lost: string[]) => `Also removed: ${lost.join(", ")}. Undo restores everything.`;
+export const lostWords = (lost: Said[]) =>
+  `Also removed: ${lost.map((l) => l.message).join(", ")}. Undo restores everything.`;
 
 /** Why an act could not be done, without the places in the document that nobody sees. */
 function reason(error: unknown): string {
@@ -186,7 +188,10 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
         else if (edit.act === "remove") set({ selection: nothing });
         if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
         if (done.reply) set(writing(done.reply));
-        const told = [...(done.told ?? []), ...(done.lost.length > 0 ? [lostWords(done.lost)] : [])];
+        const told = [
+          ...(done.told ?? []).map((t) => t.message),
+          ...(done.lost.length > 0 ? [lostWords(done.lost)] : []),
+        ];
         set({ remark: told.join(" ") });
       });
       return made;
