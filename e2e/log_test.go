@@ -3,6 +3,7 @@ package e2e
 import (
 	"bytes"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"log/slog"
 	"os"
@@ -85,7 +86,7 @@ func (j *journal) faults() (out []string) {
 			}
 		}
 	}
-	if requests == 0 {
+	if requests == 0 && flag.Lookup("test.run").Value.String() == "" { // one test alone may ask for nothing
 		out = append(out, "no request was logged")
 	}
 	return out

@@ -1,11 +1,42 @@
 package e2e
 
 import (
+	"encoding/json"
+	"math/rand/v2"
 	"net/http"
 	"net/http/httptest"
 	"os/exec"
+	"slices"
 	"testing"
+
+	"keenmagpie/core/activity"
+	"keenmagpie/core/exact"
+	"keenmagpie/core/geometry"
+	"keenmagpie/core/layout"
 )
+
+// answersOfTheCore is what the core says where the interface has to do the same by itself.
+func answersOfTheCore() any {
+	type reframed struct {
+		Target any               `json:"target"`
+		To     geometry.Rect     `json:"to"`
+		Points []geometry.Vertex `json:"points"`
+	}
+	rnd := rand.New(rand.NewPCG(7, 7))
+	upTo := func(n int64) exact.Hundredths { return exact.Hundredths(rnd.Int64N(n)) }
+	var frames []reframed
+	for range 500 {
+		t := activity.Target{Frame: geometry.Rect{X: upTo(90_000), Y: upTo(90_000), W: 1 + upTo(50_000), H: 1 + upTo(50_000)}}
+		for range 3 + rnd.IntN(5) {
+			t.Points = append(t.Points, geometry.Vertex{upTo(150_000) - 10_000, upTo(150_000) - 10_000})
+		}
+		before := map[string]any{"frame": t.Frame, "points": slices.Clone(t.Points)}
+		to := geometry.Rect{X: upTo(90_000), Y: upTo(90_000), W: 2400 + upTo(50_000), H: 2400 + upTo(50_000)}
+		layout.SetFrame(&t, to)
+		frames = append(frames, reframed{before, to, t.Points})
+	}
+	return map[string]any{"frames": frames}
+}
 
 // The modules of the interface that know no page have tests beside them; they run in the
 // browser, on a page of their own.
@@ -16,7 +47,14 @@ func TestModulesOfTheInterface(t *testing.T) {
 	if out, err := build.CombinedOutput(); err != nil {
 		t.Fatalf("%v\n%s", err, out)
 	}
-	web := httptest.NewServer(http.FileServer(http.Dir(dir)))
+	pages := http.NewServeMux()
+	pages.Handle("/", http.FileServer(http.Dir(dir)))
+	pages.HandleFunc("/core.json", func(w http.ResponseWriter, _ *http.Request) {
+		if err := json.NewEncoder(w).Encode(answersOfTheCore()); err != nil {
+			t.Error(err)
+		}
+	})
+	web := httptest.NewServer(pages)
 	t.Cleanup(web.Close)
 	p := newWorld(t).person(t)
 	p.open(web.URL)

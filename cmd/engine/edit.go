@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
@@ -43,7 +44,7 @@ type request struct {
 	Faces    []edit.Face     `json:"faces"`
 	Say      json.RawMessage `json:"say"` // the fields that change
 	Slots    []edit.Slot     `json:"slots"`
-	Reply    activity.Reply  `json:"reply"`
+	Reply    json.RawMessage `json:"reply"`
 	Seed     uint64          `json:"seed"`
 	Moves    []play.Move     `json:"moves"`
 	Files    []edit.File     `json:"files"`
@@ -54,6 +55,16 @@ type request struct {
 
 // following are the acts after which a board that nobody has arranged is laid out again.
 var following = []string{"addItems", "addTargets", "takeFiles", "remove", "prose", "itemsOfTargets"}
+
+// replyFrom is a new reply of a moment with the fields that are given.
+func replyFrom(fields []byte) (activity.Reply, error) {
+	var of struct{ Moment activity.Moment }
+	if err := json.Unmarshal(fields, &of); err != nil {
+		return activity.Reply{}, err
+	}
+	r := activity.NewReply(strings.ToLower(string(of.Moment))+"-reply", of.Moment)
+	return r, json.Unmarshal(fields, &r)
+}
 
 // act does an act of the workbench to a draft.
 func act(in []byte) (any, error) {
@@ -157,11 +168,19 @@ func act(in []byte) (any, error) {
 			edit.SetCard(doc, id, says)
 		}
 	case "addReply":
+		r, err := replyFrom(q.Reply)
+		if err != nil {
+			return nil, err
+		}
 		doc = doc.Clone()
-		out.Reply = edit.AddReply(doc, q.Reply)
+		out.Reply = edit.AddReply(doc, r)
 	case "situate": // the reply with the id, by the condition given
+		r, err := replyFrom(q.Reply)
+		if err != nil {
+			return nil, err
+		}
 		doc = doc.Clone()
-		edit.Situate(doc, q.Reply.ID, q.Reply.When)
+		edit.Situate(doc, r.ID, r.When)
 	case "preset":
 		made, p, ok := edit.SetPreset(doc, q.To)
 		if !ok {

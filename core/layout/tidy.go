@@ -151,13 +151,24 @@ func selected(doc *activity.Doc, s activity.Selection, firstKind, firstID string
 	return parts, first
 }
 
-// SetFrame gives a target a new frame; a polygon's corners go with it.
+// SetFrame gives a target a new frame; a polygon's corners go with it, each to the nearest
+// hundredth. The interface does the same while something is dragged, and a test of it holds
+// it to this.
 func SetFrame(t *activity.Target, r rect) {
 	for i, p := range t.Points {
 		t.Points[i] = geometry.Vertex{
-			r.X + (p[0]-t.Frame.X)*r.W/max(1, t.Frame.W),
-			r.Y + (p[1]-t.Frame.Y)*r.H/max(1, t.Frame.H),
+			r.X + scaled(p[0]-t.Frame.X, r.W, t.Frame.W),
+			r.Y + scaled(p[1]-t.Frame.Y, r.H, t.Frame.H),
 		}
 	}
 	t.Frame = r
+}
+
+// scaled is v × to / from, rounded to the nearest, halves up.
+func scaled(v, to, from u) u {
+	n, d := 2*v*to+max(1, from), 2*max(1, from)
+	if n < 0 {
+		n -= d - 1
+	}
+	return n / d
 }

@@ -4,7 +4,7 @@ import { Menu, MenuItem } from "../../kit/Menu";
 import { Sortable } from "../../kit/Sortable";
 import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
-import { add, blank, moments, moveBy } from "../model/replies";
+import { add, moments, moveBy } from "../model/replies";
 import { ReplyRow } from "./ReplyRow";
 
 /** All replies by moment, in the order in which they are tried. */
@@ -83,7 +83,7 @@ function NewReply() {
       }
     >
       {moments.map(([moment, title, more]) => (
-        <MenuItem key={moment} onSelect={() => add(store, blank(moment))}>
+        <MenuItem key={moment} onSelect={() => add(store, { moment })}>
           {title} {more && <span className="text-slate">({more})</span>}
         </MenuItem>
       ))}

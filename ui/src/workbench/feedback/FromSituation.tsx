@@ -4,7 +4,7 @@ import { engine, type Fact, type Situation } from "../../engine/engine";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
-import { add, blank, moments, whenOf } from "../model/replies";
+import { add, moments, whenOf } from "../model/replies";
 
 /** A situation that was set up or met: by which of what holds there it is to be known again. */
 export function FromSituation({ situation }: { situation: Situation }) {
@@ -34,10 +34,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
   const shown = all ? order : order.slice(0, 14);
   const chosen = facts.filter((_, i) => on.has(i));
   const make = () => {
-    const reply: Reply = blank(moment as Reply["moment"]);
-    const when = whenOf(chosen.map((f) => f.when));
-    if (when) reply.when = when;
-    add(store, reply);
+    add(store, { moment: moment as Reply["moment"], when: whenOf(chosen.map((f) => f.when)) });
     store.setState({ allReplies: true });
   };
   return (

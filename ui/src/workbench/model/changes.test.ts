@@ -1,6 +1,6 @@
-import type { Doc } from "../../api/types";
+import type { Doc, Rect, Target } from "../../api/types";
 import { equal, test } from "../../testing";
-import { move, resize, takeDocument, tieLines } from "./changes";
+import { move, moveFrame, resize, takeDocument, tieLines } from "./changes";
 import { enablePatches, produceWithPatches } from "immer";
 
 enablePatches();
@@ -35,6 +35,17 @@ test("moving: a target takes its corners along, and none leaves the board", () =
   ]);
   move([{ kind: "target", id: "box" }], 5000, -5000).apply(d);
   equal(d.targets[0]!.frame, { x: 800, y: 0, w: 200, h: 100 });
+});
+
+test("a new frame takes corners where the core takes them", async () => {
+  const response = await fetch("core.json");
+  const { frames } = (await response.json()) as { frames: { target: Target; to: Rect; points: Target["points"] }[] };
+  for (const { target, to, points } of frames) {
+    const before = JSON.stringify(target);
+    moveFrame(target, to);
+    equal(target.points, points, `${before} to ${JSON.stringify(to)}`);
+  }
+  equal(frames.length > 100, true);
 });
 
 test("sizing: no part becomes too small to be taken hold of", () => {

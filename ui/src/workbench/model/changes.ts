@@ -106,12 +106,21 @@ export function setHome(id: string, at: { x: number; y: number } | undefined): C
   };
 }
 
-/** A target's new frame; the corners of a polygon go with it. */
+const hundredths = (v: number) => Math.round(100 * v);
+
+/** How far from its new edge a corner is, in hundredths. */
+const scaled = (far: number, to: number, from: number) =>
+  Math.round((hundredths(far) * hundredths(to)) / Math.max(1, hundredths(from)));
+
+/**
+ * A target's new frame; the corners of a polygon go with it. The core has the rule (SetFrame), and a test holds this to
+ * it: a drag cannot wait for an answer.
+ */
 export function moveFrame(t: Target, to: Target["frame"]) {
   const from = t.frame;
   t.points = (t.points ?? []).map((p) => [
-    Math.round(100 * (to.x + ((p![0]! - from.x) * to.w) / from.w)) / 100,
-    Math.round(100 * (to.y + ((p![1]! - from.y) * to.h) / from.h)) / 100,
+    (hundredths(to.x) + scaled(p![0]! - from.x, to.w, from.w)) / 100,
+    (hundredths(to.y) + scaled(p![1]! - from.y, to.h, from.h)) / 100,
   ]);
   t.frame = to;
 }

@@ -44,25 +44,6 @@ function freshID(doc: Doc, base: string): string {
   }
 }
 
-/** A reply as a new one is. */
-export function blank(moment: Reply["moment"]): Reply {
-  return {
-    id: `${moment.toLowerCase()}-reply`,
-    moment,
-    also: false,
-    say: { text: "", picture: "", alt: "", sound: "", transcript: "" },
-    tone: "plain",
-    spot: "edge",
-    dim: false,
-    reopen: false,
-    point: [],
-    showKey: false,
-    finish: false,
-    off: false,
-    offer: [],
-  };
-}
-
 /** Adds a reply, where it is tried before what is less particular, and goes to it. */
 export function add(store: DraftStore, reply: Partial<Reply>): void {
   store.setState({ situation: undefined });
