@@ -23,8 +23,8 @@ import (
 type edited struct {
 	Document json.RawMessage    `json:"document"`
 	Made     activity.Selection `json:"made"`
-	Lost     []message.Said     `json:"lost"`
-	Told     []message.Said     `json:"told,omitempty"`     // what else had to change, in sentences
+	Lost     []message.Sentence     `json:"lost"`
+	Told     []message.Sentence     `json:"told,omitempty"`     // what else had to change, in sentences
 	Solution *int               `json:"solution,omitempty"` // the one made or changed
 	Reply    string             `json:"reply,omitempty"`    // the one made
 }
@@ -76,7 +76,7 @@ func act(in []byte) (any, error) {
 	if faults != nil {
 		return nil, faults
 	}
-	out := edited{Lost: []message.Said{}}
+	out := edited{Lost: []message.Sentence{}}
 	follows := slices.Contains(following, q.Act) && layout.Follows(doc)
 	switch q.Act {
 	case "fill":
@@ -231,7 +231,7 @@ func act(in []byte) (any, error) {
 		doc = layout.Tidy(doc, q.Parts, q.Act, q.To, q.First.Kind, q.First.ID)
 	}
 	if out.Lost == nil {
-		out.Lost = []message.Said{}
+		out.Lost = []message.Sentence{}
 	}
 	if follows {
 		layout.Fill(doc)

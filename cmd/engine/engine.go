@@ -88,7 +88,7 @@ func fail(code string, err error) string {
 	f := failure{Code: code, Message: err.Error()}
 	var faults activity.Faults
 	var impossible *marks.Impossible
-	var said message.Said
+	var said message.Sentence
 	switch {
 	case errors.As(err, &said):
 		f.Line = said.Line
@@ -201,7 +201,7 @@ type known struct {
 	// Settled is the draft with orders and needs brought in line with what they rest
 	// on, where that alone was wrong with it; Lost what went with that.
 	Settled json.RawMessage `json:"settled,omitempty"`
-	Lost    []message.Said  `json:"lost,omitempty"`
+	Lost    []message.Sentence  `json:"lost,omitempty"`
 	// TagsFor proposes tags for targets.
 	TagsFor []edit.TagFor `json:"tagsFor"`
 	// Rich are the texts of the board as they are drawn, by scenery.
@@ -228,7 +228,7 @@ type known struct {
 func figures(in []byte) (any, error) {
 	doc, faults := activity.Read(in)
 	var settled json.RawMessage
-	var lost []message.Said
+	var lost []message.Sentence
 	if faults != nil {
 		mended, gone, ok := edit.Settle(in)
 		if !ok {

@@ -58,14 +58,14 @@ func editKey(doc *activity.Doc, q *request, out *edited) (changed *activity.Doc,
 		}
 	case "tagRight":
 		for _, id := range q.Parts.Targets {
-			var lost []message.Said
+			var lost []message.Sentence
 			if changed, lost = edit.TagRight(doc, at, q.Tag, id, q.On); changed != nil {
 				doc, out.Lost = changed, append(out.Lost, lost...)
 			}
 		}
 	case "tagsRight":
 		for _, p := range q.Pairs {
-			var lost []message.Said
+			var lost []message.Sentence
 			changed, lost = edit.TagRight(doc, at, p.Tag, p.Target, true)
 			doc, out.Lost = changed, append(out.Lost, lost...)
 		}

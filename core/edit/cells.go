@@ -15,7 +15,7 @@ import (
 // it in, since it would not count otherwise; turning it away leaves what is right
 // as it stands. It returns the changed document, and what went with it (see
 // [settle]).
-func SetCells(d *activity.Doc, solution int, items, targets []string, on bool) (changed *activity.Doc, lost []message.Said) {
+func SetCells(d *activity.Doc, solution int, items, targets []string, on bool) (changed *activity.Doc, lost []message.Sentence) {
 	out := d.Clone()
 	for i := range out.Targets {
 		t := &out.Targets[i]

@@ -40,7 +40,7 @@ func ItemsOfTargets(d *activity.Doc, ids []string) (*activity.Doc, activity.Sele
 // TargetsUnder lets what stands on the board, pieces and scenery, become the answer: each has
 // a target that learners do not see, exactly where it stands and of its shape, right for it
 // alone, and goes into the tray. lost says what scenery that became a piece took with it.
-func TargetsUnder(d *activity.Doc, s activity.Selection) (out *activity.Doc, made activity.Selection, lost []message.Said) {
+func TargetsUnder(d *activity.Doc, s activity.Selection) (out *activity.Doc, made activity.Selection, lost []message.Sentence) {
 	out, made, lost = Recast(d, activity.Selection{Scenery: s.Scenery}, "item")
 	_, targets, _ := takenIDs(out)
 	made.Items = append(slices.Clone(s.Items), made.Items...)
@@ -87,7 +87,7 @@ func FillSpot(d *activity.Doc, target string) {
 
 // SpotFound says for which label a spot of a labelled picture is that was just drawn, and which
 // one is next; nothing where it is for none.
-func SpotFound(d *activity.Doc, spot string) []message.Said {
+func SpotFound(d *activity.Doc, spot string) []message.Sentence {
 	if d.Kind != activity.KindLabel || len(d.Key.Solutions) == 0 {
 		return nil
 	}
@@ -100,7 +100,7 @@ func SpotFound(d *activity.Doc, spot string) []message.Said {
 		if next := Waiting(d); next != nil {
 			code, params["next"] = "spot-found-next", cmp.Or(next.Name, next.Text)
 		}
-		return []message.Said{Say(code, params)}
+		return []message.Sentence{Say(code, params)}
 	}
 	return nil
 }

@@ -129,7 +129,7 @@ func FindExchange(d *activity.Doc, solution int, shown Shown) *Exchange {
 type Counted struct {
 	Doc        *activity.Doc
 	Solution   int
-	Lost, Told []message.Said
+	Lost, Told []message.Sentence
 }
 
 // CountRight makes a demonstration right under a solution: "instead" of what was

@@ -16,7 +16,7 @@ import (
 // TagRight makes everything that bears a tag right in a target under a solution, by
 // the tag itself, so that a later item with it follows; or takes that back. Items
 // that were named one by one, or excepted, follow the tag from then on.
-func TagRight(d *activity.Doc, solution int, tag, target string, on bool) (out *activity.Doc, lost []message.Said) {
+func TagRight(d *activity.Doc, solution int, tag, target string, on bool) (out *activity.Doc, lost []message.Sentence) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	t := out.Target(target)
@@ -63,14 +63,14 @@ type Row struct {
 
 // RightIn makes each item right in exactly the targets of its row under a
 // solution.
-func RightIn(d *activity.Doc, solution int, rows []Row) (out *activity.Doc, lost []message.Said) {
+func RightIn(d *activity.Doc, solution int, rows []Row) (out *activity.Doc, lost []message.Sentence) {
 	out = d.Clone()
 	return out, PutRight(out, solution, rows)
 }
 
 // PutRight is RightIn for a document that may be changed. Cost: O(rows × targets),
 // and O(needs × items).
-func PutRight(d *activity.Doc, solution int, rows []Row) (lost []message.Said) {
+func PutRight(d *activity.Doc, solution int, rows []Row) (lost []message.Sentence) {
 	s := &d.Key.Solutions[solution]
 	for _, r := range rows {
 		it := d.Item(r.Item)
@@ -113,7 +113,7 @@ type Asking struct {
 // pieces somewhere (no need), any number (may), or a number in each of the targets.
 // Without targets, those where each item is right are meant. A number makes them right
 // there as well.
-func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out *activity.Doc, lost []message.Said, err error) {
+func Ask(d *activity.Doc, solution int, items, targets []string, a Asking) (out *activity.Doc, lost []message.Sentence, err error) {
 	out = d.Clone()
 	s := &out.Key.Solutions[solution]
 	given := len(targets) > 0
@@ -256,7 +256,7 @@ func AnotherSolution(d *activity.Doc, from int, name string) *activity.Doc {
 
 // DropSolution takes one away; the last stays. Replies that speak of it go, and
 // those that speak of later ones follow.
-func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []message.Said) {
+func DropSolution(d *activity.Doc, k int) (out *activity.Doc, lost []message.Sentence) {
 	out = d.Clone()
 	if len(out.Key.Solutions) == 1 {
 		return out, nil

@@ -194,7 +194,7 @@ func shift(x *activity.Scenery, dx, dy activity.U) {
 
 // Recast makes parts into items, targets or scenery and back, keeping place, size,
 // picture and name. What only the old role had goes with it; lost says so in words.
-func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc, made activity.Selection, lost []message.Said) {
+func Recast(d *activity.Doc, s activity.Selection, to string) (out *activity.Doc, made activity.Selection, lost []message.Sentence) {
 	type face struct {
 		name, text, picture, alt string
 		frame                    geometry.Rect

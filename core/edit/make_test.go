@@ -42,7 +42,7 @@ func whole(t testing.TB, doc *activity.Doc) *activity.Doc {
 }
 
 // inWords is what went with an act, or what it told, in a row.
-func inWords(said []message.Said) string {
+func inWords(said []message.Sentence) string {
 	words := make([]string, len(said))
 	for i, s := range said {
 		words[i] = s.Message

@@ -22,7 +22,7 @@ var bracketed = regexp.MustCompile(`\[\[([^\[\]\n]{1,200})\]\]`)
 // twice is a piece with two copies. A gap whose brackets are taken out of the text
 // goes, and its piece with it where that is right nowhere else. Gaps have one width,
 // so that they do not tell how long their word is.
-func Prose(d *activity.Doc, scenery, text string) (out *activity.Doc, made activity.Selection, lost []message.Said, err error) {
+func Prose(d *activity.Doc, scenery, text string) (out *activity.Doc, made activity.Selection, lost []message.Sentence, err error) {
 	out = d.Clone()
 	i := slices.IndexFunc(out.Scenery, func(x activity.Scenery) bool { return x.ID == scenery })
 	if i < 0 {

@@ -29,7 +29,7 @@ func selectors(d *activity.Doc, f func(*activity.Selector)) {
 // Remove takes parts away, with all that names them: cells, needs and orders that
 // are left without anything, replies whose condition speaks of them. lost says in
 // words what goes with them.
-func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []message.Said) {
+func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []message.Sentence) {
 	out = d.Clone()
 	gone := func(list []string) func(string) bool {
 		return func(id string) bool { return slices.Contains(list, id) }
@@ -81,7 +81,7 @@ func Remove(d *activity.Doc, s activity.Selection) (out *activity.Doc, lost []me
 		}
 	}
 	if cells > 0 {
-		lost = append([]message.Said{Say("lost-cells", message.P{"n": cells})}, lost...)
+		lost = append([]message.Sentence{Say("lost-cells", message.P{"n": cells})}, lost...)
 	}
 	for _, name := range slices.Sorted(maps.Keys(out.Marks.Cells)) {
 		it, t, _ := strings.Cut(name, "/")

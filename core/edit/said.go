@@ -40,10 +40,10 @@ var english = map[string]string{
 }
 
 // Say says something about an act by its code.
-func Say(code string, params message.P) message.Said { return message.Say(english, code, params) }
+func Say(code string, params message.P) message.Sentence { return message.Say(english, code, params) }
 
 // refused is why something cannot be.
-func refused(code string, params message.P) *message.Said {
+func refused(code string, params message.P) *message.Sentence {
 	said := Say(code, params)
 	return &said
 }

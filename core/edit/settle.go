@@ -10,7 +10,7 @@ import (
 
 // orderable lists the items that are right in a lane, or says why they cannot have
 // an order.
-func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (names []string, why *message.Said) {
+func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (names []string, why *message.Sentence) {
 	for i := range d.Items {
 		it := &d.Items[i]
 		if !s.RightCell(lane, it) {
@@ -36,7 +36,7 @@ func orderable(d *activity.Doc, s *activity.Solution, lane *activity.Target) (na
 // that are new in a lane come last in its order, those that are no longer right there
 // leave it, and an order that cannot hold any more goes. Needs that count the same
 // item twice keep it in the first.
-func settle(d *activity.Doc) (lost []message.Said) {
+func settle(d *activity.Doc) (lost []message.Sentence) {
 	for i := range d.Key.Solutions {
 		s := &d.Key.Solutions[i]
 		settleNeeds(d, s)
@@ -111,7 +111,7 @@ func settleNeeds(d *activity.Doc, s *activity.Solution) {
 // Settle mends a document that is faulty only because orders and needs no longer fit
 // what they rest on, as when an item's tags or copies have changed; ok is false
 // where there is more, or nothing, to mend.
-func Settle(body []byte) (doc *activity.Doc, lost []message.Said, ok bool) {
+func Settle(body []byte) (doc *activity.Doc, lost []message.Sentence, ok bool) {
 	doc, faults := activity.ReadFaulty(body)
 	if doc == nil || len(faults) == 0 {
 		return nil, nil, false

@@ -96,16 +96,16 @@ func braced(text string) (inner, rest string) {
 	return strings.TrimPrefix(text, "{"), ""
 }
 
-// Said is a line with its English beside it. As an error it says why something cannot be done.
-type Said struct {
+// Sentence is a line with its English beside it. As an error it says why something cannot be done.
+type Sentence struct {
 	Message string `json:"message"`
 	Line    Line   `json:"line"`
 }
 
-func (s Said) Error() string { return s.Message }
+func (s Sentence) Error() string { return s.Message }
 
 // Say says a line in the words of a catalogue.
-func Say(catalogue map[string]string, code string, params P) Said {
+func Say(catalogue map[string]string, code string, params P) Sentence {
 	line := Line{code, params}
-	return Said{line.In(catalogue), line}
+	return Sentence{line.In(catalogue), line}
 }

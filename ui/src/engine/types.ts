@@ -103,7 +103,7 @@ export type Known = {
   must: string[][];
   /** The draft with its orders and needs in line again, where that alone was wrong; and what went with that. */
   settled?: Doc;
-  lost?: Said[];
+  lost?: Sentence[];
   /** The tag that is proposed for each target; "" where there is none. */
   tagsFor: TagFor[];
   /** How items and targets look at each point at which they depart from the theme, by id. */
@@ -278,13 +278,13 @@ export type Edit = {
   moves?: Move[];
 };
 /** A sentence, or a part of one, by its code and in English. */
-export type Said = { message: string; line: { code: string; params?: Record<string, unknown> } };
+export type Sentence = { message: string; line: { code: string; params?: Record<string, unknown> } };
 export type Edited = {
   document: Doc;
   made: { [kind in keyof Parts]: string[] | null };
-  lost: Said[];
+  lost: Sentence[];
   /** What else had to change, in sentences. */
-  told?: Said[];
+  told?: Sentence[];
   /** The solution that was made or changed, and the reply that was made. */
   solution?: number;
   reply?: string;

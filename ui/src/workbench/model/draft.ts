@@ -9,7 +9,7 @@ import {
   type Edit,
   type Edited,
   type Known,
-  type Said,
+  type Sentence,
   type Situation,
   type Way,
 } from "../../engine/engine";
@@ -126,7 +126,7 @@ export const writing = (reply: string) => ({
   writing: { reply, n: ++written },
 });
 
-export const lostWords = (lost: Said[]) =>
+export const lostWords = (lost: Sentence[]) =>
   `Also removed: ${lost.map((l) => l.message).join(", ")}. Undo restores everything.`;
 
 /** Why an act could not be done, without the places in the document that nobody sees. */
