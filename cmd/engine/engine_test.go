@@ -58,9 +58,11 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"not a question":      {"rehearse", `[`, `"code":"failed"`},
 		"a solution too far":  {"edit", `{"document":` + doc + `,"act":"cells","solution":3}`, "no solution 4"},
 	} {
-		got := new(engine).answer(c.question, c.in, doc)
-		if !json.Valid([]byte(got)) || !strings.Contains(got, c.says) {
-			t.Errorf("%s: %.600s", name, got)
-		}
+		t.Run(name, func(t *testing.T) {
+			got := new(engine).answer(c.question, c.in, doc)
+			if !json.Valid([]byte(got)) || !strings.Contains(got, c.says) {
+				t.Errorf("%.600s", got)
+			}
+		})
 	}
 }

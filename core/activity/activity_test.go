@@ -71,10 +71,12 @@ func TestEachFaultIsNamedWhereItIs(t *testing.T) {
 		"null":                       {head + `"items":null,` + key, "/items", "should be a list"},
 		"no width":                   {head + `"targets":[{"id":"box","frame":{"x":0,"y":0,"w":0,"h":10}}],` + key, "/targets/0/frame/w", "too small"},
 	} {
-		doc, faults := activity.Read([]byte(c.body))
-		if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
-			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
-		}
+		t.Run(name, func(t *testing.T) {
+			doc, faults := activity.Read([]byte(c.body))
+			if doc != nil || len(faults) == 0 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
+				t.Errorf("%v, want %s: …%s…", faults, c.pointer, c.says)
+			}
+		})
 	}
 }
 
@@ -111,10 +113,12 @@ func TestFaultsOfMeaning(t *testing.T) {
 		"an offer of nothing":  {reply(`"offer":["page:"]`), "/replies/0/offer/0", "page:<id>"},
 		"pointing at nothing":  {reply(`"point":["bin"]`), "/replies/0/point/0", "no part"},
 	} {
-		doc, faults := activity.Read([]byte(c.body))
-		if doc != nil || len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
-			t.Errorf("%s: %v, want %s: …%s…", name, faults, c.pointer, c.says)
-		}
+		t.Run(name, func(t *testing.T) {
+			doc, faults := activity.Read([]byte(c.body))
+			if doc != nil || len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says) || unfilled(faults[0].Message) {
+				t.Errorf("%v, want %s: …%s…", faults, c.pointer, c.says)
+			}
+		})
 	}
 }
 

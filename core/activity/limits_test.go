@@ -41,12 +41,14 @@ func TestLimitsAreFaults(t *testing.T) {
 		"needs with pieces":  {items(500, 4) + "," + targets(20) + `,"key":{"solutions":[{"right":{"t0":{"all":true},"t1":{"all":true},"t2":{"all":true}},"needs":[{"target":"t0","min":1}]}]}`, "/key/solutions/0", "1500 correct cells"},
 		"within all of them": {items(20, 99) + "," + targets(10) + "," + plain + "," + replies(8, many), "", ""},
 	} {
-		_, faults := Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"a",` + c.fields + `}`))
-		switch {
-		case c.says == "" && faults != nil:
-			t.Errorf("%s: %v", name, faults)
-		case c.says != "" && (len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says)):
-			t.Errorf("%s: %v", name, faults)
-		}
+		t.Run(name, func(t *testing.T) {
+			_, faults := Read([]byte(`{"format":"keen-magpie/activity","version":1,"id":"a",` + c.fields + `}`))
+			switch {
+			case c.says == "" && faults != nil:
+				t.Errorf("%v", faults)
+			case c.says != "" && (len(faults) != 1 || faults[0].Pointer != c.pointer || !strings.Contains(faults[0].Message, c.says)):
+				t.Errorf("%v", faults)
+			}
+		})
 	}
 }

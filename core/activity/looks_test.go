@@ -25,12 +25,14 @@ func TestLooksFollowOneAnother(t *testing.T) {
 		"rest": {"card", 0, true}, "inHand": {"accent", 110, true}, "overOpen": {"accent", 110, true}, "overClosed": {"accent", 110, true},
 		"placed": {"card", 0, false}, "right": {"card", 0, false},
 	} {
-		got, ok := seen[point]
-		if !ok || got.Style == nil || got.Style.Fill != want.fill || got.Scale != want.scale || got.Style.Card != want.card {
-			t.Errorf("%s: %+v %+v, want %+v", point, got, got.Style, want)
-		} else if got.Style.Text == nil || *got.Style.Text.Size != size {
-			t.Errorf("%s: the size of its text is lost: %+v", point, got.Style.Text)
-		}
+		t.Run(point, func(t *testing.T) {
+			got, ok := seen[point]
+			if !ok || got.Style == nil || got.Style.Fill != want.fill || got.Scale != want.scale || got.Style.Card != want.card {
+				t.Errorf("%+v %+v, want %+v", got, got.Style, want)
+			} else if got.Style.Text == nil || *got.Style.Text.Size != size {
+				t.Errorf("the size of its text is lost: %+v", got.Style.Text)
+			}
+		})
 	}
 	if got := seen["overClosed"]; got.Opacity == nil || *got.Opacity != half {
 		t.Errorf("its own: %+v", got)
@@ -50,10 +52,12 @@ func TestSignsComeFromTheThemeUnlessAPieceHasItsOwn(t *testing.T) {
 		right, wrong string
 		scale        int
 	}{"plain": {nil, "star", "bolt", 0}, "with its own": {own, "star", "own", 120}} {
-		seen := x.looks.Seen(theme)
-		if seen["right"].Sign.Picture != x.right || seen["heldInPlace"].Sign.Picture != x.right || seen["wrong"].Sign.Picture != x.wrong || seen["right"].Scale != x.scale {
-			t.Errorf("a piece %s is seen as %+v", name, seen)
-		}
+		t.Run(name, func(t *testing.T) {
+			seen := x.looks.Seen(theme)
+			if seen["right"].Sign.Picture != x.right || seen["heldInPlace"].Sign.Picture != x.right || seen["wrong"].Sign.Picture != x.wrong || seen["right"].Scale != x.scale {
+				t.Errorf("a piece %s is seen as %+v", name, seen)
+			}
+		})
 	}
 	if len((*activity.ItemLooks)(nil).Seen(nil)) != 0 {
 		t.Error("without signs a plain piece departs from the theme")

@@ -119,13 +119,15 @@ func TestWhatIsRightByHand(t *testing.T) {
 		"the held one stays":       {steps, lane, first3, "l: two one*", "one / two / two three / part empty"},
 		"a lane without an order":  {steps, lane, `"right":{"l":{"items":["one","two"]}}`, "l: two one", "one two /  /  / right empty / valid"},
 	} {
-		p := read(t, c.items, c.targets, c.solution)
-		a := put(t, p, c.put)
-		var seen answer.Seen
-		answer.New(p, 0).Look(a, &seen)
-		if got := tell(p, a, &seen); got != c.want {
-			t.Errorf("%s: %s, want %s", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			p := read(t, c.items, c.targets, c.solution)
+			a := put(t, p, c.put)
+			var seen answer.Seen
+			answer.New(p, 0).Look(a, &seen)
+			if got := tell(p, a, &seen); got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+		})
 	}
 }
 

@@ -90,29 +90,31 @@ func TestHowManyAreAsked(t *testing.T) {
 		{"at least", []string{"pad", "lever", "rim"}, []string{"wheels"}, edit.Asking{How: "atLeast", N: 2}, "at least 2 of 3", "wheels: pad lever rim"},
 		{"at most", []string{"pad"}, []string{"wheels"}, edit.Asking{How: "atMost", N: 1}, "at most 1 of 1", "wheels: pad"},
 	} {
-		d, _, err := edit.Ask(shed(t), 0, c.items, c.targets, c.asking)
-		if err != nil {
-			t.Fatal(err)
-		}
-		if got := say.Must(d, 0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
-			t.Errorf("%s: %q with %q", c.name, got, right(d, 0))
-		}
-		sound(t, d)
-		// Once more, with another number, does not add a second need.
-		d, _, err = edit.Ask(d, 0, c.items, c.targets, edit.Asking{How: "atLeast", N: 1})
-		if err != nil || len(d.Key.Solutions[0].Needs) != len(c.targets) {
-			t.Errorf("%s: %d needs, %v", c.name, len(d.Key.Solutions[0].Needs), err)
-		}
-		sound(t, d)
-		d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "may"})
-		if got := say.Must(d, 0, d.Item("pad")); got != "may stay" {
-			t.Errorf("%s, then may: %q", c.name, got)
-		}
-		sound(t, d)
-		d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "all"})
-		if len(d.Key.Solutions[0].Needs) != 0 {
-			t.Errorf("%s, then all: %v", c.name, d.Key.Solutions[0].Needs)
-		}
+		t.Run(c.name, func(t *testing.T) {
+			d, _, err := edit.Ask(shed(t), 0, c.items, c.targets, c.asking)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if got := say.Must(d, 0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
+				t.Errorf("%q with %q", got, right(d, 0))
+			}
+			sound(t, d)
+			// Once more, with another number, does not add a second need.
+			d, _, err = edit.Ask(d, 0, c.items, c.targets, edit.Asking{How: "atLeast", N: 1})
+			if err != nil || len(d.Key.Solutions[0].Needs) != len(c.targets) {
+				t.Errorf("%d needs, %v", len(d.Key.Solutions[0].Needs), err)
+			}
+			sound(t, d)
+			d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "may"})
+			if got := say.Must(d, 0, d.Item("pad")); got != "may stay" {
+				t.Errorf("then may: %q", got)
+			}
+			sound(t, d)
+			d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "all"})
+			if len(d.Key.Solutions[0].Needs) != 0 {
+				t.Errorf("then all: %v", d.Key.Solutions[0].Needs)
+			}
+		})
 	}
 	d := shed(t)
 	d, _ = edit.RightIn(d, 0, []edit.Row{{Item: "bolt", Targets: both}})

@@ -62,21 +62,23 @@ func TestRemovingTakesWithItWhatNamesIt(t *testing.T) {
 		"everything":         {activity.Selection{Items: []string{"chain", "bell", "hub"}, Targets: []string{"box", "lane"}}, "3 correct cells, 2 needs and orders, the marks of Chain in Box, 2 replies"},
 		"nothing that there": {activity.Selection{Items: []string{"nobody"}}, ""},
 	} {
-		doc := workbench(t)
-		before := string(doc.Write())
-		out, lost := edit.Remove(doc, c.gone)
-		if got := inWords(lost); got != c.lost {
-			t.Errorf("%s: lost %s, want %s", name, got, c.lost)
-		}
-		out = whole(t, out)
-		for _, id := range slices.Concat(c.gone.Items, c.gone.Targets, c.gone.Scenery) {
-			if strings.Contains(string(out.Write()), `"`+id+`"`) {
-				t.Errorf("%s: %s is still named in %s", name, id, out.Write())
+		t.Run(name, func(t *testing.T) {
+			doc := workbench(t)
+			before := string(doc.Write())
+			out, lost := edit.Remove(doc, c.gone)
+			if got := inWords(lost); got != c.lost {
+				t.Errorf("lost %s, want %s", got, c.lost)
 			}
-		}
-		if string(doc.Write()) != before {
-			t.Errorf("%s: the document before was changed", name)
-		}
+			out = whole(t, out)
+			for _, id := range slices.Concat(c.gone.Items, c.gone.Targets, c.gone.Scenery) {
+				if strings.Contains(string(out.Write()), `"`+id+`"`) {
+					t.Errorf("%s is still named in %s", id, out.Write())
+				}
+			}
+			if string(doc.Write()) != before {
+				t.Error("the document before was changed")
+			}
+		})
 	}
 }
 
@@ -195,16 +197,18 @@ func TestTargetsUnderWhatStands(t *testing.T) {
 		name  string
 		shape activity.Shape
 	}{{"Hub", "rect"}, {"Ellipse 2", "ellipse"}} {
-		x := out.Target(made.Targets[i])
-		if x.Name != want.name || x.Shape != want.shape || x.Shows != "never" || x.Holds != 1 {
-			t.Errorf("%+v", x)
-		}
-		for j := range out.Items {
-			it := &out.Items[j]
-			if right := out.Key.Solutions[0].RightCell(x, it); right != (it.Name == want.name) || it.Home != nil {
-				t.Errorf("%s in %s: %v, home %v", it.Name, x.Name, right, it.Home)
+		t.Run(want.name, func(t *testing.T) {
+			x := out.Target(made.Targets[i])
+			if x.Name != want.name || x.Shape != want.shape || x.Shows != "never" || x.Holds != 1 {
+				t.Errorf("%+v", x)
 			}
-		}
+			for j := range out.Items {
+				it := &out.Items[j]
+				if right := out.Key.Solutions[0].RightCell(x, it); right != (it.Name == want.name) || it.Home != nil {
+					t.Errorf("%s in %s: %v, home %v", it.Name, x.Name, right, it.Home)
+				}
+			}
+		})
 	}
 	if f := out.Target(made.Targets[1]).Frame; f != *disc.Frame {
 		t.Errorf("the disc's spot: %v", f)

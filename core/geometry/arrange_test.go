@@ -33,15 +33,17 @@ func TestFormsByHand(t *testing.T) {
 		// On the ellipse through the middles, 100 in and 50 in: top and bottom.
 		"ring": {geometry.Arrangement{As: "ring", Anchor: "centre", Scale: 100}, []Rect{r(160, 20, 100, 50), r(180, 180, 60, 30)}},
 	} {
-		got := geometry.Arrange(box, sizes, c.how, nil)
-		for i := range got { // half a unit either way, where a middle falls between
-			for _, d := range []U{got[i].X - c.want[i].X, got[i].Y - c.want[i].Y, got[i].W - c.want[i].W, got[i].H - c.want[i].H} {
-				if d > 100 || d < -100 {
-					t.Errorf("%s: piece %d at %v, want %v", name, i, got[i], c.want[i])
-					break
+		t.Run(name, func(t *testing.T) {
+			got := geometry.Arrange(box, sizes, c.how, nil)
+			for i := range got { // half a unit either way, where a middle falls between
+				for _, d := range []U{got[i].X - c.want[i].X, got[i].Y - c.want[i].Y, got[i].W - c.want[i].W, got[i].H - c.want[i].H} {
+					if d > 100 || d < -100 {
+						t.Errorf("piece %d at %v, want %v", i, got[i], c.want[i])
+						break
+					}
 				}
 			}
-		}
+		})
 	}
 	at := Vertex{1500, 2500} // near the corner: it is kept within the box
 	got := geometry.Arrange(box, sizes, geometry.Arrangement{As: "asDropped", Scale: 100}, []*Vertex{&at, nil})

@@ -44,10 +44,12 @@ func TestHitPrefersLargerOverlapThenLater(t *testing.T) {
 		"the larger overlap wins":         {[]Shape{box(0, 0, 200, 200), box(0, 40, 200, 20)}, 50, 0, 0},
 		"same overlap: the later, on top": {[]Shape{box(0, 0, 200, 200), box(0, 0, 200, 200)}, 50, 0, 1},
 	} {
-		// The piece is 40 × 40 and its centre stands at y = 50.
-		if got := geometry.Hit(c.targets, geometry.HitRule{Rule: "centre"}, c.x, 50, 40, 40, c.reach); got != c.want {
-			t.Errorf("%s: hit %d, want %d", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			// The piece is 40 × 40 and its centre stands at y = 50.
+			if got := geometry.Hit(c.targets, geometry.HitRule{Rule: "centre"}, c.x, 50, 40, 40, c.reach); got != c.want {
+				t.Errorf("hit %d, want %d", got, c.want)
+			}
+		})
 	}
 }
 

@@ -88,26 +88,28 @@ func TestDrawing(t *testing.T) {
 		"a text, movable":  {layout.Drawing{What: "text", Frame: frame}, "scenery text text"},
 		"a disc, and name": {layout.Drawing{What: "disc", Frame: frame}, "scenery ellipse ellipse pinned"},
 	} {
-		out, made, err := layout.Draw(doc, c.d)
-		got := ""
-		switch {
-		case err != nil:
-			got = err.Error()
-		case len(made.Targets) == 1:
-			x := out.Target(made.Targets[0])
-			got = fmt.Sprintf("target %s %s %v", x.ID, x.Shape, x.Frame)
-		default:
-			x := out.Scenery[len(out.Scenery)-1]
-			got = strings.TrimSpace(fmt.Sprintf("scenery %s %s %s %s", made.Scenery[0], x.Type, map[bool]string{true: "pinned"}[x.Pinned], x.Tie))
-		}
-		if got != c.want {
-			t.Errorf("%s: %s, want %s", what, got, c.want)
-		}
-		if err == nil {
-			if _, faults := activity.Read(out.Full()); faults != nil {
-				t.Errorf("%s: %v", what, faults)
+		t.Run(what, func(t *testing.T) {
+			out, made, err := layout.Draw(doc, c.d)
+			got := ""
+			switch {
+			case err != nil:
+				got = err.Error()
+			case len(made.Targets) == 1:
+				x := out.Target(made.Targets[0])
+				got = fmt.Sprintf("target %s %s %v", x.ID, x.Shape, x.Frame)
+			default:
+				x := out.Scenery[len(out.Scenery)-1]
+				got = strings.TrimSpace(fmt.Sprintf("scenery %s %s %s %s", made.Scenery[0], x.Type, map[bool]string{true: "pinned"}[x.Pinned], x.Tie))
 			}
-		}
+			if got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+			if err == nil {
+				if _, faults := activity.Read(out.Full()); faults != nil {
+					t.Errorf("%v", faults)
+				}
+			}
+		})
 	}
 }
 

@@ -52,19 +52,21 @@ func TestSpots(t *testing.T) {
 		"outside of the picture":    {box, 200, 30, "there is no picture at this place"},
 		"fewer pixels than it says": {layout.Pixels{Width: 9, Height: 9}, 1, 1, "there is no picture at this place"},
 	} {
-		d, err := layout.Spot(x.p, x.px, x.py, frame)
-		got := d.What
-		switch {
-		case err != nil:
-			got = err.Error()
-		case d.Frame != nil:
-			got += fmt.Sprint(" ", *d.Frame)
-		default:
-			got += fmt.Sprintf(" with %d corners", len(d.Points))
-		}
-		if got != x.want {
-			t.Errorf("%s: %s, want %s", name, got, x.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			d, err := layout.Spot(x.p, x.px, x.py, frame)
+			got := d.What
+			switch {
+			case err != nil:
+				got = err.Error()
+			case d.Frame != nil:
+				got += fmt.Sprint(" ", *d.Frame)
+			default:
+				got += fmt.Sprintf(" with %d corners", len(d.Points))
+			}
+			if got != x.want {
+				t.Errorf("%s, want %s", got, x.want)
+			}
+		})
 	}
 	// A star has more corners than fit: the polygon keeps to it within a few pixels.
 	star := painted(400, 400, func(x, y float64) bool {

@@ -83,11 +83,13 @@ func TestScoresByHand(t *testing.T) {
 		"nothing to earn, and not valid":                   {`"key":{"solutions":[{}]}`, list{"1 a"}, 1, "wrong 0 0 0.00"},
 		"5/9 of 0.25 points is 0.1389, rounded once: 0.14": {`"marks":{"points":0.25,"cells":{"c/one":{"weight":4},"d/two":{"weight":3}}},` + key, list{"1 a", "1 c"}, 1, "part 5 5/9 0.14"},
 	} {
-		j := judge(t, c.more)
-		v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: c.attempt}, nil))
-		if got := fmt.Sprint(v.Outcome, " ", v.Earned, " ", v.Fraction, " ", v.Score); got != c.want {
-			t.Errorf("%s: %s, want %s", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			j := judge(t, c.more)
+			v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: c.attempt}, nil))
+			if got := fmt.Sprint(v.Outcome, " ", v.Earned, " ", v.Fraction, " ", v.Score); got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+		})
 	}
 }
 
@@ -107,11 +109,13 @@ func TestTheVerdictIsThatOfTheSolutionThatFitsBest(t *testing.T) {
 		"a held piece leaves its solution alone":  {list{"1 a*", "2 d"}, "part 0 0 1/4"},
 		"held pieces of both: all are considered": {list{"1 a*", "2 d*"}, "part 1 1 3/5"},
 	} {
-		j := judge(t, ways)
-		v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1}, nil))
-		if got := fmt.Sprint(v.Outcome, " ", v.Solution, " ", v.ScoredBy, " ", v.Fraction); got != c.want {
-			t.Errorf("%s: %s, want %s", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			j := judge(t, ways)
+			v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1}, nil))
+			if got := fmt.Sprint(v.Outcome, " ", v.Solution, " ", v.ScoredBy, " ", v.Fraction); got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+		})
 	}
 	// A whole way with little credit: the verdict is its, the score the other's.
 	j := judge(t, `"key":{"solutions":[{"right":{"one":{"items":["a","b","c"]}}},{"credit":10,"right":{"one":{"items":["c"]}}}]}`)
@@ -144,18 +148,20 @@ func TestOtherMarksByHand(t *testing.T) {
 		"whole":                                {`"by":"whole"`, list{"1 s1", "1 s2", "1 s3", "2 oil"}, "right 1/1"},
 		"by item: the step in the bin costs 5": {`"by":"item","negative":true`, list{"3 s1", "2 oil"}, "part -3/5"},
 	} {
-		doc, faults := activity.Read([]byte(board + c.marks + "}}"))
-		if faults != nil {
-			t.Fatal(faults)
-		}
-		j, err := marks.NewJudge(doc)
-		if err != nil {
-			t.Fatal(err)
-		}
-		v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1}, nil))
-		if got := string(v.Outcome) + " " + v.Earned + "/" + v.Available; got != c.want {
-			t.Errorf("%s: %s, want %s", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			doc, faults := activity.Read([]byte(board + c.marks + "}}"))
+			if faults != nil {
+				t.Fatal(faults)
+			}
+			j, err := marks.NewJudge(doc)
+			if err != nil {
+				t.Fatal(err)
+			}
+			v := j.Verdict(j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1}, nil))
+			if got := string(v.Outcome) + " " + v.Earned + "/" + v.Available; got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+		})
 	}
 }
 
@@ -182,22 +188,24 @@ func TestSharesOfTriesByHand(t *testing.T) {
 		"of the whole: at the second":                 {"whole", all, list{"a/two"}, 0, 0, "1 5.00"},
 		"of the whole, a charge is none: 0, less 10%": {"whole", list{"1 a"}, list{"a/two"}, 0, 1, "0 -1.00"},
 	} {
-		j := judge(t, settings(c.by))
-		tries := marks.NewTries(j.Parts)
-		for i, w := range c.wrong {
-			item, target, _ := strings.Cut(w, "/")
-			x, _ := j.Parts.Item(item)
-			y, _ := j.Parts.Target(target)
-			tries = tries.And(x, y, map[bool]int{true: c.cost}[i == 0])
-		}
-		g := j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1, Hints: c.hints, Tries: tries}, nil)
-		v := j.Verdict(g)
-		if got := v.Earned + " " + v.Score; got != c.want {
-			t.Errorf("%s: %s, want %s", name, got, c.want)
-		}
-		if entries := j.Account(g, marks.Now{Attempt: 1, Hints: c.hints, Tries: tries}); len(entries) == 0 && v.Earned != "0" {
-			t.Errorf("%s: nothing says how it was put together", name)
-		}
+		t.Run(name, func(t *testing.T) {
+			j := judge(t, settings(c.by))
+			tries := marks.NewTries(j.Parts)
+			for i, w := range c.wrong {
+				item, target, _ := strings.Cut(w, "/")
+				x, _ := j.Parts.Item(item)
+				y, _ := j.Parts.Target(target)
+				tries = tries.And(x, y, map[bool]int{true: c.cost}[i == 0])
+			}
+			g := j.Judge(put(t, j, c.put...), marks.Now{Attempt: 1, Hints: c.hints, Tries: tries}, nil)
+			v := j.Verdict(g)
+			if got := v.Earned + " " + v.Score; got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+			if entries := j.Account(g, marks.Now{Attempt: 1, Hints: c.hints, Tries: tries}); len(entries) == 0 && v.Earned != "0" {
+				t.Error("nothing says how it was put together")
+			}
+		})
 	}
 }
 

@@ -42,9 +42,11 @@ func TestLargestByHand(t *testing.T) {
 		// Of 0<1 and 2<3, in 1 2 0 3 only 1 and 0 stand against each other.
 		"pairs": {pairs, []int{1, 2, 0, 3}, []int{2, 3, 1, 4}, nil, []bool{no, yes, yes, yes}},
 	} {
-		if got := c.o.Largest(c.seq, c.age, c.held); !slices.Equal(got, c.want) {
-			t.Errorf("%s: %v, want %v", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			if got := c.o.Largest(c.seq, c.age, c.held); !slices.Equal(got, c.want) {
+				t.Errorf("%v, want %v", got, c.want)
+			}
+		})
 	}
 }
 
@@ -72,16 +74,18 @@ func TestMeasuresByHand(t *testing.T) {
 		"no pairs and none of them": {free, []int{f}, "0/1", "0/1", "0/1"},
 		"one thing":                 {one, []int{0}, "1/1", "1/1", "1/1"},
 	} {
-		show := func(got, of int) string { return fmt.Sprintf("%d/%d", got, of) }
-		if got := show(c.o.Position(c.seq)); got != c.position {
-			t.Errorf("%s: position %s, want %s", name, got, c.position)
-		}
-		if got := show(c.o.Pairs(c.seq)); got != c.pairs {
-			t.Errorf("%s: pairs %s, want %s", name, got, c.pairs)
-		}
-		if got := show(c.o.Neighbours(c.seq)); got != c.neighbours {
-			t.Errorf("%s: neighbours %s, want %s", name, got, c.neighbours)
-		}
+		t.Run(name, func(t *testing.T) {
+			show := func(got, of int) string { return fmt.Sprintf("%d/%d", got, of) }
+			if got := show(c.o.Position(c.seq)); got != c.position {
+				t.Errorf("position %s, want %s", got, c.position)
+			}
+			if got := show(c.o.Pairs(c.seq)); got != c.pairs {
+				t.Errorf("pairs %s, want %s", got, c.pairs)
+			}
+			if got := show(c.o.Neighbours(c.seq)); got != c.neighbours {
+				t.Errorf("neighbours %s, want %s", got, c.neighbours)
+			}
+		})
 	}
 }
 

@@ -6,7 +6,7 @@ import (
 )
 
 // hint gives the next hint. One that places a piece holds it there.
-func (t *turn) hint() {
+func (t *moving) hint() {
 	if t.s.Hints >= len(t.Doc.Hints) {
 		t.reject(notAllowed, "noHints")
 		return
@@ -32,7 +32,7 @@ func (t *turn) hint() {
 
 // placeOne puts a missing piece in a right place of the verdict's solution and
 // holds it; it reports whether there was one to put.
-func (t *turn) placeOne() bool {
+func (t *moving) placeOne() bool {
 	j := t.judge()
 	s, seen := t.Judge.Solutions[j.Solution], j.Seen()
 	unmet := s.Unmet(t.s.Now)
@@ -66,7 +66,7 @@ func (t *turn) placeOne() bool {
 
 // putRight puts the piece where it is right in the target, and holds it: only
 // where there is room, or with a free piece sent home, a wrong one first.
-func (t *turn) putRight(piece, target int, room bool) bool {
+func (t *moving) putRight(piece, target int, room bool) bool {
 	now := t.s.Now.Clone()
 	if now.Where[piece] != activity.Home {
 		now.Home(piece)

@@ -9,7 +9,7 @@ import (
 
 // judgePlacement is for play where each placement is judged: a wrong one is
 // counted and charged before its verdict is made.
-func (t *turn) judgePlacement(r placing.Result) {
+func (t *moving) judgePlacement(r placing.Result) {
 	refusal := r.Result == placing.EffectRefused
 	if refusal && t.Doc.Play.Refusals != activity.RefusalsCount || r.Result == placing.EffectKept && !r.Changed {
 		if !refusal {
@@ -30,7 +30,7 @@ func (t *turn) judgePlacement(r placing.Result) {
 
 // afterWrong is what a judged placement does to the board: a wrong piece may go
 // home, a right one may be held; and a wrong one uses up an attempt.
-func (t *turn) afterWrong() {
+func (t *moving) afterWrong() {
 	if !t.each() || t.a.Verdict == nil {
 		return
 	}
@@ -54,11 +54,11 @@ func (t *turn) afterWrong() {
 
 // goesHomeAgain reports whether the piece just placed was judged wrong and does not
 // stay.
-func (t *turn) goesHomeAgain() bool {
+func (t *moving) goesHomeAgain() bool {
 	return t.each() && t.a.Verdict != nil && !t.moved.Right && t.moved.Result != placing.EffectRefused && t.Doc.Play.WrongPieces == activity.WrongPiecesHome
 }
 
-func (t *turn) hold(piece int) {
+func (t *moving) hold(piece int) {
 	held := append([]bool{}, t.s.Now.Held...)
 	held[piece] = true
 	now := *t.s.Now
@@ -68,7 +68,7 @@ func (t *turn) hold(piece int) {
 }
 
 // verdict makes the arrangement's judgement the sitting's verdict.
-func (t *turn) verdict() {
+func (t *moving) verdict() {
 	j := t.judge()
 	t.a.Verdict = t.Judge.Verdict(j)
 	t.s.Verdict, t.s.Judged = t.a.Verdict, t.s.Attempt
@@ -78,7 +78,7 @@ func (t *turn) verdict() {
 // endIfValid ends a sitting where each placement is judged when nothing is left to
 // do, when attempts have run out, or when a reply ends it; what then stands has the
 // last word. A wrong placement that does not end it has used up its attempt.
-func (t *turn) endIfValid() {
+func (t *moving) endIfValid() {
 	if t.judge().Seen().Valid {
 		t.ended = true
 	}
@@ -96,7 +96,7 @@ func (t *turn) endIfValid() {
 }
 
 // check is the learner's Check.
-func (t *turn) check() {
+func (t *moving) check() {
 	if !t.CanCheck(t.s) {
 		t.reject(notAllowed, "notAllPlaced")
 		return
@@ -107,7 +107,7 @@ func (t *turn) check() {
 }
 
 // lastWord checks the board as it stands: at a check, and when the time is up.
-func (t *turn) lastWord(moment activity.Moment) {
+func (t *moving) lastWord(moment activity.Moment) {
 	if t.Doc.Play.Check == activity.CheckingNone {
 		t.ended = true
 	} else {
@@ -125,7 +125,7 @@ func (t *turn) lastWord(moment activity.Moment) {
 }
 
 // settle ends the sitting if this move did.
-func (t *turn) settle() {
+func (t *moving) settle() {
 	if !t.ended {
 		return
 	}
@@ -134,7 +134,7 @@ func (t *turn) settle() {
 	t.give(activity.MomentDone)
 }
 
-func (t *turn) again() {
+func (t *moving) again() {
 	if t.s.Phase != Paused {
 		t.reject(notAllowed, "phase")
 		return
@@ -167,7 +167,7 @@ func (t *turn) again() {
 	t.s.Attempt++
 }
 
-func (t *turn) restart() {
+func (t *moving) restart() {
 	if !t.Doc.Play.Restart {
 		t.reject(notAllowed, "restart")
 		return
@@ -179,7 +179,7 @@ func (t *turn) restart() {
 	t.settle()
 }
 
-func (t *turn) timeUp() {
+func (t *moving) timeUp() {
 	switch {
 	case t.s.Limit == 0 || t.m.Time() < t.s.Limit:
 		t.reject(notAllowed, "early")

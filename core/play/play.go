@@ -127,7 +127,7 @@ type State struct {
 	before   *history
 	log      *entry
 	cut      *State // the last from which it can be gone on with, where that is another
-	turn     []int  // each piece's place in Order
+	placeOf  []int  // each piece's place in Order
 }
 
 // history is what can be undone to, the latest first.
@@ -197,12 +197,12 @@ func (g *Game) Open(seed uint64) *State { return g.OpenWithin(seed, int64(g.Doc.
 // than the document says: more of it, or what a series has left. 0 is none.
 func (g *Game) OpenWithin(seed uint64, limit int64) *State {
 	s := &State{Seed: seed, Limit: limit, Order: g.shuffled(seed)}
-	s.turn = make([]int, len(s.Order))
+	s.placeOf = make([]int, len(s.Order))
 	for i, p := range s.Order {
-		s.turn[p] = i
+		s.placeOf[p] = i
 	}
 	g.begin(s)
-	t := turn{Game: g, was: s, s: s, piece: -1, target: -1}
+	t := moving{Game: g, was: s, s: s, piece: -1, target: -1}
 	t.give(activity.MomentOpened)
 	t.settle()
 	s.Opening, s.Standing = t.a.Replies, t.a.Replies
@@ -243,7 +243,7 @@ func (g *Game) shuffled(seed uint64) []int {
 }
 
 // HasAppeared reports whether the piece is dealt.
-func (s *State) HasAppeared(piece int) bool { return s.turn[piece] < s.Dealt }
+func (s *State) HasAppeared(piece int) bool { return s.placeOf[piece] < s.Dealt }
 
 // Left is how many attempts are left after the one under way or judged; ok is
 // false when there is no limit.
@@ -296,7 +296,7 @@ func (g *Game) move(before *State, m Move, note func(Step)) (*State, Answer) {
 	}
 	after := *before
 	after.N = m.N
-	t := turn{Game: g, was: before, s: &after, m: m, note: note, piece: -1, target: -1}
+	t := moving{Game: g, was: before, s: &after, m: m, note: note, piece: -1, target: -1}
 	t.run()
 	t.stand()
 	after.log = &entry{m, t.a, before.log}

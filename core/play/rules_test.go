@@ -192,20 +192,22 @@ func TestPhasesByHand(t *testing.T) {
 			"hint", "hinted placing#1 [] []",
 		}},
 	} {
-		var moves, want []string
-		for i, text := range c.moves {
-			if i%2 == 0 {
-				moves = append(moves, text)
-			} else {
-				want = append(want, text)
+		t.Run(name, func(t *testing.T) {
+			var moves, want []string
+			for i, text := range c.moves {
+				if i%2 == 0 {
+					moves = append(moves, text)
+				} else {
+					want = append(want, text)
+				}
 			}
-		}
-		got := run(t, c.game, moves...)
-		for i := range want {
-			if got[i] != want[i] {
-				t.Errorf("%s: %s\n got %s\nwant %s", name, moves[i], got[i], want[i])
+			got := run(t, c.game, moves...)
+			for i := range want {
+				if got[i] != want[i] {
+					t.Errorf("%s\n got %s\nwant %s", moves[i], got[i], want[i])
+				}
 			}
-		}
+		})
 	}
 }
 

@@ -67,7 +67,7 @@ type Key struct {
 // where each placement is judged at the next placement. One that stands where a
 // later move puts another gives way to it, unless it stays. What can be opened again
 // is kept for that.
-func (t *turn) stand() {
+func (t *moving) stand() {
 	s, brought := t.s, t.a.Replies
 	if t.a.Result == placing.EffectRejected || t.a.Result == EffectRepeated {
 		return
@@ -96,7 +96,7 @@ func (t *turn) stand() {
 }
 
 // points finds what a reply points out, as things stand when it is given.
-func (t *turn) points(r *activity.Reply) (out []string) {
+func (t *moving) points(r *activity.Reply) (out []string) {
 	seen := func() *answer.Seen { return t.judge().Seen() }
 	for _, id := range r.Point {
 		switch id {
@@ -123,7 +123,7 @@ func (g *Game) Review(s *State) []Given {
 		return nil
 	}
 	after := *s
-	t := turn{Game: g, was: s, s: &after, piece: -1, target: -1}
+	t := moving{Game: g, was: s, s: &after, piece: -1, target: -1}
 	t.give(activity.MomentReview)
 	return t.a.Replies
 }

@@ -169,27 +169,29 @@ func TestFactsOfASituation(t *testing.T) {
 		{"nothing placed, at the last attempt", "checked", [2]int{activity.Home, activity.Home}, 2, nil, "nothing is correct, no attempt is left"},
 		{"a placement", "placed", [2]int{1, activity.Home}, 1, &reply.Placement{Piece: 0, Target: 1, Result: "placed"}, "the piece is Axle, the target is Two"},
 	} {
-		a := placing.New(g.Parts)
-		for p, at := range c.in {
-			if at >= 0 {
-				a.Put(p, at, p+1)
+		t.Run(c.name, func(t *testing.T) {
+			a := placing.New(g.Parts)
+			for p, at := range c.in {
+				if at >= 0 {
+					a.Put(p, at, p+1)
+				}
 			}
-		}
-		var telling []string
-		for _, f := range g.Facts(a, c.moment, c.attempt, c.placed) {
-			if f.Telling {
-				telling = append(telling, f.Said)
+			var telling []string
+			for _, f := range g.Facts(a, c.moment, c.attempt, c.placed) {
+				if f.Telling {
+					telling = append(telling, f.Said)
+				}
+				if f.When.Piece == nil && f.When.Onto == nil && f.When.Result == "" && f.When.Attempt == nil && f.When.Left == nil &&
+					!g.Holds(&f.When, a, g.Judge.Judge(a, marks.Now{Attempt: 1}, nil)) {
+					t.Errorf("it does not hold that %s", f.Said)
+				}
 			}
-			if f.When.Piece == nil && f.When.Onto == nil && f.When.Result == "" && f.When.Attempt == nil && f.When.Left == nil &&
-				!g.Holds(&f.When, a, g.Judge.Judge(a, marks.Now{Attempt: 1}, nil)) {
-				t.Errorf("%s: it does not hold that %s", c.name, f.Said)
+			if got := strings.Join(telling, ", "); got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
 			}
-		}
-		if got := strings.Join(telling, ", "); got != c.want {
-			t.Errorf("%s: %s, want %s", c.name, got, c.want)
-		}
-		if slices.Contains(telling, "") {
-			t.Error(c.name, "has a fact without words")
-		}
+			if slices.Contains(telling, "") {
+				t.Error(c.name, "has a fact without words")
+			}
+		})
 	}
 }

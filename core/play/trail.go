@@ -66,12 +66,12 @@ func (g *Game) Explain(before *State, m Move) (*State, Answer, []Step) {
 }
 
 // targetField is where a field of the move's target stands in the document.
-func (t *turn) targetField(name string) string {
+func (t *moving) targetField(name string) string {
 	return "/targets/" + strconv.Itoa(t.target) + "/" + name
 }
 
 // explainMove tells what a place, drop or lift met.
-func (t *turn) explainMove(r placing.Result) {
+func (t *moving) explainMove(r placing.Result) {
 	if t.note == nil {
 		return
 	}
@@ -126,7 +126,7 @@ func (t *turn) explainMove(r placing.Result) {
 }
 
 // explainPlaced tells at which place of a lane a piece was put.
-func (t *turn) explainPlaced() {
+func (t *moving) explainPlaced() {
 	if t.note == nil || !t.Doc.Targets[t.target].Ordered {
 		return
 	}
@@ -136,7 +136,7 @@ func (t *turn) explainPlaced() {
 
 // explainJudged tells what a placement is worth as the board stands: the piece
 // itself, others that became right or wrong with it, and the count.
-func (t *turn) explainJudged() {
+func (t *moving) explainJudged() {
 	if t.note == nil || t.moved.Result == placing.EffectRefused {
 		return
 	}
@@ -173,7 +173,7 @@ func (t *turn) explainJudged() {
 }
 
 // explainScore tells how the last verdict's score was put together.
-func (t *turn) explainScore() {
+func (t *moving) explainScore() {
 	if t.note == nil {
 		return
 	}

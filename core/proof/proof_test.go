@@ -217,50 +217,52 @@ func TestFindings(t *testing.T) {
 			"outcome-silent", "[]", "partly correct, no reply is given in some situations, such as ", true},
 		{"all of two kits", kits, "everything-in", "[]", "earns full marks", true},
 	} {
-		doc := base(t, c.fields)
-		for _, f := range prove(t, doc).Findings {
-			for k, line := range append(f.MendLines, f.Line) {
-				message := append(f.Mends, f.Message)[k]
-				if proof.English[line.Code] == "" || message != line.In(proof.English) || strings.ContainsAny(message, "{}") || strings.Contains(message, "<nil>") {
-					t.Errorf("%s: %s with %v says %q", c.name, line.Code, line.Params, message)
-				}
-			}
-		}
-		find := func(doc *activity.Doc) *proof.Finding {
+		t.Run(c.name, func(t *testing.T) {
+			doc := base(t, c.fields)
 			for _, f := range prove(t, doc).Findings {
-				if f.Code == c.code && fmt.Sprint(f.Parts) == c.parts && (c.says == "" || f.Code != "attempts-silent" && f.Code != "outcome-silent" || strings.Contains(f.Message, c.says)) {
-					return &f
+				for k, line := range append(f.MendLines, f.Line) {
+					message := append(f.Mends, f.Message)[k]
+					if proof.English[line.Code] == "" || message != line.In(proof.English) || strings.ContainsAny(message, "{}") || strings.Contains(message, "<nil>") {
+						t.Errorf("%s with %v says %q", line.Code, line.Params, message)
+					}
 				}
 			}
-			return nil
-		}
-		if c.code == "" {
-			if found := prove(t, doc).Findings; len(found) > 0 {
-				t.Errorf("%s: found %v", c.name, found)
+			find := func(doc *activity.Doc) *proof.Finding {
+				for _, f := range prove(t, doc).Findings {
+					if f.Code == c.code && fmt.Sprint(f.Parts) == c.parts && (c.says == "" || f.Code != "attempts-silent" && f.Code != "outcome-silent" || strings.Contains(f.Message, c.says)) {
+						return &f
+					}
+				}
+				return nil
 			}
-			continue
-		}
-		f := find(doc)
-		if f == nil {
-			t.Errorf("%s: %s was not found with %s among %v", c.name, c.code, c.parts, prove(t, doc).Findings)
-			continue
-		}
-		if !strings.Contains(f.Message, c.says) || (len(f.Mends) > 0) != c.mended {
-			t.Errorf("%s: %q, mend %q", c.name, f.Message, f.Mends)
-		}
-		if _, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, "Do something else"); ok {
-			t.Errorf("%s: mended by what is not offered", c.name)
-		}
-		for _, by := range f.Mends {
-			mended, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, by)
-			if !ok {
-				t.Errorf("%s: %s was not done", c.name, by)
-				continue
+			if c.code == "" {
+				if found := prove(t, doc).Findings; len(found) > 0 {
+					t.Errorf("found %v", found)
+				}
+				return
 			}
-			if _, faults := activity.Read(mended.Write()); faults != nil || find(mended) != nil {
-				t.Errorf("%s: after its mend %v, and %v", c.name, find(mended), faults)
+			f := find(doc)
+			if f == nil {
+				t.Errorf("%s was not found with %s among %v", c.code, c.parts, prove(t, doc).Findings)
+				return
 			}
-		}
+			if !strings.Contains(f.Message, c.says) || (len(f.Mends) > 0) != c.mended {
+				t.Errorf("%q, mend %q", f.Message, f.Mends)
+			}
+			if _, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, "Do something else"); ok {
+				t.Error("mended by what is not offered")
+			}
+			for _, by := range f.Mends {
+				mended, ok := proof.Mend(t.Context(), doc, f.Code, f.Parts, by)
+				if !ok {
+					t.Errorf("%s was not done", by)
+					continue
+				}
+				if _, faults := activity.Read(mended.Write()); faults != nil || find(mended) != nil {
+					t.Errorf("after its mend %v, and %v", find(mended), faults)
+				}
+			}
+		})
 	}
 }
 
@@ -294,10 +296,12 @@ func TestChance(t *testing.T) {
 			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}`, "1/2 75.00"},
 		{"the first attempt's share", `marks: {"shares":[60]}`, "1/4 30.00"},
 	} {
-		got := prove(t, base(t, c.fields)).Chance
-		if got.Valid+" "+got.MeanPercent != c.want || !got.Exact {
-			t.Errorf("%s: %s %s, want %s", c.name, got.Valid, got.MeanPercent, c.want)
-		}
+		t.Run(c.name, func(t *testing.T) {
+			got := prove(t, base(t, c.fields)).Chance
+			if got.Valid+" "+got.MeanPercent != c.want || !got.Exact {
+				t.Errorf("%s %s, want %s", got.Valid, got.MeanPercent, c.want)
+			}
+		})
 	}
 	// Twelve pieces in either of four drawers, each right in one of them: exactly where any
 	// number goes into a drawer, drawn where three do.
@@ -374,28 +378,30 @@ func TestASimulatedClass(t *testing.T) {
 		{"a lane, tried again", `play: {"attempts":4}` + "\n" + `targets: [{"id":"upper","ordered":true,"frame":{"x":20,"y":40,"w":260,"h":300}}]` + "\n" +
 			`key: {"solutions":[{"right":{"upper":{"all":true}},"orders":[{"target":"upper","tiers":[["chain"],["pump"]]}]}]}`, 90, 100},
 	} {
-		game, err := play.New(base(t, c.fields))
-		if err != nil {
-			t.Fatal(err)
-		}
-		all := proof.Simulate(game, proof.Learners{Number: 50, Ability: 100, Seed: 1}, nil)
-		if all.Right != 50 && c.high > 0 {
-			t.Errorf("%s: %d of 50 who know everything were right", c.name, all.Right)
-		}
-		half := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil)
-		if half.Right < c.low || half.Right > c.high {
-			t.Errorf("%s: %d of 100 were right", c.name, half.Right)
-		}
-		if again := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil); fmt.Sprint(again) != fmt.Sprint(half) {
-			t.Errorf("%s: the same seed, another class", c.name)
-		}
-		sum := 0
-		for _, n := range half.Scores {
-			sum += n
-		}
-		if sum != 100 || half.Number != 100 {
-			t.Errorf("%s: %d scores", c.name, sum)
-		}
+		t.Run(c.name, func(t *testing.T) {
+			game, err := play.New(base(t, c.fields))
+			if err != nil {
+				t.Fatal(err)
+			}
+			all := proof.Simulate(game, proof.Learners{Number: 50, Ability: 100, Seed: 1}, nil)
+			if all.Right != 50 && c.high > 0 {
+				t.Errorf("%d of 50 who know everything were right", all.Right)
+			}
+			half := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil)
+			if half.Right < c.low || half.Right > c.high {
+				t.Errorf("%d of 100 were right", half.Right)
+			}
+			if again := proof.Simulate(game, proof.Learners{Number: 100, Ability: 50, Seed: 1}, nil); fmt.Sprint(again) != fmt.Sprint(half) {
+				t.Error("the same seed, another class")
+			}
+			sum := 0
+			for _, n := range half.Scores {
+				sum += n
+			}
+			if sum != 100 || half.Number != 100 {
+				t.Errorf("%d scores", sum)
+			}
+		})
 	}
 	game, _ := play.New(base(t, ""))
 	if c := proof.Simulate(game, proof.Learners{Number: 1000, Ability: 50, Seed: 1}, func(done int) bool { return done < 10 }); c.Number != 10 {

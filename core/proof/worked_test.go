@@ -32,24 +32,26 @@ func TestWorkedExamples(t *testing.T) {
 		{"each has one way in", "targets: [" + drawers + `,"lets":{"items":["chain"]}},{"id":"lower","lets":{"items":["pump"]},"frame":{"x":310,"y":40,"w":260,"h":300}}]`,
 			"right 10.00, oneWrong -, second -, half 5.00, nothing 0.00"},
 	} {
-		game, err := play.New(base(t, c.fields))
-		if err != nil {
-			t.Fatal(err)
-		}
-		var got []string
-		for _, w := range proof.Examples(game) {
-			score := "-"
-			if w.Impossible == "" {
-				score = w.Final.Score
-				if w.Score == nil {
-					t.Errorf("%s, %s: how it came about is not told", c.name, w.Code)
-				}
+		t.Run(c.name, func(t *testing.T) {
+			game, err := play.New(base(t, c.fields))
+			if err != nil {
+				t.Fatal(err)
 			}
-			got = append(got, w.Code+" "+score)
-		}
-		if got := strings.Join(got, ", "); got != c.want {
-			t.Errorf("%s:\n got %s\nwant %s", c.name, got, c.want)
-		}
+			var got []string
+			for _, w := range proof.Examples(game) {
+				score := "-"
+				if w.Impossible == "" {
+					score = w.Final.Score
+					if w.Score == nil {
+						t.Errorf("%s: how it came about is not told", w.Code)
+					}
+				}
+				got = append(got, w.Code+" "+score)
+			}
+			if got := strings.Join(got, ", "); got != c.want {
+				t.Errorf("%s:\n got %s\nwant %s", c.name, got, c.want)
+			}
+		})
 	}
 }
 

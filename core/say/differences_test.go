@@ -28,11 +28,13 @@ func TestWhatChangedIsSaidInWords(t *testing.T) {
 		"a solution":     {func(d *activity.Doc) { d.Key.Solutions = append(d.Key.Solutions, activity.Solution{}) }, "2 solutions instead of 1"},
 		"scenery":        {func(d *activity.Doc) { d.Scenery[0].Alt = "Another" }, "Another: alt"},
 	} {
-		before, after := something(t), something(t)
-		c.change(after)
-		if got := strings.Join(say.Differences(before, after), "; "); got != c.want {
-			t.Errorf("%s: %q, want %q", name, got, c.want)
-		}
+		t.Run(name, func(t *testing.T) {
+			before, after := something(t), something(t)
+			c.change(after)
+			if got := strings.Join(say.Differences(before, after), "; "); got != c.want {
+				t.Errorf("%q, want %q", got, c.want)
+			}
+		})
 	}
 }
 

@@ -74,18 +74,20 @@ func TestWhereALearnerMayGo(t *testing.T) {
 		{"after the result, over what is still to be done", nil, series.Place{At: 1, Reached: 4}, partly, 2, 0, false},
 		{"a place beyond the end is the result", nil, series.Place{At: 9, Reached: 9}, all, -1, 3, false},
 	} {
-		run := induction(c.change)
-		n := run.Now(c.at, c.results)
-		if n.Next != c.next || n.Back != c.back || n.Retry != c.retry {
-			t.Errorf("%s: next %d, back %d, retry %v", c.name, n.Next, n.Back, n.Retry)
-		}
-		for to := -1; to <= run.End()+1; to++ {
-			may := run.MayGo(c.at, c.results, to)
-			known := to >= 0 && to < run.End() && n.Steps[to].Open || to == n.Next && to >= 0 || to == n.At || to == run.End() && n.Reached == run.End()
-			if c.at.At <= run.End() && may != known {
-				t.Errorf("%s: to %d: %v, and what is shown says %v", c.name, to, may, known)
+		t.Run(c.name, func(t *testing.T) {
+			run := induction(c.change)
+			n := run.Now(c.at, c.results)
+			if n.Next != c.next || n.Back != c.back || n.Retry != c.retry {
+				t.Errorf("next %d, back %d, retry %v", n.Next, n.Back, n.Retry)
 			}
-		}
+			for to := -1; to <= run.End()+1; to++ {
+				may := run.MayGo(c.at, c.results, to)
+				known := to >= 0 && to < run.End() && n.Steps[to].Open || to == n.Next && to >= 0 || to == n.At || to == run.End() && n.Reached == run.End()
+				if c.at.At <= run.End() && may != known {
+					t.Errorf("to %d: %v, and what is shown says %v", to, may, known)
+				}
+			}
+		})
 	}
 }
 
@@ -114,22 +116,24 @@ func TestTheTotal(t *testing.T) {
 		{"below the pass mark", bands, done("part", 7), done("part", 13), "20.00 of 30: 66.67%, not passed, Again"},
 		{"nothing counts", none, done("part", 7), done("right", 20), "no total"},
 	} {
-		run := induction(c.change)
-		n := run.Now(series.Place{At: 4, Reached: 4}, []series.Result{{}, c.a, c.b, {}})
-		got := "no total"
-		if x := n.Total; x != nil {
-			passed := map[bool]string{true: "passed", false: "not passed"}[x.Passed]
-			got = fmt.Sprintf("%s of %s: %s%%, %s", x.Score, x.Points, x.Percent, passed)
-			if x.Band != "" {
-				got += ", " + x.Band
+		t.Run(c.name, func(t *testing.T) {
+			run := induction(c.change)
+			n := run.Now(series.Place{At: 4, Reached: 4}, []series.Result{{}, c.a, c.b, {}})
+			got := "no total"
+			if x := n.Total; x != nil {
+				passed := map[bool]string{true: "passed", false: "not passed"}[x.Passed]
+				got = fmt.Sprintf("%s of %s: %s%%, %s", x.Score, x.Points, x.Percent, passed)
+				if x.Band != "" {
+					got += ", " + x.Band
+				}
 			}
-		}
-		if got != c.want {
-			t.Errorf("%s: %s, want %s", c.name, got, c.want)
-		}
-		if run.Now(series.Place{At: 3, Reached: 4}, []series.Result{{}, c.a, c.b, {}}).Total != nil {
-			t.Errorf("%s: the total is told before the result", c.name)
-		}
+			if got != c.want {
+				t.Errorf("%s, want %s", got, c.want)
+			}
+			if run.Now(series.Place{At: 3, Reached: 4}, []series.Result{{}, c.a, c.b, {}}).Total != nil {
+				t.Error("the total is told before the result")
+			}
+		})
 	}
 }
 

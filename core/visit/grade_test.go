@@ -29,10 +29,12 @@ func TestWhichAttemptCounts(t *testing.T) {
 		"done after one that is not":     {[]visit.Attempt{working(90), done(40)}, 1, 1, 1},
 		"one without a score in between": {[]visit.Attempt{done(10), {Done: true}, done(5)}, 0, 2, 0},
 	} {
-		for keep, want := range map[string]int{"best": c.best, "last": c.last, "first": c.first} {
-			if got := visit.Counts(c.list, keep); got != want {
-				t.Errorf("%s: the %s is %d, not %d", name, keep, got, want)
+		t.Run(name, func(t *testing.T) {
+			for keep, want := range map[string]int{"best": c.best, "last": c.last, "first": c.first} {
+				if got := visit.Counts(c.list, keep); got != want {
+					t.Errorf("the %s is %d, not %d", keep, got, want)
+				}
 			}
-		}
+		})
 	}
 }

@@ -101,18 +101,20 @@ func TestCountsByHand(t *testing.T) {
 			order(right("l", all), activity.Order{Target: "l", Tiers: [][]string{{"b"}, {"a"}}})), "2"},
 		{"impossible beside possible", doc(letters(2), []activity.Target{target("x", 1)}, right("x", all), right("x", of("b"))), "1"},
 	} {
-		n := ways.Count(t.Context(), c.parts)
-		if n.Value.String() != c.want || !n.Exact {
-			t.Errorf("%s: %s (exact %v), want %s", c.name, n.Value, n.Exact, c.want)
-		}
-		met := map[string]bool{}
-		done := ways.Each(t.Context(), c.parts, func(a *placing.Arrangement, _ int) bool {
-			met[fmt.Sprint(a.Names())] = true
-			return true
+		t.Run(c.name, func(t *testing.T) {
+			n := ways.Count(t.Context(), c.parts)
+			if n.Value.String() != c.want || !n.Exact {
+				t.Errorf("%s (exact %v), want %s", n.Value, n.Exact, c.want)
+			}
+			met := map[string]bool{}
+			done := ways.Each(t.Context(), c.parts, func(a *placing.Arrangement, _ int) bool {
+				met[fmt.Sprint(a.Names())] = true
+				return true
+			})
+			if fmt.Sprint(len(met)) != c.want || !done {
+				t.Errorf("went through %d (done %v), want %s", len(met), done, c.want)
+			}
 		})
-		if fmt.Sprint(len(met)) != c.want || !done {
-			t.Errorf("%s: went through %d (done %v), want %s", c.name, len(met), done, c.want)
-		}
 	}
 }
 

@@ -98,8 +98,10 @@ func TestABrokenBundleIsRefusedWithTheReason(t *testing.T) {
 		"too large":          {make([]byte, bundle.MaxBytes+1), "at most"},
 		"a zip bomb":         {on("media", func(n string, _ []byte) (string, []byte) { return n, make([]byte, bundle.MaxBytes+1) }), "larger than"},
 	} {
-		if _, err := bundle.Read(c.body); err == nil || !strings.Contains(err.Error(), c.says) {
-			t.Errorf("%s: %v, want %q", name, err, c.says)
-		}
+		t.Run(name, func(t *testing.T) {
+			if _, err := bundle.Read(c.body); err == nil || !strings.Contains(err.Error(), c.says) {
+				t.Errorf("%v, want %q", err, c.says)
+			}
+		})
 	}
 }

@@ -100,9 +100,11 @@ func TestPicturesOfEachKind(t *testing.T) {
 		// A PNG that says it has 30,000 × 30,000 pixels.
 		"a bomb": {append(append([]byte{}, p.Bytes()[:16]...), append([]byte{0, 0, 0x75, 0x30, 0, 0, 0x75, 0x30}, p.Bytes()[24:]...)...), ""},
 	} {
-		if _, err := picture.Take(c.body); err == nil || !strings.Contains(err.Error(), c.says) {
-			t.Errorf("%s: %v", name, err)
-		}
+		t.Run(name, func(t *testing.T) {
+			if _, err := picture.Take(c.body); err == nil || !strings.Contains(err.Error(), c.says) {
+				t.Errorf("%v", err)
+			}
+		})
 	}
 }
 
@@ -115,10 +117,12 @@ func TestAnSVGKeepsItsDrawingAlone(t *testing.T) {
 		"elsewhere":               {`<svg><use xlink:href="#a"/><use xlink:href="http://x/#a"/><image href="http://x"/></svg>`, `<svg xmlns="http://www.w3.org/2000/svg"><use href="#a"></use><use></use></svg>`},
 		"a text":                  {`<svg><text>a &lt; b</text></svg>`, `<svg xmlns="http://www.w3.org/2000/svg"><text>a &lt; b</text></svg>`},
 	} {
-		got, err := picture.Take([]byte(c.in))
-		if err != nil || string(got.Body) != c.want {
-			t.Errorf("%s: %s, %v", name, got.Body, err)
-		}
+		t.Run(name, func(t *testing.T) {
+			got, err := picture.Take([]byte(c.in))
+			if err != nil || string(got.Body) != c.want {
+				t.Errorf("%s, %v", got.Body, err)
+			}
+		})
 	}
 	if got, _ := picture.Take([]byte(`<svg viewBox="0,0,40,20"/>`)); got.Width != 40 || got.Height != 20 {
 		t.Errorf("its size: %d × %d", got.Width, got.Height)

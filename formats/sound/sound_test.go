@@ -24,13 +24,15 @@ func TestSoundsAreToldByTheirBytes(t *testing.T) {
 		"a picture":        {"\x89PNG\r\n\x1a\n", ""},
 		"half of a header": {"RIFF\x24", ""},
 	} {
-		got, _ := sound.Type([]byte(c.body))
-		if got != c.want {
-			t.Errorf("%s is %q, want %q", name, got, c.want)
-		}
-		if got != "" && sound.Extension(got) == "" {
-			t.Errorf("%s has no extension", got)
-		}
+		t.Run(name, func(t *testing.T) {
+			got, _ := sound.Type([]byte(c.body))
+			if got != c.want {
+				t.Errorf("is %q, want %q", got, c.want)
+			}
+			if got != "" && sound.Extension(got) == "" {
+				t.Errorf("%s has no extension", got)
+			}
+		})
 	}
 	kind, kept, err := sound.Take([]byte("ID3\x04\x00\x00\x00\x00\x00\x05Ana D" + frame + "TAG" + strings.Repeat("x", 125)))
 	if err != nil || kind != "audio/mpeg" || string(kept) != frame {

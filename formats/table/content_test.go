@@ -124,10 +124,12 @@ func TestFilesAreReadAsText(t *testing.T) {
 		"a picture":     {"\x89PNG\x00\x00", "", "not a table"},
 		"a broken zip":  {"PK\x03\x04rest", "", "cannot be read"},
 	} {
-		got, err := table.Text([]byte(c.body))
-		if got != c.want || (err == nil) != (c.fault == "") || err != nil && !strings.Contains(err.Error(), c.fault) {
-			t.Errorf("%s: %q, %v", name, got, err)
-		}
+		t.Run(name, func(t *testing.T) {
+			got, err := table.Text([]byte(c.body))
+			if got != c.want || (err == nil) != (c.fault == "") || err != nil && !strings.Contains(err.Error(), c.fault) {
+				t.Errorf("%q, %v", got, err)
+			}
+		})
 	}
 	// A cell that a spreadsheet would reckon stays a text, there and back.
 	var file bytes.Buffer

@@ -7,9 +7,9 @@ import (
 	"keenmagpie/core/reply"
 )
 
-// turn is one move being done: the state before it, the one that comes of it, and
+// moving is one move being done: the state before it, the one that comes of it, and
 // the answer.
-type turn struct {
+type moving struct {
 	*Game
 	was  *State
 	s    *State
@@ -23,19 +23,19 @@ type turn struct {
 	ended         bool             // the sitting ends with this move
 }
 
-func (t *turn) step(s Step) {
+func (t *moving) step(s Step) {
 	if t.note != nil {
 		t.note(s)
 	}
 }
 
 // reject ends the move with nothing changed. why is for the trail.
-func (t *turn) reject(reason, why string) {
+func (t *moving) reject(reason, why string) {
 	t.a.Result, t.a.Reason = placing.EffectRejected, reason
 	t.step(Step{Code: "rejected", Why: why, Piece: t.m.Piece, Target: t.m.Target})
 }
 
-func (t *turn) run() {
+func (t *moving) run() {
 	at := t.m.Time()
 	if at < t.s.T {
 		t.reject(notAllowed, "early")
@@ -75,7 +75,7 @@ const notAllowed = "not-allowed"
 
 // known finds the piece and the target that a move names, before anything else is
 // asked, so that the reason is the same in every phase.
-func (t *turn) known() bool {
+func (t *moving) known() bool {
 	if t.m.Do == activity.DoPlace || t.m.Do == activity.DoDrop || t.m.Do == activity.DoLift {
 		p, ok := t.Parts.Piece(t.m.Piece)
 		if !ok {
@@ -98,7 +98,7 @@ func (t *turn) known() bool {
 // placing does the moves of the phase placing, and what follows from them: a
 // placement is judged where each is, a full board is checked, a sitting where
 // nothing is left to do ends.
-func (t *turn) placing() {
+func (t *moving) placing() {
 	could := t.Doc.Play.Check == activity.CheckingFull && t.couldPlace(t.was)
 	switch t.m.Do {
 	case activity.DoCheck:
@@ -128,12 +128,12 @@ func (t *turn) placing() {
 }
 
 // putDown reports whether the move put a piece into a target.
-func (t *turn) putDown() bool {
+func (t *moving) putDown() bool {
 	return t.a.Result == placing.EffectPlaced || t.a.Result == EffectHinted && t.piece >= 0
 }
 
 // movePiece does place, drop and lift.
-func (t *turn) movePiece() {
+func (t *moving) movePiece() {
 	switch {
 	case t.s.Now.Held[t.piece]:
 		t.reject(notAllowed, "held")
@@ -184,7 +184,7 @@ func (t *turn) movePiece() {
 }
 
 // moveTo makes now the arrangement; what was can be undone to if it is another.
-func (t *turn) moveTo(now *placing.Arrangement, changed bool) {
+func (t *moving) moveTo(now *placing.Arrangement, changed bool) {
 	if changed {
 		t.s.before = &history{t.s.Now, t.s.before}
 	}
@@ -192,19 +192,19 @@ func (t *turn) moveTo(now *placing.Arrangement, changed bool) {
 }
 
 // judge looks at the arrangement as it stands.
-func (t *turn) judge() *marks.Judgement {
+func (t *moving) judge() *marks.Judgement {
 	if t.judged == nil {
 		t.judged = t.Judge.Judge(t.s.Now, t.now(), nil)
 	}
 	return t.judged
 }
 
-func (t *turn) now() marks.Now {
+func (t *moving) now() marks.Now {
 	return marks.Now{Attempt: t.s.Attempt, Hints: t.s.Hints, Tries: t.s.tries}
 }
 
 // deal lets the next piece appear when the last one is placed.
-func (t *turn) deal() {
+func (t *moving) deal() {
 	if t.s.Dealt == 0 || t.s.Dealt >= len(t.s.Order) {
 		return
 	}
@@ -215,7 +215,7 @@ func (t *turn) deal() {
 	}
 }
 
-func (t *turn) undo() {
+func (t *moving) undo() {
 	if !t.CanUndo(t.s) {
 		t.reject(notAllowed, "nothingToUndo")
 		return
@@ -226,7 +226,7 @@ func (t *turn) undo() {
 	t.step(Step{Code: "undone"})
 }
 
-func (t *turn) reset() {
+func (t *moving) reset() {
 	if !t.Doc.Play.Reset {
 		t.reject(notAllowed, "reset")
 		return
@@ -238,7 +238,7 @@ func (t *turn) reset() {
 }
 
 // give lets replies of a moment be given.
-func (t *turn) give(moment activity.Moment) {
+func (t *moving) give(moment activity.Moment) {
 	if !t.book.Any(moment) {
 		return
 	}
