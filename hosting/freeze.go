@@ -42,7 +42,7 @@ func (h *Hosted) bind() error {
 		return err
 	}
 	for _, n := range learners {
-		n.turn()
+		n.invert()
 	}
 	h.Series = &Course{series.New(doc, docs), words, learners[pageNames]}
 	h.Stages = make([]Stage, len(doc.Steps))

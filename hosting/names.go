@@ -32,7 +32,7 @@ func newNames(doc *activity.Doc, make func(kind, id string) string) *Names {
 	for _, x := range doc.Targets {
 		n.Targets[x.ID] = make("t", x.ID)
 	}
-	n.turn()
+	n.invert()
 	return n
 }
 
@@ -46,7 +46,7 @@ func mediaNames(media []string, make func(kind, id string) string) *Names {
 	for _, id := range media {
 		n.Pics[id] = make("m", id)
 	}
-	n.turn()
+	n.invert()
 	return n
 }
 
@@ -68,11 +68,11 @@ func readNames(body string) (*Names, error) {
 	if err := json.Unmarshal([]byte(body), n); err != nil {
 		return nil, err
 	}
-	n.turn()
+	n.invert()
 	return n, nil
 }
 
-func (n *Names) turn() {
+func (n *Names) invert() {
 	turned := func(m map[string]string) map[string]string {
 		out := make(map[string]string, len(m))
 		for k, v := range m {

@@ -213,7 +213,7 @@ func (x Seating) key() string { return fmt.Sprintf("%s.%d.%d", x.Token, x.Step, 
 
 // tally is what is kept of a sitting for the figures.
 func Tally(table *stats.Table, remark string, x store.Sitting, moves []play.Move) store.Tally {
-	return store.Tally{ReleaseID: x.ReleaseID, Stage: remark, SittingID: x.ID, Moves: len(moves), Body: table.Tally(x.Seed, LimitOf(x), moves).Append(nil)}
+	return store.Tally{ReleaseID: x.ReleaseID, Remark: remark, SittingID: x.ID, Moves: len(moves), Body: table.Tally(x.Seed, LimitOf(x), moves).Append(nil)}
 }
 
 // limitOf is a sitting's time limit; below 0 it is the document's own.

@@ -245,7 +245,7 @@ func (s *Server) bundled(ctx context.Context, x bundle.Medium) (store.Medium, er
 	if strings.HasPrefix(x.Type, "audio/") {
 		return store.Medium{ID: x.ID, Type: x.Type, Body: x.Body}, nil
 	}
-	leave, p := s.drawingTurn(ctx)
+	leave, p := s.drawingPlace(ctx)
 	if p != nil {
 		return store.Medium{}, p
 	}

@@ -61,7 +61,7 @@ func door[I, O any](s *Server, op huma.Operation, who func(context.Context) (sto
 			return
 		}
 		if op.Metadata[isHeavy] != nil {
-			leave, p := s.turn(c.Context())
+			leave, p := s.uploadPlace(c.Context())
 			if p != nil {
 				s.refuse(c, p)
 				return
@@ -80,16 +80,16 @@ func door[I, O any](s *Server, op huma.Operation, who func(context.Context) (sto
 	})
 }
 
-// turn waits for one of the places of large bodies.
-func (s *Server) turn(ctx context.Context) (leave func(), p *Problem) {
+// uploadPlace waits for one of the places of large bodies.
+func (s *Server) uploadPlace(ctx context.Context) (leave func(), p *Problem) {
 	return queue(ctx, s.heavy, othersUpload)
 }
 
 const othersUpload = "Other files are being uploaded. Nothing was uploaded; try again in half a minute."
 
-// drawingTurn waits until no other picture is being drawn anew: one alone takes up to
+// drawingPlace waits until no other picture is being drawn anew: one alone takes up to
 // 128 MB (see [picture.MaxMemory]).
-func (s *Server) drawingTurn(ctx context.Context) (leave func(), p *Problem) {
+func (s *Server) drawingPlace(ctx context.Context) (leave func(), p *Problem) {
 	return queue(ctx, s.drawing, othersUpload)
 }
 

@@ -371,7 +371,7 @@ func (s *Server) ltiRegister(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	s.showLaunch(w, http.StatusOK, strings.Join(originsOf(store.Platform{Issuer: q.Get("openid_configuration")}), " "),
-		launchView{Title: "Keen Magpie is registered with " + name, Detail: "Nobody comes by it yet: the owner of the workspace confirms it first, under Platforms.", Link: s.public + "/platforms", Do: "close"})
+		launchView{Title: "Keen Magpie is registered with " + name, Detail: "Nobody can come from it until an owner of the workspace confirms it, under Platforms.", Link: s.public + "/platforms", Do: "close"})
 }
 
 // tool is how the tool describes itself.

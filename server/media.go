@@ -111,7 +111,7 @@ func (s *Server) upload(ctx context.Context, m store.Member, in *uploadInput) (*
 	about := store.About{Name: in.Name}
 	_, body, err := sound.Take(in.RawBody)
 	if err != nil && !isSound(in.Name) {
-		leave, p := s.drawingTurn(ctx)
+		leave, p := s.drawingPlace(ctx)
 		if p != nil {
 			return nil, p
 		}

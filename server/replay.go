@@ -10,8 +10,8 @@ import (
 	"keenmagpie/store"
 )
 
-// Log is a sitting as it was played, for its replay: with the document that judges it.
-type Log struct {
+// Replay is a sitting as it was played, for its replay: with the document that judges it.
+type Replay struct {
 	Learner  string      `json:"learner"`
 	Phase    string      `json:"phase"`
 	Score    string      `json:"score"`
@@ -23,18 +23,18 @@ type Log struct {
 	Moves    []play.Move `json:"moves" nullable:"false"`
 }
 
-type logInput struct {
+type replayInput struct {
 	PlayedInput
 	Sitting int64 `path:"sitting"`
 }
 
-type logOutput struct{ Body Log }
+type replayOutput struct{ Body Replay }
 
 func (s *Server) replayRoutes() {
-	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings/{sitting}", "log", "A sitting's moves, for its replay"), s.replay)
+	member(s, operation(http.MethodGet, "/api/releases/{id}/sittings/{sitting}", "replay", "A sitting's moves, for its replay"), s.replay)
 }
 
-func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*logOutput, error) {
+func (s *Server) replay(ctx context.Context, m store.Member, in *replayInput) (*replayOutput, error) {
 	p, err := s.played(ctx, m, in.PlayedInput)
 	if err != nil {
 		return nil, err
@@ -72,5 +72,5 @@ func (s *Server) replay(ctx context.Context, m store.Member, in *logInput) (*log
 		return nil, err
 	}
 	r := p.row(x, m)
-	return &logOutput{Log{r.Learner, r.Phase, r.Score, r.Percent, r.Outcome, r.Band, x.Seed, Document(doc.Full()), moves}}, nil
+	return &replayOutput{Replay{r.Learner, r.Phase, r.Score, r.Percent, r.Outcome, r.Band, x.Seed, Document(doc.Full()), moves}}, nil
 }

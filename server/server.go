@@ -69,7 +69,7 @@ type Server struct {
 	trying      chan struct{}                // the draft being opened
 	drawing     chan struct{}                // the picture being redrawn
 	making      singleflight.Group           // of figures, once for all who ask
-	figures     *lru.Cache[string, gathered] // by what was played, and the stage
+	figures     *lru.Cache[string, gathered] // by what was played, and the re-mark
 	reading     sync.Map                     // QTIProgress by askedFor, of files that are being read
 }
 

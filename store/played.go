@@ -206,10 +206,10 @@ func numbers(ids []int64) string {
 }
 
 // Tally is what a sitting gives to the figures, as core/stats writes it, by the document
-// of a stage: a re-mark's id, or "" for the release's own.
+// of a re-mark, or, where that is "", of the release (the column is called stage).
 type Tally struct {
 	ReleaseID string `db:"release_id"`
-	Stage     string `db:"stage"`
+	Remark    string `db:"stage"`
 	SittingID int64  `db:"sitting_id"`
 	Moves     int    `db:"moves"`
 	Body      []byte `db:"body"`
@@ -218,7 +218,7 @@ type Tally struct {
 // EachTally calls f with every sitting and what was kept of it; fresh says whether that
 // is all. kept is valid during the call. Sittings and tallies are read beside each other
 // in the order of their ids: that takes a third of the time of joining them.
-func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(sitting int64, kept []byte, fresh bool) error) error {
+func (s *Store) EachTally(ctx context.Context, p Played, remark string, f func(sitting int64, kept []byte, fresh bool) error) error {
 	done := []int64{}
 	if err := s.old.SelectContext(ctx, &done, `SELECT s.id FROM sittings s WHERE `+p.where()+` AND s.phase = 'done' ORDER BY s.id`, p.args()...); err != nil {
 		return err
@@ -236,7 +236,7 @@ func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(si
 	for _, x := range list {
 		underWay[x.ID] = x.Moves
 	}
-	rows, err := s.old.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.release, stage)
+	rows, err := s.old.QueryContext(ctx, `SELECT sitting_id, moves, body FROM tallies WHERE release_id = ? AND stage = ? ORDER BY sitting_id`, p.release, remark)
 	if err != nil {
 		return err
 	}
@@ -284,13 +284,13 @@ func (s *Store) EachTally(ctx context.Context, p Played, stage string, f func(si
 }
 
 // TalliesOf finds what was kept of these sittings.
-func (s *Store) TalliesOf(ctx context.Context, release, stage string, ids []int64) ([]Tally, error) {
+func (s *Store) TalliesOf(ctx context.Context, release, remark string, ids []int64) ([]Tally, error) {
 	list := []Tally{}
 	if len(ids) == 0 {
 		return list, nil
 	}
 	err := s.old.SelectContext(ctx, &list, `SELECT release_id, stage, sitting_id, moves, body FROM tallies
-		WHERE release_id = ? AND stage = ? AND sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id`, release, stage)
+		WHERE release_id = ? AND stage = ? AND sitting_id IN (`+numbers(ids)+`) ORDER BY sitting_id`, release, remark)
 	return list, err
 }
 
@@ -320,7 +320,7 @@ func retally(ctx context.Context, tx *sqlx.Tx, x *Tally) error {
 	if x == nil {
 		return nil
 	}
-	if _, err := tx.ExecContext(ctx, `DELETE FROM tallies WHERE sitting_id = ? AND stage <> ?`, x.SittingID, x.Stage); err != nil {
+	if _, err := tx.ExecContext(ctx, `DELETE FROM tallies WHERE sitting_id = ? AND stage <> ?`, x.SittingID, x.Remark); err != nil {
 		return err
 	}
 	return keepTallies(ctx, tx, []Tally{*x})

@@ -110,23 +110,23 @@ func TestBatches(t *testing.T) {
 	}
 }
 
-// A tally is fresh when its sitting is done, or has made no move since; another stage's
+// A tally is fresh when its sitting is done, or has made no move since; that of another re-mark
 // and another release's do not count.
 func TestTallies(t *testing.T) {
 	h := newHouse(t)
 	var ids []int64
-	tally := func(id int64, stage string, moves int, body string) store.Tally {
-		return store.Tally{ReleaseID: h.release.ID, Stage: stage, SittingID: id, Moves: moves, Body: []byte(body)}
+	tally := func(id int64, remark string, moves int, body string) store.Tally {
+		return store.Tally{ReleaseID: h.release.ID, Remark: remark, SittingID: id, Moves: moves, Body: []byte(body)}
 	}
 	for _, phase := range []string{"done", "placing", "done", "placing", "placing", "done"} {
 		ids = append(ids, h.sat(h.release.ID, "Lea", 3, store.Result{Phase: phase}).ID)
 	}
 	h.ok(h.KeepTallies(h.Context(), nil))
 	h.ok(h.KeepTallies(h.Context(), []store.Tally{tally(ids[0], "", 3, "a"), tally(ids[1], "", 3, "b"), tally(ids[3], "", 2, "c"), tally(ids[5], "mark", 3, "d")}))
-	seen := func(stage string) string {
+	seen := func(remark string) string {
 		t.Helper()
 		list := map[int64]string{}
-		h.ok(h.EachTally(h.Context(), h.of(), stage, func(id int64, kept []byte, fresh bool) error {
+		h.ok(h.EachTally(h.Context(), h.of(), remark, func(id int64, kept []byte, fresh bool) error {
 			if _, twice := list[id]; twice {
 				t.Errorf("sitting %d comes twice", id)
 			}
@@ -156,7 +156,7 @@ func TestTallies(t *testing.T) {
 		t.Errorf("of some: %+v", list)
 	}
 	// Who finishes has a tally by the same transaction; those by other documents go.
-	change := &store.Change{Result: done("1.00", "10.00"), TookMS: 4000, Tally: &store.Tally{ReleaseID: h.release.ID, Stage: "mark", SittingID: ids[3], Moves: 4, Body: []byte("e")}}
+	change := &store.Change{Result: done("1.00", "10.00"), TookMS: 4000, Tally: &store.Tally{ReleaseID: h.release.ID, Remark: "mark", SittingID: ids[3], Moves: 4, Body: []byte("e")}}
 	h.ok(h.AppendMove(h.Context(), ids[3], store.Move{N: 4, Body: "{}", Result: "checked"}, nil, change))
 	if a, b := seen(""), seen("mark"); a != "a! b! ? ? ? ?" || b != "? ? ? e! ? d!" {
 		t.Errorf("finished: %s / %s", a, b)

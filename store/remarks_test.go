@@ -25,7 +25,7 @@ func (h *house) remarked(k store.Remark, score string) (n int) {
 		var out []store.Remarked
 		for _, x := range list {
 			out = append(out, store.Remarked{Sitting: x.Sitting, Is: done(score, score), Gone: 2,
-				TallyNow: store.Tally{ReleaseID: h.release.ID, Stage: k.ID, SittingID: x.ID, Body: []byte("x")}})
+				TallyNow: store.Tally{ReleaseID: h.release.ID, Remark: k.ID, SittingID: x.ID, Body: []byte("x")}})
 		}
 		return h.AddRemarked(h.Context(), k.ID, out)
 	}))
