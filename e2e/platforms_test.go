@@ -57,10 +57,10 @@ func TestAPlatformIsConnected(t *testing.T) {
 	admin.shot("registered")
 	ana.sees("Tarnbridge College has registered itself.")
 	ana.click("Look and confirm")
-	ana.sees("Nobody comes by it until you confirm")
+	ana.sees("Nobody can come from it until you confirm")
 	ana.shot("to-confirm")
 	ana.click("Confirm")
-	ana.until("it is confirmed", `!document.body.innerText.includes('Nobody comes by it')`)
+	ana.until("it is confirmed", `!document.body.innerText.includes('Nobody can come from it')`)
 	ana.shot("platform")
 	ana.accessible("platforms")
 	if n := ana.acts - acts; n > 4 {
@@ -309,7 +309,7 @@ func TestTryingItInTheCollege(t *testing.T) {
 	ada.other = nil
 	ana.open(w.url + "/platforms")
 	ana.sees("Tarnbridge College")
-	if text := eval[string](ana, `document.body.innerText`); strings.Contains(text, "Nobody comes by it") {
+	if text := eval[string](ana, `document.body.innerText`); strings.Contains(text, "Nobody can come from it") {
 		t.Errorf("it is not connected: %s", text)
 	}
 	ana.do(chromedp.EmulateViewport(390, 844))

@@ -22,8 +22,8 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.click("Rehearse")
 	ana.place("Bell", "Brakes")
 	ana.place("Chain", "Drivetrain")
-	ana.sees("Bell is not correct in Brakes: nothing says that it is correct there")
-	ana.click("Bell is not correct in Brakes: nothing says that it is correct there")
+	ana.sees("Bell is not correct in Brakes: no answer has it there")
+	ana.click("Bell is not correct in Brakes: no answer has it there")
 	ana.until("the cell in focus", `document.activeElement?.getAttribute('role') === 'grid' && document.querySelector('[aria-selected=true][aria-label^="Bell in Brakes"]') !== null`)
 	ana.until("a cell that nothing covers", `(() => {
 		const cell = document.getElementById(document.activeElement.getAttribute('aria-activedescendant') ?? '');
@@ -32,7 +32,7 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.press(" ")
 	ana.sees("Bell is correct in Brakes")
 	ana.until("the focus stays in the cell", `document.activeElement?.getAttribute('role') === 'grid'`)
-	ana.sees("So far 2 correct, 0 wrong")
+	ana.sees("So far 2 correct, 0 incorrect")
 	ana.shot("trail-changed")
 	if got := rightIn(ana.document(), 0); !strings.Contains(got, "brakes: pad lever bell") {
 		t.Errorf("right: %s", got)
@@ -41,23 +41,23 @@ func TestTheTrailLeadsToTheCell(t *testing.T) {
 	ana.click("Mark as not correct")
 	ana.sees("Bell is not correct in Brakes")
 	ana.click("Mark as correct")
-	ana.sees("So far 2 correct, 0 wrong")
+	ana.sees("So far 2 correct, 0 incorrect")
 	// Play goes on from there; then back to after the first move, and on from that.
 	ana.place("Pad", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 3 correct, 0 wrong, 2 still to come")
+	ana.sees("Checked: 3 correct, 0 incorrect, 2 still missing")
 	ana.click("Back to after move 1")
 	ana.until("one move", `document.querySelectorAll('[aria-label="Trail"] li').length === 1`)
 	ana.sees("Chain, not placed")
 	ana.place("Chain", "Brakes")
 	ana.click("Check")
-	ana.sees("Checked: 1 correct, 1 wrong, 4 still to come")
+	ana.sees("Checked: 1 correct, 1 incorrect, 4 still missing")
 	ana.click("Try again")
-	ana.sees("Chain returns to the tray: wrong pieces do after a failed check")
-	ana.click("Chain returns to the tray: wrong pieces do after a failed check")
+	ana.sees("Chain returns to the tray: incorrect pieces do after a failed check")
+	ana.click("Chain returns to the tray: incorrect pieces do after a failed check")
 	ana.sees("When they try again")
 	ana.choose("After a failed check", "stay stay")
-	ana.seesNot("Chain returns to the tray: wrong pieces do")
+	ana.seesNot("Chain returns to the tray: incorrect pieces do")
 	ana.sees("Chain, in Brakes")
 	// A draft that cannot be played says why, and the rehearsal stays as it was.
 	ana.click("Back to the start")
@@ -72,8 +72,8 @@ func TestRehearsingByItself(t *testing.T) {
 	doc.Play.Shuffle, doc.Play.Attempts = true, 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
-	for _, c := range [][2]string{{"all correct", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 correct, 1 wrong, 1 still to come"},
-		{"all wrong", "Checked: 0 correct, 5 wrong, 4 still to come"}, {"random", "Checked: "}} {
+	for _, c := range [][2]string{{"all correct", "Score 10 of 10 (100%)"}, {"one wrong", "Checked: 3 correct, 1 incorrect, 1 still missing"},
+		{"all wrong", "Checked: 0 correct, 5 incorrect, 4 still missing"}, {"random", "Checked: "}} {
 		ana.click(c[0])
 		ana.sees(c[1])
 	}
@@ -206,8 +206,8 @@ func TestPlaySettings(t *testing.T) {
 	}
 	for _, c := range []struct{ field, value, moment string }{
 		{"Order of the pieces", "true", "arrive"}, {"Dealing", "one", "arrive"}, {"Time limit", "limit", "arrive"}, {"Coming back", "restart", ""},
-		{"Beckoning", "open", "hand"}, {"How exactly it must hit", "overlap", "drop"}, {"Beside all targets", "stay", "drop"},
-		{"Undoing", "false", ""}, {"Putting all back", "false", ""}, {"Check is offered", "allPlaced", "check"}, {"Right and wrong show", "never", "check"},
+		{"Highlighting", "open", "hand"}, {"How exactly it must hit", "overlap", "drop"}, {"Outside all targets", "stay", "drop"},
+		{"Undoing", "false", ""}, {"Putting all back", "false", ""}, {"Check is offered", "allPlaced", "check"}, {"When pieces show whether they are correct", "never", "check"},
 		{"After a failed check", "home hold", "again"}, {"Starting over", "true", ""}, {"Shown afterwards", "both", "over"}, {"Where Check stands", "board", ""},
 	} {
 		before := ""
@@ -361,7 +361,8 @@ func TestAQuestionMarkBesideARehearsal(t *testing.T) {
 		t.Error("the board answers what was typed into the ledger")
 	}
 	ana.press(kb.Enter)
-	ana.sees("? What")
+	// The rehearsal is set up anew with what was changed, and what had the focus there has it no more.
+	ana.until("the board has it", `[...document.querySelectorAll('[data-rehearsing] [data-piece]')].some((p) => p.textContent.includes('? What'))`)
 	ana.until("a piece has the focus", `(() => { const p = document.querySelector('[data-piece][tabindex="0"]'); p?.focus(); return p && document.activeElement === p })()`)
 	ana.press("?")
 	ana.until("the board answers", asked)

@@ -129,7 +129,7 @@ func actsToTell(t *testing.T, keys bool) {
 	}
 	doc = count("tick and arrow at each placement", 2, func(ana *person) {
 		ana.click("Settings for learners")
-		ana.choose("Right and wrong show", "placement")
+		ana.choose("When pieces show whether they are correct", "placement")
 		ana.saved()
 	})
 	if doc.Play.Show != "placement" {

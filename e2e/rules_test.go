@@ -46,9 +46,9 @@ func TestARehearsalKeepsEveryRule(t *testing.T) {
 	ana.sees("Wheel out")
 	ana.until("one piece alone", `document.querySelectorAll('[data-piece]').length === 1`)
 	ana.drag(ana.middle(piece("Wheel out")), ana.middle("Later, ")) // from where it goes home again
-	ana.sees("Wheel out is not correct in Later: nothing says that it is correct there")
+	ana.sees("Wheel out is not correct in Later: no answer has it there")
 	ana.sees("“{item} is needed.” is given: it is wrong there, the target is Later")
-	ana.sees("Wheel out returns to the tray: wrong pieces do")
+	ana.sees("Wheel out returns to the tray: incorrect pieces do")
 	// Dropped at the left end of the lane, or at the right.
 	into := func(name string, right bool) {
 		ana.drag(ana.middle(piece(name)), eval[spot](ana, `(() => { const r = document.querySelector('[aria-label^="Steps, "]').getBoundingClientRect();

@@ -81,7 +81,7 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.sees("1 of 4 earned, × 100% for this attempt, of 10 points: 2.50")
 	ana.shot("rehearsing")
 	ana.click("Try again")
-	ana.sees("Rotor returns to the tray: wrong pieces do after a failed check")
+	ana.sees("Rotor returns to the tray: incorrect pieces do after a failed check")
 	ana.sees("Chain is held in place: it is correct")
 	ana.click("Done")
 

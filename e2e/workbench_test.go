@@ -177,7 +177,7 @@ func TestAnotherHasSavedInBetween(t *testing.T) {
 	tobi.click(cell("Bell", "Drivetrain"))
 	tobi.press(" ")
 	tobi.sees("Ana Duarte has saved this activity in between")
-	tobi.click("Go on with Ana Duarte")
+	tobi.click("Continue with Ana Duarte")
 	tobi.seesNot("saved this activity in between")
 	tobi.sees(cell("Rotor", "Drivetrain") + "correct")
 	tobi.sees(cell("Bell", "Drivetrain") + "accepted")

@@ -60,7 +60,7 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
           Continue with mine, and save {theirs.savedBy}’s as a copy
         </Button>
         <Button disabled={busy} onClick={() => void others()} className="h-auto py-2 whitespace-normal">
-          Go on with {theirs.savedBy}’s; keep mine as a copy on the shelf
+          Continue with {theirs.savedBy}’s, and keep mine as a copy on the shelf
         </Button>
         {failed && <Said problem={failed} />}
       </div>

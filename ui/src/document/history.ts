@@ -64,7 +64,7 @@ export function documentSession<D extends object, S extends Session<D>>(
         past: back ? past.slice(0, -1) : [...past, { ...step, merge: undefined }],
         future: back ? [...future, step] : future.slice(0, -1),
         saving: "unsaved",
-        undone: `${back ? "Undone" : "Done again"}: ${step.says}`,
+        undone: `${back ? "Undone" : "Redone"}: ${step.says}`,
       },
       { ...step.view, ...overByUndo } as Partial<S>,
     );

@@ -121,7 +121,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
             <button
               type="button"
               aria-label={`Delete band ${b.name}`}
-              onClick={() => set("take a band away", (list) => void list.splice(b.i, 1))}
+              onClick={() => set("remove a band", (list) => void list.splice(b.i, 1))}
               className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
             >
               <X size={14} aria-hidden />

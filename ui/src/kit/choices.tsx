@@ -97,7 +97,7 @@ export function Several({
           key={v}
           type="button"
           {...tip("Remove")}
-          aria-label={`${label}: ${title(v)}, take it out`}
+          aria-label={`${label}: ${title(v)}, remove it`}
           onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
           className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
         >

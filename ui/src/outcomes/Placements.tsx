@@ -45,7 +45,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
       <th className={`${head} text-right`} {...tip("Discrimination: correlation with the score on the other items")}>
         {narrow ? "discr." : "discrimination"}
       </th>
-      <th className={`${head} text-right`} {...tip("The median time to its first right placement")}>
+      <th className={`${head} text-right`} {...tip("Median time to its first correct placement")}>
         time
       </th>
     </>

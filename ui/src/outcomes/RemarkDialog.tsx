@@ -29,9 +29,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       onClose={onClose}
       title={applied ? "What this re-mark changed" : "Re-mark with the current draft"}
       about={
-        applied
-          ? "Scores before, and as this re-mark made them."
-          : "Nothing changes until you say so, and it can be reverted."
+        applied ? "Scores before and after this re-mark." : "Nothing changes until you say so, and it can be reverted."
       }
     >
       <h3 className="font-semibold">How the draft {applied ? "differed" : "differs"} from this release</h3>

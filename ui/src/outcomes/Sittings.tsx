@@ -122,7 +122,7 @@ export function Sittings({ release, activity, me, step }: Props) {
       </div>
       {pages > 1 && (
         <nav aria-label="Pages" className="mt-2 flex items-center justify-end gap-2 text-slate tabular-nums">
-          <Button aria-label="Page before" disabled={page === 0} onClick={() => setPage(page - 1)} className="px-2">
+          <Button aria-label="Previous page" disabled={page === 0} onClick={() => setPage(page - 1)} className="px-2">
             <ChevronLeft size={16} />
           </Button>
           {(page * s.onPage + 1).toLocaleString("en")}–{Math.min(s.found, (page + 1) * s.onPage).toLocaleString("en")}

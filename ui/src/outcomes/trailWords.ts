@@ -4,17 +4,17 @@ import { itemOf, itemOfPiece, nameOf, startOf, targetOf } from "../document/part
 
 /** Why a move was not possible, in words. */
 const rejections: Record<string, string> = {
-  early: "its time lies before the move before it, or before the limit",
+  early: "its time is before that of the move before it, or before the limit",
   late: "the time is up",
   tooLate: "it was received too late",
   phase: "this is not the moment for it",
   held: "the piece is held in place",
   notDealt: "the piece has not appeared yet",
-  home: "the piece is at its start already",
+  home: "the piece is already at its start",
   nothingToUndo: "there is nothing to undo",
   reset: "this activity has no reset",
   restart: "this activity cannot be started over",
-  notAllPlaced: "something could still be placed",
+  notAllPlaced: "not everything that can be placed has been placed",
   noHints: "no hint is left",
   nothingToPlace: "no piece is missing that a hint could place",
 };
@@ -31,14 +31,14 @@ const settled: Record<string, string> = {
 };
 
 const hits: Record<string, string> = {
-  touch: "it touches it",
-  inside: "it lies wholly inside",
-  overlap: "enough of it is over it",
+  touch: "it touches the target",
+  inside: "it is completely inside",
+  overlap: "enough of its area is over the target",
 };
 
 const wrongs: Record<string, string> = {
-  noCell: "nothing says that it is correct there",
-  surplus: "there are more than are needed",
+  noCell: "no answer has it there",
+  surplus: "there are more than are required",
   order: "wrong position in the order",
 };
 
@@ -67,29 +67,31 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "traded":
       return `${item} trades places with it, into ${target}`;
     case "already":
-      return `${item} is in ${target} already`;
+      return `${item} is already in ${target}`;
     case "movedInLane":
       return `${item} is number ${(t.index ?? 0) + 1} in ${target}`;
     case "home":
       return `${item} returns to ${start}`;
     case "loose":
-      return `${item} stays where it lies, beside every target`;
+      return `${item} stays where it was dropped, outside all targets`;
     case "rightHere":
       return `${item} is correct in ${target}${way(doc, t)}`;
     case "wrongHere":
       return `${item} is not correct in ${target}${way(doc, t)}: ${wrongs[t.why ?? ""] ?? ""}`;
     case "becameRight":
-      return `With it these became right: ${names}`;
+      return `Now correct: ${names}`;
     case "becameWrong":
-      return `With it these became wrong: ${names}`;
+      return `Now incorrect: ${names}`;
     case "count":
       return v ? `So far ${countWords(t)}` : "";
     case "wrongPlacement":
-      return t.charge ? `A wrong placement: it costs ${t.charge}` : "A wrong placement, which costs nothing";
+      return t.charge
+        ? `An incorrect placement, which costs ${t.charge}`
+        : "An incorrect placement, which costs nothing";
     case "goesHome":
       return t.why === "right"
-        ? `${item} returns to ${start}: correct pieces do, too, after a failed check`
-        : `${item} returns to ${start}: wrong pieces do${step.move.do === "again" ? " after a failed check" : ""}`;
+        ? `${item} returns to ${start}: correct pieces also do after a failed check`
+        : `${item} returns to ${start}: incorrect pieces do${step.move.do === "again" ? " after a failed check" : ""}`;
     case "heldInPlace":
       return `${item} is held in place: it is correct`;
     case "dealt":
@@ -130,7 +132,7 @@ export function scoreWords(doc: Doc, t: TrailStep): string {
 
 /** How many pieces are right and wrong, and how many are still to come for all to be right. */
 const countWords = (t: TrailStep) =>
-  `${t.verdict!.right.length} correct, ${t.verdict!.wrong.length} wrong, ${t.lacking ?? 0} still to come`;
+  `${t.verdict!.right.length} correct, ${t.verdict!.wrong.length} incorrect, ${t.lacking ?? 0} still missing`;
 
 /** What was earned of what could be, in whole numbers: 13/17 of 1 is 13 of 17. */
 export function earnedWords(t: TrailStep): string {

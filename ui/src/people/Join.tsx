@@ -93,7 +93,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
       <h1 className="text-lg">{titles[ticket.kind](ticket)}</h1>
       <p className="mb-4 text-slate">
         {ticket.kind === "owner" &&
-          "You make the first workspace and own it: you invite the others. This link works once."}
+          "You create the first workspace and become its owner. You can then invite others. This link works once."}
         {ticket.kind === "join" &&
           `${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${new Date(ticket.until).toLocaleDateString("en", { dateStyle: "long" })}.`}
         {ticket.kind === "password" && `For ${ticket.email}. You are signed out everywhere else.`}

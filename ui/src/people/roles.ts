@@ -7,7 +7,7 @@ export const roles: { key: string; title: string; about: string; may: May }[] = 
   {
     key: "owner",
     title: "Owner",
-    about: "Everything a designer can, and sees to people and learner data.",
+    about: "Everything a designer can do, and manages people and learners’ data.",
     may: { role: "designer", owner: true },
   },
   {

@@ -126,7 +126,7 @@ function One({ platform: p, busy, onKeep, onEnd }: OneProps) {
       </div>
       {!p.confirmed && (
         <p role="status" className="mt-1">
-          It registered itself just now. Nobody comes by it until you confirm that it is the platform you mean.
+          It has just registered itself. Nobody can come from it until you confirm that it is the right platform.
         </p>
       )}
       <dl className="mt-2 grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-4 gap-y-1">

@@ -27,7 +27,7 @@ export function EntryStart({ entry, onEntry }: { entry: Entry; onEntry: (e: Entr
         <Moment words="until" label="Closes" at={entry.closesAt} onAt={(closesAt) => onEntry({ ...entry, closesAt })} />
       </div>
       <p className="text-[13px] leading-snug text-slate">
-        Empty dates mean at once, and without end. All of it can be changed later.
+        Without dates it opens now and never closes. Everything here can be changed later.
       </p>
     </fieldset>
   );

@@ -194,7 +194,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
             id="roster-names"
             rows={7}
             value={pasted}
-            placeholder={"One a line, or copied\nfrom a spreadsheet"}
+            placeholder={"One per line, or pasted\nfrom a spreadsheet"}
             onChange={(e) => setPasted(e.target.value)}
             className="mt-1 w-full rounded-(--radius) border border-edge bg-paper px-2 py-1"
           />

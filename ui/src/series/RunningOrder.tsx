@@ -38,7 +38,7 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
     onChoose(to);
   };
   const remove = (at: number) => {
-    change("take a step out", (d) => void d.steps.splice(at, 1));
+    change("remove a step", (d) => void d.steps.splice(at, 1));
     follow.current = true;
     onChoose(Math.max(0, at - 1));
   };
@@ -169,7 +169,7 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
         kind="quiet"
         className="px-2"
         aria-label={`Remove step ${i + 1}`}
-        {...tip("Take it out")}
+        {...tip("Remove this step")}
         onClick={() => onRemove(i)}
       >
         <Trash2 size={16} aria-hidden />

@@ -189,12 +189,12 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
           <ImagePlus size={15} aria-hidden /> Picture or <Volume2 size={15} aria-hidden /> sound
         </FilePick>
         {page.picture && (
-          <Button kind="quiet" onClick={() => set("take the picture away", (p) => (p.picture = p.alt = ""))}>
+          <Button kind="quiet" onClick={() => set("remove the picture", (p) => (p.picture = p.alt = ""))}>
             <X size={15} aria-hidden /> Picture
           </Button>
         )}
         {page.sound && (
-          <Button kind="quiet" onClick={() => set("take the sound away", (p) => (p.sound = p.transcript = ""))}>
+          <Button kind="quiet" onClick={() => set("remove the sound", (p) => (p.sound = p.transcript = ""))}>
             <X size={15} aria-hidden /> Sound
           </Button>
         )}

@@ -68,7 +68,7 @@ export function ImportQTI({ file, onClose }: Props) {
     >
       {look.isPending && <Reading asked={asked} says="Reading the file…" />}
       {look.isError && <Said problem={problemOf(look.error)} />}
-      {look.data && items.length === 0 && <p>No activity can be made of this file.</p>}
+      {look.data && items.length === 0 && <p>No activity can be created from this file.</p>}
       {items.length > 1 && (
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <p className="mr-auto font-medium">
@@ -153,7 +153,7 @@ function Item({ item: x, on, onToggle }: ItemProps) {
               </span>
             ))}
             {x.right.length > 6 && <span className="block text-slate">and {x.right.length - 6} more targets</span>}
-            {x.right.length === 0 && <span className="block text-slate">Nothing is right there yet.</span>}
+            {x.right.length === 0 && <span className="block text-slate">Nothing is correct there yet.</span>}
           </span>
         </span>
       </label>

@@ -23,13 +23,13 @@ export type Command = {
 
 const drawings: Record<string, string> = {
   ellipse: "a round target",
-  polygon: "a target with corners",
+  polygon: "a polygon target",
   text: "a text",
   box: "a box",
   disc: "an ellipse",
   line: "a line",
   arrow: "an arrow",
-  pointer: "a pointer from the selected target",
+  pointer: "a callout line from the selected target",
 };
 
 /** Draws something in the middle of the board: what the pointer does elsewhere. */
@@ -82,7 +82,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
   const ask = (asking: DraftState["asking"]) => () => store.setState({ asking });
   const list: Command[] = [
     { title: "Undo", group: "View and edit", keys: "Ctrl+Z", run: () => state().undo() },
-    { title: "Do again", group: "View and edit", keys: "Ctrl+Y", run: () => state().redo() },
+    { title: "Redo", group: "View and edit", keys: "Ctrl+Y", run: () => state().redo() },
     { title: "Rehearse", looks: true, group: "View and edit", also: ["preview", "try", "play"], run: rehearse },
     { title: "Release…", group: "View and edit", also: ["publish"], run: ask("release") },
     { title: "Links to try the draft", group: "View and edit", also: ["preview", "share"], run: ask("draftLinks") },
@@ -122,7 +122,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
         ]
       : []),
     {
-      title: "Show the play settings",
+      title: "Show the settings for learners",
       looks: true,
       group: "View and edit",
       run: () => store.setState({ lens: "play" }),
@@ -158,7 +158,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: "Zoom to fit", looks: true, group: "View and edit", run: () => store.setState({ zoom: 1 }) },
     { title: "Comments", looks: true, group: "View and edit", run: ask("comments") },
     { title: "Version history", looks: true, group: "View and edit", run: ask("revisions") },
-    { title: "Theme of the board", group: "View and edit", run: ask("theme") },
+    { title: "Board theme", group: "View and edit", run: ask("theme") },
     {
       title: "Show the keys",
       looks: true,
@@ -183,7 +183,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     })),
     ...tools.map((t) => ({ title: t.title, group: "Insert", run: () => takeTool(store, t.tool, true) })),
     { title: "Paste parts", group: "Insert", keys: "Ctrl+V", run: () => pasteParts(store) },
-    { title: "Table: take in or export", group: "Insert", run: ask("table") },
+    { title: "Import or export a table", group: "Insert", run: ask("table") },
     { title: "Media library", group: "Insert", run: ask("media") },
     { title: "Replace content", group: "Insert", run: ask("swap") },
     { title: "Answer key by tag", group: "Answer key", run: ask("tagPlaces") },
@@ -213,7 +213,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
           apply: (doc) => void doc.items.sort((a, b) => a.name.localeCompare(b.name, doc.lang)),
         }),
     },
-    { title: "Rearrange targets", group: "Insert", run: () => act(store, "lay out again", "layOut") },
+    { title: "Rearrange targets", group: "Insert", run: () => act(store, "rearrange targets", "layOut") },
     { title: "Equal gap widths", group: "Insert", run: () => act(store, "make gaps equally wide", "equalGaps") },
     { title: "Fit gaps to their words", group: "Insert", run: () => act(store, "fit gaps to words", "wordGaps") },
     {
@@ -259,13 +259,13 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       title: "Create a piece for each selected target",
       group: "Selection",
       needs: 1,
-      run: () => act(store, "make pieces of targets", "itemsOfTargets"),
+      run: () => act(store, "create pieces for targets", "itemsOfTargets"),
     },
     {
       title: "Create a hidden target under each selected piece",
       group: "Selection",
       needs: 1,
-      run: () => act(store, "make targets under pieces", "targetsUnder"),
+      run: () => act(store, "create targets under pieces", "targetsUnder"),
     },
     {
       title: "Hide in the editor",
@@ -274,10 +274,10 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: all("hide", (part) => (part.hidden = true)),
     },
     ...edges.map((a) => ({
-      title: `Line up ${lower(a.title)}`,
+      title: `Align ${lower(a.title)}`,
       group: "Selection",
       needs: 1,
-      run: () => act(store, `line up, ${lower(a.title)}`, a.act),
+      run: () => act(store, `align ${lower(a.title)}`, a.act),
     })),
     ...gaps.map((a) => ({
       title: a.title,
@@ -292,22 +292,22 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => act(store, lower(a.title), "arrows", a.to),
     })),
     ...shapes.map((a) => ({
-      title: `Tidy ${lower(a.title)}`,
+      title: `Arrange ${lower(a.title)}`,
       group: "Selection",
       needs: 2,
-      run: () => act(store, `tidy ${lower(a.title)}`, a.act),
+      run: () => act(store, `arrange ${lower(a.title)}`, a.act),
     })),
     {
       title: "Match size to first selected",
       group: "Selection",
       needs: 2,
-      run: () => act(store, "make one size", "size"),
+      run: () => act(store, "match sizes", "size"),
     },
     ...roles.map((r) => ({
-      title: `Make into ${lower(r.title)}`,
+      title: `Convert to ${lower(r.title)}`,
       group: "Selection",
       needs: 1,
-      run: () => act(store, `make into ${lower(r.title)}`, "recast", r.to),
+      run: () => act(store, `convert to ${lower(r.title)}`, "recast", r.to),
     })),
     {
       title: "Duplicate",

@@ -44,7 +44,7 @@ export const BoardTools = memo(function BoardTools() {
         </DropdownMenu.RadioGroup>
         <Line />
         {edges.map((a) => (
-          <Entry key={a.act} title={a.title} onSelect={() => act(`line up, ${a.title.toLowerCase()}`, a.act)} />
+          <Entry key={a.act} title={a.title} onSelect={() => act(`align ${a.title.toLowerCase()}`, a.act)} />
         ))}
         <Line />
         {gaps.map((a) => (
@@ -63,7 +63,7 @@ export const BoardTools = memo(function BoardTools() {
             key={a.act}
             title={a.title}
             disabled={!many && !none}
-            onSelect={() => arrange(store, `tidy ${a.title.toLowerCase()}`, a.act)}
+            onSelect={() => arrange(store, `arrange ${a.title.toLowerCase()}`, a.act)}
           />
         ))}
         <Line />
@@ -76,10 +76,10 @@ export const BoardTools = memo(function BoardTools() {
           />
         ))}
         <Line />
-        <Entry title="One size, as the first" disabled={!many} onSelect={() => act("make one size", "size")} />
+        <Entry title="One size, as the first" disabled={!many} onSelect={() => act("match sizes", "size")} />
         <Entry
           title={selection.targets.length > 1 ? "Rearrange these targets" : "Lay all targets out again"}
-          onSelect={() => arrange(store, "lay out again", "layOut")}
+          onSelect={() => arrange(store, "rearrange targets", "layOut")}
         />
       </Menu>
       <Menu title="Layer" disabled={none} icon={<Layers size={15} aria-hidden />}>
@@ -95,19 +95,19 @@ export const BoardTools = memo(function BoardTools() {
           <Entry
             key={r.to}
             title={r.title}
-            onSelect={() => act(`make into ${r.title.toLowerCase()}`, "recast", r.to)}
+            onSelect={() => act(`convert to ${r.title.toLowerCase()}`, "recast", r.to)}
           />
         ))}
         <Line />
         <Entry
           title="Create a matching piece for each target"
           disabled={selection.targets.length === 0}
-          onSelect={() => act("make pieces of targets", "itemsOfTargets")}
+          onSelect={() => act("create pieces for targets", "itemsOfTargets")}
         />
         <Entry
           title="Create a hidden target under each piece"
           disabled={selection.items.length + selection.scenery.length === 0}
-          onSelect={() => act("make targets under pieces", "targetsUnder")}
+          onSelect={() => act("create targets under pieces", "targetsUnder")}
         />
       </Menu>
       <Tool

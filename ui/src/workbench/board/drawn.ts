@@ -29,7 +29,7 @@ export function drawn(store: DraftStore, from: Point, to: Point, going: boolean)
         tie: next,
         points: [middle, [round(from.x), round(from.y)]] as [number, number][],
       };
-      void edit("draw a pointer", { act: "draw", drawing }).then(() => store.getState().select(selection));
+      void edit("draw a callout line", { act: "draw", drawing }).then(() => store.getState().select(selection));
       return;
     }
   }

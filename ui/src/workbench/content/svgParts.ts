@@ -125,7 +125,7 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
     parts.map((p) => upload(new Blob([p.svg], { type: "image/svg+xml" }), `${p.name}.svg`)),
   );
   const merge = `named parts ${Date.now()}`;
-  const says = `take in ${parts.length} parts of ${of}`;
+  const says = `import ${parts.length} parts of ${of}`;
   const made = await store
     .getState()
     .edit(says, { act: "addItems", own: true, names: parts.map((p) => p.name) }, merge);
@@ -182,7 +182,7 @@ export async function targetsOfNamedParts(store: DraftStore, medium: string, of:
     w: round(w * scale),
     h: round(h * scale),
   });
-  const says = `make targets of ${parts.length} parts of ${of}`;
+  const says = `create targets from ${parts.length} parts of ${of}`;
   const merge = `named parts ${Date.now()}`;
   if (!there && !ground) {
     await edit(

@@ -49,7 +49,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
             ["stay", "stays there"],
           ]}
           onDone={(to) =>
-            set("say where it goes", ["items"], (i) => {
+            set("change where it goes", ["items"], (i) => {
               if (to) i.offTarget = to as "home" | "stay";
               else delete i.offTarget;
             })
@@ -74,7 +74,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
               kind="quiet"
               className="h-7 px-2"
               onClick={() =>
-                set("take pictures off", ["items"], (i) => {
+                set("remove pictures", ["items"], (i) => {
                   i.picture = "";
                   // What is neither picture nor shape would be blank.
                   if (!i.text && !styleOf(i, "rest")?.shape) i.text = i.name;
@@ -88,9 +88,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
         {one && (
           <SoundField
             sound={one.sound}
-            onDone={(sound) =>
-              set(sound ? "give it a sound" : "take the sound off", ["items"], (i) => (i.sound = sound))
-            }
+            onDone={(sound) => set(sound ? "give it a sound" : "remove the sound", ["items"], (i) => (i.sound = sound))}
           />
         )}
         {items.some((i) => i.sound) && (
@@ -104,7 +102,7 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
             <CheckField
               label="Play on pick-up"
               values={items.map((i) => i.playSound === "pick")}
-              onDone={(on) => set("say when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
+              onDone={(on) => set("change when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
             />
           </>
         )}

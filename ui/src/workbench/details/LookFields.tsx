@@ -29,12 +29,12 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
   const dress = (says: string, apply: (s: Style) => void) => set(says, [list], (p) => setStyle(p, at, apply));
   const show = (says: string, apply: (l: Look) => void) => set(says, [list], (p) => setLook(p, at, apply));
   const edge = (apply: (e: NonNullable<Style["edge"]>) => void) =>
-    dress("change edges", (s) => {
+    dress("change borders", (s) => {
       s.edge ??= { color: "", dash: 0 };
       apply(s.edge);
     });
   const text = (apply: (t: NonNullable<Style["text"]>) => void) =>
-    dress("change how text is set", (s) => {
+    dress("change the alignment of text", (s) => {
       s.text ??= { color: "" };
       apply(s.text);
     });
@@ -139,7 +139,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
             <CheckField
               label="No card"
               values={style((s) => s?.card === false)}
-              onDone={(on) => dress("take the card off", (s) => (s.card = !on))}
+              onDone={(on) => dress("remove the card", (s) => (s.card = !on))}
             />
             <CheckField
               label="Round crop"
@@ -222,7 +222,7 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           type="button"
           className="self-end text-left text-feather underline"
           onClick={() =>
-            set("follow the theme again", [list], (p) => {
+            set("reset to the theme", [list], (p) => {
               if ("type" in p) delete p.style;
               else setLook(p, at, (l) => Object.keys(l).forEach((k) => delete l[k as keyof Look]));
             })

@@ -106,14 +106,14 @@ export function TargetFields({ targets, set }: Props) {
             ["trade", "trade places"],
           ]}
           onDone={(to) =>
-            set("say what happens when full", ["targets"], (t) => (t.whenFull = to as Target["whenFull"]))
+            set("change what happens when full", ["targets"], (t) => (t.whenFull = to as Target["whenFull"]))
           }
         />
         {targets.length === 1 && targets[0]!.shape === "polygon" && <CornersField target={targets[0]!} />}
         <CheckField
           label="Ordered"
           values={one((t) => t.ordered)}
-          onDone={(on) => set(on ? "make lanes" : "make it no lane", ["targets"], (t) => (t.ordered = on))}
+          onDone={(on) => set(on ? "make targets ordered" : "make it unordered", ["targets"], (t) => (t.ordered = on))}
         />
       </Group>
       <Group title="Piece layout">
@@ -181,7 +181,7 @@ export function TargetFields({ targets, set }: Props) {
             values={one((t) => t.arrange.step)}
             low={-1000}
             high={1000}
-            onDone={(n) => arrange("change the step", (a) => (a.step = n!))}
+            onDone={(n) => arrange("change the stack offset", (a) => (a.step = n!))}
           />
         )}
         <Hit />
@@ -284,7 +284,7 @@ function Hit() {
         low={0}
         high={1000}
         onDone={(n) =>
-          store.getState().change({ says: "change the reach of targets", apply: (doc) => (doc.play.reach = n!) })
+          store.getState().change({ says: "change the catch distance", apply: (doc) => (doc.play.reach = n!) })
         }
       />
     </>

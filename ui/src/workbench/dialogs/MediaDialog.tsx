@@ -154,7 +154,7 @@ export function MediaDialog() {
             )}
           </About>
         ) : (
-          <p className="text-slate">Choose one to see where it is used.</p>
+          <p className="text-slate">Select one to see where it is used.</p>
         )}
       </div>
     </Dialog>

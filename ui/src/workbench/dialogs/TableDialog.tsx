@@ -79,7 +79,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   const merged = text.trim() ? look.data : undefined;
   const take = () => {
     if (!merged) return;
-    store.getState().change(takeDocument(merged.document as Doc, `take in a table of ${merged.rows.length} rows`));
+    store.getState().change(takeDocument(merged.document as Doc, `import a table of ${merged.rows.length} rows`));
     store.setState({ remark: `${words(merged)}.` });
     close();
   };

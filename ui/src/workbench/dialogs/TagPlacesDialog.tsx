@@ -28,9 +28,7 @@ export function TagPlacesDialog() {
       about="Items tagged later are included automatically. Clear a single cell to make an exception."
     >
       {counts.size === 0 && (
-        <p className="text-slate">
-          No item has a tag yet: give tags to items in the Content tab, in the column “tags”.
-        </p>
+        <p className="text-slate">No item has a tag yet. Add tags in the Content tab, in the column “tags”.</p>
       )}
       <ul className="flex flex-col gap-1.5">
         {counts.size > 0 &&

@@ -73,14 +73,14 @@ export function ThemeDialog() {
     await queries.invalidateQueries({ queryKey: ["themes"] });
   };
   return (
-    <Dialog open wide onClose={close} title="Theme of the board" about="The theme is copied into this activity.">
+    <Dialog open wide onClose={close} title="Board theme" about="The theme is copied into this activity.">
       <RadioGroup.Root
         aria-label="Themes"
         value={theme ? JSON.stringify(theme) : "none"}
         onValueChange={(value) => {
           const t = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);
           if (t) setOwn(t.id);
-          set(t ? `choose the theme ${t.theme.name}` : "take the theme off", t?.theme);
+          set(t ? `choose the theme ${t.theme.name}` : "remove the theme", t?.theme);
         }}
         className="mb-4 flex gap-3 overflow-x-auto pb-1"
       >
@@ -102,7 +102,7 @@ export function ThemeDialog() {
                 ["serif", "Serif"],
                 ["fixed", "Monospace"],
               ]}
-              onDone={(font) => change("change the type", { font: font as Theme["font"] })}
+              onDone={(font) => change("change the typeface", { font: font as Theme["font"] })}
             />
             <NumberField
               label="Text size of pieces"
@@ -126,7 +126,7 @@ export function ThemeDialog() {
                 ["notch", "Notch at the top"],
                 ["round", "One square corner"],
               ]}
-              onDone={(piece) => change("change the form of pieces", { piece: piece as Theme["piece"] })}
+              onDone={(piece) => change("change the shape of pieces", { piece: piece as Theme["piece"] })}
             />
             {colours.map(([key, title]) => (
               <Field key={key} label={title}>

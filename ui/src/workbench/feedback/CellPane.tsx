@@ -31,7 +31,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
         onSay={(say) =>
           void store
             .getState()
-            .edit("change what is said", { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
+            .edit("change the text", { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
         }
       />
     </section>

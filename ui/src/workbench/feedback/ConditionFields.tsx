@@ -73,7 +73,7 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("onto" in c) {
     return (
       <Several
-        label="Put into"
+        label="Placed in"
         said="it is put into"
         chosen={c.onto}
         options={targets(doc)}

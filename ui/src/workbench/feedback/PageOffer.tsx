@@ -33,8 +33,8 @@ export function PageOffer({ replies, set }: Props) {
         values={replies.map(pageOf)}
         options={[
           ["", "none"],
-          ...known.map((p): [string, string] => [p.id, `${p.title || "A page without a title"} (${p.series})`]),
-          ...gone.map((p): [string, string] => [p, "a page that is in no series any more"]),
+          ...known.map((p): [string, string] => [p.id, `${p.title || "Untitled page"} (${p.series})`]),
+          ...gone.map((p): [string, string] => [p, "a page that is no longer in a series"]),
         ]}
         onDone={(page) =>
           set("change what is offered", (r) => {

@@ -90,7 +90,7 @@ export function SaidFields({ replies, onSay }: Props) {
         value={same ?? ""}
         maxLength={4000}
         placeholder={same === undefined ? "Mixed. Typing replaces all of them." : "Text for learners"}
-        onChange={(to) => tell("change what is said", { text: to }, "say")}
+        onChange={(to) => tell("change the text", { text: to }, "say")}
         tools={(editor) => (
           <Menu
             trigger={
@@ -120,7 +120,7 @@ export function SaidFields({ replies, onSay }: Props) {
             ["board", "over the whole board"],
           ]}
           onDone={(to) =>
-            set("say where it stands", (r) => {
+            set("change the position", (r) => {
               r.spot = to as Reply["spot"];
               if (r.spot === "frame") r.frame ??= { x: 40, y: 40, w: 360, h: 90 };
               else delete r.frame;
@@ -136,7 +136,7 @@ export function SaidFields({ replies, onSay }: Props) {
             ["closed", "it is closed"],
             ["stays", "always"],
           ]}
-          onDone={(to) => set("say how long it stands", (r) => (r.until = to as Reply["until"]))}
+          onDone={(to) => set("change how long it is visible", (r) => (r.until = to as Reply["until"]))}
         />
         <ChoiceField
           label="Highlight"
@@ -150,7 +150,7 @@ export function SaidFields({ replies, onSay }: Props) {
             ...doc.items.map((i): [string, string] => [i.id, nameOf(i)]),
             ...doc.scenery.filter((x) => x.frame).map((x): [string, string] => [x.id, x.text || x.alt || x.id]),
           ]}
-          onDone={(id) => id && set("point something out", (r) => void (!r.point.includes(id) && r.point.push(id)))}
+          onDone={(id) => id && set("highlight something", (r) => void (!r.point.includes(id) && r.point.push(id)))}
         />
         <CheckField
           label="Dim everything else"
@@ -165,7 +165,7 @@ export function SaidFields({ replies, onSay }: Props) {
               key={id}
               type="button"
               {...tip("Remove highlight")}
-              onClick={() => set("point out less", (r) => (r.point = r.point.filter((x) => x !== id)))}
+              onClick={() => set("remove a highlight", (r) => (r.point = r.point.filter((x) => x !== id)))}
               className="rounded-(--radius) border border-edge px-2"
             >
               {{ right: "correct pieces", wrong: "wrong pieces", missing: "missing pieces" }[id] ??

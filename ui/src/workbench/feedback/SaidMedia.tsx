@@ -14,10 +14,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
           picture={say.picture}
           of="Picture of the reply"
           onDone={(id) =>
-            tell(
-              id ? "give a reply a picture" : "take the picture off",
-              id ? { picture: id } : { picture: "", alt: "" },
-            )
+            tell(id ? "give a reply a picture" : "remove the picture", id ? { picture: id } : { picture: "", alt: "" })
           }
         />
         {say.picture && (
@@ -29,7 +26,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
               ["beside", "beside the text"],
               ["below", "below the text"],
             ]}
-            onDone={(layout) => tell("say where the picture stands", { layout: layout as Say["layout"] })}
+            onDone={(layout) => tell("change where the picture is", { layout: layout as Say["layout"] })}
           />
         )}
         {say.picture && (
@@ -43,7 +40,7 @@ export function SaidMedia({ say, onTell: tell }: Props) {
       <SoundField
         sound={say.sound}
         of=" of the reply"
-        onDone={(sound) => tell(sound ? "give a reply a sound" : "take the sound off", { sound })}
+        onDone={(sound) => tell(sound ? "give a reply a sound" : "remove the sound", { sound })}
       />
       {say.sound && (
         <TextField

@@ -96,7 +96,7 @@ export function Examples() {
                     aria-label={`Delete: ${w.name}`}
                     onClick={() =>
                       store.getState().change({
-                        says: "take a worked example away",
+                        says: "delete a worked example",
                         apply: (d) => void d.marks.examples.splice(i - first, 1),
                       })
                     }

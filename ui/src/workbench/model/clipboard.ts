@@ -12,7 +12,7 @@ export async function copyParts(store: DraftStore, parts: Selection, cut: boolea
   const { doc, id } = store.getState();
   const { document } = await engine.edit(doc, { act: "keep", parts });
   if (!keep(copied, { from: id, doc: document })) {
-    store.setState({ remark: "This browser keeps nothing for this page, so nothing was copied." });
+    store.setState({ remark: "This browser does not let the page store anything, so nothing was copied." });
   } else if (cut) act(store, "cut", "remove");
   else store.setState({ remark: "Copied. Paste here or in another activity." });
 }

@@ -29,7 +29,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const say = (remark: string) => store.setState({ remark });
   const { kept, refused } = await uploadAll(todo, (n) => say(`Uploaded ${n} of ${todo.length} files.`));
   const done = kept.map((k) => ({ ...k, name: nameOfFile(k.file.name) }));
-  const says = `take in ${done.length === 1 ? done[0]!.file.name : `${done.length} files`}`;
+  const says = `import ${done.length === 1 ? done[0]!.file.name : `${done.length} files`}`;
   const before = store.getState().doc.items;
   const made = done.length > 0 ? await takeUploaded(store, says, done) : nothing;
   if (!made) return []; // the remark says why; the files are kept in Media

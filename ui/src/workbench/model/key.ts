@@ -78,7 +78,7 @@ export const parts = (items: string[], targets: string[]) => ({ items, targets, 
 
 /** How many of some items are asked for in targets; without targets, where each is right. */
 export function ask(store: DraftStore, solution: number, items: string[], targets: string[], asking: Asking) {
-  void store.getState().edit("change how many are needed", {
+  void store.getState().edit("change how many are required", {
     act: "ask",
     solution,
     parts: parts(items, targets),
@@ -87,7 +87,7 @@ export function ask(store: DraftStore, solution: number, items: string[], target
 }
 
 export function setNeeds(store: DraftStore, solution: number, targets: string[], needs: Need[]) {
-  void store.getState().edit("change needs", { act: "needs", solution, parts: parts([], targets), needs });
+  void store.getState().edit("change requirements", { act: "needs", solution, parts: parts([], targets), needs });
 }
 
 export function setOrder(store: DraftStore, solution: number, target: string, order: Order | null, says: string) {

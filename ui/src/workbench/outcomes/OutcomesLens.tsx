@@ -38,7 +38,8 @@ export function OutcomesLens({ me }: { me: Me }) {
   if (!looked)
     return (
       <p className="p-4 text-slate">
-        Nothing is released yet. Release it, give learners the link, and what they do is seen here and on the board.
+        Nothing is released yet. Release it and give learners the link; what they do is then shown here and on the
+        board.
       </p>
     );
   const data = outcomes.data;

@@ -98,7 +98,9 @@ export const Foot = memo(function Foot({ targets, columns, solution, selected }:
                         ["oust", "return the earlier piece"],
                         ["trade", "swap"],
                       ]}
-                      onDone={(to) => set("say what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))}
+                      onDone={(to) =>
+                        set("change what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))
+                      }
                     />
                   </div>
                 }

@@ -33,7 +33,7 @@ function LaneOrder({ lane, solution }: Props & { lane: Target }) {
       <div className="flex flex-wrap items-center gap-x-3 border-b border-line bg-shade px-4 py-1">
         <h3 className="flex-1 font-semibold">Order in {numbered(doc, lane.id)}</h3>
         {order ? (
-          <Button kind="quiet" onClick={() => void set(null, "take the order away")}>
+          <Button kind="quiet" onClick={() => void set(null, "remove the order")}>
             Remove order
           </Button>
         ) : (
@@ -146,7 +146,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
           <button
             type="button"
             className="text-feather underline"
-            onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, "take a pair away")}
+            onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, "remove a pair")}
           >
             Remove
           </button>

@@ -72,9 +72,7 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
                   type="button"
                   aria-label={`Delete ${solutionName(solutions, k)}`}
                   disabled={solutions.length === 1}
-                  onClick={() =>
-                    void store.getState().edit("take a solution away", { act: "dropSolution", solution: k })
-                  }
+                  onClick={() => void store.getState().edit("delete a solution", { act: "dropSolution", solution: k })}
                   className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40"
                 >
                   <Trash2 size={14} />

@@ -96,7 +96,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
                 className="text-feather underline"
                 onClick={() => show({ items: conflict.items, targets: conflict.targets, scenery: [] })}
               >
-                Show me what does not go together
+                Show what conflicts
               </button>
             </p>
           )}
@@ -150,7 +150,7 @@ function WayFields({ total, count, exact }: { total: string; count: string; exac
         </>
       ) : (
         <>
-          <Button aria-label="The one before" disabled={way.number === 0} onClick={() => void go(way.number - 1)}>
+          <Button aria-label="The previous one" disabled={way.number === 0} onClick={() => void go(way.number - 1)}>
             <ChevronLeft size={15} />
           </Button>
           <span>

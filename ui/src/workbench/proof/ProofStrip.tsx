@@ -75,7 +75,7 @@ export const ProofStrip = memo(function ProofStrip() {
                 </span>
               )
             ) : (
-              <span className={`font-semibold text-ember ${grey("solved")}`}>It cannot be solved</span>
+              <span className={`font-semibold text-ember ${grey("solved")}`}>Can’t be solved</span>
             )}
             {chance && solved.solvable && (
               <span

@@ -77,7 +77,7 @@ export function Hints() {
                   type="button"
                   className={tool}
                   aria-label={`Picture of hint ${i + 1}`}
-                  {...tip(h.picture ? "Replace picture (shown above the text)" : "Picture")}
+                  {...tip(h.picture ? "Replace the picture (shown above the text)" : "Picture")}
                   onClick={() => {
                     at.current = i;
                     file.current?.click();

@@ -91,7 +91,7 @@ export function Playing() {
       <Chapter title="When a piece is in hand" moment="hand" doc={doc}>
         <p>
           <Pick
-            label="Beckoning"
+            label="Highlighting"
             value={play.beckon}
             options={{
               none: "No highlighting",
@@ -136,7 +136,7 @@ export function Playing() {
           <Num label="Reach" value={play.reach} low={0} high={1000} onDone={(n) => set((p) => (p.reach = n))} /> units
           beyond their edge. Dropped outside all targets, it{" "}
           <Pick
-            label="Beside all targets"
+            label="Outside all targets"
             value={play.offTarget}
             options={{ home: "returns to its start", stay: "stays there" }}
             onPick={(v) => set((p) => (p.offTarget = v))}
@@ -166,7 +166,7 @@ export function Playing() {
               <Pick
                 label="Refusals"
                 value={play.refusals}
-                options={{ free: "costs nothing", count: "counts as a wrong placement" }}
+                options={{ free: "costs nothing", count: "counts as an incorrect placement" }}
                 onPick={(v) => set((p) => (p.refusals = v))}
                 end
               />

@@ -13,7 +13,7 @@ export function Trying() {
   const asked = play.check === "ask" || play.check === "full";
   const frame = doc.board.check;
   const board = (apply: (b: Doc["board"]) => void) =>
-    store.getState().change({ says: "say where Check stands", apply: (d) => apply(d.board) });
+    store.getState().change({ says: "choose where Check is", apply: (d) => apply(d.board) });
   return (
     <>
       <Chapter title="When it is checked" moment="check" doc={doc}>
@@ -43,7 +43,7 @@ export function Trying() {
           )}
           . Pieces show whether they are correct{" "}
           <Pick
-            label="Right and wrong show"
+            label="When pieces show whether they are correct"
             value={play.show}
             options={{ never: "never", check: "at a check", placement: "at once, at each placement" }}
             onPick={(v) => set((p) => (p.show = v))}
@@ -110,7 +110,7 @@ export function Trying() {
       </Chapter>
       <Chapter title="When they try again" moment="again" doc={doc}>
         <p>
-          After {asked ? "a check that failed" : "a wrong placement"}{" "}
+          After {asked ? "a check that failed" : "an incorrect placement"}{" "}
           <Pick
             label="After a failed check"
             value={`${play.wrongPieces} ${play.rightPieces}`}
