@@ -1,5 +1,5 @@
 # Two commands are enough: make demo, make test. Both set up what is missing.
-.PHONY: demo test build deps chromium clean bench package
+.PHONY: demo test race build deps chromium clean bench package
 
 GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb lti mailing ops platforms server standin store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
 	$(wildcard store/migrations/*.sql demo/activities/*.json demo/series/*.json demo/pictures/*.svg)
@@ -64,6 +64,11 @@ chromium:
 
 test: chromium build
 	@./scripts/check.sh
+
+# Every test of what serves, with races looked for; make test does so where several things
+# are done at once.
+race: deps build
+	@go test -timeout 40m -race ./server/... ./demo/... ./hosting/... ./identity/... ./jobs/... ./mailing/... ./ops/... ./platforms/... ./store/...
 
 # Figures and ratios, printed.
 bench: deps build
