@@ -24,6 +24,7 @@ rm -f "$types"
 
 say "TypeScript and lint"
 (cd ui && npm run --silent types && npm run --silent lint)
+node scripts/sentences.mjs --check
 
 say "Go tests"
 # A busy machine may take several times as long as an idle one.

@@ -50,7 +50,7 @@ var english = map[string]string{
 	"mend/allow-restart":       "Allow starting over",
 	"mend/before":              "Put it before {other}",
 	"mend/capacity":            "Set capacity to {n}",
-	"mend/colours":             "Use the theme's colours",
+	"mend/colours":             "Use the theme’s colours",
 	"mend/copies":              "Make it {n}",
 	"mend/double-time":         "Allow up to double time",
 	"mend/drop-offer":          "Remove the offer",

@@ -51,7 +51,7 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
             <>
               <dt
                 className="text-slate"
-                {...tip("Cronbach's alpha over the items; the standard error is of the number right")}
+                {...tip("Cronbach’s alpha over the items; the standard error is that of the number correct")}
               >
                 alpha
               </dt>

@@ -157,7 +157,7 @@ const ways = {
   qti: {
     title: "QTI 3.0",
     button: "Download for QTI 3.0",
-    says: "For other assessment tools, which judge by the answer key in it and keep the results. Keen Magpie takes it in again without loss.",
+    says: "For other assessment tools, which judge by the answer key in it and keep the results. Keen Magpie can import it again without loss.",
   },
   bundle: {
     title: "Bundle",

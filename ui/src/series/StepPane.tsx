@@ -136,7 +136,7 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
           value={page.title}
           maxLength={200}
           autoFocus={page.title === ""}
-          onChange={(e) => set("change a page's title", (p) => (p.title = e.target.value), "title")}
+          onChange={(e) => set("change the title of a page", (p) => (p.title = e.target.value), "title")}
           className={`${field} h-9`}
         />
       </label>
@@ -148,7 +148,7 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
           value={page.text}
           maxLength={20000}
           className="min-h-40"
-          onChange={(to) => set("change a page's text", (p) => (p.text = to), "text")}
+          onChange={(to) => set("change the text of a page", (p) => (p.text = to), "text")}
         />
       </div>
       {page.picture && (
@@ -159,7 +159,7 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
             <input
               value={page.alt}
               maxLength={1000}
-              onChange={(e) => set("change a picture's alternative text", (p) => (p.alt = e.target.value), "alt")}
+              onChange={(e) => set("change the alternative text of a picture", (p) => (p.alt = e.target.value), "alt")}
               className={`${field} mb-0 h-8`}
             />
           </label>

@@ -54,7 +54,7 @@ const zones: [string, [string, string][]][] = [
     [
       ["Ctrl+G", "make a gap of the selected words"],
       ["Ctrl+B, Ctrl+I", "bold, italic"],
-      ["Ctrl+Enter, Escape", "leave it; undo takes back what was written"],
+      ["Ctrl+Enter, Escape", "leave it; undo restores the text"],
     ],
   ],
   ["While rehearsing", [["Escape", "put the piece back, or leave"]]],

@@ -51,7 +51,9 @@ export function MediaDialog() {
   };
   const asGround = () => {
     close();
-    store.getState().change({ says: "set the board's picture", apply: (d) => (d.board.background.picture = m!.id) });
+    store
+      .getState()
+      .change({ says: "change the picture of the board", apply: (d) => (d.board.background.picture = m!.id) });
   };
   const asScenery = () => {
     close();
