@@ -163,6 +163,7 @@ func TestDialogsAndTheFocus(t *testing.T) {
 	focus("the grid", "Content: items and targets")
 	ana.press("k", chromedp.ModifierCtrl)
 	ana.press("table")
+	ana.until("it comes first", `document.querySelector("[cmdk-item][aria-selected=true]")?.textContent.startsWith("Table: ")`)
 	ana.press(kb.Enter)
 	ana.sees("Table")
 	ana.press(kb.Escape)

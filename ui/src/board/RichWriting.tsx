@@ -19,6 +19,7 @@ import { useEvent } from "../kit/useEvent";
 import { leaveFocus, richLook, ToCome, type RichProps } from "./RichEditor";
 import { fromDoc, toDoc } from "./richDoc";
 import { Gap } from "./richGap";
+import { count } from "../words/count";
 
 const allowed = (address: string) => /^(https:|mailto:)/i.test(address);
 
@@ -134,7 +135,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
       <EditorContent editor={editor} />
       {tooLong > 0 && (
         <p role="status" className="text-ember">
-          Too long by {tooLong} {tooLong === 1 ? "character" : "characters"}: what stood here before is kept.
+          Too long by {count(tooLong, "character")}: what stood here before is kept.
         </p>
       )}
       <Marks editor={editor} tools={p.tools} />

@@ -8,6 +8,7 @@ import { Scores } from "./Scores";
 import { Suspects } from "./Suspects";
 import { WhichState } from "./WhichState";
 import { sittings, useOutcomes, type Which } from "./useOutcomes";
+import { count } from "../words/count";
 
 type Props = { release: Release; activity: string; me: Me; step?: number };
 
@@ -56,7 +57,7 @@ export function TotalsOnly({ least, sittings, finished }: { least: number; sitti
   return (
     <p className="rounded-(--radius) border border-line bg-paper p-6">
       <b>
-        {sittings} {sittings === 1 ? "sitting" : "sittings"}
+        {count(sittings, "sitting")}
         {finished !== undefined && `, ${finished} finished`}.
       </b>{" "}
       <span className="text-slate">

@@ -5,6 +5,7 @@ import type { Release } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
+import { count } from "../words/count";
 
 /** Tells learning platforms the scores as they stand after a re-mark, once it was asked. */
 export function SendGrades({ release }: { release: Release }) {
@@ -21,7 +22,7 @@ export function SendGrades({ release }: { release: Release }) {
           ? "Learning platforms still have the scores of before."
           : n === 0
             ? "Nobody came to this release from a learning platform."
-            : `${n === 1 ? "1 score is" : `${n} scores are`} on the way to the platforms.`}
+            : `${count(n, "score is", "scores are")} on the way to the platforms.`}
       </p>
       <Button onClick={() => setAsking(true)}>Send scores to platforms…</Button>
       <Dialog

@@ -11,6 +11,7 @@ import { Dialog } from "../kit/Dialog";
 import { LinkField } from "../kit/LinkField";
 import { Said } from "../kit/Said";
 import { FrameOrigins } from "./FrameOrigins";
+import { count } from "../words/count";
 
 type Props = { release: Release; title: string; onClose: () => void };
 
@@ -100,7 +101,7 @@ export function GetItOut({ release, title, onClose }: Props) {
               {p.losses.length > 0 && (
                 <details>
                   <summary className="cursor-pointer text-slate">
-                    {p.losses.length === 1 ? "1 thing it can’t carry" : `${p.losses.length} things it can’t carry`}
+                    {count(p.losses.length, "thing it can’t carry", "things it can’t carry")}
                   </summary>
                   <ul className="mt-1 list-disc pl-6">
                     {p.losses.map((l) => (

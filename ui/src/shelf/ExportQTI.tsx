@@ -6,6 +6,7 @@ import type { Card } from "../api/types";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { PickActivities } from "./PickActivities";
+import { count } from "../words/count";
 
 /** Several activities as one package of QTI, once it is seen what that cannot say. */
 export function ExportQTI({ onClose }: { onClose: () => void }) {
@@ -32,7 +33,7 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
           {activities.length > 0 && list.length > 0 && (
             <details className="mr-auto max-h-48 basis-full overflow-auto sm:basis-0 sm:grow">
               <summary className="cursor-pointer text-slate">
-                {list.length === 1 ? "1 thing it can’t carry" : `${list.length} things it can’t carry`}
+                {count(list.length, "thing it can’t carry", "things it can’t carry")}
               </summary>
               <ul tabIndex={0} aria-label="What QTI cannot carry" className="mt-1 list-disc pl-6">
                 {list.map((l, i) => (
@@ -47,7 +48,7 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
           <span className="text-slate" role="status">
             {activities.length === 0
               ? "Pick the activities to export."
-              : `${activities.length} ${activities.length === 1 ? "activity" : "activities"} picked`}
+              : `${count(activities.length, "activity", "activities")} picked`}
           </span>
           {ready && (
             <a

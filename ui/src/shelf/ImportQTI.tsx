@@ -7,6 +7,7 @@ import { Miniature } from "../board/Miniature";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
+import { count } from "../words/count";
 
 type Props = { file: File; onClose: () => void };
 
@@ -142,8 +143,8 @@ function Item({ item: x, on, onToggle }: ItemProps) {
         <span className="flex-1">
           <span className="block font-medium">{x.title}</span>
           <span className="block text-slate">
-            {x.items} {x.items === 1 ? "item" : "items"}, {x.targets} {x.targets === 1 ? "target" : "targets"},{" "}
-            {Number(x.points)} {x.points === "1" ? "point" : "points"}
+            {count(x.items, "item")}, {count(x.targets, "target")}, {Number(x.points)}{" "}
+            {x.points === "1" ? "point" : "points"}
             {x.ways > 1 && `, ${x.ways} solutions`}
           </span>
           <span className="mt-1 block">

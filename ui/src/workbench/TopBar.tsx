@@ -10,6 +10,7 @@ import { retitle } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
+import { count } from "../words/count";
 
 /** What whoever only looks at an activity may ask, too. */
 const looks = [
@@ -65,7 +66,7 @@ function OpenComments({ id }: { id: string }) {
       onClick={() => store.setState({ asking: "comments" })}
       className="flex h-8 shrink-0 items-center gap-1.5 rounded-(--radius) px-2 whitespace-nowrap text-slate hover:bg-shade hover:text-ink"
     >
-      <MessageSquareText size={15} aria-hidden /> {n === 1 ? "1 comment" : `${n} comments`}
+      <MessageSquareText size={15} aria-hidden /> {count(n, "comment")}
     </button>
   );
 }

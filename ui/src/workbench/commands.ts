@@ -183,7 +183,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     })),
     ...tools.map((t) => ({ title: t.title, group: "Insert", run: () => takeTool(store, t.tool, true) })),
     { title: "Paste parts", group: "Insert", keys: "Ctrl+V", run: () => pasteParts(store) },
-    { title: "Import or export a table", group: "Insert", run: ask("table") },
+    { title: "Table: import or export", group: "Insert", run: ask("table") },
     { title: "Media library", group: "Insert", run: ask("media") },
     { title: "Replace content", group: "Insert", run: ask("swap") },
     { title: "Answer key by tag", group: "Answer key", run: ask("tagPlaces") },

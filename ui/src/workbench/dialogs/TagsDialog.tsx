@@ -1,6 +1,7 @@
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { useDraft, useDraftStore } from "../model/draft";
+import { count } from "../../words/count";
 
 /** Renames a tag everywhere: in items, in what is right, in who is let in, in replies. */
 export function TagsDialog() {
@@ -33,9 +34,7 @@ export function TagsDialog() {
               onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
               className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
             />
-            <span className="w-20 text-slate">
-              {n} {n === 1 ? "item" : "items"}
-            </span>
+            <span className="w-20 text-slate">{count(n, "item")}</span>
           </li>
         ))}
       </ul>

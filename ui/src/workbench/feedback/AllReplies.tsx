@@ -6,6 +6,7 @@ import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { add, moments, moveBy } from "../model/replies";
 import { ReplyRow } from "./ReplyRow";
+import { count } from "../../words/count";
 
 /** All replies by moment, in the order in which they are tried. */
 export function AllReplies() {
@@ -28,9 +29,7 @@ export function AllReplies() {
           Add default feedback
         </Button>
         {silent > 0 && doc.replies.length > 0 && (
-          <span className="text-slate">
-            {silent} {silent === 1 ? "outcome" : "outcomes"} without feedback
-          </span>
+          <span className="text-slate">{count(silent, "outcome")} without feedback</span>
         )}
       </div>
       <div

@@ -23,8 +23,8 @@ export function PictureField({ picture, of, onDone }: Props) {
     }
   };
   return (
-    <span className="flex flex-wrap items-center gap-2">
-      {picture && <img src={mediaURL(picture)} alt="" className="h-10 rounded-sm border border-line bg-picture" />}
+    <span className="flex flex-wrap items-center gap-x-1 gap-y-1.5">
+      {picture && <img src={mediaURL(picture)} alt="" className="h-9 rounded-sm border border-line bg-picture" />}
       <FilePick label={of} accept="image/*" onFiles={([file]) => file && void take(file)}>
         {picture ? "Replace picture…" : "Picture…"}
       </FilePick>

@@ -1,6 +1,7 @@
 import { nameOfFile, uploadAll } from "../../kit/upload";
 import { nothing, type DraftStore } from "./draft";
 import { cardOf } from "./replies";
+import { count } from "../../words/count";
 
 /** The largest size that has a picture's proportion. */
 export function sizeOf({ width, height }: { width: number; height: number }, most: { w: number; h: number }) {
@@ -43,7 +44,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const fresh = made.items.length;
   const words = [
     fresh > 0 ? `${fresh} new ${fresh === 1 ? "item" : "items"} in the tray` : "",
-    matched > 0 ? `${matched} ${matched === 1 ? "item has its file" : "items have their files"}` : "",
+    matched > 0 ? count(matched, "item has its file", "items have their files") : "",
     refused.length > 0 ? `${refused.length} refused: ${refused.join(" ")}` : "",
   ].filter(Boolean);
   say(words.length > 0 ? `${words.join(". ")}.`.replace(/\.\.$/, ".") : "");
