@@ -255,7 +255,20 @@ func TestDesignersPagesFitAPhone(t *testing.T) {
 	ana.click("Parts drawers")
 	ana.sees("2 correct arrangements")
 	fits("the workbench")
-	for _, lens := range []string{"Content", "Feedback", "Marks", "Settings"} {
+	if wide := eval[float64](ana, `document.querySelector('main').scrollWidth - document.querySelector('main').clientWidth`); wide > 0 {
+		t.Errorf("the workbench goes %v px beyond its edge", wide)
+	}
+	// What is opened below the board is shown.
+	inView := func(what string) string {
+		return `(() => { const r = ` + what + `?.getBoundingClientRect(); const m = document.querySelector('main').getBoundingClientRect(); return r && r.height > 0 && r.top >= m.top - 1 && r.top < m.bottom - 60 })()`
+	}
+	ana.click("Settings")
+	ana.until("the settings are in view", inView(`document.querySelector('[role=tabpanel][data-state=active]')`))
+	ana.wheel("the board again", `document.querySelector('main')`, -2000)
+	ana.click("Details")
+	ana.until("the details are in view", inView(`document.querySelector('[aria-label="Details of the selection"]')`))
+	ana.click("Close the details")
+	for _, lens := range []string{"Content", "Feedback", "Marks"} {
 		ana.click(lens)
 		fits(lens)
 	}

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Doc, Me } from "../api/types";
 import { fetchEditor } from "../board/RichEditor";
@@ -54,6 +54,14 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
     store.setState({ toRehearse: undefined, demonstrating: false });
     play(asked.moves, asked.setting);
   }, [asked, play, store]);
+  // Where the room is too small for both, the ledger lies below the board: what is opened there is shown.
+  const ledger = useRef<HTMLElement>(null);
+  const opened = useDraft((s) => `${s.lens} ${s.sheet}`);
+  const before = useRef(opened);
+  useEffect(() => {
+    if (before.current !== opened) void ledger.current?.scrollIntoView({ block: "nearest" });
+    before.current = opened;
+  }, [opened]);
   const drop = useFileDrop();
   const title = useDraft((s) => s.doc.title || "Untitled");
 
@@ -87,6 +95,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
           )}
         </section>
         <section
+          ref={ledger}
           aria-label="Ledger"
           data-zone="ledger"
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"

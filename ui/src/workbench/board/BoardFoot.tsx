@@ -13,7 +13,7 @@ export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }
   const store = useDraftStore();
   const hidden = useDraft(({ doc: d }) => [...d.items, ...d.targets, ...d.scenery].filter((p) => p.hidden).length);
   return (
-    <div className="flex items-center gap-3">
+    <div className="flex items-center gap-3 max-lg:flex-wrap">
       <Button onClick={onRehearse}>
         <Play size={15} aria-hidden /> Rehearse
       </Button>
