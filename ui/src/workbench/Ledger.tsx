@@ -36,8 +36,8 @@ export const Ledger = memo(function Ledger({ me }: { me: Me }) {
       onValueChange={(to) => store.setState({ lens: to })}
       className="flex min-h-0 flex-1 flex-col"
     >
-      <div className="flex items-end border-b border-line px-3 pt-2">
-        <Tabs.List aria-label="View">
+      <div className="flex items-end border-b border-line px-3 pt-2 max-sm:flex-wrap">
+        <Tabs.List aria-label="View" className="whitespace-nowrap">
           {[
             ["content", "Content"],
             ["placing", "Placing"],
