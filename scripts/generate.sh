@@ -1,11 +1,17 @@
 #!/bin/sh
 # Writes the generated files: the API's description, the document's schema, and
-# the TypeScript types of both.
+# the TypeScript types of both. Where the program does not build they stay as they are.
 set -eu
 cd "$(dirname "$0")/.."
-go run ./cmd/magpie openapi >ui/src/api/openapi.json
-go run ./cmd/magpie schema >docs/activity.schema.json
-go run ./cmd/magpie schema --series >docs/series.schema.json
+made=$(mktemp -d)
+trap 'rm -rf "$made"' EXIT
+go build -o "$made/magpie" ./cmd/magpie
+"$made/magpie" openapi >"$made/openapi.json"
+"$made/magpie" schema >"$made/activity.json"
+"$made/magpie" schema --series >"$made/series.json"
+cp "$made/openapi.json" ui/src/api/openapi.json
+cp "$made/activity.json" docs/activity.schema.json
+cp "$made/series.json" docs/series.schema.json
 cd ui
 npm run --silent api >/dev/null
 npx --no-install prettier --write --log-level silent src/api/schema.d.ts

@@ -1462,7 +1462,7 @@ export interface paths {
       cookie?: never;
     };
     /** A sitting's moves, for its replay */
-    get: operations["log"];
+    get: operations["replay"];
     put?: never;
     post?: never;
     delete?: never;
@@ -3027,18 +3027,6 @@ export interface components {
       /** @description Where it can be played with nothing recorded */
       try?: string;
     };
-    Log: {
-      band?: string;
-      document: components["schemas"]["Doc"];
-      learner: string;
-      moves: components["schemas"]["Move"][];
-      outcome: string;
-      percent: string;
-      phase: string;
-      score: string;
-      /** Format: int64 */
-      seed: number;
-    };
     LookInputBody: {
       edits?: components["schemas"]["Edit"][];
       text: string;
@@ -3590,6 +3578,18 @@ export interface components {
     };
     RenameInputBody: {
       name: string;
+    };
+    Replay: {
+      band?: string;
+      document: components["schemas"]["Doc"];
+      learner: string;
+      moves: components["schemas"]["Move"][];
+      outcome: string;
+      percent: string;
+      phase: string;
+      score: string;
+      /** Format: int64 */
+      seed: number;
     };
     RevisionEntry: {
       /** @description What it changed, in words */
@@ -7753,7 +7753,7 @@ export interface operations {
       };
     };
   };
-  log: {
+  replay: {
     parameters: {
       query?: {
         /** @description Of a series, from 0 */
@@ -7774,7 +7774,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Log"];
+          "application/json": components["schemas"]["Replay"];
         };
       };
       /** @description Error */
