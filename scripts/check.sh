@@ -3,7 +3,8 @@
 set -eu
 cd "$(dirname "$0")/.."
 
-say() { printf '\n== %s\n' "$1"; }
+begun=$(date +%s)
+say() { printf '\n== %s (after %s s)\n' "$1" "$(($(date +%s) - begun))"; }
 
 say "formatting"
 unformatted=$(git ls-files '*.go' | xargs gofmt -l)
