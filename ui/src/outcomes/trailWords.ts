@@ -1,5 +1,6 @@
 import type { Doc } from "../api/types";
 import type { Entry, RehearsedStep, TrailStep } from "../engine/engine";
+import { short } from "../words/words";
 import { itemOf, itemOfPiece, nameOf, startOf, targetOf } from "../document/parts";
 
 /** Why a move was not possible, in words. */
@@ -123,9 +124,9 @@ export function scoreWords(doc: Doc, t: TrailStep): string {
   const parts = [
     `${earnedWords(t)}${sumWords(t)}`,
     credit !== 100 ? `× ${credit}% for ${by?.name || `solution ${v.scoredBy + 1}`}` : "",
-    t.share ? `× ${t.share}% for this attempt` : "",
+    t.share && doc.marks.shares.some((s) => s !== 100) ? `× ${t.share}% for this attempt` : "",
     t.hints && doc.marks.hintCost ? `− ${t.hints * doc.marks.hintCost}% for hints` : "",
-    `of ${doc.marks.points} points: ${v.score}`,
+    `of ${doc.marks.points} points: ${short(v.score)}`,
   ];
   return `${countWords(t)}. ${parts.filter(Boolean).join(", ")}`;
 }
