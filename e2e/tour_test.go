@@ -78,7 +78,7 @@ func TestFromATableToAScore(t *testing.T) {
 	ana.place("Rotor", "Drivetrain")
 	ana.sees("Rotor is not correct in Drivetrain")
 	ana.click("Check")
-	ana.sees("1 of 4 earned, of 10 points: 2.5")
+	ana.sees("1 of 4 earned, × 100% for this attempt, of 10 points: 2.5")
 	ana.shot("rehearsing")
 	ana.click("Try again")
 	ana.sees("Rotor returns to the tray: incorrect pieces do after a failed check")
