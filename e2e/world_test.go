@@ -8,7 +8,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
-	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -32,17 +31,14 @@ var (
 )
 
 func TestMain(m *testing.M) {
-	os.Exit(func() int {
-		dir, err := localdb.Scratch()
+	os.Exit(localdb.During(func(started *localdb.Server) int {
+		db = started
+		profile, err := localdb.Scratch()
 		if err != nil {
-			log.Fatal(err)
-		}
-		defer os.RemoveAll(dir)
-		if db, err = localdb.Start(context.Background(), filepath.Join(dir, "db")); err != nil {
 			log.Print(err)
 			return 1
 		}
-		defer db.Stop()
+		defer os.RemoveAll(profile)
 		opts := append([]chromedp.ExecAllocatorOption{}, chromedp.DefaultExecAllocatorOptions[:]...)
 		// The shell has no windows to keep up, so that a page comes in half the time. Told so, it
 		// gives another site a process of its own and keeps no cookies in its frames, as the
@@ -53,7 +49,7 @@ func TestMain(m *testing.M) {
 			chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
 			chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
 			chromedp.Flag("use-fake-device-for-media-stream", true), chromedp.Flag("use-fake-ui-for-media-stream", true),
-			chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
+			chromedp.Flag("hide-scrollbars", true), chromedp.UserDataDir(profile))
 		if os.Getenv("MAGPIE_BENCH") != "" {
 			// Frames come as fast as they are drawn, so that the time between two is what one takes.
 			opts = append(opts, chromedp.Flag("disable-frame-rate-limit", true), chromedp.Flag("disable-gpu-vsync", true))
@@ -76,7 +72,7 @@ func TestMain(m *testing.M) {
 			return 1
 		}
 		return code
-	}())
+	}))
 }
 
 // world is the application as the demo starts it.

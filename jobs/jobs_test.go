@@ -3,7 +3,6 @@ package jobs
 import (
 	"context"
 	"errors"
-	"log"
 	"log/slog"
 	"os"
 	"sync"
@@ -18,19 +17,10 @@ import (
 var db *localdb.Server
 
 func TestMain(m *testing.M) {
-	os.Exit(func() int {
-		dir, err := localdb.Scratch()
-		if err != nil {
-			log.Fatal(err)
-		}
-		defer os.RemoveAll(dir)
-		if db, err = localdb.Start(context.Background(), dir); err != nil {
-			log.Print(err)
-			return 1
-		}
-		defer db.Stop()
+	os.Exit(localdb.During(func(started *localdb.Server) int {
+		db = started
 		return m.Run()
-	}())
+	}))
 }
 
 // servers are loops of so many servers on one database, with the same job.

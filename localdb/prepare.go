@@ -25,6 +25,24 @@ func Scratch() (string, error) {
 	return os.MkdirTemp("", "magpie-")
 }
 
+// During runs a server in a directory of its own for as long as it is used, as tests do, and
+// leaves nothing of it behind. It returns what use returns, or 1 where no server came up.
+func During(use func(db *Server) int) int {
+	dir, err := Scratch()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer os.RemoveAll(dir)
+	db, err := Start(context.Background(), filepath.Join(dir, "db"))
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer db.Stop()
+	return use(db)
+}
+
 func find(names ...string) (string, error) {
 	for _, n := range names {
 		for _, dir := range append(filepath.SplitList(os.Getenv("PATH")), "/usr/sbin", "/usr/local/sbin") {

@@ -2,11 +2,9 @@ package server_test
 
 import (
 	"bytes"
-	"context"
 	"encoding/binary"
 	"encoding/json"
 	"io"
-	"log"
 	"log/slog"
 	"net"
 	"net/http"
@@ -64,19 +62,10 @@ func (s *site) works() {
 var db *localdb.Server
 
 func TestMain(m *testing.M) {
-	os.Exit(func() int {
-		dir, err := localdb.Scratch()
-		if err != nil {
-			log.Fatal(err)
-		}
-		defer os.RemoveAll(dir)
-		if db, err = localdb.Start(context.Background(), dir); err != nil {
-			log.Print(err)
-			return 1
-		}
-		defer db.Stop()
+	os.Exit(localdb.During(func(started *localdb.Server) int {
+		db = started
 		return m.Run()
-	}())
+	}))
 }
 
 func newSite(t testing.TB, options ...server.Option) *site {

@@ -1,7 +1,6 @@
 package store_test
 
 import (
-	"context"
 	"fmt"
 	"os"
 	"testing"
@@ -15,19 +14,10 @@ import (
 var db *localdb.Server
 
 func TestMain(m *testing.M) {
-	os.Exit(func() int {
-		dir, err := localdb.Scratch()
-		if err != nil {
-			panic(err)
-		}
-		defer os.RemoveAll(dir)
-		if db, err = localdb.Start(context.Background(), dir); err != nil {
-			fmt.Fprintln(os.Stderr, err)
-			return 1
-		}
-		defer db.Stop()
+	os.Exit(localdb.During(func(started *localdb.Server) int {
+		db = started
 		return m.Run()
-	}())
+	}))
 }
 
 // house is a workspace with a release, in a database of its own.
