@@ -195,7 +195,7 @@ func TestTheSeriesOfTheDemo(t *testing.T) {
 	lea.drag(lea.middle(piece("Fork")), lea.middle("5, "))
 	lea.sees("Not there: Fork goes home.")
 	lea.click("Hand in")
-	lea.sees("9 pieces are not placed. Hand in all the same?")
+	lea.sees("9 pieces are not placed. Hand in anyway?")
 	lea.shot("hand-in")
 	lea.click("Hand in now")
 	lea.sees("3 of 12 parts have their name.")

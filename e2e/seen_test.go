@@ -188,9 +188,9 @@ func TestTwoWindowsOfASitting(t *testing.T) {
 	other.sees("Pump, in Steps")
 	other.place("Lever", "Steps")
 	lea.sees("Lever, in Steps")
-	lea.sees("This was gone on with in another window.")
+	lea.sees("You continued in another window.")
 	lea.place("Patch", "Steps")
-	lea.seesNot("This was gone on with")
+	lea.seesNot("You continued in another")
 	other.sees("Patch, in Steps")
 }
 
