@@ -23,8 +23,8 @@ import (
 type edited struct {
 	Document json.RawMessage    `json:"document"`
 	Made     activity.Selection `json:"made"`
-	Lost     []message.Sentence     `json:"lost"`
-	Told     []message.Sentence     `json:"told,omitempty"`     // what else had to change, in sentences
+	Lost     []message.Sentence `json:"lost"`
+	Told     []message.Sentence `json:"told,omitempty"`     // what else had to change, in sentences
 	Solution *int               `json:"solution,omitempty"` // the one made or changed
 	Reply    string             `json:"reply,omitempty"`    // the one made
 }

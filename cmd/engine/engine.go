@@ -200,8 +200,8 @@ type known struct {
 	Must [][]string `json:"must"`
 	// Settled is the draft with orders and needs brought in line with what they rest
 	// on, where that alone was wrong with it; Lost what went with that.
-	Settled json.RawMessage `json:"settled,omitempty"`
-	Lost    []message.Sentence  `json:"lost,omitempty"`
+	Settled json.RawMessage    `json:"settled,omitempty"`
+	Lost    []message.Sentence `json:"lost,omitempty"`
 	// TagsFor proposes tags for targets.
 	TagsFor []edit.TagFor `json:"tagsFor"`
 	// Rich are the texts of the board as they are drawn, by scenery.
