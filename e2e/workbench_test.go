@@ -47,7 +47,7 @@ func TestTheLedger(t *testing.T) {
 	p.sees(cell("Bell", "Drivetrain") + "correct")
 	p.sees(cell("Rotor", "Drivetrain") + "correct")
 	p.press(kb.ArrowUp)
-	p.sees("Rotor in 1 Drivetrain: correct by itself")
+	p.sees("Rotor in 1 Drivetrain: correct (set for this item)")
 	p.press("z", chromedp.ModifierCtrl)
 	p.sees(cell("Bell", "Drivetrain") + "accepted")
 	p.sees(cell("Rotor", "Drivetrain") + "accepted")

@@ -33,7 +33,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"a tag":               {"edit", `{"document":` + doc + `,"act":"tagRight","tag":"wheels","parts":{"targets":["seat"]},"on":true}`, `"tags":["seat","wheels"]`},
 		"a need":              {"edit", `{"document":` + doc + `,"act":"ask","parts":{"items":["saddle","bell"],"targets":["seat"]},"asking":{"how":"exactly","n":1}}`, `"needs":[{"target":"seat","of":{"all":false,"items":["saddle","bell"],"tags":[],"except":[]},"min":1,"max":1}]`},
 		"another solution":    {"edit", `{"document":` + doc + `,"act":"anotherSolution"}`, `"solution":1`},
-		"what a cell is":      {"tell", `{"item":"inner-cable","target":"drivetrain"}`, `correct by itself; accepted by default`},
+		"what a cell is":      {"tell", `{"item":"inner-cable","target":"drivetrain"}`, `correct (set for this item); accepted by default`},
 		"a proof":             {"prove", `{"what":"count"}`, `"count":"2"`},
 		"ways":                {"ways", `{"most":5}`, `"done":true`},
 		"a class":             {"prove", `{"what":"class","learners":{"number":20,"ability":100,"seed":1}}`, `"right":20`},

@@ -146,9 +146,9 @@ func (c *doctorCmd) https(ctx context.Context) []diagnosis {
 	case err != nil:
 		return []diagnosis{{"certificate", broken, err.Error(), "Get a certificate for " + u.Hostname() + "."}}
 	case left < 0:
-		return []diagnosis{{"certificate", broken, "it ended on " + leaf.NotAfter.Format("2 January 2006"), "Renew it; the server reads it again by itself."}}
+		return []diagnosis{{"certificate", broken, "it ended on " + leaf.NotAfter.Format("2 January 2006"), "Renew it; the server notices the new one."}}
 	case left < certificateEnds:
-		return []diagnosis{{"certificate", odd, "it ends on " + leaf.NotAfter.Format("2 January 2006"), "Renew it; the server reads it again by itself."}}
+		return []diagnosis{{"certificate", odd, "it ends on " + leaf.NotAfter.Format("2 January 2006"), "Renew it; the server notices the new one."}}
 	}
 	return []diagnosis{{"certificate", well, "for " + u.Hostname() + ", until " + leaf.NotAfter.Format("2 January 2006"), ""}}
 }
@@ -268,7 +268,7 @@ func jobsOf(ctx context.Context, st *store.Store) (out []diagnosis) {
 	for _, j := range list {
 		switch {
 		case j.Failures > 0:
-			out = append(out, diagnosis{"jobs", odd, fmt.Sprintf("%q failed %d times in a row: %s", j.Name, j.Failures, j.Says), "It is tried again by itself; the log has more."})
+			out = append(out, diagnosis{"jobs", odd, fmt.Sprintf("%q failed %d times in a row: %s", j.Name, j.Failures, j.Says), "It will be tried again; the log has more."})
 		case j.DoneAt == nil || time.Since(*j.DoneAt) > jobLate:
 			out = append(out, diagnosis{"jobs", odd, fmt.Sprintf("nobody has done %q for long", j.Name), "Is a server running? Each does what is due."})
 		}

@@ -162,7 +162,7 @@ func (d database) openAnyway(ctx context.Context, olderProgram bool) (*store.Sto
 		fmt.Fprintln(os.Stderr, "Another process is bringing the database's schema up to date. Waiting for it to finish.")
 	})
 	if errors.Is(err, store.ErrTooNew) && olderProgram {
-		fmt.Fprintln(os.Stderr, "magpie: "+err.Error()+". It is started all the same, as you asked.")
+		fmt.Fprintln(os.Stderr, "magpie: "+err.Error()+". Starting anyway, as you asked.")
 		return st, nil
 	}
 	if errors.Is(err, store.ErrTooNew) {

@@ -51,7 +51,7 @@ func Differences(a, b *activity.Doc) []string {
 			say("%s added: %s", Count(len(added), one, many), list(added))
 		}
 		if len(gone) > 0 {
-			say("%s taken away: %s", Count(len(gone), one, many), list(gone))
+			say("%s removed: %s", Count(len(gone), one, many), list(gone))
 		}
 		if len(changed) > 4 {
 			say("%s changed", Count(len(changed), one, many))

@@ -17,7 +17,7 @@ func TestWhatChangedIsSaidInWords(t *testing.T) {
 		"nothing":      {func(*activity.Doc) {}, ""},
 		"the title":    {func(d *activity.Doc) { d.Title = "Two boxes" }, "title: Two boxes"},
 		"an item":      {func(d *activity.Doc) { d.Items[0].Text, d.Items[0].Weight = "Links", 2 }, "Chain: text, weight"},
-		"an item gone": {func(d *activity.Doc) { out, _ := edit.Remove(d, activity.Selection{Items: []string{"hub"}}); *d = *out }, "1 item taken away: Hub; needs and orders"},
+		"an item gone": {func(d *activity.Doc) { out, _ := edit.Remove(d, activity.Selection{Items: []string{"hub"}}); *d = *out }, "1 item removed: Hub; needs and orders"},
 		"items added":  {func(d *activity.Doc) { out, _ := edit.AddItems(d, []string{"A", "B", "C", "D", "E"}); *d = *out }, "5 items added: A, B, C and 2 more"},
 		"their order":  {func(d *activity.Doc) { d.Items[0], d.Items[1] = d.Items[1], d.Items[0] }, "order of items"},
 		"the answer key": {func(d *activity.Doc) {

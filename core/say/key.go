@@ -191,7 +191,7 @@ func why(s activity.Selector, it *activity.Item) string {
 		}
 	}
 	if slices.Contains(s.Items, it.ID) {
-		return " by itself"
+		return " (set for this item)"
 	}
 	return ""
 }
