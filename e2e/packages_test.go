@@ -272,7 +272,7 @@ func TestPackagesOnPlatforms(t *testing.T) {
 		kim.place("Rim", "B")
 		kim.click("Check")
 		kim.sees("10 of 10")
-		kim.sees("The learning platform doesn’t take everything")
+		kim.sees("The learning platform didn’t accept everything")
 		kim.shot("refused")
 	})
 

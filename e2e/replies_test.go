@@ -380,7 +380,7 @@ func TestRepliesBeforeTheLearner(t *testing.T) {
 	lea.click("Hinweis (kostet 10 %)")
 	lea.until("a piece placed by a hint", `document.querySelectorAll('[aria-label$="eingerastet"]').length === 1`)
 	lea.click("Von vorn beginnen")
-	lea.sees("Alles geht zurück")
+	lea.sees("Alle Teile gehen zurück")
 	lea.clickOn("the dialog's button", `document.querySelector('[role=dialog] button')`)
 	lea.sees("Willkommen.")
 	lea.place("Bell", "Brakes")
