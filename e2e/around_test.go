@@ -78,7 +78,7 @@ func TestRevisionsAreBroughtBack(t *testing.T) {
 	ana.sees("4 targets")
 	ana.click("Activity")
 	ana.click("Version history")
-	ana.sees("1 target taken away: Seat")
+	ana.sees("1 target removed: Seat")
 	ana.clickOn("the oldest version", `[...document.querySelectorAll('ol[aria-label="Version history"] button')].at(-1)`)
 	ana.until("the board as it was", `document.querySelector('section[aria-label="As it was"] [data-form], section[aria-label="As it was"] [inert]')`)
 	ana.fill("Name of this version", "As the demo has it")
