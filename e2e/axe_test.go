@@ -268,7 +268,7 @@ func TestDesignersPagesFitAPhone(t *testing.T) {
 	ana.click("Details")
 	ana.until("the details are in view", inView(`document.querySelector('[aria-label="Details of the selection"]')`))
 	ana.click("Close the details")
-	for _, lens := range []string{"Content", "Feedback", "Marks"} {
+	for _, lens := range []string{"Content", "Feedback", "Marks", "Settings"} {
 		ana.click(lens)
 		fits(lens)
 	}
