@@ -379,7 +379,7 @@ func TestAQuestionMarkBesideARehearsal(t *testing.T) {
 		t.Error("the board answers what was typed into the ledger")
 	}
 	ana.press(kb.Enter)
-	// The rehearsal is set up anew with what was changed, and what had the focus there has it no more.
+	// The rehearsal is set up again with what was changed, and a piece loses the focus then.
 	ana.until("the board has it", `[...document.querySelectorAll('[data-rehearsing] [data-piece]')].some((p) => p.textContent.includes('? What'))`)
 	ana.until("a piece has the focus", `(() => { const p = document.querySelector('[data-piece][tabindex="0"]'); p?.focus(); return p && document.activeElement === p })()`)
 	ana.press("?")

@@ -87,7 +87,7 @@ func (s *Server) uploadPlace(ctx context.Context) (leave func(), p *Problem) {
 
 const othersUpload = "Other files are being uploaded. Nothing was uploaded; try again in half a minute."
 
-// drawingPlace waits until no other picture is being drawn anew: one alone takes up to
+// drawingPlace waits until no other picture is being redrawn: one alone takes up to
 // 128 MB (see [picture.MaxMemory]).
 func (s *Server) drawingPlace(ctx context.Context) (leave func(), p *Problem) {
 	return queue(ctx, s.drawing, othersUpload)

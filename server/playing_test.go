@@ -157,7 +157,7 @@ func TestTheStateIsAFoldOfTheLog(t *testing.T) {
 	}
 }
 
-// Another learner in the same browser begins afresh, and leaves the first alone.
+// Another learner in the same browser starts from the beginning, and leaves the first alone.
 func TestTheNextLearnerBeginsAfresh(t *testing.T) {
 	s := newSite(t)
 	ana := s.ana()

@@ -31,7 +31,7 @@ var english = map[string]string{
 	"lane-copies":           "{item} has {n} pieces; in an order every item has one",
 	"lane-elsewhere":        "{item} is correct in {target} as well, and with an order it can be correct in its lane alone",
 	"lane-needed":           "{item} is counted by a need, and cannot have a place in an order as well",
-	"lane-needs-all":        "{target} keeps an order, in which all its items are needed; take the order away first",
+	"lane-needs-all":        "{target} keeps an order, in which all its items are needed; remove the order first",
 	"many-pairs":            "with pairs of before, an order has at most {most} items, and this has {n}",
 	"more-than-an-exchange": "what is shown differs from the answer key by more than an exchange",
 	"nothing-correct":       "nothing is correct in {target} yet",
