@@ -45,7 +45,7 @@ func said(d *activity.Doc) string {
 	var out []string
 	for i := range d.Replies {
 		r := &d.Replies[i]
-		out = append(out, say.When(d, r)+": "+r.Say.Text)
+		out = append(out, say.When(d, r).Message+": "+r.Say.Text)
 	}
 	return strings.Join(out, "\n")
 }

@@ -55,7 +55,7 @@ function sentences(path) {
 
 /** The catalogues of the core: code and sentence in a line. */
 function said(path) {
-  const lines = readFileSync(path, "utf8").matchAll(/^\t"[a-z/-]+": +"(.*)",$/gm);
+  const lines = readFileSync(path, "utf8").matchAll(/^\t"[a-zA-Z/-]+": +"(.*)",$/gm);
   return new Set([...lines].map((m) => m[1].replaceAll(/\{(\w+), (plural|select),/g, "{$1,").trim()));
 }
 

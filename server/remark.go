@@ -13,6 +13,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
 	"keenmagpie/core/say"
 	"keenmagpie/core/series"
@@ -24,9 +25,9 @@ import (
 // those of a step of a series, scored again under a draft.
 type RemarkLook struct {
 	Remark
-	Changes []string    `json:"changes" nullable:"false" doc:"How the draft differs from what was released, in words"`
-	Least   int         `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
-	Rows    []RemarkRow `json:"rows" nullable:"false" doc:"Those whose score changes, the most changed first; at most 500"`
+	Changes []message.Sentence `json:"changes" nullable:"false" doc:"How the draft differs from what was released, in words"`
+	Least   int                `json:"least,omitempty" doc:"The smallest group, where these are fewer: none is listed"`
+	Rows    []RemarkRow        `json:"rows" nullable:"false" doc:"Those whose score changes, the most changed first; at most 500"`
 }
 
 // RemarkRow is one sitting that scores something else.
@@ -277,7 +278,7 @@ func (s *Server) lookAtRemark(ctx context.Context, m store.Member, in *remarkInp
 	}
 	out := &remarkLookOutput{RemarkLook{Changes: say.Differences(before.Game.Doc, after.Game.Doc), Rows: []RemarkRow{}}}
 	if out.Body.Changes == nil {
-		out.Body.Changes = []string{}
+		out.Body.Changes = []message.Sentence{}
 	}
 	if out.Body.Remark, err = s.made(ctx, k); err != nil {
 		return nil, err

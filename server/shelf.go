@@ -89,11 +89,11 @@ type toWorkspaceInput struct {
 
 // RevisionEntry is what one person did in one go.
 type RevisionEntry struct {
-	Revision int       `json:"revision" doc:"The last of it"`
-	SavedAt  time.Time `json:"savedAt"`
-	SavedBy  string    `json:"savedBy"`
-	Name     string    `json:"name,omitempty" doc:"With one, it is kept for good"`
-	Changes  []string  `json:"changes" nullable:"false" doc:"What it changed, in words"`
+	Revision int                `json:"revision" doc:"The last of it"`
+	SavedAt  time.Time          `json:"savedAt"`
+	SavedBy  string             `json:"savedBy"`
+	Name     string             `json:"name,omitempty" doc:"With one, it is kept for good"`
+	Changes  []message.Sentence `json:"changes" nullable:"false" doc:"What it changed, in words"`
 }
 
 type revisionsOutput struct {
@@ -346,10 +346,10 @@ func (s *Server) revisions(ctx context.Context, m store.Member, in *revisionsInp
 		}
 	}
 	for i, v := range ends {
-		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, v.Name, []string{}}
+		e := RevisionEntry{v.Revision, v.SavedAt, v.SavedByName, v.Name, []message.Sentence{}}
 		if i+1 < len(ends) {
 			if e.Changes = say.Differences(docs[i+1], docs[i]); e.Changes == nil {
-				e.Changes = []string{}
+				e.Changes = []message.Sentence{}
 			}
 		} else if out.Body.More {
 			break

@@ -123,7 +123,7 @@ func TestRevisionsInWords(t *testing.T) {
 	}
 	_, body := ana.ask("GET", "/api/activities/"+id+"/revisions", nil)
 	list := read[struct{ Revisions []server.RevisionEntry }](t, body).Revisions
-	if len(list) != 2 || list[0].Revision != 3 || strings.Join(list[0].Changes, "; ") != "title: Spares drawers" || list[0].SavedBy != "Ana Duarte" {
+	if len(list) != 2 || list[0].Revision != 3 || fmt.Sprint(list[0].Changes) != "[title: Spares drawers]" || list[0].SavedBy != "Ana Duarte" {
 		t.Errorf("the list: %s", body)
 	}
 	_, body = ana.ask("GET", "/api/activities/"+id+"/revisions/1", nil)

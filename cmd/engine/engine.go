@@ -197,7 +197,7 @@ type known struct {
 	Nowhere []string       `json:"nowhere"` // items that are right nowhere
 	Cells   activity.Cells `json:"cells"`
 	// Must says of each item, by solution, whether it must be placed.
-	Must [][]string `json:"must"`
+	Must [][]message.Sentence `json:"must"`
 	// Settled is the draft with orders and needs brought in line with what they rest
 	// on, where that alone was wrong with it; Lost what went with that.
 	Settled json.RawMessage    `json:"settled,omitempty"`
@@ -215,10 +215,10 @@ type known struct {
 		Targets map[string]map[string]activity.Look `json:"targets"`
 	} `json:"looks"`
 	// When says of each reply when it is given; Only what must hold at its moment.
-	When []string `json:"when"`
-	Only []string `json:"only"`
+	When []message.Sentence `json:"when"`
+	Only []message.Sentence `json:"only"`
 	// Called is what replies are called, by id: by their first words.
-	Called map[string]string `json:"called"`
+	Called map[string]message.Sentence `json:"called"`
 	// Says are the texts of replies as they are drawn, by id.
 	Says map[string][]richtext.Node `json:"says"`
 	// Slots are the replies that have a place in the table, by number.
@@ -238,7 +238,7 @@ func figures(in []byte) (any, error) {
 	}
 	parts := activity.NewParts(doc)
 	out := known{Follows: layout.Follows(doc), Samples: len(layout.Samples(doc).Items), Settled: settled, Lost: lost, TagsFor: edit.TagsFor(doc), Pieces: len(parts.Pieces), Targets: len(doc.Targets), Nowhere: answers.Nowhere(parts), Cells: doc.Cells(),
-		Slots: edit.Slots(doc), When: []string{}, Only: []string{}, Called: map[string]string{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions), Hints: [][]richtext.Node{}}
+		Slots: edit.Slots(doc), When: []message.Sentence{}, Only: []message.Sentence{}, Called: map[string]message.Sentence{}, Says: map[string][]richtext.Node{}, Rich: map[string][]richtext.Node{}, Instructions: richtext.Read(doc.Instructions), Hints: [][]richtext.Node{}}
 	for i := range doc.Hints {
 		out.Hints = append(out.Hints, richtext.Read(doc.Hints[i].Text))
 	}
@@ -265,7 +265,7 @@ func figures(in []byte) (any, error) {
 		out.Called[doc.Replies[i].ID] = say.Reply(doc, &doc.Replies[i])
 	}
 	for k := range doc.Key.Solutions {
-		must := make([]string, len(doc.Items))
+		must := make([]message.Sentence, len(doc.Items))
 		for i := range doc.Items {
 			must[i] = say.Must(doc, k, &doc.Items[i])
 		}

@@ -62,10 +62,10 @@ func TestATagIsRightSomewhere(t *testing.T) {
 	if got := right(d, 0); got != "brakes: pad disc" {
 		t.Error(got)
 	}
-	if got := say.Target(d, 0, "brakes"); got != "Brakes accepts everything tagged brakes and Rim; correct here: everything tagged brakes but Lever." {
+	if got := say.Target(d, 0, "brakes").Message; got != "Brakes accepts everything tagged brakes and Rim; correct here: everything tagged brakes but Lever." {
 		t.Error(got)
 	}
-	if got := say.Cell(d, 0, "lever", "brakes"); got != "not correct, as an exception; accepted by its tag brakes" {
+	if got := say.Cell(d, 0, "lever", "brakes").Message; got != "not correct, as an exception; accepted by its tag brakes" {
 		t.Error(got)
 	}
 	if d, _ = edit.TagRight(d, 0, "brakes", "brakes", false); right(d, 0) != "" {
@@ -95,7 +95,7 @@ func TestHowManyAreAsked(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			if got := say.Must(d, 0, d.Item("pad")); got != c.must || right(d, 0) != c.right {
+			if got := say.Must(d, 0, d.Item("pad")).Message; got != c.must || right(d, 0) != c.right {
 				t.Errorf("%q with %q", got, right(d, 0))
 			}
 			sound(t, d)
@@ -106,7 +106,7 @@ func TestHowManyAreAsked(t *testing.T) {
 			}
 			sound(t, d)
 			d, _, _ = edit.Ask(d, 0, c.items, nil, edit.Asking{How: "may"})
-			if got := say.Must(d, 0, d.Item("pad")); got != "may stay" {
+			if got := say.Must(d, 0, d.Item("pad")).Message; got != "may stay" {
 				t.Errorf("then may: %q", got)
 			}
 			sound(t, d)
@@ -118,13 +118,13 @@ func TestHowManyAreAsked(t *testing.T) {
 	}
 	d := shed(t)
 	d, _ = edit.RightIn(d, 0, []edit.Row{{Item: "bolt", Targets: both}})
-	if got := say.Must(d, 0, d.Item("bolt")) + ", " + say.Must(d, 0, d.Item("rim")); got != "all 3, in either, belongs nowhere" {
+	if got := say.Must(d, 0, d.Item("bolt")).Message + ", " + say.Must(d, 0, d.Item("rim")).Message; got != "all 3, in either, belongs nowhere" {
 		t.Error(got)
 	}
 	// One taken out of a need leaves the others in it.
 	d, _, _ = edit.Ask(shed(t), 0, []string{"pad", "lever", "rim"}, []string{"brakes"}, edit.Asking{How: "exactly", N: 1})
 	d, _, _ = edit.Ask(d, 0, []string{"rim"}, nil, edit.Asking{How: "all"})
-	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "required: exactly 1 of Pad and Lever") {
+	if got := say.Target(d, 0, "brakes").Message; !strings.Contains(got, "required: exactly 1 of Pad and Lever") {
 		t.Error(got)
 	}
 }
@@ -134,7 +134,7 @@ func TestNeedsOfATarget(t *testing.T) {
 	one := 1
 	d = edit.SetNeeds(d, 0, "brakes", []activity.Need{{Of: activity.Selector{Items: []string{"pad"}}, Max: &one}, {Of: activity.Selector{All: true}, Min: 1}})
 	sound(t, d)
-	if got := say.Target(d, 0, "brakes"); !strings.Contains(got, "required: at most 1 of Pad and at least 1 of everything but Pad") {
+	if got := say.Target(d, 0, "brakes").Message; !strings.Contains(got, "required: at most 1 of Pad and at least 1 of everything but Pad") {
 		t.Error(got)
 	}
 	if d = edit.SetNeeds(d, 0, "brakes", nil); len(d.Key.Solutions[0].Needs) != 0 {
@@ -242,7 +242,7 @@ func TestDemonstrations(t *testing.T) {
 	if got := right(either, 0); got != "brakes: pad lever rim; wheels: pad rim bolt; steps: first second" {
 		t.Error(got)
 	}
-	if got := say.Must(either, 0, either.Item("pad")); got != "1 of 2, in each of 2" {
+	if got := say.Must(either, 0, either.Item("pad")).Message; got != "1 of 2, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, either)
@@ -255,7 +255,7 @@ func TestDemonstrations(t *testing.T) {
 	if another.Solution != 1 || right(way, 0) != right(d, 0) {
 		t.Fatalf("another: at %d", another.Solution)
 	}
-	if got := right(way, 1) + "; " + say.Must(way, 1, way.Item("bolt")); got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
+	if got := right(way, 1) + "; " + say.Must(way, 1, way.Item("bolt")).Message; got != "brakes: pad bolt; wheels: bolt; 1 of 3, in each of 2" {
 		t.Error(got)
 	}
 	sound(t, way)

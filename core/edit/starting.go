@@ -222,12 +222,12 @@ func RepliesForTargets(d *activity.Doc, targets []string) (out *activity.Doc, ma
 		if len(all) == 1 {
 			r.When = &all[0]
 		}
-		names := say.And(say.Targets(d, right), "and")
+		names := message.List(message.ListAnd, say.Targets(d, right)).Message
 		switch len(right) {
 		case len(targets):
 			r.Tone, r.Say.Text = activity.ToneRight, names+map[bool]string{true: " are correct.", false: " is correct."}[len(right) > 1]
 		case 0:
-			r.Tone, r.Say.Text = activity.ToneWrong, "Not correct yet: "+say.And(say.Targets(d, targets), "and")+"."
+			r.Tone, r.Say.Text = activity.ToneWrong, "Not correct yet: "+message.List(message.ListAnd, say.Targets(d, targets)).Message+"."
 		default:
 			r.Tone, r.Say.Text = activity.ToneNear, names+map[bool]string{true: " are correct, the rest is not yet.", false: " is correct, the rest is not yet."}[len(right) > 1]
 		}

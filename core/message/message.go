@@ -16,7 +16,7 @@ type Line struct {
 	Params map[string]any `json:"params,omitempty"`
 }
 
-// P are what fills in a line, by name: texts and whole numbers.
+// P are what fills in a line, by name: texts, whole numbers and sentences.
 type P = map[string]any
 
 // In is the line in the words of a catalogue: by code, texts in which {name} is filled in,
@@ -108,4 +108,53 @@ func (s Sentence) Error() string { return s.Message }
 func Say(catalogue map[string]string, code string, params P) Sentence {
 	line := Line{code, params}
 	return Sentence{line.In(catalogue), line}
+}
+
+// Lists are said by these codes, with the members as "of".
+const (
+	ListAnd     = "list-and"     // a, b and c
+	ListOr      = "list-or"      // a, b or c
+	ListPlain   = "list"         // a, b, c
+	ListClauses = "list-clauses" // a; b; c
+	ListSome    = "list-some"    // a, b and 7 more: n more than of
+)
+
+// Some says so many names, and how many more there are; never that there is one more.
+func Some(names []string, most int) Sentence {
+	if len(names) <= most+1 {
+		return List(ListAnd, names)
+	}
+	more := len(names) - most
+	first := List(ListPlain, names[:most])
+	return Sentence{fmt.Sprintf("%s and %d more", first.Message, more), Line{ListSome, P{"of": names[:most], "n": more}}}
+}
+
+// List says several, texts or sentences, as one: by one of the codes of lists. Cost: linear.
+func List[T any](code string, of []T) Sentence {
+	if len(of) == 1 {
+		if alone, ok := any(of[0]).(Sentence); ok {
+			return alone
+		}
+	}
+	between, last := ", ", ", "
+	switch code {
+	case ListAnd:
+		last = " and "
+	case ListOr:
+		last = " or "
+	case ListClauses:
+		between, last = "; ", "; "
+	}
+	var b strings.Builder
+	for i, x := range of {
+		switch {
+		case i == 0:
+		case i == len(of)-1:
+			b.WriteString(last)
+		default:
+			b.WriteString(between)
+		}
+		fmt.Fprint(&b, x)
+	}
+	return Sentence{b.String(), Line{code, P{"of": of}}}
 }

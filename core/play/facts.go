@@ -4,6 +4,7 @@ import (
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/reply"
 	"keenmagpie/core/say"
@@ -13,7 +14,7 @@ import (
 // which an author most likely means to know it again.
 type Fact struct {
 	When    activity.Condition `json:"when"`
-	Said    string             `json:"said"`
+	Said    message.Sentence   `json:"said"`
 	Telling bool               `json:"telling"`
 }
 

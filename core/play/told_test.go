@@ -179,7 +179,7 @@ func TestFactsOfASituation(t *testing.T) {
 			var telling []string
 			for _, f := range g.Facts(a, c.moment, c.attempt, c.placed) {
 				if f.Telling {
-					telling = append(telling, f.Said)
+					telling = append(telling, f.Said.Message)
 				}
 				if f.When.Piece == nil && f.When.Onto == nil && f.When.Result == "" && f.When.Attempt == nil && f.When.Left == nil &&
 					!g.Holds(&f.When, a, g.Judge.Judge(a, marks.Now{Attempt: 1}, nil)) {

@@ -2,7 +2,6 @@ package proof
 
 import (
 	"slices"
-	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
@@ -96,7 +95,7 @@ func (p *Proof) Cover() Cover {
 func (p *Proof) CoverFindings() []Finding {
 	c := p.Cover()
 	f := finder{Proof: p, out: []Finding{}}
-	called := func(id string) string {
+	called := func(id string) message.Sentence {
 		i := slices.IndexFunc(p.doc.Replies, func(r activity.Reply) bool { return r.ID == id })
 		return say.Reply(p.doc, &p.doc.Replies[i])
 	}
@@ -124,7 +123,7 @@ func (p *Proof) CoverFindings() []Finding {
 
 // silent tells of checks after which nothing is said: all that come out so, or some.
 func (f *finder) silent(s Silence) {
-	outcome := map[activity.Outcome]string{activity.OutcomeRight: "all correct", activity.OutcomePart: "partly correct", activity.OutcomeWrong: "all wrong"}[s.Outcome]
+	outcome := message.Say(english, "outcome/"+string(s.Outcome), nil)
 	code, severity, write := "outcome-silent", info, "write-reply"
 	if s.Last {
 		code, write = "attempts-silent", "write-reply-last"
@@ -142,8 +141,8 @@ func (f *finder) silent(s Silence) {
 }
 
 // situation names what stands where: "Chain in Upper, nothing in Lower".
-func (f *finder) situation(e *Example) string {
-	var said []string
+func (f *finder) situation(e *Example) message.Sentence {
+	var said []any
 	const most = 4
 	for i := range f.doc.Targets {
 		id := f.doc.Targets[i].ID
@@ -153,12 +152,16 @@ func (f *finder) situation(e *Example) string {
 				items = append(items, f.doc.Items[f.parts.Pieces[p].Item].ID)
 			}
 		}
-		said = append(said, orWord(f.itemNames(items), "nothing")+" in "+f.targetName(id))
+		if target := f.targetName(id); len(items) == 0 {
+			said = append(said, message.Say(english, "situation/nothing", message.P{"target": target}))
+		} else {
+			said = append(said, message.Say(english, "situation", message.P{"items": f.itemNames(items), "target": target}))
+		}
 	}
 	if len(said) > most {
 		said = append(said[:most], "…")
 	}
-	return strings.Join(said, "; ")
+	return message.List(message.ListClauses, said)
 }
 
 // Try is the shortest sitting found in which a reply is given: the example of the

@@ -2,7 +2,6 @@ package proof
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -122,12 +121,12 @@ func (p *Proof) Findings() []Finding {
 	return f.out
 }
 
-func (f *finder) solutionName(i int) string {
+func (f *finder) solutionName(i int) message.Sentence {
 	switch s := &f.doc.Key.Solutions[i]; {
 	case len(f.doc.Key.Solutions) == 1:
-		return "the key"
+		return message.Say(english, "part/key", nil)
 	case s.Name != "":
-		return "solution “" + s.Name + "”"
+		return message.Say(english, "part/solution-named", message.P{"name": s.Name})
 	}
-	return fmt.Sprintf("solution %d", i+1)
+	return message.Say(english, "part/solution", message.P{"n": i + 1})
 }

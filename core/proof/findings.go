@@ -2,7 +2,6 @@ package proof
 
 import (
 	"slices"
-	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
@@ -16,19 +15,15 @@ func (f *finder) impossible() {
 	if c == nil {
 		return
 	}
-	name, why := f.solutionName(c.Solution), f.targetNames(c.Targets)
-	if why == "" {
-		why = "any target"
+	items, targets := f.itemNames(c.Items), f.targetNames(c.Targets)
+	if len(c.Items) == 0 {
+		items = message.Say(english, "part/no-item", nil)
+	}
+	if len(c.Targets) == 0 {
+		targets = message.Say(english, "part/any-target", nil)
 	}
 	f.add("key-impossible", stop, about{items: c.Items, targets: c.Targets},
-		message.P{"solution": strings.ToUpper(name[:1]) + name[1:], "items": orWord(f.itemNames(c.Items), "no item"), "targets": why})
-}
-
-func orWord(s, word string) string {
-	if s == "" {
-		return word
-	}
-	return s
+		message.P{"solution": f.solutionName(c.Solution), "items": items, "targets": targets})
 }
 
 // cells finds what is said to be right where it is not let in, by target.

@@ -20,13 +20,13 @@ package proof
 
 import (
 	"context"
-	"fmt"
 	"math/big"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/answer"
 	"keenmagpie/core/exact"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/play"
 	"keenmagpie/core/ways"
 )
@@ -232,24 +232,15 @@ func (p *Proof) targetName(id string) string {
 	return id
 }
 
-func (p *Proof) itemNames(ids []string) string { return some(ids, p.itemName) }
+func (p *Proof) itemNames(ids []string) message.Sentence { return some(ids, p.itemName) }
 
-func (p *Proof) targetNames(ids []string) string { return some(ids, p.targetName) }
+func (p *Proof) targetNames(ids []string) message.Sentence { return some(ids, p.targetName) }
 
 // some names the first few of a list.
-func some(ids []string, name func(string) string) string {
-	const most = 4
-	out := ""
+func some(ids []string, name func(string) string) message.Sentence {
+	names := make([]string, len(ids))
 	for i, id := range ids {
-		switch {
-		case i == most:
-			return fmt.Sprintf("%s and %d more", out, len(ids)-most)
-		case i > 0 && i == len(ids)-1:
-			out += " and "
-		case i > 0:
-			out += ", "
-		}
-		out += name(id)
+		names[i] = name(id)
 	}
-	return out
+	return message.Some(names, 4)
 }

@@ -112,7 +112,7 @@ func allocated() uint64 {
 // What the catalogue says is said somewhere, and what is said stands there.
 func TestFindingsAreInTheCatalogue(t *testing.T) {
 	var source strings.Builder
-	for _, name := range []string{"findings.go", "look.go", "cover.go"} {
+	for _, name := range []string{"finding.go", "findings.go", "look.go", "cover.go"} {
 		body, err := os.ReadFile(name)
 		if err != nil {
 			t.Fatal(err)
@@ -120,7 +120,8 @@ func TestFindingsAreInTheCatalogue(t *testing.T) {
 		source.Write(body)
 	}
 	for code := range proof.English {
-		if said := strings.TrimSuffix(strings.TrimPrefix(code, "mend/"), "/some"); !strings.Contains(source.String(), `"`+said+`"`) {
+		// A check comes out in three ways, each of them said.
+		if said := strings.TrimSuffix(strings.TrimPrefix(code, "mend/"), "/some"); !strings.HasPrefix(said, "outcome/") && !strings.Contains(source.String(), `"`+said+`"`) {
 			t.Errorf("%s is never said", code)
 		}
 	}
@@ -162,7 +163,7 @@ func TestFindings(t *testing.T) {
 		{"room for fewer", "items: [{\"id\":\"chain\",\"copies\":3},{\"id\":\"pump\"}]\ntargets: [" + drawers + `,"holds":2},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
 			"too-few-places", "[upper]", "Upper holds 2, but 3 pieces belong there", true},
 		{"and so impossible", "items: [{\"id\":\"chain\",\"copies\":3},{\"id\":\"pump\"}]\ntargets: [" + drawers + `,"holds":2},{"id":"lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
-			"key-impossible", "[chain upper]", "The key cannot be met", false},
+			"key-impossible", "[chain upper]", "No arrangement meets the key", false},
 		{"a need beyond what there is", `key: {"solutions":[{"right":{"upper":{"all":true}},"needs":[{"target":"upper","min":3}]}]}`,
 			"need-beyond", "[upper]", "at least 3 pieces by the key, but only 2", true},
 		{"a need beyond what it holds", "key: {\"solutions\":[{\"right\":{\"upper\":{\"all\":true}},\"needs\":[{\"target\":\"upper\",\"min\":2}]}]}\ntargets: [" + drawers + `,"holds":1}]`,

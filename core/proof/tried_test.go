@@ -106,7 +106,7 @@ func TestFactsAreSoWhateverStands(t *testing.T) {
 			made := doc.Clone()
 			made.Replies = nil
 			for i, f := range facts {
-				if f.Said == "" {
+				if f.Said.Message == "" {
 					t.Errorf("%s: a fact without words: %+v", id, f.When)
 				}
 				if f.Telling {

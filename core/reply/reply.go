@@ -19,10 +19,10 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/marks"
+	"keenmagpie/core/message"
 	"keenmagpie/core/placing"
 	"keenmagpie/core/say"
 )
@@ -94,7 +94,7 @@ type Fact struct {
 	// that decide come to is not changed by any of the others.
 	Decides bool `json:"decides"`
 	// Said is what is so, in words: that the condition holds, or that it does not.
-	Said string `json:"said"`
+	Said message.Sentence `json:"said"`
 }
 
 // Given lists the numbers of the replies that are given. why is called with each
@@ -163,16 +163,20 @@ func (l *looker) holds(c *activity.Condition, at string) bool {
 }
 
 // said tells that a condition holds, or that it does not and what was found instead.
-func (l *looker) said(c *activity.Condition, form string, value any, holds bool) string {
+func (l *looker) said(c *activity.Condition, form string, value any, holds bool) message.Sentence {
 	switch {
 	case holds:
 		return say.Condition(l.parts.Doc, c)
 	case (form == "piece" || form == "onto" || form == "result") && l.s.Placement == nil:
-		return "no piece has just been put down"
+		return message.Say(english, "nothing-put-down", nil)
 	case form == "outcome" || form == "result":
 		return say.Not(l.parts.Doc, c)
 	}
-	return fmt.Sprintf("%s (%v)", say.Not(l.parts.Doc, c), value)
+	found, ok := value.(message.Sentence)
+	if !ok {
+		found = message.Say(english, "found", message.P{"n": fmt.Sprint(value)})
+	}
+	return message.Say(english, "not-so", message.P{"not": say.Not(l.parts.Doc, c), "found": found})
 }
 
 // fact looks at a condition that is no list: its form, the value found, whether it
@@ -186,7 +190,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 		return l.placement(c)
 	case c.Item != "":
 		item, _ := l.parts.Item(c.Item)
-		value := ""
+		var value message.Sentence
 		if l.facts != nil { // nobody reads it otherwise
 			value = l.whereabouts(item)
 		}
@@ -205,7 +209,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Target != "":
 		target, _ := l.parts.Target(c.Target)
 		state := activity.Is(seen.Targets[target].String())
-		return "target", stateWords[state], state == c.Is
+		return "target", message.Say(english, "state/"+string(state), nil), state == c.Is
 	case c.Outcome != "":
 		return "outcome", l.s.Judgement.Outcome, l.s.Judgement.Outcome == c.Outcome
 	case c.RightCount != nil:
@@ -227,7 +231,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Attempt != nil:
 		return span("attempt", c.Attempt, whole(l.s.Attempt))
 	case c.Left != nil && l.s.Left == Unlimited:
-		return "left", "no limit", c.Left.Max == nil
+		return "left", message.Say(english, "no-limit", nil), c.Left.Max == nil
 	case c.Left != nil:
 		return span("left", c.Left, whole(l.s.Left))
 	case c.Solution != nil:
@@ -236,8 +240,6 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	}
 	return "", "", false
 }
-
-var stateWords = map[activity.Is]string{activity.IsRight: "correct", activity.IsPart: "partly correct", activity.IsWrong: "nothing correct in it", activity.IsEmpty: "empty"}
 
 func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
 	p := l.s.Placement
@@ -288,24 +290,21 @@ func (l *looker) is(piece int) activity.Is {
 }
 
 // whereabouts tells of an item's pieces where they are and what they are.
-func (l *looker) whereabouts(item int) string {
-	var text strings.Builder
+func (l *looker) whereabouts(item int) message.Sentence {
+	var each []message.Sentence
 	for k := range l.parts.Doc.Items[item].Copies {
-		if k > 0 {
-			text.WriteString(", ")
-		}
 		p := l.parts.First[item] + k
 		switch where := l.s.Arrangement.Where[p]; where {
 		case activity.Home:
-			text.WriteString("at its start")
+			each = append(each, message.Say(english, "where/home", nil))
 		case activity.Loose:
-			text.WriteString("outside all targets")
+			each = append(each, message.Say(english, "where/loose", nil))
 		default:
 			t := &l.parts.Doc.Targets[where]
-			text.WriteString(string(l.is(p)) + " in " + cmp.Or(t.Name, t.ID))
+			each = append(each, message.Say(english, "where/"+string(l.is(p)), message.P{"target": cmp.Or(t.Name, t.ID)}))
 		}
 	}
-	return text.String()
+	return message.List(message.ListPlain, each)
 }
 
 // Holds reports whether one of the document's conditions holds.

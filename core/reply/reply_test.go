@@ -1,7 +1,6 @@
 package reply_test
 
 import (
-	"encoding/json"
 	"fmt"
 	"testing"
 
@@ -52,16 +51,15 @@ func Example() {
 
 func TestLookingStopsWhereItIsDecided(t *testing.T) {
 	for when, want := range map[string]string{
-		`{"all":[{"outcome":"right"},{"solution":0}]}`:                     `false [{"at":"/all/0","holds":false,"form":"outcome","value":"wrong","decides":true,"said":"not everything is correct"}]`,
-		`{"any":[{"none":[{"solution":0}]},{"item":"bell","is":"wrong"}]}`: `true [{"at":"/any/0/none/0","holds":true,"form":"solution","value":"solution 1","decides":false,"said":"it is closest to solution 1"},{"at":"/any/1","holds":true,"form":"item","value":"wrong in box","decides":true,"said":"bell is wrong"}]`,
-		`{"item":"chain","in":"box"}`:                                      `false [{"at":"","holds":false,"form":"item","value":"at its start","decides":true,"said":"chain is not in box (at its start)"}]`,
-		`{"percent":{"min":0.01}}`:                                         `false [{"at":"","holds":false,"form":"percent","value":"0","decides":true,"said":"the score is not at least 0.01% (0)"}]`,
+		`{"all":[{"outcome":"right"},{"solution":0}]}`:                     `false [{/all/0 false outcome wrong true not everything is correct}]`,
+		`{"any":[{"none":[{"solution":0}]},{"item":"bell","is":"wrong"}]}`: `true [{/any/0/none/0 true solution solution 1 false it is closest to solution 1} {/any/1 true item wrong in box true bell is wrong}]`,
+		`{"item":"chain","in":"box"}`:                                      `false [{ false item at its start true chain is not in box (at its start)}]`,
+		`{"percent":{"min":0.01}}`:                                         `false [{ false percent 0 true the score is not at least 0.01% (0)}]`,
 		`{"any":[]}`:                                                       `false []`,
 	} {
 		b, judge := book(t, `{"id":"r","moment":"placed","when":`+when+`}`)
 		b.Given(bellInBox(judge), func(tried reply.Tried) {
-			facts, err := json.Marshal(tried.Facts)
-			if got := fmt.Sprint(tried.Given, " ", string(facts)); err != nil || got != want {
+			if got := fmt.Sprint(tried.Given, " ", tried.Facts); got != want {
 				t.Errorf("%s: %s, want %s", when, got, want)
 			}
 		})

@@ -2,6 +2,10 @@ package say_test
 
 import (
 	"encoding/json"
+	"os"
+	"reflect"
+	"regexp"
+	"strings"
 	"testing"
 
 	"keenmagpie/core/activity"
@@ -62,10 +66,10 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 			continue
 		}
 		when := read.Replies[0].When
-		if got := say.Condition(doc, when); got != c.said {
+		if got := say.Condition(doc, when).Message; got != c.said {
 			t.Errorf("%s is said: %s, want %s", c.when, got, c.said)
 		}
-		if got := say.Condition(doc, &activity.Condition{None: []activity.Condition{*when}}); got != c.denied {
+		if got := say.Condition(doc, &activity.Condition{None: []activity.Condition{*when}}).Message; got != c.denied {
 			t.Errorf("%s is denied: %s, want %s", c.when, got, c.denied)
 		}
 		// Written alone it is what it was.
@@ -76,11 +80,39 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 	}
 }
 
+// What the catalogue has is said of some document, and what is said is in the catalogue.
+func TestWhatIsSaidOfADocumentIsInTheCatalogue(t *testing.T) {
+	said := map[string]bool{}
+	for _, name := range []string{"key.go", "when.go", "differences.go"} {
+		source, err := os.ReadFile(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, m := range regexp.MustCompile(`"([a-zA-Z/-]+)"`).FindAllStringSubmatch(string(source), -1) {
+			said[m[1]] = true
+		}
+	}
+	// Codes that are put together, with what is put behind the slash.
+	together := regexp.MustCompile(`^(moment|item|pieces|target-is|outcome|result|attempt|placed|placed-into|field|changed|parts)/[a-zA-Z-]+$|^(right|wrong|missing|home)Count/(no|one)$`)
+	for code := range say.English {
+		if plain := strings.TrimPrefix(code, "not-"); !said[plain] && !together.MatchString(plain) {
+			t.Errorf("%s is never said", code)
+		}
+	}
+	for _, kind := range []any{activity.Item{}, activity.Target{}, activity.Scenery{}} {
+		for _, f := range reflect.VisibleFields(reflect.TypeOf(kind)) {
+			if name := f.Tag.Get("json"); name != "" && name != "id" && say.English["field/"+name] == "" {
+				t.Errorf("%T has no word for %s", kind, name)
+			}
+		}
+	}
+}
+
 // A reply is called by its first words, and without any by when it is given.
 func TestWhatAReplyIsCalled(t *testing.T) {
 	doc := drawers(t, `,"replies":[{"id":"a","moment":"done","say":{"text":"One two  three four five six seven"}},{"id":"b","moment":"done","say":{"text":"One two"}},{"id":"c","moment":"done"}]`)
 	for i, want := range []string{"“One two three four five six …”", "“One two”", "“When it is over”"} {
-		if got := say.Reply(doc, &doc.Replies[i]); got != want {
+		if got := say.Reply(doc, &doc.Replies[i]).Message; got != want {
 			t.Errorf("%s, want %s", got, want)
 		}
 	}

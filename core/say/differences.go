@@ -2,66 +2,70 @@ package say
 
 import (
 	"cmp"
-	"fmt"
 	"reflect"
 	"slices"
-	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 )
 
 // Differences says in words what is different in the second document: parts added,
 // taken away and changed by name, then the rest by what it is about. None where the
 // two are alike. Cost: linear in both.
 //
-//	2 items added: Bell, Pump
+//	2 items added: Bell and Pump
 //	Chain: text, size
 //	what is right: 3 cells
-func Differences(a, b *activity.Doc) []string {
-	var out []string
-	say := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
-	if a.Title != b.Title {
-		say("title: %s", b.Title)
+func Differences(a, b *activity.Doc) []message.Sentence {
+	var out []message.Sentence
+	say := func(code string, params message.P) { out = append(out, said("changed/"+code, params)) }
+	if a.Title != b.Title && b.Title == "" {
+		say("titleless", nil)
+	} else if a.Title != b.Title {
+		say("title", message.P{"title": b.Title})
 	}
 	if a.Instructions != b.Instructions {
-		say("instructions")
+		say("intro", nil)
 	}
-	parts := func(one, many string, a, b []part) {
+	parts := func(kind string, a, b []part) {
 		before := map[string]part{}
 		for _, x := range a {
 			before[x.id] = x
 		}
-		var added, changed []string
+		var added, gone []string
+		var changed []message.P
 		for _, x := range b {
 			was, there := before[x.id]
 			delete(before, x.id)
 			if !there {
 				added = append(added, x.name)
 			} else if fields := activity.FieldsChanged(was.part, x.part); len(fields) > 0 {
-				changed = append(changed, x.name+": "+strings.Join(fields, ", "))
+				changed = append(changed, message.P{"name": x.name, "fields": fieldNames(fields)})
 			}
 		}
-		var gone []string
 		for _, x := range a {
 			if _, left := before[x.id]; left {
 				gone = append(gone, x.name)
 			}
 		}
+		many := func(n int) message.Sentence { return said("parts/"+kind, message.P{"n": n}) }
 		if len(added) > 0 {
-			say("%s added: %s", Count(len(added), one, many), list(added))
+			say("added", message.P{"parts": many(len(added)), "names": message.Some(added, 3)})
 		}
 		if len(gone) > 0 {
-			say("%s removed: %s", Count(len(gone), one, many), list(gone))
+			say("removed", message.P{"parts": many(len(gone)), "names": message.Some(gone, 3)})
 		}
 		if len(changed) > 4 {
-			say("%s changed", Count(len(changed), one, many))
-		} else {
-			out = append(out, changed...)
+			say("many", message.P{"parts": many(len(changed))})
+			return
+		}
+		for _, params := range changed {
+			say("part", params)
 		}
 	}
-	parts("item", "items", partsOf(a.Items), partsOf(b.Items))
-	parts("target", "targets", partsOf(a.Targets), partsOf(b.Targets))
-	parts("part of the scenery", "parts of the scenery", partsOf(a.Scenery), partsOf(b.Scenery))
+	parts("item", partsOf(a.Items), partsOf(b.Items))
+	parts("target", partsOf(a.Targets), partsOf(b.Targets))
+	parts("scenery", partsOf(a.Scenery), partsOf(b.Scenery))
 	order := func(list []part) (ids []string) {
 		for _, x := range list {
 			ids = append(ids, x.id)
@@ -72,26 +76,26 @@ func Differences(a, b *activity.Doc) []string {
 	for _, x := range []struct {
 		what string
 		a, b []part
-	}{{"order of items", partsOf(a.Items), partsOf(b.Items)}, {"order of targets", partsOf(a.Targets), partsOf(b.Targets)}} {
+	}{{"items", partsOf(a.Items), partsOf(b.Items)}, {"targets", partsOf(a.Targets), partsOf(b.Targets)}} {
 		same := slices.Equal(order(x.a), order(x.b))
 		if same && !slices.EqualFunc(x.a, x.b, func(p, q part) bool { return p.id == q.id }) {
-			say("%s", x.what)
+			say(x.what, nil)
 		}
 	}
 	if len(a.Key.Solutions) != len(b.Key.Solutions) {
-		say("%s instead of %d", Count(len(b.Key.Solutions), "solution", "solutions"), len(a.Key.Solutions))
+		say("solutions", message.P{"n": len(b.Key.Solutions), "was": len(a.Key.Solutions)})
 	}
 	cells := 0
 	for i := range min(len(a.Key.Solutions), len(b.Key.Solutions)) {
 		cells += cellsChanged(a, b, &a.Key.Solutions[i], &b.Key.Solutions[i])
 	}
 	if cells > 0 {
-		say("answer key: %s", Count(cells, "cell", "cells"))
+		say("cells", message.P{"n": cells})
 	}
 	for i := range min(len(a.Key.Solutions), len(b.Key.Solutions)) {
 		s, t := a.Key.Solutions[i], b.Key.Solutions[i]
 		if !reflect.DeepEqual(s.Needs, t.Needs) || !reflect.DeepEqual(s.Orders, t.Orders) {
-			say("needs and orders")
+			say("needs", nil)
 			break
 		}
 	}
@@ -99,12 +103,21 @@ func Differences(a, b *activity.Doc) []string {
 		what string
 		a, b any
 	}{{"board", a.Board, b.Board}, {"replies", a.Replies, b.Replies}, {"hints", a.Hints, b.Hints},
-		{"play settings", a.Play, b.Play}, {"marks", a.Marks, b.Marks}, {"reading order", a.Order, b.Order}, {"language", a.Lang, b.Lang}, {"kind", a.Kind, b.Kind}} {
+		{"play", a.Play, b.Play}, {"marks", a.Marks, b.Marks}, {"reading", a.Order, b.Order}, {"language", a.Lang, b.Lang}, {"kind", a.Kind, b.Kind}} {
 		if !reflect.DeepEqual(x.a, x.b) {
-			say("%s", x.what)
+			say(x.what, nil)
 		}
 	}
 	return out
+}
+
+// fieldNames are fields of a part as the workbench calls them.
+func fieldNames(fields []string) message.Sentence {
+	var called []message.Sentence
+	for _, f := range fields {
+		called = append(called, said("field/"+f, nil))
+	}
+	return message.List(message.ListPlain, called)
 }
 
 type part struct {
@@ -139,11 +152,4 @@ func cellsChanged(a, b *activity.Doc, s, t *activity.Solution) (n int) {
 		}
 	}
 	return n
-}
-
-func list(names []string) string {
-	if len(names) > 4 {
-		return strings.Join(names[:3], ", ") + fmt.Sprintf(" and %d more", len(names)-3)
-	}
-	return strings.Join(names, ", ")
 }

@@ -2,113 +2,102 @@ package say
 
 import (
 	"cmp"
-	"fmt"
 	"strings"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/message"
 )
 
 // Replies in words for their author: "When it is checked, Brakes is right and no
 // attempt is left".
 
-var moments = map[activity.Moment]string{
-	activity.MomentOpened: "When it opens", activity.MomentPlaced: "When a piece is put down", activity.MomentChecked: "When it is checked",
-	activity.MomentHinted: "When a hint is given", activity.MomentTimeUp: "When the time is up", activity.MomentDone: "When it is over",
-	activity.MomentReview: "When it is looked at afterwards",
-}
-
 // When says in a sentence, without a full stop, when a reply is given.
-func When(d *activity.Doc, r *activity.Reply) string {
+func When(d *activity.Doc, r *activity.Reply) message.Sentence {
 	only := Only(d, r)
 	switch {
-	case only == "":
-		return moments[r.Moment]
+	case only.Message == "":
+		return said("moment/"+string(r.Moment), nil)
 	case r.Moment == activity.MomentPlaced:
 		return only
 	}
-	return moments[r.Moment] + " and " + only
+	return said("when", message.P{"moment": said("moment/"+string(r.Moment), nil), "only": only})
 }
 
 // Only says what must hold at its moment for a reply to be given; of a placement
 // it is the whole sentence, and where it is always given nothing.
-func Only(d *activity.Doc, r *activity.Reply) string {
+func Only(d *activity.Doc, r *activity.Reply) message.Sentence {
 	if r.When == nil {
-		return ""
+		return message.Sentence{}
 	}
-	facts, said := r.Asks(), ""
+	facts := r.Asks()
+	var put message.Sentence
 	if r.Moment == activity.MomentPlaced {
-		said, facts = placed(d, facts)
+		put, facts = placed(d, facts)
 	}
-	var rest []string
+	var rest []message.Sentence
 	for i := range facts {
 		rest = append(rest, Condition(d, &facts[i]))
 	}
 	switch {
 	case len(rest) == 0:
-		return said
-	case said != "":
-		return said + " and " + And(rest, "and")
+		return put
+	case put.Message != "":
+		return said("when", message.P{"moment": put, "only": message.List(message.ListAnd, rest)})
 	}
-	return And(rest, "and")
+	return message.List(message.ListAnd, rest)
 }
 
 // placed tells what is said of the placement itself, and leaves the rest.
-func placed(d *activity.Doc, facts []activity.Condition) (said string, rest []activity.Condition) {
-	piece, onto, result := "a piece", "", activity.Result("")
+func placed(d *activity.Doc, facts []activity.Condition) (put message.Sentence, rest []activity.Condition) {
+	piece, onto, result := (*activity.Selector)(nil), []string(nil), activity.Result("")
 	for i := range facts {
 		c := &facts[i]
 		switch {
-		case c.Piece != nil && piece == "a piece":
-			piece = onePiece(d, *c.Piece)
-		case c.Onto != nil && onto == "":
-			onto = And(Targets(d, c.Onto), "or")
+		case c.Piece != nil && piece == nil:
+			piece = c.Piece
+		case c.Onto != nil && onto == nil:
+			onto = c.Onto
 		case c.Result != "" && result == "":
 			result = c.Result
 		default:
 			rest = append(rest, *c)
 		}
 	}
-	to := " is put down"
-	if onto != "" {
-		to = " is put into " + onto
+	code, params := "placed", message.P{"piece": said("a-piece", nil)}
+	if piece != nil {
+		params["piece"] = onePiece(d, *piece)
 	}
-	switch result {
-	case activity.ResultRight:
-		to += " and is correct there"
-	case activity.ResultWrong:
-		to += " and is wrong there"
-	case activity.ResultKept:
-		to += " where it stood before"
-	case activity.ResultRefused:
-		if to = " is not accepted"; onto != "" {
-			to += " by " + onto
-		}
+	if len(onto) > 0 {
+		code, params["targets"] = "placed-into", message.List(message.ListOr, Targets(d, onto))
 	}
-	return "When " + piece + to, rest
+	if result != "" {
+		code += "/" + string(result)
+	}
+	return said(code, params), rest
 }
 
 // onePiece says which piece a selector means: "Bell or a piece tagged brakes".
-func onePiece(d *activity.Doc, s activity.Selector) string {
+func onePiece(d *activity.Doc, s activity.Selector) message.Sentence {
 	if s.All {
 		s.Items, s.Tags = nil, nil
 	}
-	var parts []string
+	var parts []any
 	for _, id := range s.Items {
-		parts = append(parts, names(d, []string{id}))
+		parts = append(parts, itemName(d, id))
 	}
 	if len(s.Tags) > 0 {
-		parts = append(parts, "a piece tagged "+And(s.Tags, "or"))
+		parts = append(parts, said("tagged", message.P{"tags": message.List(message.ListOr, s.Tags)}))
 	}
-	said := And(parts, "or")
+	these := message.List(message.ListOr, parts)
 	if s.All {
-		said = "any piece"
-	} else if said == "" {
-		said = "no piece"
+		these = said("any-piece", nil)
+	} else if len(parts) == 0 {
+		these = said("no-piece", nil)
 	}
 	if len(s.Except) > 0 {
-		said += " but " + names(d, s.Except)
+		return said("but", message.P{"these": these, "those": names(d, s.Except)})
 	}
-	return said
+	return these
 }
 
 // Targets are targets by name.
@@ -124,115 +113,114 @@ func Targets(d *activity.Doc, ids []string) []string {
 }
 
 // Condition says a condition as a clause: "Chain is in Brakes".
-func Condition(d *activity.Doc, c *activity.Condition) string { return clause(d, c, false) }
+func Condition(d *activity.Doc, c *activity.Condition) message.Sentence { return clause(d, c, false) }
 
 // Not says that a condition does not hold.
-func Not(d *activity.Doc, c *activity.Condition) string { return clause(d, c, true) }
+func Not(d *activity.Doc, c *activity.Condition) message.Sentence { return clause(d, c, true) }
 
 // SolutionName is what a solution is called: by its name, else by its number from 1.
-func SolutionName(d *activity.Doc, n int) string {
+func SolutionName(d *activity.Doc, n int) message.Sentence {
 	if n < len(d.Key.Solutions) && d.Key.Solutions[n].Name != "" {
-		return d.Key.Solutions[n].Name
+		return said("solution-name/own", message.P{"name": d.Key.Solutions[n].Name})
 	}
-	return fmt.Sprintf("solution %d", n+1)
+	return said("solution-name", message.P{"n": n + 1})
 }
 
 // clause says a condition, or that it does not hold.
-func clause(d *activity.Doc, c *activity.Condition, not bool) string {
-	is := func(yes, no string) string {
+func clause(d *activity.Doc, c *activity.Condition, not bool) message.Sentence {
+	is := func(code string, params message.P) message.Sentence {
 		if not {
-			return no
+			code = "not-" + code
 		}
-		return yes
-	}
-	target := func(id string) string { return Targets(d, []string{id})[0] }
-	list := func(conditions []activity.Condition, not bool, word string) string {
-		var out []string
-		for i := range conditions {
-			said := clause(d, &conditions[i], not)
-			if len(conditions) > 1 && isList(&conditions[i]) > 1 {
-				said = "(" + said + ")"
-			}
-			out = append(out, said)
-		}
-		return And(out, word)
+		return said(code, params)
 	}
 	switch {
 	case c.All != nil:
-		if len(c.All) == 0 {
-			return is("always", "never")
-		}
-		return list(c.All, not, is("and", "or"))
+		return clauses(d, c.All, not, !not, not)
 	case c.Any != nil:
-		if len(c.Any) == 0 {
-			return is("never", "always")
-		}
-		return list(c.Any, not, is("or", "and"))
+		return clauses(d, c.Any, not, not, !not)
 	case c.None != nil:
-		if len(c.None) == 0 {
-			return is("always", "never")
-		}
-		return list(c.None, !not, is("and", "or"))
+		return clauses(d, c.None, !not, !not, not)
 	case c.Piece != nil:
-		return is("the piece is ", "the piece is not ") + onePiece(d, *c.Piece)
+		return is("piece", message.P{"piece": onePiece(d, *c.Piece)})
 	case c.Onto != nil:
-		return is("the target is ", "the target is not ") + And(Targets(d, c.Onto), "or")
+		return is("target", message.P{"targets": message.List(message.ListOr, Targets(d, c.Onto))})
 	case c.Result != "":
-		words := map[activity.Result][2]string{activity.ResultRight: {"it is correct there", "it is not correct there"}, activity.ResultWrong: {"it is wrong there", "it is not wrong there"},
-			activity.ResultRefused: {"it is not accepted", "it is accepted"}, activity.ResultKept: {"it stood there before", "it did not stand there before"}}[c.Result]
-		return is(words[0], words[1])
-	case c.Item != "" && c.In != "":
-		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
-			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is in " + target(c.In)
-		}
-		return names(d, []string{c.Item}) + is(" is in ", " is not in ") + target(c.In)
+		return is("result/"+string(c.Result), nil)
 	case c.Item != "":
-		state := map[activity.Is]string{activity.IsHome: "at its start", activity.IsRight: "correct", activity.IsWrong: "wrong"}[c.Is]
+		code, state := "item/", string(c.Is)
 		if it := d.Item(c.Item); it != nil && it.Copies > 1 {
-			return is("a piece of ", "no piece of ") + names(d, []string{c.Item}) + " is " + state
+			code = "pieces/"
 		}
-		return names(d, []string{c.Item}) + is(" is ", " is not ") + state
+		params := message.P{"item": itemName(d, c.Item)}
+		if c.In != "" {
+			state, params["target"] = "in", Targets(d, []string{c.In})[0]
+		}
+		return is(code+state, params)
 	case c.Target != "":
-		words := map[activity.Is][2]string{activity.IsRight: {" is correct", " is not correct"}, activity.IsPart: {" is partly correct", " is not partly correct"},
-			activity.IsWrong: {" has nothing correct in it", " is not all wrong"}, activity.IsEmpty: {" is empty", " is not empty"}}[c.Is]
-		return target(c.Target) + is(words[0], words[1])
+		return is("target-is/"+string(c.Is), message.P{"target": Targets(d, []string{c.Target})[0]})
 	case c.Outcome != "":
-		words := map[activity.Outcome][2]string{activity.OutcomeRight: {"everything is correct", "not everything is correct"}, activity.OutcomePart: {"some of it is correct", "it is not partly correct"},
-			activity.OutcomeWrong: {"nothing is correct", "something is correct"}}[c.Outcome]
-		return is(words[0], words[1])
+		return is("outcome/"+string(c.Outcome), nil)
 	case c.Solution != nil:
-		return is("it is closest to ", "it is not closest to ") + SolutionName(d, *c.Solution)
+		return is("closest", message.P{"solution": SolutionName(d, *c.Solution)})
 	case c.Attempt != nil:
-		return attempt(c.Attempt, not)
+		code, params := attempt(c.Attempt)
+		return is(code, params)
 	case c.Left != nil:
 		return left(c.Left, not)
+	case c.RightCount != nil:
+		return counted("rightCount", c.RightCount, not)
+	case c.WrongCount != nil:
+		return counted("wrongCount", c.WrongCount, not)
+	case c.MissingCount != nil:
+		return counted("missingCount", c.MissingCount, not)
+	case c.HomeCount != nil:
+		return counted("homeCount", c.HomeCount, not)
+	case c.Percent != nil:
+		return is("score", message.P{"amount": span(c.Percent)})
 	}
-	for _, x := range []struct {
-		r         *activity.Range
-		one, many string
-		is        [2]string
-	}{
-		{c.RightCount, "piece", "pieces", [2]string{"correct", "correct"}}, {c.WrongCount, "piece", "pieces", [2]string{"wrong", "wrong"}},
-		{c.MissingCount, "item", "items", [2]string{"missing", "missing"}}, {c.HomeCount, "piece", "pieces", [2]string{"at its start", "at their start"}},
-	} {
-		if x.r == nil {
-			continue
+	return message.Sentence{}
+}
+
+// clauses says a list of conditions, each of them or that it does not hold, joined by and or
+// by or; an empty one holds always or never.
+func clauses(d *activity.Doc, list []activity.Condition, not, and, never bool) message.Sentence {
+	if len(list) == 0 && never {
+		return said("never", nil)
+	} else if len(list) == 0 {
+		return said("always", nil)
+	}
+	var out []message.Sentence
+	for i := range list {
+		one := clause(d, &list[i], not)
+		if len(list) > 1 && isList(&list[i]) > 1 {
+			one = said("brackets", message.P{"said": one})
 		}
-		if one := only(x.r); one != nil && *one == 100 {
-			return fmt.Sprintf("%s %s is %s", is("1", "not exactly 1"), x.one, x.is[0])
-		} else if one != nil && *one == 0 && !not {
-			return fmt.Sprintf("no %s is %s", x.one, x.is[0])
-		}
-		return fmt.Sprintf("%s %s are %s", span(x.r, not), x.many, x.is[1])
+		out = append(out, one)
 	}
-	if c.Percent != nil {
-		return "the score is " + span(c.Percent, not) + "%"
+	if and {
+		return message.List(message.ListAnd, out)
 	}
-	return ""
+	return message.List(message.ListOr, out)
 }
 
 // isList is how many conditions a list of them has.
 func isList(c *activity.Condition) int { return max(len(c.All), len(c.Any), len(c.None)) }
+
+// counted says how many there are of a kind.
+func counted(kind string, r *activity.Range, not bool) message.Sentence {
+	one := only(r)
+	switch {
+	case one != nil && *one == 0 && !not:
+		return said(kind+"/no", nil)
+	case one != nil && *one == 100:
+		kind += "/one"
+	}
+	if not {
+		kind = "not-" + kind
+	}
+	return said(kind, message.P{"amount": span(r)})
+}
 
 // only is the one number of a span, where there is one alone.
 func only(r *activity.Range) *activity.U {
@@ -243,70 +231,63 @@ func only(r *activity.Range) *activity.U {
 }
 
 // span says a span of numbers: "2 to 3".
-func span(r *activity.Range, not bool) string {
-	said := "any number of"
+func span(r *activity.Range) message.Sentence {
 	switch {
 	case only(r) != nil:
-		said = r.Min.String()
+		return said("amount", message.P{"n": r.Min.String()})
 	case r.Min != nil && r.Max != nil:
-		said = r.Min.String() + " to " + r.Max.String()
+		return said("amount/span", message.P{"from": r.Min.String(), "to": r.Max.String()})
 	case r.Min != nil:
-		said = "at least " + r.Min.String()
+		return said("amount/at-least", message.P{"n": r.Min.String()})
 	case r.Max != nil:
-		said = "at most " + r.Max.String()
+		return said("amount/at-most", message.P{"n": r.Max.String()})
 	}
-	if not {
-		return "not " + said
-	}
-	return said
+	return said("amount/any", nil)
 }
 
-func attempt(r *activity.Range, not bool) string {
-	is := "it is "
-	if not {
-		is = "it is not "
-	}
+func attempt(r *activity.Range) (code string, params message.P) {
 	switch one := only(r); {
 	case one != nil:
 		if name, ok := map[activity.U]string{100: "first", 200: "second", 300: "third"}[*one]; ok {
-			return is + "the " + name + " attempt"
+			return "attempt/" + name, nil
 		}
-		return is + "attempt " + one.String()
+		return "attempt", message.P{"n": one.String()}
 	case r.Min != nil && r.Max != nil:
-		return is + "attempt " + r.Min.String() + " to " + r.Max.String()
+		return "attempt/span", message.P{"from": r.Min.String(), "to": r.Max.String()}
 	case r.Min != nil:
-		return is + "attempt " + r.Min.String() + " or a later one"
+		return "attempt/from", message.P{"n": r.Min.String()}
 	case r.Max != nil:
-		return is + "attempt " + r.Max.String() + " or an earlier one"
+		return "attempt/to", message.P{"n": r.Max.String()}
 	}
-	return is + "any attempt"
+	return "attempt/any", nil
 }
 
-func left(r *activity.Range, not bool) string {
+func left(r *activity.Range, not bool) message.Sentence {
 	none := r.Max != nil && *r.Max == 0
 	some := r.Min != nil && *r.Min == 100 && r.Max == nil
+	one := only(r)
 	switch {
 	case none && !not, some && not:
-		return "no attempt is left"
+		return said("left/no", nil)
 	case some, none:
-		return "an attempt is left"
+		return said("left/some", nil)
+	case one != nil && *one == 100 && !not:
+		return said("left/one", nil)
+	case not:
+		return said("not-left", message.P{"amount": span(r)})
 	}
-	if one := only(r); one != nil && *one == 100 && !not {
-		return "1 attempt is left"
-	}
-	return strings.TrimSpace(span(r, not) + " attempts are left")
+	return said("left", message.P{"amount": span(r)})
 }
 
-// Called names a reply as its author knows it: by its first words, else by when it
-// is given.
-func Reply(d *activity.Doc, r *activity.Reply) string {
+// Reply names a reply as its author knows it: by its first words, else by when it is given.
+func Reply(d *activity.Doc, r *activity.Reply) message.Sentence {
 	words := strings.Fields(r.Say.Text)
 	if len(words) == 0 {
-		return "“" + When(d, r) + "”"
+		return said("called/when", message.P{"when": When(d, r)})
 	}
-	said := strings.Join(words[:min(len(words), 6)], " ")
+	first := strings.Join(words[:min(len(words), 6)], " ")
 	if len(words) > 6 {
-		said += " …"
+		first += " …"
 	}
-	return "“" + said + "”"
+	return said("called", message.P{"words": first})
 }

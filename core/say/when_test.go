@@ -46,7 +46,7 @@ func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 			when = `,"when":` + c.when
 		}
 		doc := drawers(t, `,"replies":[{"id":"r","moment":"`+c.moment+`"`+when+`}]`)
-		if got := say.When(doc, &doc.Replies[0]); got != c.want {
+		if got := say.When(doc, &doc.Replies[0]).Message; got != c.want {
 			t.Errorf("%s\n got %s\nwant %s", c.when, got, c.want)
 		}
 	}
@@ -95,7 +95,7 @@ func TestStartingReplies(t *testing.T) {
 		if n := edit.AddStartingReplies(doc); n != c.want {
 			t.Errorf("%s: %d replies, want %d", c.play, n, c.want)
 		}
-		if !slices.ContainsFunc(doc.Replies, func(r activity.Reply) bool { return say.When(doc, &r) == c.says }) {
+		if !slices.ContainsFunc(doc.Replies, func(r activity.Reply) bool { return say.When(doc, &r).Message == c.says }) {
 			t.Errorf("%s: none %s", c.play, c.says)
 		}
 		if n := edit.AddStartingReplies(doc); n != 0 {

@@ -3539,7 +3539,7 @@ export interface components {
       /** Format: int64 */
       better: number;
       /** @description How the draft differs from what was released, in words */
-      changes: string[];
+      changes: components["schemas"]["Sentence"][];
       id: string;
       /**
        * Format: int64
@@ -3593,7 +3593,7 @@ export interface components {
     };
     RevisionEntry: {
       /** @description What it changed, in words */
-      changes: string[];
+      changes: components["schemas"]["Sentence"][];
       /** @description With one, it is kept for good */
       name?: string;
       /**
@@ -3856,6 +3856,10 @@ export interface components {
     };
     SeeToInputBody: {
       done: boolean;
+    };
+    Sentence: {
+      line: components["schemas"]["Line"];
+      message: string;
     };
     SeriesCard: {
       /** @description Of its activities that are there, at most four */

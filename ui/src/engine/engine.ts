@@ -20,6 +20,7 @@ import type {
   Walked,
   Way,
   Worked,
+  Sentence,
 } from "./types";
 
 export { EngineError, NotLoaded, Stopped, type Failure } from "./runner";
@@ -85,7 +86,7 @@ class Engine {
   }
 
   /** What a cell, an item or a target is, in words. */
-  tell(document: Doc, solution: number, item: string, target: string): Promise<string> {
+  tell(document: Doc, solution: number, item: string, target: string): Promise<Sentence> {
     return this.ask("tell", { solution, item, target }, textOf(document), { latest: "tell" });
   }
 

@@ -31,10 +31,10 @@ export type Verdict = {
 export type Entry = { what: string; piece?: string; target?: string; points: string; of?: string; share?: number };
 
 /** A condition of a reply that was looked at, and what was found. */
-export type Looked = { at: string; holds: boolean; form: string; value: string; decides: boolean; said: string };
+export type Looked = { at: string; holds: boolean; form: string; value: string; decides: boolean; said: Sentence };
 
 /** Something that could be said of a situation, and whether an author most likely means that. */
-export type Fact = { when: Condition; said: string; telling: boolean };
+export type Fact = { when: Condition; said: Sentence; telling: boolean };
 
 /** What stands in the targets at a moment, and what was put down last. */
 export type Situation = {
@@ -94,13 +94,16 @@ export type TrailStep = {
 export type RehearsedStep = { move: Move; result: string; reason?: string; target?: string; trail: TrailStep[] };
 export type Rehearsed = { scene: Scene; standing: Standing; steps: RehearsedStep[] };
 
+/** What replies are called, by id. */
+export type Called = Record<string, Sentence>;
+
 export type Known = {
   pieces: number;
   targets: number;
   nowhere: string[];
   cells: { right: Record<string, string[]>[]; lets: Record<string, string[]> };
   /** Whether each item must be placed, in words: by solution, in the order of the items. */
-  must: string[][];
+  must: Sentence[][];
   /** The draft with its orders and needs in line again, where that alone was wrong; and what went with that. */
   settled?: Doc;
   lost?: Sentence[];
@@ -116,10 +119,10 @@ export type Known = {
   /** The texts of hints as they are drawn, in order. */
   hints: (RichNode[] | null)[];
   /** When each reply is given, in words, and what must hold at its moment alone. */
-  when: string[];
-  only: string[];
+  when: Sentence[];
+  only: Sentence[];
   /** What replies are called, by id. */
-  called: Record<string, string>;
+  called: Called;
   /** The replies that have a place in the table, by number. */
   slots: Record<string, Slot>;
 };

@@ -35,7 +35,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       <h3 className="font-semibold">How the draft {applied ? "differed" : "differs"} from this release</h3>
       <ul className="mb-3 list-disc pl-5">
         {look.changes.map((c, i) => (
-          <li key={i}>{c}</li>
+          <li key={i}>{c.message}</li>
         ))}
         {look.changes.length === 0 && <li>No differences</li>}
       </ul>

@@ -1,5 +1,5 @@
 import type { Doc } from "../api/types";
-import type { Entry, RehearsedStep, TrailStep } from "../engine/engine";
+import type { Called, Entry, RehearsedStep, TrailStep } from "../engine/engine";
 import { short } from "../words/words";
 import { itemOf, itemOfPiece, nameOf, startOf, targetOf } from "../document/parts";
 
@@ -44,7 +44,7 @@ const wrongs: Record<string, string> = {
 };
 
 /** A step of the trail as a sentence. */
-export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: Record<string, string>): string {
+export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: Called): string {
   const item = nameOf(itemOf(doc, t.item ?? ""));
   const target = nameOf(targetOf(doc, t.target ?? ""));
   const start = startOf(itemOf(doc, t.item ?? ""));
@@ -104,7 +104,7 @@ export function stepWords(doc: Doc, t: TrailStep, step: RehearsedStep, called: R
     case "reply":
       return replyWords(called, t);
     case "finished":
-      return `${called[t.why ?? ""] ?? t.why} ends the sitting`;
+      return `${called[t.why ?? ""]?.message ?? t.why} ends the sitting`;
     default:
       return settled[t.code] ?? t.code;
   }
@@ -164,11 +164,11 @@ const entryWords = (e: Entry) =>
   `${e.points.startsWith("-") ? "−" : "+"} ${e.points.replace("-", "")}${e.share && e.share !== 100 ? ` × ${e.share}%` : ""}`;
 
 /** A reply that was looked at: why it was given, or what it lacked. */
-function replyWords(called: Record<string, string>, t: TrailStep): string {
+function replyWords(called: Called, t: TrailStep): string {
   const r = t.reply!;
   const why = r.facts
     .filter((f) => f.decides)
-    .map((f) => f.said)
+    .map((f) => f.said.message)
     .join(", ");
-  return `${called[r.reply] ?? r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
+  return `${called[r.reply]?.message ?? r.reply} is ${r.given ? "given" : "not given"}${why && `: ${why}`}`;
 }

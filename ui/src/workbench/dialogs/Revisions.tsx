@@ -78,7 +78,10 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                 {r.name && <span className="block">{when.format(new Date(r.savedAt))}</span>}
                 <span className="block text-slate">
                   {r.changes.length > 0
-                    ? r.changes.slice(0, 5).join("; ") + (r.changes.length > 5 ? "…" : "")
+                    ? r.changes
+                        .slice(0, 5)
+                        .map((c) => c.message)
+                        .join("; ") + (r.changes.length > 5 ? "…" : "")
                     : i === revisions.length - 1 && !list.hasNextPage
                       ? "first version"
                       : "no visible changes"}

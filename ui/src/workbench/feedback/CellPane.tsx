@@ -20,7 +20,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
     >
       <p className="border-b border-line bg-shade px-4 py-1.5 text-slate">
         {one
-          ? `${when?.[doc.replies.indexOf(one)] ?? ""}.`
+          ? `${when?.[doc.replies.indexOf(one)]?.message ?? ""}.`
           : cells.length === 1
             ? "No feedback yet."
             : `${cells.length} cells, ${replies.length} with feedback. Changes apply to all.`}

@@ -67,7 +67,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
             onClick={() => setOn(new Set(on.has(i) ? [...on].filter((k) => k !== i) : [...on, i]))}
             className={`rounded-(--radius) border px-2 py-0.5 ${on.has(i) ? "border-feather bg-feather-soft font-medium" : "border-line text-slate"}`}
           >
-            {facts[i]!.said}
+            {facts[i]!.said.message}
           </button>
         ))}
         {shown.length < facts.length && (
@@ -82,7 +82,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
         </Button>
         <Button onClick={() => store.setState({ situation: undefined })}>Cancel</Button>
         <span className="text-slate">
-          {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said).join(" and ")}.`}
+          {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said.message).join(" and ")}.`}
         </span>
       </p>
     </section>

@@ -9,7 +9,7 @@ import { SaidFields } from "./SaidFields";
 /** One reply in its two parts: the situation in which it is given, and what is said then. */
 export function ReplyPane({ reply }: { reply: Reply }) {
   const store = useDraftStore();
-  const when = useDraft((s) => s.known?.when[s.doc.replies.findIndex((r) => r.id === reply.id)]);
+  const when = useDraft((s) => s.known?.when[s.doc.replies.findIndex((r) => r.id === reply.id)]?.message);
   return (
     <section
       aria-label="Reply"

@@ -13,7 +13,7 @@ import { neverWords, useTry } from "./useTry";
 export function ReplyRow({ reply }: { reply: Reply }) {
   const store = useDraftStore();
   const chosen = useDraft((s) => !s.situation && chosenReplies(s).includes(reply.id));
-  const only = useDraft((s) => s.known?.only[s.doc.replies.findIndex((r) => r.id === reply.id)]);
+  const only = useDraft((s) => s.known?.only[s.doc.replies.findIndex((r) => r.id === reply.id)]?.message);
   const covered = useDraft((s) => s.covers?.replies.find((c) => c.id === reply.id));
   const sorted = useSorted(reply.id);
   const { tryIt, said } = useTry(reply.id);

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import type { Doc } from "../../api/types";
-import { prover } from "../../engine/engine";
+import { prover, type Called } from "../../engine/engine";
 import { useDraft, useDraftStore } from "../model/draft";
 
 /** Why a reply never comes: another takes its place, or nothing fits. */
-export const neverWords = (called: Record<string, string> | undefined, shadowed: string | undefined) =>
+export const neverWords = (called: Called | undefined, shadowed: string | undefined) =>
   shadowed
-    ? `Never shown: ${called?.[shadowed] ?? shadowed} comes first and is shown instead.`
+    ? `Never shown: ${called?.[shadowed]?.message ?? shadowed} comes first and is shown instead.`
     : "Never shown: its conditions can’t all be true.";
 
 /** Shows a reply on the board in a situation in which it is given, or says of this draft why it can never come. */

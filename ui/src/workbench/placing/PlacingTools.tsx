@@ -184,12 +184,12 @@ function useSaid(solution: number, block: Block): string {
     if (!alone || (!item && !target)) return;
     let live = true;
     engine.tell(doc, solution, item, target).then(
-      (text) =>
+      ({ message }) =>
         live &&
         setSaid(
           item && target
-            ? `${nameOf(doc.items.find((i) => i.id === item))} in ${numbered(doc, target)}: ${text}`
-            : text,
+            ? `${nameOf(doc.items.find((i) => i.id === item))} in ${numbered(doc, target)}: ${message}`
+            : message,
         ),
       () => {}, // a draft with a fault says nothing
     );

@@ -38,7 +38,7 @@ export function useSets(solution: number, compare?: number) {
       new Map((orders ?? []).map((o) => [o.target, new Map(o.tiers.flatMap((t, i) => t.map((id) => [id, i + 1])))])),
     [orders],
   );
-  const mustOf = useMemo(() => new Map(items.map((item, i) => [item.id, must?.[i] ?? ""])), [items, must]);
+  const mustOf = useMemo(() => new Map(items.map((item, i) => [item.id, must?.[i]?.message ?? ""])), [items, must]);
   return { right: rightOf, lets: letsOf, byTag, except, differs, ranks, must: mustOf };
 }
 

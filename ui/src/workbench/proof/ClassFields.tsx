@@ -130,7 +130,7 @@ function Told({ of }: { of: Class }) {
           .slice(0, 12)
           .map(({ id, n }) => (
             <tr key={id} className="border-t border-line/70">
-              <td className="max-w-64 truncate pr-3">{called?.[id] ?? id}</td>
+              <td className="max-w-64 truncate pr-3">{called?.[id]?.message ?? id}</td>
               <td className={`text-right tabular-nums ${n === 0 ? "text-brass" : ""}`}>
                 {n === 0 ? "never" : share(n, of.number)}
               </td>

@@ -1,0 +1,4 @@
+package say
+
+// English is for tests.
+var English = english
