@@ -35,7 +35,19 @@ func answersOfTheCore() any {
 		layout.SetFrame(&t, to)
 		frames = append(frames, reframed{before, to, t.Points})
 	}
-	return map[string]any{"frames": frames}
+	type line struct {
+		Frame geometry.Rect   `json:"frame"`
+		From  *activity.Point `json:"from"`
+		To    *activity.Point `json:"to"`
+	}
+	var lines []line
+	for range 500 {
+		frame := geometry.Rect{X: upTo(90_000), Y: upTo(90_000), W: 1 + upTo(50_000), H: 1 + upTo(50_000)}
+		to := &activity.Point{X: upTo(150_000) - 10_000, Y: upTo(150_000) - 10_000}
+		doc := &activity.Doc{Targets: []activity.Target{{ID: "box", Frame: frame}}, Scenery: []activity.Scenery{{Tie: "box", From: &activity.Point{X: -1}, To: to}}}
+		lines = append(lines, line{frame, layout.Tie(doc).Scenery[0].From, to})
+	}
+	return map[string]any{"frames": frames, "lines": lines}
 }
 
 // The modules of the interface that know no page have tests beside them; they run in the

@@ -236,6 +236,6 @@ func act(in []byte) (any, error) {
 	if follows {
 		layout.Fill(doc)
 	}
-	out.Document = doc.Full()
+	out.Document = layout.Tie(doc).Full()
 	return out, nil
 }

@@ -43,6 +43,7 @@ func TestQuestionsAndAnswers(t *testing.T) {
 		"situated":            {"edit", `{"document":` + doc + `,"act":"situate","reply":{"id":"wrong-bell","when":{"item":"bell","in":"seat"}}}`, `"when":{"item":"bell","in":"seat"}`},
 		"the usual replies":   {"edit", `{"document":` + doc + `,"act":"startingReplies"}`, `"id":"checked-right"`},
 		"an example kept":     {"edit", `{"document":` + doc + `,"act":"keepExample","seed":3,"moves":[{"n":1,"t":9,"do":"check"}]}`, `"examples":[{"name":"Rehearsal 1","seed":3,"moves":[{"do":"check"`},
+		"lines that are tied": {"edit", `{"document":{"format":"keen-magpie/activity","version":1,"id":"a","targets":[{"id":"box","frame":{"x":300,"y":100,"w":200,"h":100}}],"scenery":[{"id":"line","type":"line","tie":"box","from":{"x":500,"y":150},"to":{"x":800,"y":150}}],"key":{"solutions":[{}]}},"act":"left","to":"board","parts":{"targets":["box"]}}`, `"from":{"x":200,"y":150}`},
 		"examples":            {"examples", `{}`, `"code":"oneWrong","name":"One piece wrong"`},
 		"a situation":         {"facts", `{"moment":"checked","targets":{"seat":["saddle","seat-post"]}}`, `{"when":{"target":"seat","is":"right"},"said":{"message":"Seat is correct",`},
 		"a placement":         {"facts", `{"moment":"placed","targets":{"seat":["bell"]},"piece":"bell","target":"seat","result":"placed"}`, `{"when":{"onto":["seat"]},"said":{"message":"the target is Seat",`},

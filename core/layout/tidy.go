@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"slices"
+
 	"keenmagpie/core/activity"
 	"keenmagpie/core/geometry"
 )
@@ -171,4 +173,53 @@ func scaled(v, to, from u) u {
 		n -= d - 1
 	}
 	return n / d
+}
+
+// Tie has the first ends of lines that are tied to a target stand at the edge of its frame,
+// on the way to where they point, on whole units. A document in which they do is given back
+// as it is. The interface does the same while something is dragged, and a test of it holds it
+// to this. Cost: linear in the scenery.
+func Tie(doc *activity.Doc) *activity.Doc {
+	out := doc
+	for i := range doc.Scenery {
+		x := &doc.Scenery[i]
+		t := doc.Target(x.Tie)
+		if t == nil || x.From == nil || x.To == nil {
+			continue
+		}
+		at := edgeTowards(t.Frame, *x.To)
+		if at == *x.From {
+			continue
+		}
+		if out == doc {
+			shared := *doc
+			out, shared.Scenery = &shared, slices.Clone(doc.Scenery)
+		}
+		out.Scenery[i].From = &at
+	}
+	return out
+}
+
+// edgeTowards is where the way from the middle of a frame to a point leaves the frame, or
+// that point if it is within, to the nearest whole unit, halves up.
+func edgeTowards(f rect, to activity.Point) activity.Point {
+	// In halves of hundredths, so that the middle is a whole number; the way as far as the
+	// edge is num/den of it all.
+	cx, cy := 2*f.X+f.W, 2*f.Y+f.H
+	dx, dy := 2*to.X-cx, 2*to.Y-cy
+	num, den := u(1), u(1)
+	if w := max(dx, -dx); f.W < w {
+		num, den = f.W, w
+	}
+	if h := max(dy, -dy); f.H*den < num*h {
+		num, den = f.H, h
+	}
+	unit := func(c, d u) u {
+		n, whole := 2*(c*den+d*num)+200*den, 400*den
+		if n < 0 {
+			n -= whole - 1
+		}
+		return n / whole * 100
+	}
+	return activity.Point{X: unit(cx, dx), Y: unit(cy, dy)}
 }

@@ -57,6 +57,31 @@ func TestTidyingByHand(t *testing.T) {
 	}
 }
 
+func TestTiedLinesBeginAtTheEdgeOfTheirTarget(t *testing.T) {
+	for to, want := range map[activity.Point]activity.Point{
+		{X: 80000, Y: 15000}: {X: 30000, Y: 15000}, // to the right of 100,100 to 300,200
+		{X: 20000, Y: 90000}: {X: 20000, Y: 20000}, // below
+		{X: 0, Y: 5000}:      {X: 10000, Y: 10000}, // through a corner
+		{X: 20000, Y: 0}:     {X: 20000, Y: 10000},
+		{X: 21050, Y: 15000}: {X: 21100, Y: 15000}, // within: there, halves up
+		{X: 20000, Y: 15000}: {X: 20000, Y: 15000}, // the middle
+		{X: 30100, Y: 20100}: {X: 29900, Y: 20000},
+	} {
+		doc := &activity.Doc{Targets: []activity.Target{{ID: "box", Frame: geometry.Rect{X: 10000, Y: 10000, W: 20000, H: 10000}}},
+			Scenery: []activity.Scenery{{ID: "free", From: &activity.Point{}, To: &to}, {ID: "tied", Tie: "box", From: &activity.Point{X: 1}, To: &to}}}
+		tied := layout.Tie(doc)
+		if got := *tied.Scenery[1].From; got != want {
+			t.Errorf("to %v: from %v, want %v", to, got, want)
+		}
+		if *tied.Scenery[0].From != (activity.Point{}) || *doc.Scenery[1].From != (activity.Point{X: 1}) {
+			t.Error("a line that is not tied went along, or the document was changed")
+		}
+		if layout.Tie(tied) != tied {
+			t.Error("what is tied was tied again")
+		}
+	}
+}
+
 func TestEveryActKeepsPartsOnTheBoard(t *testing.T) {
 	for _, act := range layout.Acts {
 		doc := parts(t)

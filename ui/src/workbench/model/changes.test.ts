@@ -60,6 +60,20 @@ test("lines that are tied begin at the edge of their target", () => {
   equal(d.scenery[0]!.from, { x: 300, y: 150 });
 });
 
+test("a line that is tied begins where the core has it begin", async () => {
+  const response = await fetch("core.json");
+  type Spot = { x: number; y: number };
+  const { lines } = (await response.json()) as { lines: { frame: Rect; from: Spot; to: Spot }[] };
+  for (const { frame, from, to } of lines) {
+    const d = doc();
+    d.targets[0]!.frame = frame;
+    d.scenery[0]!.to = to;
+    tieLines(d);
+    equal(d.scenery[0]!.from, from, JSON.stringify({ frame, to }));
+  }
+  equal(lines.length > 100, true);
+});
+
 test("what the core gives back leaves alone what it did not change", () => {
   const before = doc();
   const from = structuredClone(before);

@@ -175,13 +175,14 @@ export function tieLines(doc: Doc) {
   for (const s of doc.scenery) {
     const f = s.tie ? targetOf(doc, s.tie)?.frame : undefined;
     if (!f || !s.from || !s.to) continue;
-    const cx = f.x + f.w / 2;
-    const cy = f.y + f.h / 2;
-    const dx = s.to.x - cx;
-    const dy = s.to.y - cy;
-    const part = Math.min(1, dx ? f.w / 2 / Math.abs(dx) : 1, dy ? f.h / 2 / Math.abs(dy) : 1);
-    const x = Math.round(cx + dx * part);
-    const y = Math.round(cy + dy * part);
+    // As the core does it, in halves of hundredths.
+    const [w, h] = [hundredths(f.w), hundredths(f.h)];
+    const [cx, cy] = [2 * hundredths(f.x) + w, 2 * hundredths(f.y) + h];
+    const [dx, dy] = [2 * hundredths(s.to.x) - cx, 2 * hundredths(s.to.y) - cy];
+    let [num, den] = w < Math.abs(dx) ? [w, Math.abs(dx)] : [1, 1];
+    if (h * den < num * Math.abs(dy)) [num, den] = [h, Math.abs(dy)];
+    const x = Math.round((cx * den + dx * num) / (200 * den));
+    const y = Math.round((cy * den + dy * num) / (200 * den));
     if (s.from.x !== x || s.from.y !== y) s.from = { x, y };
   }
 }
