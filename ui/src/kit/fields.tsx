@@ -1,6 +1,7 @@
 import { Select } from "./Select";
 import { tip } from "./tip";
 import { useId, type ReactNode } from "react";
+import { Checkbox } from "./Checkbox";
 
 /** What several parts have in common; undefined where they differ. */
 export function common<T>(values: T[]): T | undefined {
@@ -134,14 +135,7 @@ export function CheckField({ label, values, onDone }: CheckProps) {
   const value = common(values);
   return (
     <label className="flex h-7 items-center gap-1.5 self-end">
-      <input
-        type="checkbox"
-        checked={value ?? false}
-        ref={(e) => {
-          if (e) e.indeterminate = value === undefined;
-        }}
-        onChange={(e) => onDone(e.target.checked)}
-      />
+      <Checkbox on={value ?? "some"} onChange={onDone} />
       {label}
     </label>
   );

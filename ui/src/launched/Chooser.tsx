@@ -6,6 +6,7 @@ import type { Admitted, Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { api } from "./pass";
+import { Radios } from "../kit/Radios";
 
 /** Released activities and series, of which a course links to those that are ticked. */
 export function Chooser({ page }: { page: Admitted }) {
@@ -99,28 +100,22 @@ export function Chooser({ page }: { page: Admitted }) {
         )}
       </main>
       <footer className="flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line bg-paper px-5 py-3">
-        <fieldset className="mr-auto flex flex-wrap gap-x-5 gap-y-1">
-          <legend className="sr-only">Which release</legend>
-          <Which label="This release, also when there is a newer one" on={!newest} onPick={() => setNewest(false)} />
-          <Which label="Always the newest release" on={newest} onPick={() => setNewest(true)} />
-        </fieldset>
+        <Radios
+          label="Which release"
+          className="mr-auto flex flex-wrap gap-x-5"
+          value={newest ? "newest" : "this"}
+          options={[
+            { key: "this", title: "This release, also when there is a newer one" },
+            { key: "newest", title: "Always the newest release" },
+          ]}
+          onPick={(key) => setNewest(key === "newest")}
+        />
         {problem && <Said problem={problem} />}
         <Button kind="main" disabled={chosen.length === 0 || sending} onClick={() => void send()}>
           {chosen.length > 1 ? `Add ${chosen.length} to the course` : "Add to the course"}
         </Button>
       </footer>
     </div>
-  );
-}
-
-type WhichProps = { label: string; on: boolean; onPick: () => void };
-
-function Which({ label, on, onPick }: WhichProps) {
-  return (
-    <label className="flex items-center gap-2">
-      <input type="radio" name="which" checked={on} onChange={onPick} className="size-4 accent-(--color-feather)" />
-      {label}
-    </label>
   );
 }
 

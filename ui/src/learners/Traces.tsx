@@ -5,6 +5,7 @@ import type { Trace } from "../api/types";
 import { Erasing } from "../outcomes/Erasing";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { Checkbox } from "../kit/Checkbox";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
 const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Roster entry" };
@@ -61,12 +62,9 @@ export function Traces() {
             {list.map((t) => (
               <li key={keyOf(t)}>
                 <label className="flex items-center gap-2 border-b border-line py-1.5">
-                  <input
-                    type="checkbox"
-                    checked={!kept.includes(keyOf(t))}
-                    onChange={(e) =>
-                      setKept(e.target.checked ? kept.filter((k) => k !== keyOf(t)) : [...kept, keyOf(t)])
-                    }
+                  <Checkbox
+                    on={!kept.includes(keyOf(t))}
+                    onChange={(on) => setKept(on ? kept.filter((k) => k !== keyOf(t)) : [...kept, keyOf(t)])}
                   />
                   {words(t)}
                 </label>

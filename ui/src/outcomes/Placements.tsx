@@ -5,6 +5,7 @@ import { tip } from "../kit/tip";
 import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
 import { mediaURL } from "../board/mediaURL";
 import { isRight, percent, seconds, type Right } from "./useOutcomes";
+import { Checkbox } from "../kit/Checkbox";
 
 type Props = {
   figures: AttemptFigures;
@@ -62,7 +63,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
           options={Object.entries(orders)}
         />
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={shares} onChange={(e) => setShares(e.target.checked)} /> as percentages
+          <Checkbox on={shares} onChange={setShares} /> as percentages
         </label>
         <span className="ml-auto text-slate">outlined = correct</span>
       </div>

@@ -5,6 +5,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { calledSo, sittings } from "./useOutcomes";
+import { Checkbox } from "../kit/Checkbox";
 
 type Props = {
   look: RemarkLook;
@@ -86,7 +87,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       )}
       {!applied && look.worse > 0 && (
         <label className="mt-3 flex items-center gap-2">
-          <input type="checkbox" checked={neverLower} onChange={(e) => setNeverLower(e.target.checked)} />
+          <Checkbox on={neverLower} onChange={setNeverLower} />
           Never lower a score
         </label>
       )}

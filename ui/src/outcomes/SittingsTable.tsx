@@ -4,6 +4,7 @@ import type { SittingRow } from "../api/types";
 import { short } from "../words/words";
 import { clockWords } from "../player/useClock";
 import { calledSo } from "./useOutcomes";
+import { Checkbox } from "../kit/Checkbox";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
@@ -47,6 +48,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
   const figure = "border-b border-line px-3 py-1.5 text-right tabular-nums whitespace-nowrap";
   const cell = "border-b border-line px-3 py-1.5";
   const all = Object.fromEntries(list.map((x) => [x.id, calledSo(x.learner, x.id)]));
+  const some = list.some((x) => x.id in chosen);
   const choose = (x: SittingRow, on: boolean) => {
     const now = { ...chosen };
     if (on) now[x.id] = calledSo(x.learner, x.id);
@@ -59,11 +61,10 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
         <tr>
           {onChosen && (
             <th className={`${head} w-8`}>
-              <input
-                type="checkbox"
-                aria-label="Select all on this page"
-                checked={list.length > 0 && list.every((x) => x.id in chosen)}
-                onChange={(e) => onChosen(e.target.checked ? all : {})}
+              <Checkbox
+                label="Select all on this page"
+                on={some && (list.every((x) => x.id in chosen) || "some")}
+                onChange={(on) => onChosen(on ? all : {})}
               />
             </th>
           )}
@@ -97,11 +98,10 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
           <tr key={x.id} className={x.id in chosen ? "bg-feather-soft" : ""}>
             {onChosen && (
               <td className={cell}>
-                <input
-                  type="checkbox"
-                  aria-label={`Choose ${calledSo(x.learner, x.id)}`}
-                  checked={x.id in chosen}
-                  onChange={(e) => choose(x, e.target.checked)}
+                <Checkbox
+                  label={`Choose ${calledSo(x.learner, x.id)}`}
+                  on={x.id in chosen}
+                  onChange={(on) => choose(x, on)}
                 />
               </td>
             )}

@@ -8,6 +8,7 @@ import { Said } from "../kit/Said";
 import { Field } from "../kit/LabelledField";
 import { roles } from "./roles";
 import { useWays } from "./Ways";
+import { Radios } from "../kit/Radios";
 
 type Props = { workspace: string; onClose: () => void; onMade: () => unknown };
 
@@ -66,24 +67,8 @@ export function Invite({ workspace, onClose, onMade }: Props) {
             onText={setEmail}
             hint="With an address, only that person can use the link. Without one, anyone who gets it."
           />
-          <fieldset className="mb-4">
-            <legend className="mb-1 font-medium">Role</legend>
-            {roles.map((r) => (
-              <label key={r.key} className="flex cursor-pointer items-start gap-2 rounded-(--radius) px-1 py-1.5">
-                <input
-                  type="radio"
-                  name="role"
-                  className="mt-1"
-                  checked={key === r.key}
-                  onChange={() => setKey(r.key)}
-                />
-                <span>
-                  <span className="block font-medium">{r.title}</span>
-                  <span className="text-slate">{r.about}</span>
-                </span>
-              </label>
-            ))}
-          </fieldset>
+          <h3 className="mb-1 font-medium">Role</h3>
+          <Radios label="Role" className="mb-4" value={key} options={roles} onPick={setKey} />
           {make.error && (
             <div className="mb-3">
               <Said problem={problemOf(make.error)} />

@@ -8,6 +8,7 @@ import { Said } from "../kit/Said";
 import { Field, passwordHint } from "../kit/LabelledField";
 import { address, goTo } from "../api/address";
 import { useWays, Ways } from "./Ways";
+import { Checkbox } from "../kit/Checkbox";
 
 const may = { designer: "as a designer", reviewer: "as a reviewer", viewer: "to see outcomes" } as Record<
   string,
@@ -150,8 +151,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           />
           {ticket.kind === "join" && !ticket.email && (
             <label className="mb-4 flex items-center gap-2">
-              <input type="checkbox" checked={has} onChange={(e) => setHas(e.target.checked)} /> I have an account here
-              already
+              <Checkbox on={has} onChange={setHas} /> I have an account here already
             </label>
           )}
         </>

@@ -10,6 +10,7 @@ import { short } from "../words/words";
 import { Select } from "../kit/Select";
 import { Said } from "../kit/Said";
 import { tip } from "../kit/tip";
+import { Checkbox } from "../kit/Checkbox";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
@@ -39,7 +40,7 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
         </label>
         {step !== undefined && (
           <label className="flex items-center gap-1.5">
-            <input type="checkbox" checked={listed} onChange={(e) => setListed(e.target.checked)} /> List of sittings
+            <Checkbox on={listed} onChange={setListed} /> List of sittings
           </label>
         )}
         {step === undefined && !least && list.length > 0 && (

@@ -8,6 +8,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { count } from "../words/count";
+import { Checkbox } from "../kit/Checkbox";
 
 type Props = { file: File; onClose: () => void };
 
@@ -139,7 +140,7 @@ function Item({ item: x, on, onToggle }: ItemProps) {
   return (
     <div className="flex flex-wrap gap-4 rounded-(--radius) border border-line bg-paper px-3 py-2">
       <label className="flex flex-1 basis-72 cursor-pointer items-start gap-3">
-        <input type="checkbox" checked={on} onChange={onToggle} className="mt-1 size-4 accent-(--color-feather)" />
+        <Checkbox on={on} onChange={onToggle} className="mt-1" />
         <span className="flex-1">
           <span className="block font-medium">{x.title}</span>
           <span className="block text-slate">

@@ -3,6 +3,7 @@ import { Button } from "../../kit/Button";
 import { FilePick } from "../../kit/FilePick";
 import { useDraft, useDraftStore } from "../model/draft";
 import { takeFiles } from "../model/files";
+import { Checkbox } from "../../kit/Checkbox";
 
 type Props = {
   find: string;
@@ -57,7 +58,7 @@ export function ContentTools({ find, onFind, byTag, onByTag, said, wrong }: Prop
           Replace content…
         </Button>
         <label className="ml-auto flex items-center gap-1.5 text-slate">
-          <input type="checkbox" checked={byTag} onChange={(e) => onByTag(e.target.checked)} /> Group by tag
+          <Checkbox on={byTag} onChange={onByTag} /> Group by tag
         </label>
         <input
           aria-label="Find in the content"

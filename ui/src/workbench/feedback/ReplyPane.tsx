@@ -5,6 +5,7 @@ import { useDraft, useDraftStore } from "../model/draft";
 import { change, factsOf, moments, situate } from "../model/replies";
 import { ConditionList } from "./ConditionList";
 import { SaidFields } from "./SaidFields";
+import { Checkbox } from "../../kit/Checkbox";
 
 /** One reply in its two parts: the situation in which it is given, and what is said then. */
 export function ReplyPane({ reply }: { reply: Reply }) {
@@ -27,10 +28,9 @@ export function ReplyPane({ reply }: { reply: Reply }) {
             options={[...moments.map(([id, title]) => [id, title] as const)]}
           />
           <label className="ml-auto flex items-center gap-1.5" {...tip("Otherwise only the first match is shown")}>
-            <input
-              type="checkbox"
-              checked={reply.also}
-              onChange={(e) => change(store, reply.id, "let others follow", (r) => (r.also = e.target.checked))}
+            <Checkbox
+              on={reply.also}
+              onChange={(on) => change(store, reply.id, "let others follow", (r) => (r.also = on))}
             />
             also show later matches
           </label>

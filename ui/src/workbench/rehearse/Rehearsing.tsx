@@ -10,6 +10,7 @@ import { attemptWords, directionOf, wordsFor, WordsProvider } from "../../words/
 import { useWorkspaceWords } from "../../words/useWorkspaceWords";
 import { Keeping } from "./Keeping";
 import type { Rehearsal, SelfPlay, Setup } from "./rehearsal";
+import { Checkbox } from "../../kit/Checkbox";
 
 /** What learners look at it on, in CSS pixels. */
 const screens: Record<string, { name: string; width?: number; height?: number }> = {
@@ -56,12 +57,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
           options={[...Object.entries(screens).map(([id, s]) => [id, s.name] as const)]}
         />
         <label className="flex items-center gap-1.5" {...tip("Shuffling and dealing follow from the seed")}>
-          <input
-            type="checkbox"
-            checked={rehearsal.fixed}
-            onChange={(e) => rehearsal.setFixed(e.target.checked)}
-            aria-label="Keep the seed"
-          />
+          <Checkbox on={rehearsal.fixed} onChange={rehearsal.setFixed} label="Keep the seed" />
           same shuffle
         </label>
         <span className="ml-auto flex gap-3">
