@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"context"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -10,6 +12,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
+	"keenmagpie/store"
 )
 
 // A new activity of each kind opens with a layout that can be rehearsed at once.
@@ -159,6 +162,29 @@ func TestATagIsRenamedEverywhere(t *testing.T) {
 	if sel := doc.Key.Solutions[0].Right["brakes"]; strings.Join(sel.Tags, " ") != "stopping" || !doc.Key.Solutions[0].RightCell(doc.Target("brakes"), doc.Item("rotor")) {
 		t.Errorf("correct in Brakes: %+v", sel)
 	}
+}
+
+// A library of many media is drawn a page at a time, as it is scrolled, and all of it is found.
+func TestManyMedia(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	for i := range 150 {
+		m := store.Medium{ID: fmt.Sprintf("disc%d", i), Type: "image/svg+xml", About: store.About{Name: fmt.Sprintf("disc %d.svg", i), Width: 9, Height: 9},
+			Body: fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><circle r="%d"/></svg>`, i)}
+		if err := w.store.In(ana.workspace()).AddMedium(context.Background(), m); err != nil {
+			t.Fatal(err)
+		}
+	}
+	ana.makeSort("Small parts")
+	ana.click("Activity")
+	ana.click("Media")
+	const drawn = `document.querySelectorAll('ul[aria-label=Media] button[aria-pressed]').length`
+	ana.until("the first of them", drawn+" === 60")
+	ana.wheel("the list", `document.querySelector('ul[aria-label=Media]')`, 900)
+	ana.until("more of them", drawn+" > 100")
+	ana.fill("Find in Media", "disc 149")
+	ana.until("one", drawn+" === 1")
 }
 
 // Media are found, described and used again; a theme is chosen, changed and kept, and

@@ -19,7 +19,7 @@ const house = [
   [/\.\.\./, "an ellipsis is …"],
   [/!$/, "no exclamation marks"],
   [/[a-z] {2,}[a-z]/, "one space between words"],
-  [/\b(anew|afresh|by itself|beside every|lets? in|turned away|lens)\b/i, "say it in plain words"],
+  [/\b(anew|afresh|by itself|beside every|lets? in|turn(s|ed)? away|lens)\b/i, "say it in plain words"],
   [/\b(take|takes|took) (it |this |that )?(off|away|back|out|in)\b/i, "import, remove, clear, undo or revert"],
 ];
 

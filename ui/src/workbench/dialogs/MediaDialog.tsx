@@ -1,19 +1,20 @@
 import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link } from "react-router";
 import { FileUp, Volume2 } from "lucide-react";
-import { api, ask, problemOf } from "../../api/client";
-import type { Medium, Problem } from "../../api/types";
+import { api, ask } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FilePick } from "../../kit/FilePick";
 import { Dialog } from "../../kit/Dialog";
-import { Said } from "../../kit/Said";
+import { More } from "../../kit/More";
 import { mediaURL } from "../../board/mediaURL";
 import { nameOfFile, uploadAndTell } from "../../kit/upload";
-import { tip } from "../../kit/tip";
 import { sizeOf, takeUploaded } from "../model/files";
 import { isDrawing, takeNamedParts, targetsOfNamedParts } from "../content/svgParts";
 import { useDraft, useDraftStore } from "../model/draft";
+import { MediumDetails } from "./MediumDetails";
+
+/** So many are drawn at first, and more at the end of the list. */
+const page = 60;
 
 /** Everything uploaded in the workspace: found, used again, described. */
 export function MediaDialog() {
@@ -22,6 +23,7 @@ export function MediaDialog() {
   const { doc, selection } = useDraft((s) => s);
   const [find, setFind] = useState("");
   const [chosen, setChosen] = useState<string>();
+  const [shown, setShown] = useState(page);
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
   const words = find.trim().toLowerCase();
   const list = (media.data?.media ?? []).filter((m) =>
@@ -82,7 +84,10 @@ export function MediaDialog() {
               aria-label="Find in Media"
               placeholder="Find by name, licence, source or activity"
               value={find}
-              onChange={(e) => setFind(e.target.value)}
+              onChange={(e) => {
+                setFind(e.target.value);
+                setShown(page);
+              }}
               className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
             />
             <FilePick
@@ -105,7 +110,7 @@ export function MediaDialog() {
             aria-label="Media"
             className="grid max-h-[52vh] grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2 overflow-auto"
           >
-            {list.map((x) => (
+            {list.slice(0, shown).map((x) => (
               <li key={x.id}>
                 <button
                   type="button"
@@ -117,18 +122,28 @@ export function MediaDialog() {
                     {x.type.startsWith("audio/") ? (
                       <Volume2 aria-hidden />
                     ) : (
-                      <img src={mediaURL(x.id)} alt="" loading="lazy" className="size-full bg-picture object-contain" />
+                      <img
+                        src={mediaURL(x.id)}
+                        alt=""
+                        loading="lazy"
+                        className="h-16 w-full bg-picture object-contain"
+                      />
                     )}
                   </span>
                   <span className="block truncate text-[12px]">{x.name || "unnamed"}</span>
                 </button>
               </li>
             ))}
+            {list.length > shown && (
+              <li className="col-span-full pb-2">
+                <More has loading={false} onMore={() => setShown(shown + page)} />
+              </li>
+            )}
           </ul>
           {media.data && list.length === 0 && <p className="text-slate">No matches</p>}
         </div>
         {m ? (
-          <About key={m.id} medium={m}>
+          <MediumDetails key={m.id} medium={m}>
             <Button kind="main" onClick={use}>
               {items > 0
                 ? `Use for ${items === 1 ? "the selected item" : `${items} selected items`}`
@@ -154,7 +169,7 @@ export function MediaDialog() {
                   ))}
               </>
             )}
-          </About>
+          </MediumDetails>
         ) : (
           <p className="text-slate">Select one to see where it is used.</p>
         )}
@@ -167,77 +182,3 @@ const namedParts = [
   ["Create an item per named part", takeNamedParts],
   ["Create a target per named part", targetsOfNamedParts],
 ] as const;
-
-/** What is known of a medium, and where it is used. */
-function About({ medium: m, children }: { medium: Medium; children: React.ReactNode }) {
-  const queries = useQueryClient();
-  const describe = async (change: Partial<Medium>) => {
-    const { name, licence, source } = { ...m, ...change };
-    await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
-    await queries.invalidateQueries({ queryKey: ["media"] });
-  };
-  const [problem, setProblem] = useState<Problem>();
-  const drop = async () => {
-    try {
-      await ask(api.DELETE("/api/media/{id}", { params: { path: { id: m.id } } }));
-      await queries.invalidateQueries({ queryKey: ["media"] });
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-  };
-  const field = (label: string, key: "name" | "licence" | "source") => (
-    <label className="block">
-      <span className="text-[13px] text-slate">{label}</span>
-      <input
-        defaultValue={m[key]}
-        maxLength={200}
-        onBlur={(e) => e.target.value !== m[key] && void describe({ [key]: e.target.value })}
-        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-        className="h-8 w-full rounded-(--radius) border border-line bg-paper px-2"
-      />
-    </label>
-  );
-  return (
-    <section aria-label="Details" className="flex flex-col gap-2">
-      {m.type.startsWith("audio/") ? (
-        <audio controls src={mediaURL(m.id)} className="w-full" />
-      ) : (
-        <img
-          src={mediaURL(m.id)}
-          alt={m.name}
-          className="h-32 w-full rounded-(--radius) border border-line bg-picture object-contain"
-        />
-      )}
-      <p className="text-slate">
-        {m.width > 0 && `${m.width} × ${m.height} · `}
-        {Math.max(1, Math.round(m.bytes / 1024))} KB
-      </p>
-      {field("Name", "name")}
-      {field("Licence", "licence")}
-      {field("Source", "source")}
-      <p className="text-slate">
-        {m.usedIn.length === 0 ? "Not used" : "Used in "}
-        {m.usedIn.map((u, i) => (
-          <span key={u.id}>
-            {i > 0 && ", "}
-            <Link to={`/${u.series ? "series" : "activity"}/${u.id}`} className="text-feather underline">
-              {u.title || "Untitled"}
-            </Link>
-          </span>
-        ))}
-      </p>
-      {problem && <Said problem={problem} />}
-      <div className="mt-auto flex flex-col gap-2">
-        {children}
-        <Button
-          kind="grave"
-          disabled={m.usedIn.length > 0}
-          {...tip(m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it")}
-          onClick={() => void drop()}
-        >
-          Delete
-        </Button>
-      </div>
-    </section>
-  );
-}

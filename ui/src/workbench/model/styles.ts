@@ -26,7 +26,7 @@ export const points = {
     ["rest", "at rest"],
     ["beckoning", "while a piece is in hand"],
     ["overOpen", "under a piece that it accepts"],
-    ["overClosed", "under one that it turns away"],
+    ["overClosed", "under one that it rejects"],
     ["right", "right"],
     ["part", "partly correct"],
     ["wrong", "wrong"],

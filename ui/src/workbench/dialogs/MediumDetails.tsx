@@ -1,0 +1,83 @@
+import { useState, type ReactNode } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, ask, problemOf } from "../../api/client";
+import type { Medium, Problem } from "../../api/types";
+import { Button } from "../../kit/Button";
+import { Said } from "../../kit/Said";
+import { tip } from "../../kit/tip";
+import { mediaURL } from "../../board/mediaURL";
+
+/** What is known of a medium, and where it is used. */
+export function MediumDetails({ medium: m, children }: { medium: Medium; children: ReactNode }) {
+  const queries = useQueryClient();
+  const describe = async (change: Partial<Medium>) => {
+    const { name, licence, source } = { ...m, ...change };
+    await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
+    await queries.invalidateQueries({ queryKey: ["media"] });
+  };
+  const [problem, setProblem] = useState<Problem>();
+  const drop = async () => {
+    try {
+      await ask(api.DELETE("/api/media/{id}", { params: { path: { id: m.id } } }));
+      await queries.invalidateQueries({ queryKey: ["media"] });
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  const field = (label: string, key: "name" | "licence" | "source") => (
+    <label className="block">
+      <span className="text-[13px] text-slate">{label}</span>
+      <input
+        defaultValue={m[key]}
+        maxLength={200}
+        onBlur={(e) => e.target.value !== m[key] && void describe({ [key]: e.target.value })}
+        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+        className="h-8 w-full rounded-(--radius) border border-line bg-paper px-2"
+      />
+    </label>
+  );
+  return (
+    <section aria-label="Details" className="flex flex-col gap-2">
+      {m.type.startsWith("audio/") ? (
+        <audio controls src={mediaURL(m.id)} className="w-full" />
+      ) : (
+        <img
+          src={mediaURL(m.id)}
+          alt={m.name}
+          className="h-32 w-full rounded-(--radius) border border-line bg-picture object-contain"
+        />
+      )}
+      <p className="text-slate">
+        {m.width > 0 && `${m.width} × ${m.height} · `}
+        {Math.max(1, Math.round(m.bytes / 1024))} KB
+      </p>
+      {field("Name", "name")}
+      {field("Licence", "licence")}
+      {field("Source", "source")}
+      <p className="text-slate">
+        {m.usedIn.length === 0 ? "Not used" : "Used in "}
+        {m.usedIn.map((u, i) => (
+          <span key={u.id}>
+            {i > 0 && ", "}
+            <Link to={`/${u.series ? "series" : "activity"}/${u.id}`} className="text-feather underline">
+              {u.title || "Untitled"}
+            </Link>
+          </span>
+        ))}
+      </p>
+      {problem && <Said problem={problem} />}
+      <div className="mt-auto flex flex-col gap-2">
+        {children}
+        <Button
+          kind="grave"
+          disabled={m.usedIn.length > 0}
+          {...tip(m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it")}
+          onClick={() => void drop()}
+        >
+          Delete
+        </Button>
+      </div>
+    </section>
+  );
+}
