@@ -272,6 +272,19 @@ func TestDesignersPagesFitAPhone(t *testing.T) {
 		ana.click(lens)
 		fits(lens)
 	}
+	// The board stays where it is while the trail under it goes on.
+	ana.click("Placing")
+	ana.click("Rehearse")
+	ana.until("the pieces", find(piece("Chain")))
+	const rehearsed = `document.querySelector('[data-rehearsing]')`
+	for _, name := range []string{"Chain", "Bell"} {
+		ana.click(piece(name))
+		ana.click("Drivetrain, ")
+		ana.until("its line", `document.querySelector('section[aria-label=Trail]').textContent.includes('`+name+` is put into Drivetrain')`)
+	}
+	if !eval[bool](ana, inView(`[...document.querySelectorAll('[data-target]')][0]`)) {
+		t.Errorf("the board went out of view: it begins at %v", eval[float64](ana, rehearsed+`.getBoundingClientRect().top`))
+	}
 	ana.open(eval[string](ana, `location.pathname`) + "/releases")
 	ana.sees("Releases and sittings")
 	fits("releases")

@@ -40,6 +40,9 @@ const overBoard = (
   </>
 );
 
+/** Where a rehearsal is longer than the window its bar lies over it: what the focus comes to stays above that. */
+const aboveBar = "scroll-pb-28 lg:scroll-pb-0";
+
 /** The workbench laid out: board, ledger, proof, and what comes over them. */
 export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
   const rehearsal = useRehearsal();
@@ -80,7 +83,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
       <TopBar me={me} />
       <main
         {...drop.handlers}
-        className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto ${rooms[divider]} lg:grid-rows-1 lg:overflow-hidden ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
+        className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto ${rooms[divider]} lg:grid-rows-1 lg:overflow-hidden ${rehearsal.on ? aboveBar : ""} ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
       >
         <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (

@@ -70,7 +70,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
         </span>
       </div>
       {problem && <p className="border-b border-line px-4 py-2 text-ember">{problem}</p>}
-      {setup && <Live key={setup.turn} setup={setup} screen={screen} />}
+      {setup ? <Live key={setup.turn} setup={setup} screen={screen} /> : <div className="flex-1" />}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-shade px-3 py-1.5">
         <span className="text-slate">Autoplay:</span>
         {plays.map(([how, name]) => (

@@ -17,10 +17,12 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   const lens = useDraft((s) => s.lens);
   const mayChange = useDraft((s) => s.mayChange);
   const called = useDraft((s) => s.known?.called ?? none);
-  const end = useRef<HTMLLIElement>(null);
+  const list = useRef<HTMLOListElement>(null);
   const steps = rehearsal.now?.steps ?? [];
   useEffect(() => {
-    end.current?.scrollIntoView({ block: "nearest" });
+    // In the list alone: on a phone the page would go with it, and the board out of sight at each move.
+    const last = list.current?.lastElementChild;
+    if (last) list.current!.scrollTop += last.getBoundingClientRect().top - list.current!.getBoundingClientRect().top;
   }, [steps.length]);
   return (
     <section
@@ -44,12 +46,12 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
           </>
         )}
       </div>
-      <ol tabIndex={0} aria-label="Trail of the rehearsal" className="flex-1 overflow-auto px-4 py-2">
+      <ol ref={list} tabIndex={0} aria-label="Trail of the rehearsal" className="flex-1 overflow-auto px-4 py-2">
         {steps.length === 0 && (
           <li className="text-slate">Every move is listed here, with what was decided and why.</li>
         )}
         {steps.map((step, at) => (
-          <li key={step.move.n} ref={end} className="flex gap-2 border-b border-line/60 py-1.5">
+          <li key={step.move.n} className="flex gap-2 border-b border-line/60 py-1.5">
             <span className="w-6 shrink-0 text-right text-slate">{step.move.n}</span>
             <span className="min-w-0 flex-1">
               {step.trail.map((t, i) => {
