@@ -137,7 +137,7 @@ func TestLearnersData(t *testing.T) {
 	ana.click("Cobble Lane Cycle Workshop")
 	ana.click("Learner data")
 	ana.choose("Who can see learners’ names:", "owner")
-	ana.fill("Show totals only for fewer than", "50")
+	ana.fill("Show totals only below", "50")
 	ana.fill("Names are kept for", "10")
 	ana.sees("Save and delete ")
 	ana.shot("learners-asked")

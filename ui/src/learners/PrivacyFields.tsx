@@ -69,25 +69,29 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
             id="names-days"
             inputMode="numeric"
             value={now.namesDays || ""}
-            placeholder="always"
             onChange={(e) => change({ namesDays: number(e.target.value, 10000) })}
             className={`${field} w-24 text-right`}
           />
           <span className="text-slate">
-            {now.namesDays > 0 ? "days after the sitting began; what was done is kept without the name" : "no limit"}
+            {now.namesDays > 0
+              ? "days after the sitting began; what was done is kept without the name"
+              : "days; empty keeps them without a limit"}
           </span>
         </span>
-        <label htmlFor="least-group">Show totals only for fewer than</label>
+        <label htmlFor="least-group">Show totals only below</label>
         <span className="flex items-center gap-2">
           <input
             id="least-group"
             inputMode="numeric"
             value={now.leastGroup || ""}
-            placeholder="none"
             onChange={(e) => change({ leastGroup: number(e.target.value, 1000) })}
             className={`${field} w-24 text-right`}
           />
-          <span className="text-slate">sittings of a release, to everybody; nothing is listed or downloaded then</span>
+          <span className="text-slate">
+            {now.leastGroup > 0
+              ? "sittings per release, for everyone; nothing is listed or downloaded then"
+              : "sittings per release; empty shows everything"}
+          </span>
         </span>
       </div>
       {problem && <Said problem={problem} />}

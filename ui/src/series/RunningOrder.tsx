@@ -142,8 +142,10 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
           )}
         </span>
         <span className="min-w-0">
-          <span className={`block truncate font-semibold ${missing ? "text-ember" : ""}`}>{titleOf(leg, cards)}</span>
-          <span className="block truncate text-slate">
+          <span className={`block sm:truncate font-semibold ${missing ? "text-ember" : ""}`}>
+            {titleOf(leg, cards)}
+          </span>
+          <span className="block sm:truncate text-slate">
             {leg.page
               ? "Page"
               : [

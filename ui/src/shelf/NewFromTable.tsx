@@ -94,7 +94,7 @@ export function NewFromTable({ open, onClose }: Props) {
             <Look table={table} onEdit={edit} />
           ) : (
             <p className="text-slate">
-              Paste rows from a spreadsheet on the left. You’ll see a preview before anything is created.
+              Paste rows from a spreadsheet. You’ll see a preview before anything is created.
             </p>
           )}
           {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}

@@ -103,7 +103,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
           <FilePick label="File of the table" accept=".csv,.tsv,.txt,.xlsx" onFiles={([file]) => void read(file!)}>
-            <FileUp size={16} aria-hidden /> Take a CSV, TSV or XLSX file
+            <FileUp size={16} aria-hidden /> Choose a CSV, TSV or XLSX file
           </FilePick>
           <p className="mt-auto flex flex-wrap items-center gap-2 border-t border-line pt-3">
             <FileDown size={16} aria-hidden /> This activity as a table:
@@ -135,7 +135,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
               }
             />
           ) : (
-            <p className="text-slate">Paste rows from a spreadsheet at the left, or take a file.</p>
+            <p className="text-slate">Paste rows from a spreadsheet, or choose a file. You’ll see a preview first.</p>
           )}
           {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
           <div className="mt-auto flex justify-end gap-2">
