@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -421,5 +422,49 @@ func TestWhatIsSetOnANewBoardStays(t *testing.T) {
 	ana.sees("3 targets")
 	if size := *ana.document().Items[0].Looks.Rest.Style.Text.Size; size != 3000 {
 		t.Errorf("the type that was set to 30 is %v", size)
+	}
+}
+
+// A designer at a tablet draws, moves and sizes with a finger; with no tool in hand a finger
+// on the bare board scrolls the page.
+func TestABoardIsArrangedByFinger(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.do(chromedp.EmulateViewport(820, 700, chromedp.EmulateTouch))
+	ana.click("New activity")
+	ana.fill("Title", "Spots")
+	ana.click("Blank board")
+	ana.until("the board", `document.querySelector('[data-ground]')`)
+	drag := func(from, to spot) {
+		t.Helper()
+		ana.fingers(from, to)
+		ana.touch(input.DispatchTouchEventTypeTouchEnd)
+	}
+	frame := func() string {
+		t.Helper()
+		list := ana.document().Targets
+		if len(list) != 1 {
+			t.Fatalf("%d targets", len(list))
+		}
+		f := list[0].Frame
+		return fmt.Sprintf("%s,%s %s×%s", f.X, f.Y, f.W, f.H)
+	}
+	ana.click("Draw a target")
+	drag(ana.spotOn(100, 100), ana.spotOn(400, 300))
+	ana.until("the target", `document.querySelector('[data-ground] [data-part^="target-"]')`)
+	if got := frame(); got != "100,100 300×200" {
+		t.Errorf("drawn: %s", got)
+	}
+	ana.click("Select")
+	drag(ana.spotOn(250, 200), ana.spotOn(350, 300))
+	if got := frame(); got != "200,200 300×200" {
+		t.Errorf("moved: %s", got)
+	}
+	// A finger finds the corner beside what is drawn of it.
+	corner := ana.findsRest("the corner", `document.querySelector("[data-handle=se]")`, 1)
+	drag(spot{corner.X + 12, corner.Y + 12}, spot{corner.X + 52, corner.Y + 12})
+	if got := frame(); !strings.HasPrefix(got, "200,200 3") || got == "200,200 300×200" || !strings.HasSuffix(got, "×200") {
+		t.Errorf("sized: %s", got)
 	}
 }

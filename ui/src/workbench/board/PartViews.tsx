@@ -238,14 +238,18 @@ function LineFace({ s, line, selected }: { s: Scenery; line: Ends; selected: boo
   );
 }
 
-const handle = "absolute z-20 size-3 touch-none rounded-[2px] border border-feather bg-paper";
+/** What is held by a finger is larger than what is seen of it. */
+const handle =
+  "absolute z-20 size-3 touch-none rounded-[2px] border border-feather bg-paper pointer-coarse:before:absolute";
+const round = `${handle} -m-1.5 cursor-move rounded-[50%]! pointer-coarse:before:-inset-2`;
 
 function Handles() {
   const corners: [string, string][] = [
-    ["nw", "-top-1.5 -left-1.5 cursor-nwse-resize"],
-    ["ne", "-top-1.5 -right-1.5 cursor-nesw-resize"],
-    ["sw", "-bottom-1.5 -left-1.5 cursor-nesw-resize"],
-    ["se", "-right-1.5 -bottom-1.5 cursor-nwse-resize"],
+    // Outwards alone: within the part a finger moves it.
+    ["nw", "-top-1.5 -left-1.5 cursor-nwse-resize before:-top-4 before:right-0 before:bottom-0 before:-left-4"],
+    ["ne", "-top-1.5 -right-1.5 cursor-nesw-resize before:-top-4 before:-right-4 before:bottom-0 before:left-0"],
+    ["sw", "-bottom-1.5 -left-1.5 cursor-nesw-resize before:top-0 before:right-0 before:-bottom-4 before:-left-4"],
+    ["se", "-right-1.5 -bottom-1.5 cursor-nwse-resize before:top-0 before:-right-4 before:-bottom-4 before:left-0"],
   ];
   return corners.map(([corner, place]) => <span key={corner} data-handle={corner} className={`${handle} ${place}`} />);
 }
@@ -256,7 +260,7 @@ function Corners({ target }: { target: Target }) {
     <span
       key={i}
       data-corner={i}
-      className={`${handle} -m-1.5 rounded-[50%]! cursor-move`}
+      className={round}
       style={{
         left: `calc(${p![0]! - target.frame.x}px * var(--s))`,
         top: `calc(${p![1]! - target.frame.y}px * var(--s))`,
@@ -272,7 +276,7 @@ function Ends({ from, to, frame }: Ends & { frame?: Rect }) {
       <span
         key={end}
         data-end={end}
-        className={`${handle} -m-1.5 rounded-[50%]! cursor-move`}
+        className={round}
         style={{
           left: `calc(${p.x - (frame?.x ?? 0)}px * var(--s))`,
           top: `calc(${p.y - (frame?.y ?? 0)}px * var(--s))`,

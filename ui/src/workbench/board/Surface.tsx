@@ -52,7 +52,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
       data-surface
       tabIndex={-1} // a press beside all parts keeps the keys here, for what is selected
       data-pointing={pointing || undefined}
-      className={`group/surface relative flex outline-none min-h-full w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair [&_[data-part]]:cursor-crosshair"}`}
+      className={`group/surface relative flex outline-none min-h-full w-max flex-col gap-3 ${tool === "select" ? "" : "cursor-crosshair touch-none [&_[data-part]]:cursor-crosshair"}`}
       style={{ "--s": scale } as CSSProperties}
       {...handlers}
       {...keys}
