@@ -4,6 +4,7 @@ package message
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 )
 
@@ -47,7 +48,7 @@ func (l Line) fill(b *strings.Builder, text string) {
 		value := l.Params[name]
 		switch how, forms, _ := strings.Cut(forms, ","); {
 		case !chosen:
-			fmt.Fprint(b, value)
+			put(b, value)
 		case strings.TrimSpace(how) == "select":
 			l.fill(b, form(forms, fmt.Sprint(value)))
 		default:
@@ -57,6 +58,20 @@ func (l Line) fill(b *strings.Builder, text string) {
 			}
 			l.fill(b, strings.ReplaceAll(form(forms, number), "#", fmt.Sprint(value)))
 		}
+	}
+}
+
+// put writes a value; a document has thousands of them, most of them texts and sentences.
+func put(b *strings.Builder, value any) {
+	switch v := value.(type) {
+	case string:
+		b.WriteString(v)
+	case Sentence:
+		b.WriteString(v.Message)
+	case int:
+		b.WriteString(strconv.Itoa(v))
+	default:
+		fmt.Fprint(b, v)
 	}
 }
 
@@ -154,7 +169,7 @@ func List[T any](code string, of []T) Sentence {
 		default:
 			b.WriteString(between)
 		}
-		fmt.Fprint(&b, x)
+		put(&b, x)
 	}
 	return Sentence{b.String(), Line{code, P{"of": of}}}
 }
