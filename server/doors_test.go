@@ -281,22 +281,24 @@ func TestProblemsHaveOneShape(t *testing.T) {
 		{ana, "GET", "/api/activities/nothing", nil, 404, "not-found"},
 		{ana, "PUT", "/api/frames", json.RawMessage(`{"origins":["pages"]}`), 422, "bad-origin"},
 	} {
-		status, body := c.who.ask(c.method, c.path, c.body)
-		p := read[server.Problem](t, body)
-		if status != c.status || p.Code != c.code || p.Detail == "" || p.Status != status {
-			t.Errorf("%s %s: %d %s, want %d %s", c.method, c.path, status, body, c.status, c.code)
-		}
-		for name, value := range p.Params {
-			if !strings.Contains(p.Detail, fmt.Sprint(value)) {
-				t.Errorf("%s %s: %s is %v, which %q does not say", c.method, c.path, name, value, p.Detail)
+		t.Run(c.method+" "+c.path, func(t *testing.T) {
+			status, body := c.who.ask(c.method, c.path, c.body)
+			p := read[server.Problem](t, body)
+			if status != c.status || p.Code != c.code || p.Detail == "" || p.Status != status {
+				t.Errorf("%s %s: %d %s, want %d %s", c.method, c.path, status, body, c.status, c.code)
 			}
-		}
-		if strings.ContainsAny(p.Detail, "{}") {
-			t.Errorf("%s %s: %q is not filled in", c.method, c.path, p.Detail)
-		}
-		if strings.Contains(body, "swordfish") {
-			t.Errorf("%s %s repeats what was sent: %s", c.method, c.path, body)
-		}
+			for name, value := range p.Params {
+				if !strings.Contains(p.Detail, fmt.Sprint(value)) {
+					t.Errorf("%s %s: %s is %v, which %q does not say", c.method, c.path, name, value, p.Detail)
+				}
+			}
+			if strings.ContainsAny(p.Detail, "{}") {
+				t.Errorf("%s %s: %q is not filled in", c.method, c.path, p.Detail)
+			}
+			if strings.Contains(body, "swordfish") {
+				t.Errorf("%s %s repeats what was sent: %s", c.method, c.path, body)
+			}
+		})
 	}
 }
 

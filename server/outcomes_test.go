@@ -234,26 +234,28 @@ func TestDownloads(t *testing.T) {
 		"placements.csv":   {"sitting,learner,item,first places", `,"Bell","Handlebar",true,"Handlebar",true,1500`},
 		"placements.jsonl": {`"item":"Bell","firstPlaces":["Handlebar"],"firstRight":true,"finalPlaces":["Handlebar"],"finalRight":true,"rightAfterMilliseconds":1500`},
 	} {
-		list := lines(ana, what)
-		text := strings.Join(list, "\n")
-		for _, w := range want {
-			if !strings.Contains(text, w) {
-				t.Errorf("%s lacks %q:\n%s", what, w, text)
-			}
-		}
-		n := map[string]int{"sittings": 5, "moves": 9, "placements": 5}[strings.Split(what, ".")[0]]
-		if strings.HasSuffix(what, "csv") {
-			n++
-		} else {
-			for _, line := range list {
-				if !json.Valid([]byte(line)) {
-					t.Errorf("%s: %s", what, line)
+		t.Run(what, func(t *testing.T) {
+			list := lines(ana, what)
+			text := strings.Join(list, "\n")
+			for _, w := range want {
+				if !strings.Contains(text, w) {
+					t.Errorf("%s lacks %q:\n%s", what, w, text)
 				}
 			}
-		}
-		if len(list) != n {
-			t.Errorf("%s has %d lines, not %d:\n%s", what, len(list), n, text)
-		}
+			n := map[string]int{"sittings": 5, "moves": 9, "placements": 5}[strings.Split(what, ".")[0]]
+			if strings.HasSuffix(what, "csv") {
+				n++
+			} else {
+				for _, line := range list {
+					if !json.Valid([]byte(line)) {
+						t.Errorf("%s: %s", what, line)
+					}
+				}
+			}
+			if len(list) != n {
+				t.Errorf("%s has %d lines, not %d:\n%s", what, len(list), n, text)
+			}
+		})
 	}
 	_, log := ana.ask("GET", "/api/records", nil)
 	if strings.Count(log, `"what":"download"`) != 6 || !strings.Contains(log, `"about":"Five, release 1"`) || !strings.Contains(log, `"detail":"moves as jsonl"`) {

@@ -120,13 +120,15 @@ func TestASittingInAFrameOfAnotherSite(t *testing.T) {
 		token string
 		want  int
 	}{"with the token": {token, 200}, "without": {"", 404}, "with another": {strings.ToUpper(token), 404}} {
-		r, err := do("POST", "/api"+link+"/moves?step=0&turn=0", x.token, move)
-		if err != nil {
-			t.Fatal(err)
-		}
-		r.Body.Close()
-		if (r.StatusCode == 200) != (x.want == 200) {
-			t.Errorf("a move %s: %d", name, r.StatusCode)
-		}
+		t.Run(name, func(t *testing.T) {
+			r, err := do("POST", "/api"+link+"/moves?step=0&turn=0", x.token, move)
+			if err != nil {
+				t.Fatal(err)
+			}
+			r.Body.Close()
+			if (r.StatusCode == 200) != (x.want == 200) {
+				t.Errorf("a move %s: %d", name, r.StatusCode)
+			}
+		})
 	}
 }

@@ -43,9 +43,11 @@ func TestPeople(t *testing.T) {
 		"a long one":     {map[string]string{"name": "Lio", "password": strings.Repeat("mudguard ", 30)}, "long-password"},
 		"signed in not":  {map[string]string{"name": "Lio"}, "not-signed-in"},
 	} {
-		if code, body := lio.ask("POST", use, c.body); code < 400 || !strings.Contains(body, `"`+c.code+`"`) {
-			t.Errorf("%s: %d %s", name, code, body)
-		}
+		t.Run(name, func(t *testing.T) {
+			if code, body := lio.ask("POST", use, c.body); code < 400 || !strings.Contains(body, `"`+c.code+`"`) {
+				t.Errorf("%s: %d %s", name, code, body)
+			}
+		})
 	}
 	if code, body := lio.ask("POST", use, map[string]string{"name": " Lio  Marsh ", "password": "rattling-mudguard-song", "email": "else@where.example"}); code != 200 || !strings.Contains(body, `"name":"Lio Marsh","email":"lio@cobblelane.example"`) {
 		t.Fatalf("joined: %d %s", code, body)

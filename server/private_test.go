@@ -90,9 +90,11 @@ func TestRostersObeyWhoSeesNames(t *testing.T) {
 		{"PUT", "/api/rosters/" + list.ID, map[string]any{"name": "Mine", "learners": []any{}}},
 		{"POST", "/api/rosters", map[string]any{"name": "Mine", "learners": []any{}}},
 	} {
-		if code, body := tobi.ask(c.method, c.path, c.body); code != 403 || strings.Contains(body, "Brandt") {
-			t.Errorf("%s %s: %d %s", c.method, c.path, code, body)
-		}
+		t.Run(c.method+" "+c.path, func(t *testing.T) {
+			if code, body := tobi.ask(c.method, c.path, c.body); code != 403 || strings.Contains(body, "Brandt") {
+				t.Errorf("%s %s: %d %s", c.method, c.path, code, body)
+			}
+		})
 	}
 	if code, body := ana.ask("GET", "/api/rosters/"+list.ID, nil); code != 200 || !strings.Contains(body, "Lea Brandt") {
 		t.Errorf("for the owner: %d %s", code, body)

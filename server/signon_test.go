@@ -187,12 +187,14 @@ func TestSigningInWithAProvider(t *testing.T) {
 		"too old":                 func(c map[string]any) { c["exp"] = time.Now().Add(-time.Hour).Unix() },
 		"to another question":     func(c map[string]any) { c["nonce"] = "n" },
 	} {
-		s.at.Alter = alter
-		b := s.browser()
-		s.signOn(b, 0, "")
-		if got := s.me(b); got != "provider-invalid" {
-			t.Errorf("a token %s: %s", name, got)
-		}
+		t.Run(name, func(t *testing.T) {
+			s.at.Alter = alter
+			b := s.browser()
+			s.signOn(b, 0, "")
+			if got := s.me(b); got != "provider-invalid" {
+				t.Errorf("a token %s: %s", name, got)
+			}
+		})
 	}
 }
 
@@ -311,11 +313,13 @@ func TestProvidersThatCannotBe(t *testing.T) {
 		"on the button":                func(s *identity.Settings) { s.Name = "" },
 		"no such file":                 func(s *identity.Settings) { s.SecretFile = "/nowhere" },
 	} {
-		bad := good
-		change(&bad)
-		if _, err := identity.New(bad); err == nil || !strings.Contains(err.Error(), says) {
-			t.Errorf("%s: %v", says, err)
-		}
+		t.Run(says, func(t *testing.T) {
+			bad := good
+			change(&bad)
+			if _, err := identity.New(bad); err == nil || !strings.Contains(err.Error(), says) {
+				t.Errorf("%s: %v", says, err)
+			}
+		})
 	}
 }
 

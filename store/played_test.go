@@ -45,18 +45,20 @@ func TestFindSittings(t *testing.T) {
 		"to 60, with a score":     {store.Search{From: "0", To: "60"}, "dar"},
 		"finished, and a name":    {store.Search{Phase: "done", Text: "dahl", Names: true}, "ada"},
 	} {
-		if c.q.Limit == 0 {
-			c.q.Limit = 10
-		}
-		list, found, err := h.FindSittings(h.Context(), h.of(), c.q)
-		h.ok(err)
-		var got []string
-		for _, s := range list {
-			got = append(got, called[s.ID])
-		}
-		if strings.Join(got, " ") != c.want || found != len(got) {
-			t.Errorf("%s: %v of %d, not %s", what, got, found, c.want)
-		}
+		t.Run(what, func(t *testing.T) {
+			if c.q.Limit == 0 {
+				c.q.Limit = 10
+			}
+			list, found, err := h.FindSittings(h.Context(), h.of(), c.q)
+			h.ok(err)
+			var got []string
+			for _, s := range list {
+				got = append(got, called[s.ID])
+			}
+			if strings.Join(got, " ") != c.want || found != len(got) {
+				t.Errorf("%s: %v of %d, not %s", what, got, found, c.want)
+			}
+		})
 	}
 	list, found, err := h.FindSittings(h.Context(), h.of(), store.Search{Limit: 3, Offset: 3})
 	h.ok(err)

@@ -93,9 +93,11 @@ func TestErase(t *testing.T) {
 		"a run that is a sitting":    append([]store.Trace{{Kind: "run", ID: 4711}}, traces...),
 		"a roster's that is nowhere": append([]store.Trace{{Kind: "roster", ID: 4711}}, traces...),
 	} {
-		if err := h.In(h.workspace).Erase(ctx, list); !errors.Is(err, store.ErrNotFound) {
-			t.Errorf("%s: %v", what, err)
-		}
+		t.Run(what, func(t *testing.T) {
+			if err := h.In(h.workspace).Erase(ctx, list); !errors.Is(err, store.ErrNotFound) {
+				t.Errorf("%s: %v", what, err)
+			}
+		})
 	}
 	if list := must(h.In(h.workspace).Traces(ctx, "Ada Dahl"))(h); len(list) != 3 {
 		t.Fatalf("something went: %+v", list)
