@@ -2,7 +2,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter } from "react-router";
-import "../theme.css";
+import "./app.css";
 import { App } from "./App";
 import { tellWhatFails } from "../kit/failing";
 import { drawTips } from "../kit/tip";

@@ -1,7 +1,7 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import "../theme.css";
+import "../app/app.css";
 import { problemOf } from "../api/client";
 import { Boundary } from "../kit/Boundary";
 import { Said } from "../kit/Said";

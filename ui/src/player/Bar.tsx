@@ -2,7 +2,7 @@ import { useState, type ReactNode } from "react";
 import { Lightbulb } from "lucide-react";
 import type { Act, Scene, Standing } from "../api/types";
 import { Button } from "../kit/Button";
-import { Popover } from "../kit/Popover";
+import { Above } from "./Above";
 import { RichText } from "../board/RichText";
 import { checkWord, outcomeWords, scoreWords, useWords } from "../words/words";
 
@@ -119,9 +119,8 @@ function StartOver({ done, busy, act }: { done: boolean; busy: boolean; act: (ac
     act({ do: "restart" });
   };
   return (
-    <Popover
+    <Above
       label={w("restart")}
-      align="end"
       open={asking}
       onOpen={(open) => setAsking(open && !done)}
       content={
@@ -136,7 +135,7 @@ function StartOver({ done, busy, act }: { done: boolean; busy: boolean; act: (ac
       <Button kind={done ? "plain" : "quiet"} disabled={busy} onClick={() => done && over()}>
         {w("restart")}
       </Button>
-    </Popover>
+    </Above>
   );
 }
 
@@ -151,9 +150,8 @@ export function CheckButton({ scene, standing, busy, act, className }: CheckProp
   // What is handed in cannot be gone on with: with pieces left over it is asked first.
   const asks = word === "handIn" && loose > 0;
   return (
-    <Popover
+    <Above
       label={w(word)}
-      align="end"
       open={asking}
       onOpen={(open) => setAsking(open && asks)}
       content={
@@ -180,7 +178,7 @@ export function CheckButton({ scene, standing, busy, act, className }: CheckProp
       >
         {w(word)}
       </Button>
-    </Popover>
+    </Above>
   );
 }
 
@@ -210,7 +208,7 @@ function Hints({ scene, standing, busy, act, mediaURL }: HintProps) {
   if (hintsLeft === 0 && hints.length === 0) return null;
   const name = scene.hintCost > 0 ? w("hintCosts", { n: scene.hintCost }) : w("hint");
   return (
-    <Popover
+    <Above
       label={w("hints")}
       open={open && hints.length > 0}
       onOpen={setOpen}
@@ -236,6 +234,6 @@ function Hints({ scene, standing, busy, act, mediaURL }: HintProps) {
       >
         <Lightbulb size={15} aria-hidden /> {hintsLeft > 0 ? name : w("hints")}
       </Button>
-    </Popover>
+    </Above>
   );
 }

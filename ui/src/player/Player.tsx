@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { Opening, Problem, Seated } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
@@ -8,10 +8,12 @@ import { Gate } from "./Gate";
 import type { Host, Walk } from "./judge";
 import { Refused } from "./remote";
 import type { Onward } from "./Result";
-import { SeriesRun } from "./SeriesRun";
 import { Sitting } from "./Sitting";
 import { refusal } from "../words/refusals";
 import { wordsFor } from "../words/words";
+
+/** Most links lead to a single activity. */
+const SeriesRun = lazy(() => import("./SeriesRun").then((m) => ({ default: m.SeriesRun })));
 
 const away: Problem = { status: 0, title: "", code: "no-server", detail: wordsFor(navigator.language)("away") };
 
@@ -128,7 +130,16 @@ function Opened({ host, walk, draft = false, room = false }: Props) {
       : undefined;
   if (walking && walk)
     return (
-      <SeriesRun key={turn} walk={walk} title={opening.title} lang={opening.lang} words={opening.words} after={after} />
+      <Suspense>
+        <SeriesRun
+          key={turn}
+          walk={walk}
+          title={opening.title}
+          lang={opening.lang}
+          words={opening.words}
+          after={after}
+        />
+      </Suspense>
     );
   if (seated)
     return (

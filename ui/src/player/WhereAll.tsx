@@ -2,8 +2,8 @@ import { useEffect, useRef, useState } from "react";
 import { MapPinned } from "lucide-react";
 import type { Scene, Standing } from "../api/types";
 import { Button } from "../kit/Button";
-import { Popover } from "../kit/Popover";
 import { tip } from "../kit/tip";
+import { Above } from "./Above";
 import { summary, useWords } from "../words/words";
 
 /** Where everything stands, in words: by a button, and by the key ?. */
@@ -26,9 +26,8 @@ export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing
   }, []);
   return (
     <span ref={place}>
-      <Popover
+      <Above
         label={w("whereAll")}
-        align="end"
         open={open}
         onOpen={setOpen}
         content={
@@ -42,7 +41,7 @@ export function WhereAll({ scene, standing }: { scene: Scene; standing: Standing
         <Button kind="quiet" className="px-2" aria-label={w("whereAll")} {...tip(`${w("whereAll")} (?)`)}>
           <MapPinned size={18} aria-hidden />
         </Button>
-      </Popover>
+      </Above>
     </span>
   );
 }

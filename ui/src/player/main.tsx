@@ -1,6 +1,6 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import "../theme.css";
+import "./play.css";
 import { drawTips } from "../kit/tip";
 import { Player } from "./Player";
 import { Stopped } from "./Stopped";

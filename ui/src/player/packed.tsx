@@ -1,6 +1,6 @@
 import { StrictMode, useSyncExternalStore } from "react";
 import { createRoot } from "react-dom/client";
-import "../theme.css";
+import "./play.css";
 import { drawTips } from "../kit/tip";
 import { wordsFor } from "../words/words";
 import { GeometryProvider } from "./geometry";

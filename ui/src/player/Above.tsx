@@ -1,0 +1,50 @@
+import { Dialog } from "radix-ui";
+import { useRef, useState, type CSSProperties, type ReactNode } from "react";
+
+type Props = {
+  label: string;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  /** What opens it. */
+  children: ReactNode;
+  content: ReactNode;
+};
+
+const apart = 8;
+
+/**
+ * What opens above a button of the bar. Nothing is in its way there but the edges of the
+ * window, so that no library has to find it a place: learners would wait for that first.
+ */
+export function Above({ label, open, onOpen, children, content }: Props) {
+  const button = useRef<HTMLButtonElement>(null);
+  const [place, setPlace] = useState<CSSProperties>();
+  return (
+    <Dialog.Root modal={false} open={open} onOpenChange={onOpen}>
+      <Dialog.Trigger ref={button} asChild>
+        {children}
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Content
+          ref={(panel) => {
+            if (panel && !place) setPlace(placeAbove(button.current!, panel));
+            if (!panel) setPlace(undefined);
+          }}
+          aria-label={label}
+          aria-describedby={undefined}
+          style={place}
+          className="fixed z-50 max-w-[min(26rem,calc(100vw-1rem))] overflow-auto rounded-(--radius) border border-line bg-paper p-3 shadow-(--shadow-raised)"
+        >
+          {content}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** Above a button, and along that edge of it which leaves it within the window. */
+function placeAbove(button: HTMLElement, panel: HTMLElement): CSSProperties {
+  const at = button.getBoundingClientRect();
+  const left = Math.max(apart, Math.min(at.left, innerWidth - panel.offsetWidth - apart));
+  return { left, bottom: innerHeight - at.top + 4, maxHeight: at.top - 4 - apart };
+}
