@@ -42,9 +42,12 @@ export function Above({ label, open, onOpen, children, content }: Props) {
   );
 }
 
-/** Above a button, and along that edge of it which leaves it within the window. */
+/** Above the bar that a button stands in, or the button itself, as far to the button's left edge as the window has room. */
 function placeAbove(button: HTMLElement, panel: HTMLElement): CSSProperties {
-  const at = button.getBoundingClientRect();
-  const left = Math.max(apart, Math.min(at.left, innerWidth - panel.offsetWidth - apart));
-  return { left, bottom: innerHeight - at.top + 4, maxHeight: at.top - 4 - apart };
+  const left = Math.max(apart, Math.min(button.getBoundingClientRect().left, innerWidth - panel.offsetWidth - apart));
+  const { top, bottom } = (button.closest("footer") ?? button).getBoundingClientRect();
+  // A button on the board may stand high up.
+  if (panel.offsetHeight > top && top < innerHeight / 2)
+    return { left, top: bottom + 4, maxHeight: innerHeight - bottom - 4 - apart };
+  return { left, bottom: innerHeight - top + 4, maxHeight: top - 4 - apart };
 }
