@@ -12,6 +12,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/demo"
 )
 
 // order is what stands in a target of the player, from its first piece on.
@@ -195,4 +196,19 @@ func TestForcedColoursAndNoMotion(t *testing.T) {
 	lea.until("outlines", `['Lever', 'Pump', 'Patch'].every((n) => parseFloat(getComputedStyle(document.querySelector('[data-piece][aria-label^="' + n + '"]')).outlineWidth) >= 2)`)
 	lea.until("no motion", `[...document.querySelectorAll('*')].every((e) => getComputedStyle(e).animationName === 'none' && ['none', 'all'].includes(getComputedStyle(e).transitionProperty))`)
 	lea.shot("forced-colours")
+}
+
+// What opens above the bar finds its place once, and covers no button of it.
+func TestHintsOpenAboveTheBar(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("Parts drawers")
+	ana.click("Rehearse")
+	ana.click("Hint")
+	ana.until("the hint", `document.querySelector('[role=dialog]')`)
+	if n := eval[float64](ana, `new Promise((done) => { let n = 0; new MutationObserver((l) => { n += l.length }).observe(document.querySelector('[role=dialog]'), {attributes: true, attributeFilter: ['style']}); setTimeout(() => done(n), 500) })`); n > 0 {
+		t.Errorf("it was placed %v times more in half a second", n)
+	}
+	ana.until("its place", `(() => { const r = document.querySelector('[role=dialog]').getBoundingClientRect(), bar = document.querySelector('[data-rehearsing] footer').getBoundingClientRect(); return r.height > 0 && r.bottom <= bar.top && r.left >= bar.left - 1 })()`)
 }

@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import { useRef, useState, type CSSProperties, type ReactNode } from "react";
+import { useLayoutEffect, useRef, useState, type CSSProperties, type ReactNode, type RefObject } from "react";
 
 type Props = {
   label: string;
@@ -18,27 +18,37 @@ const apart = 8;
  */
 export function Above({ label, open, onOpen, children, content }: Props) {
   const button = useRef<HTMLButtonElement>(null);
-  const [place, setPlace] = useState<CSSProperties>();
   return (
     <Dialog.Root modal={false} open={open} onOpenChange={onOpen}>
       <Dialog.Trigger ref={button} asChild>
         {children}
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Content
-          ref={(panel) => {
-            if (panel && !place) setPlace(placeAbove(button.current!, panel));
-            if (!panel) setPlace(undefined);
-          }}
-          aria-label={label}
-          aria-describedby={undefined}
-          style={place}
-          className="fixed z-50 max-w-[min(26rem,calc(100vw-1rem))] overflow-auto rounded-(--radius) border border-line bg-paper p-3 shadow-(--shadow-raised)"
-        >
+        <Panel label={label} button={button}>
           {content}
-        </Dialog.Content>
+        </Panel>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+type PanelProps = { label: string; button: RefObject<HTMLElement | null>; children: ReactNode };
+
+/** Is there while it is open alone, and finds its place once. */
+function Panel({ label, button, children }: PanelProps) {
+  const panel = useRef<HTMLDivElement>(null);
+  const [place, setPlace] = useState<CSSProperties>();
+  useLayoutEffect(() => setPlace(placeAbove(button.current!, panel.current!)), [button]);
+  return (
+    <Dialog.Content
+      ref={panel}
+      aria-label={label}
+      aria-describedby={undefined}
+      style={place}
+      className="fixed z-50 max-w-[min(26rem,calc(100vw-1rem))] overflow-auto rounded-(--radius) border border-line bg-paper p-3 shadow-(--shadow-raised)"
+    >
+      {children}
+    </Dialog.Content>
   );
 }
 
