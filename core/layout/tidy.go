@@ -178,13 +178,16 @@ func scaled(v, to, from u) u {
 // Tie has the first ends of lines that are tied to a target stand at the edge of its frame,
 // on the way to where they point, on whole units. A document in which they do is given back
 // as it is. The interface does the same while something is dragged, and a test of it holds it
-// to this. Cost: linear in the scenery.
+// to this. Cost: linear in the scenery, and in the targets for each line that is tied.
 func Tie(doc *activity.Doc) *activity.Doc {
 	out := doc
 	for i := range doc.Scenery {
 		x := &doc.Scenery[i]
+		if x.Tie == "" || x.From == nil || x.To == nil {
+			continue
+		}
 		t := doc.Target(x.Tie)
-		if t == nil || x.From == nil || x.To == nil {
+		if t == nil {
 			continue
 		}
 		at := edgeTowards(t.Frame, *x.To)

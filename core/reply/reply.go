@@ -191,7 +191,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Item != "":
 		item, _ := l.parts.Item(c.Item)
 		var value message.Sentence
-		if l.facts != nil { // nobody reads it otherwise
+		if l.facts != nil {
 			value = l.whereabouts(item)
 		}
 		first := l.parts.First[item]
@@ -209,7 +209,7 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Target != "":
 		target, _ := l.parts.Target(c.Target)
 		state := activity.Is(seen.Targets[target].String())
-		return "target", message.Say(english, "state/"+string(state), nil), state == c.Is
+		return "target", l.found("state/" + string(state)), state == c.Is
 	case c.Outcome != "":
 		return "outcome", l.s.Judgement.Outcome, l.s.Judgement.Outcome == c.Outcome
 	case c.RightCount != nil:
@@ -231,14 +231,26 @@ func (l *looker) fact(c *activity.Condition) (form string, value any, holds bool
 	case c.Attempt != nil:
 		return span("attempt", c.Attempt, whole(l.s.Attempt))
 	case c.Left != nil && l.s.Left == Unlimited:
-		return "left", message.Say(english, "no-limit", nil), c.Left.Max == nil
+		return "left", l.found("no-limit"), c.Left.Max == nil
 	case c.Left != nil:
 		return span("left", c.Left, whole(l.s.Left))
 	case c.Solution != nil:
 		n := l.s.Judgement.Solution
-		return "solution", say.SolutionName(l.parts.Doc, n), n == *c.Solution
+		var value message.Sentence
+		if l.facts != nil {
+			value = say.SolutionName(l.parts.Doc, n)
+		}
+		return "solution", value, n == *c.Solution
 	}
 	return "", "", false
+}
+
+// found says what was found, where somebody reads it: learners' moves are judged without.
+func (l *looker) found(code string) message.Sentence {
+	if l.facts == nil {
+		return message.Sentence{}
+	}
+	return message.Say(english, code, nil)
 }
 
 func (l *looker) placement(c *activity.Condition) (form string, value any, holds bool) {
