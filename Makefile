@@ -3,7 +3,7 @@
 
 GO_FILES := $(shell find cmd core demo formats hosting identity jobs localdb lti mailing ops platforms server standin store -name '*.go' -not -name '*_test.go' 2>/dev/null) \
 	$(wildcard store/migrations/*.sql demo/activities/*.json demo/series/*.json demo/pictures/*.svg)
-UI_FILES := $(shell find ui/src -type f -not -path '*/generated/*' 2>/dev/null) $(wildcard ui/*.html ui/*.ts ui/public/*) ui/package-lock.json
+UI_FILES := $(shell find ui/src -type f -not -path '*/generated/*' 2>/dev/null) $(wildcard ui/*.html ui/*.ts ui/*.mjs ui/public/*) ui/package-lock.json
 ENGINE := ui/src/engine/generated/engine.wasm
 PLAYENGINE := ui/src/engine/generated/play.wasm
 UI := server/webui/dist/built/index.html

@@ -22,6 +22,11 @@ say "generated files are current"
 types=$(mktemp)
 (cd ui && npx --no-install openapi-typescript src/api/openapi.json -o "$types" >/dev/null && npx --no-install prettier --stdin-filepath src/api/schema.d.ts <"$types" | cmp - src/api/schema.d.ts) || { echo "ui/src/api/schema.d.ts is stale: run scripts/generate.sh"; exit 1; }
 rm -f "$types"
+words=$(mktemp)
+cp ui/src/words/designers/en.po "$words"
+(cd ui && npx --no-install lingui extract --clean >/dev/null)
+cmp "$words" ui/src/words/designers/en.po || { echo "ui/src/words/designers/en.po is stale: run scripts/generate.sh"; exit 1; }
+rm -f "$words"
 
 say "TypeScript and lint"
 (cd ui && npm run --silent types && npm run --silent lint)

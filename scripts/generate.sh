@@ -1,6 +1,6 @@
 #!/bin/sh
 # Writes the generated files: the API's description, the document's schema, and
-# the TypeScript types of both. Where the program does not build they stay as they are.
+# the TypeScript types of both, and the catalogue of what designers read. Where the program does not build they stay as they are.
 set -eu
 cd "$(dirname "$0")/.."
 made=$(mktemp -d)
@@ -15,3 +15,4 @@ cp "$made/series.json" docs/series.schema.json
 cd ui
 npm run --silent api >/dev/null
 npx --no-install prettier --write --log-level silent src/api/schema.d.ts
+npx --no-install lingui extract --clean >/dev/null

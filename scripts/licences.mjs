@@ -20,10 +20,11 @@ for (const line of [...new Set(modules.trim().split("\n"))].filter(Boolean).sort
 }
 take("the Go standard library and wasm_exec.js", run("go env GOROOT").trim());
 
-const list = run("npm ls --omit=dev --all --parseable --long", "ui").trim().split("\n").slice(1);
-for (const line of [...new Set(list)].sort()) {
-  const [dir, name] = line.split(":");
-  if (existsSync(dir)) take(`${name} (npm)`, dir);
+// By the lock file: what only a build needs is marked there, also where a package names it as a peer.
+const { packages } = JSON.parse(readFileSync("ui/package-lock.json", "utf8"));
+for (const [dir, p] of Object.entries(packages).sort()) {
+  if (!dir || p.dev || p.devOptional || p.optional || !existsSync(join("ui", dir))) continue;
+  take(`${dir.split("node_modules/").pop()}@${p.version} (npm)`, join("ui", dir));
 }
 
 const parts = [...byText].map(([text, names]) => `${names.join("\n")}\n\n${text}\n`);

@@ -1,6 +1,7 @@
 import { defineConfig } from "vite";
 import react from "@vitejs/plugin-react";
 import tailwind from "@tailwindcss/vite";
+import { spoken } from "./messages";
 
 // What learners wait for is built by itself (MAGPIE_PAGE=play): built with the rest, its scripts
 // would hold what other pages share with them.
@@ -9,7 +10,7 @@ const play = process.env.MAGPIE_PAGE === "play";
 export default defineConfig({
   // The server knows below which path it stands, and writes it into the pages.
   base: "./",
-  plugins: [react(), tailwind()],
+  plugins: [spoken(), react(), tailwind()],
   build: {
     outDir: "../server/webui/dist/built",
     emptyOutDir: !play,

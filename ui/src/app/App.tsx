@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, Route, Routes, useLocation } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf, session } from "../api/client";
 import { Boundary } from "../kit/Boundary";
 import { Notices } from "../kit/Notices";
@@ -26,8 +27,8 @@ export function App() {
       <Route
         path="/join/:token"
         element={
-          <Boundary what="This page">
-            <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
+          <Boundary what={t`This page`}>
+            <Suspense fallback={<p className="p-8 text-slate">{t`Opening…`}</p>}>
               <Join />
             </Suspense>
           </Boundary>
@@ -48,7 +49,7 @@ function Inside() {
   useEffect(() => {
     session.onOver = () => setOver(signedIn); // who has not signed in yet is asked anyway
   }, [signedIn]);
-  if (me.isPending) return <p className="p-8 text-slate">Opening…</p>;
+  if (me.isPending) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   if (me.isError) {
     const problem = problemOf(me.error);
     if (problem.status === 401) return <SignIn />;
@@ -60,8 +61,8 @@ function Inside() {
   }
   return (
     <>
-      <Boundary what="This view" resetKeys={[place.pathname]}>
-        <Suspense fallback={<p className="p-8 text-slate">Opening…</p>}>
+      <Boundary what={t`This view`} resetKeys={[place.pathname]}>
+        <Suspense fallback={<p className="p-8 text-slate">{t`Opening…`}</p>}>
           <Routes>
             <Route path="/" element={<Shelf me={me.data} />} />
             <Route path="/activity/:id" element={<Workbench me={me.data} />} />
@@ -77,9 +78,9 @@ function Inside() {
               path="*"
               element={
                 <main className="p-8">
-                  <h1 className="text-xl">Page not found</h1>
+                  <h1 className="text-xl">{t`Page not found`}</h1>
                   <Link to="/" className="text-feather underline">
-                    Back to the shelf
+                    {t`Back to the shelf`}
                   </Link>
                 </main>
               }

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Doc, Move, Seated } from "../api/types";
 import { engine } from "../engine/engine";
@@ -26,7 +27,7 @@ export function RoomView() {
         <Said problem={problemOf(draft.error)} />
       </main>
     );
-  if (!draft.data) return <p className="p-8 text-slate">Opening…</p>;
+  if (!draft.data) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   return <Room id={id} doc={draft.data.document} />;
 }
 
@@ -64,10 +65,10 @@ function Room({ id, doc }: { id: string; doc: Doc }) {
     () => (
       <>
         <Button className="h-10" onClick={() => setLearner((n) => n + 1)}>
-          Next learner
+          {t`Next learner`}
         </Button>
         <Link to={`/activity/${id}`} className="px-2 text-slate hover:text-ink">
-          Close
+          {t`Close`}
         </Link>
       </>
     ),
@@ -76,10 +77,10 @@ function Room({ id, doc }: { id: string; doc: Doc }) {
   if (problem)
     return (
       <main className="p-8 text-lg">
-        <p className="mb-4 text-ember">This draft can’t be played yet: {problem}.</p>
+        <p className="mb-4 text-ember">{t`This draft can’t be played yet: ${problem}.`}</p>
         {controls}
       </main>
     );
-  if (!room) return <p className="p-8 text-slate">Opening…</p>;
+  if (!room) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   return <Sitting key={room.learner} room bench={room.bench} seated={room.seated} onward={controls} />;
 }

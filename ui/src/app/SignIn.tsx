@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -34,7 +35,7 @@ export function SignIn() {
 /** The session is over: one signs in again over what is open, and goes on. */
 export function SignInAgain({ me, onDone }: { me: Me; onDone: () => void }) {
   return (
-    <Dialog open title="Sign in again" about="Your session is over. What is open here is kept.">
+    <Dialog open title={t`Sign in again`} about={t`Your session is over. What is open here is kept.`}>
       <SignInForm
         email={me.email}
         onDone={(now) => {
@@ -76,7 +77,7 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
     <form onSubmit={signIn}>
       {providers}
       <label className="block font-medium" htmlFor="email">
-        Email
+        {t`Email`}
       </label>
       <input
         id="email"
@@ -89,7 +90,7 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
         className={field}
       />
       <label className="block font-medium" htmlFor="password">
-        Password
+        {t`Password`}
       </label>
       <input
         id="password"
@@ -107,12 +108,12 @@ function SignInForm({ email: known = "", onDone }: { email?: string; onDone: (me
         </div>
       )}
       <Button kind="main" type="submit" disabled={busy} className="h-10 w-full">
-        Sign in
+        {t`Sign in`}
       </Button>
       {ways.data?.mail && (
         <p className="mt-4">
           <button type="button" onClick={() => setForgot(true)} className="font-medium text-feather underline">
-            Forgot your password?
+            {t`Forgot your password?`}
           </button>
         </p>
       )}

@@ -69,7 +69,7 @@ function Gap({ target, size }: { target: string; size: GapRoom | undefined }) {
       className="relative mx-[2px] inline-block align-middle"
       style={{ width: size?.w ?? 80, height: size?.h ?? 24 }}
     >
-      <span className="sr-only">[{size?.spoken ?? "gap"}]</span>
+      <span className="sr-only">[{size?.spoken ?? "…"}]</span>
     </span>
   );
 }

@@ -12,6 +12,7 @@ import { Placeholder, UndoRedo } from "@tiptap/extensions";
 import { Toolbar } from "radix-ui";
 import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/react";
 import { Bold, Italic, Link as LinkSign, List, ListOrdered, Unlink } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import type { RichNode } from "../api/types";
 import { engine } from "../engine/engine";
 import { named } from "../kit/tip";
@@ -19,7 +20,6 @@ import { useEvent } from "../kit/useEvent";
 import { leaveFocus, richLook, ToCome, type RichProps } from "./RichEditor";
 import { fromDoc, toDoc } from "./richDoc";
 import { Gap } from "./richGap";
-import { count } from "../words/count";
 
 const allowed = (address: string) => /^(https:|mailto:)/i.test(address);
 
@@ -135,7 +135,7 @@ function Writing({ nodes, begun, ...p }: RichProps & { nodes: RichNode[]; begun:
       <EditorContent editor={editor} />
       {tooLong > 0 && (
         <p role="status" className="text-ember">
-          Too long by {count(tooLong, "character")}: what stood here before is kept.
+          {t`Too long by ${plural(tooLong, { one: "# character", other: "# characters" })}: what stood here before is kept.`}
         </p>
       )}
       <Marks editor={editor} tools={p.tools} />
@@ -195,18 +195,18 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
     else step().setLink({ href: to }).run();
   };
   return (
-    <Toolbar.Root aria-label="Text style" className="flex flex-wrap items-center gap-0.5">
-      {button("Bold (Ctrl+B)", is.bold, () => step().toggleBold().run(), <Bold size={15} aria-hidden />)}
-      {button("Italic (Ctrl+I)", is.italic, () => step().toggleItalic().run(), <Italic size={15} aria-hidden />)}
-      {button("List", is.list, () => step().toggleBulletList().run(), <List size={15} aria-hidden />)}
+    <Toolbar.Root aria-label={t`Text style`} className="flex flex-wrap items-center gap-0.5">
+      {button(t`Bold (Ctrl+B)`, is.bold, () => step().toggleBold().run(), <Bold size={15} aria-hidden />)}
+      {button(t`Italic (Ctrl+I)`, is.italic, () => step().toggleItalic().run(), <Italic size={15} aria-hidden />)}
+      {button(t`List`, is.list, () => step().toggleBulletList().run(), <List size={15} aria-hidden />)}
       {button(
-        "Numbered list",
+        t`Numbered list`,
         is.numbered,
         () => step().toggleOrderedList().run(),
         <ListOrdered size={15} aria-hidden />,
       )}
       {button(
-        is.link ? "Remove link" : "Link",
+        is.link ? t`Remove link` : t`Link`,
         is.link,
         link,
         is.link ? <Unlink size={15} aria-hidden /> : <LinkSign size={15} aria-hidden />,
@@ -214,7 +214,7 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
       {address !== undefined && (
         <input
           autoFocus
-          aria-label="Address of the link"
+          aria-label={t`Address of the link`}
           value={address}
           aria-invalid={wrong}
           onChange={(e) => {
@@ -237,7 +237,7 @@ function Marks({ editor, tools }: { editor: Editor; tools?: RichProps["tools"] }
       )}
       {address !== undefined && wrong && (
         <span role="alert" className="text-[13px] text-ember">
-          An address begins with https:// or mailto: and has no spaces.
+          {t`An address begins with https:// or mailto: and has no spaces.`}
         </span>
       )}
       {tools?.(editor)}

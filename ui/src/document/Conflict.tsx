@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useStore, type StoreApi } from "zustand";
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -38,13 +39,13 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
   const mine = () =>
     choose(async () => {
       const document = theirs.document as unknown as D;
-      await copy({ ...document, title: `${document.title} (${theirs.savedBy}’s version)`.slice(0, 200) });
+      await copy({ ...document, title: t`${document.title} (${theirs.savedBy}’s version)`.slice(0, 200) });
       await saver.overwrite(theirs.revision);
     });
   const others = () =>
     choose(async () => {
       const { doc } = store.getState();
-      await copy({ ...doc, title: `${doc.title} (my changes)`.slice(0, 200) });
+      await copy({ ...doc, title: t`${doc.title} (my changes)`.slice(0, 200) });
       saver.unsaved.forget();
       await reload();
     });
@@ -52,15 +53,15 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
   return (
     <Dialog
       open
-      title="Someone else saved a newer version"
-      about={`${problem.detail} Which version do you want to continue with?`}
+      title={t`Someone else saved a newer version`}
+      about={t`${problem.detail} Which version do you want to continue with?`}
     >
       <div className="flex flex-col gap-3">
         <Button kind="main" disabled={busy} onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
-          Continue with mine, and save {theirs.savedBy}’s as a copy
+          {t`Continue with mine, and save ${theirs.savedBy}’s as a copy`}
         </Button>
         <Button disabled={busy} onClick={() => void others()} className="h-auto py-2 whitespace-normal">
-          Continue with {theirs.savedBy}’s, and keep mine as a copy on the shelf
+          {t`Continue with ${theirs.savedBy}’s, and keep mine as a copy on the shelf`}
         </Button>
         {failed && <Said problem={failed} />}
       </div>

@@ -1,15 +1,16 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useStore, type StoreApi } from "zustand";
 import { useShallow } from "zustand/react/shallow";
+import { t } from "@lingui/core/macro";
 import { tip } from "../kit/tip";
 import type { Session } from "./history";
 
 const words = {
-  saved: "Saved",
-  unsaved: "Saving…",
-  saving: "Saving…",
-  failed: "Not saved",
-  conflict: "Not saved",
+  saved: t`Saved`,
+  unsaved: t`Saving…`,
+  saving: t`Saving…`,
+  failed: t`Not saved`,
+  conflict: t`Not saved`,
 };
 
 /** How a document stands with saving, and its undo and redo. */
@@ -28,7 +29,7 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
     })),
   );
   const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
-  if (!mayChange) return <span className="text-slate">View only</span>;
+  if (!mayChange) return <span className="text-slate">{t`View only`}</span>;
   return (
     <>
       <span
@@ -44,8 +45,8 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
         className={tool}
         disabled={back === undefined}
         onClick={undo}
-        aria-label="Undo"
-        {...tip(back === undefined ? "Nothing to undo" : `Undo: ${back} (Ctrl+Z)`)}
+        aria-label={t`Undo`}
+        {...tip(back === undefined ? t`Nothing to undo` : t`Undo: ${back} (Ctrl+Z)`)}
       >
         <Undo2 size={18} />
       </button>
@@ -54,8 +55,8 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
         className={tool}
         disabled={forth === undefined}
         onClick={redo}
-        aria-label="Redo"
-        {...tip(forth === undefined ? "Nothing to redo" : `Redo: ${forth} (Ctrl+Y)`)}
+        aria-label={t`Redo`}
+        {...tip(forth === undefined ? t`Nothing to redo` : t`Redo: ${forth} (Ctrl+Y)`)}
       >
         <Redo2 size={18} />
       </button>

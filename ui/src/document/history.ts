@@ -1,5 +1,6 @@
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from "immer";
 import type { StoreApi } from "zustand";
+import { t } from "@lingui/core/macro";
 import type { Problem } from "../api/types";
 import { tell } from "../kit/notices";
 
@@ -64,7 +65,7 @@ export function documentSession<D extends object, S extends Session<D>>(
         past: back ? past.slice(0, -1) : [...past, { ...step, merge: undefined }],
         future: back ? [...future, step] : future.slice(0, -1),
         saving: "unsaved",
-        undone: `${back ? "Undone" : "Redone"}: ${step.says}`,
+        undone: back ? t`Undone: ${step.says}` : t`Redone: ${step.says}`,
       },
       { ...step.view, ...overByUndo } as Partial<S>,
     );
@@ -79,7 +80,7 @@ export function documentSession<D extends object, S extends Session<D>>(
     future: [],
     undone: "",
     change: (change) => {
-      if (!mayChange) return tell("You can look at this and try it. A designer of the workspace can change it.");
+      if (!mayChange) return tell(t`You can look at this and try it. A designer of the workspace can change it.`);
       const { doc, past } = get();
       const [next, patches, inverse] = produceWithPatches(doc, (d) => {
         change.apply(d as D);

@@ -1,4 +1,5 @@
 import type { StoreApi } from "zustand";
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../api/client";
 import { requestID } from "../api/request";
 import type { Session } from "./history";
@@ -110,7 +111,7 @@ export class Saver<D> {
       const conflict = problem.code === "newer-revision";
       const detail =
         problem.code === "no-server"
-          ? "No connection to the server. Your work is kept here, and saving is tried again."
+          ? t`No connection to the server. Your work is kept here, and saving is tried again.`
           : problem.detail;
       this.store.setState({ problem: { ...problem, detail }, saving: conflict ? "conflict" : "failed" });
       if (!conflict) this.soon(retry);

@@ -1,5 +1,7 @@
 import { useRef, useState } from "react";
 import { Plus, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Doc } from "../api/types";
 import { Button } from "./Button";
 import { TypedInput } from "./TypedInput";
@@ -25,7 +27,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
   const move = (what: "pass" | number, n: number) => {
     const to = Math.max(low, Math.min(100, n));
     if (what === "pass") pass(to);
-    else set("move a band", (list) => (list[what]!.from = to), `band ${what}`);
+    else set(t`move a band`, (list) => (list[what]!.from = to), `band ${what}`);
   };
   const at = (what: "pass" | number, n: number) => (moving?.what === what ? moving.at : n);
   const under = (e: React.PointerEvent) => {
@@ -68,10 +70,10 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
         from = Math.round(n + room / 2);
       }
     });
-    set("add a band", (list) => void list.push({ from, name: `Band ${list.length + 1}` }));
+    set(t`add a band`, (list) => void list.push({ from, name: t`Band ${list.length + 1}` }));
   };
   return (
-    <div className="border-b border-line px-4 pt-2 pb-1.5" role="group" aria-label="Bands">
+    <div className="border-b border-line px-4 pt-2 pb-1.5" role="group" aria-label={t`Bands`}>
       <div ref={bar} className="relative h-7 touch-none rounded-sm border border-edge bg-shade select-none">
         {sorted.map((b, k) => {
           const from = at(b.i, b.from);
@@ -89,7 +91,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
         {sorted.map((b) => (
           <span
             key={b.i}
-            {...handle(b.i, b.from, `${b.name || "Band"} begins at ${at(b.i, b.from)}%`)}
+            {...handle(b.i, b.from, t`${b.name || t`Band`} begins at ${at(b.i, b.from)}%`)}
             className="absolute -inset-y-0.5 w-3 -translate-x-1/2 cursor-ew-resize outline-offset-1"
             style={{ left: place(at(b.i, b.from)) }}
           >
@@ -97,7 +99,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
           </span>
         ))}
         <span
-          {...handle("pass", passMark, `Pass mark ${at("pass", passMark)}%`)}
+          {...handle("pass", passMark, t`Pass mark ${at("pass", passMark)}%`)}
           className="absolute -top-1.5 -bottom-1.5 z-10 w-4 -translate-x-1/2 cursor-ew-resize"
           style={{ left: place(at("pass", passMark)) }}
         >
@@ -106,22 +108,24 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 leading-7">
         <span className="text-teal">
-          pass mark <b className="tabular-nums">{at("pass", passMark)}</b>%
+          <Trans>
+            pass mark <b className="tabular-nums">{at("pass", passMark)}</b>%
+          </Trans>
         </span>
         {sorted.map((b) => (
           <span key={b.i} className="flex items-center gap-1">
             <span className="text-slate tabular-nums">{at(b.i, b.from)}%</span>
             <TypedInput
-              label={`Name of the band from ${b.from}%`}
+              label={t`Name of the band from ${b.from}%`}
               value={b.name}
               maxLength={200}
-              onDone={(name) => set("name a band", (list) => (list[b.i]!.name = name))}
+              onDone={(name) => set(t`name a band`, (list) => (list[b.i]!.name = name))}
               className="w-32"
             />
             <button
               type="button"
-              aria-label={`Delete band ${b.name}`}
-              onClick={() => set("remove a band", (list) => void list.splice(b.i, 1))}
+              aria-label={t`Delete band ${b.name}`}
+              onClick={() => set(t`remove a band`, (list) => void list.splice(b.i, 1))}
               className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
             >
               <X size={14} aria-hidden />
@@ -129,7 +133,7 @@ export function BandsBar({ bands, passMark, negative, onBands: set, onPass: pass
           </span>
         ))}
         <Button className="h-7 px-2" onClick={add} disabled={bands.length >= 50}>
-          <Plus size={14} aria-hidden /> Band
+          <Plus size={14} aria-hidden /> {t`Band`}
         </Button>
       </div>
     </div>

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
+import { t } from "@lingui/core/macro";
 import { isOfEarlierVersion } from "./failing";
 import { Button } from "./Button";
 import { goTo } from "../api/address";
@@ -22,24 +23,24 @@ export function Boundary({ what, resetKeys, onFail, children }: Props) {
       fallbackRender={({ error, resetErrorBoundary }) => (
         <div role="alert" className="m-auto flex max-w-md flex-col items-start gap-3 p-8">
           <p className="font-heading text-lg">
-            {isOfEarlierVersion(error) ? "A part of this page could not be loaded" : `${what} stopped working`}
+            {isOfEarlierVersion(error) ? t`A part of this page could not be loaded` : t`${what} stopped working`}
           </p>
           <p className="text-slate">
             {isOfEarlierVersion(error)
-              ? "The application may have been updated. Reload the page to go on. Your work is kept in this browser."
-              : "Saved work is safe, and what is not saved yet is kept in this browser."}
+              ? t`The application may have been updated. Reload the page to go on. Your work is kept in this browser.`
+              : t`Saved work is safe, and what is not saved yet is kept in this browser.`}
           </p>
           <div className="flex flex-wrap gap-2">
             {isOfEarlierVersion(error) ? (
               <Button kind="main" onClick={() => location.reload()}>
-                Reload
+                {t`Reload`}
               </Button>
             ) : (
               <Button kind="main" onClick={resetErrorBoundary}>
-                Try again
+                {t`Try again`}
               </Button>
             )}
-            <Button onClick={() => goTo("/")}>Go to the shelf</Button>
+            <Button onClick={() => goTo("/")}>{t`Go to the shelf`}</Button>
           </div>
         </div>
       )}

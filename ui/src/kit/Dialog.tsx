@@ -1,6 +1,7 @@
 import { Dialog as Radix } from "radix-ui";
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
+import { t } from "@lingui/core/macro";
 import { useOpener } from "./opener";
 
 type Props = {
@@ -45,7 +46,7 @@ function Content({ title, about, onClose, wide, reading, foot, children }: Omit<
         {onClose && (
           <Radix.Close
             className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
-            aria-label="Close"
+            aria-label={t`Close`}
           >
             <X size={18} />
           </Radix.Close>

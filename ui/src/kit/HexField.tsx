@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { tip } from "./tip";
 import { TypedInput } from "./TypedInput";
 
@@ -16,7 +17,7 @@ export function HexField({ id, label, value, onDone }: Props) {
     <span className="flex min-w-0 grow gap-1">
       <input
         type="color"
-        aria-label={`Pick: ${label}`}
+        aria-label={t`Pick: ${label}`}
         value={value}
         onChange={(e) => onDone(e.target.value)}
         className="h-7 w-8 shrink-0 rounded-(--radius) border border-line bg-paper"
@@ -27,7 +28,7 @@ export function HexField({ id, label, value, onDone }: Props) {
         value={value}
         maxLength={9}
         spellCheck={false}
-        {...tip("3 or 6 hexadecimal digits, such as #2244aa")}
+        {...tip(t`3 or 6 hexadecimal digits, such as #2244aa`)}
         onDone={(text) => {
           const colour = readHex(text);
           if (!colour) return false;

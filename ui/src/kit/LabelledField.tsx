@@ -1,4 +1,5 @@
 import { useId, type InputHTMLAttributes } from "react";
+import { t } from "@lingui/core/macro";
 
 type Props = { label: string; hint?: string; onText: (text: string) => void } & Omit<
   InputHTMLAttributes<HTMLInputElement>,
@@ -30,4 +31,4 @@ export function Field({ label, hint, onText, ...input }: Props) {
 }
 
 /** What a new password is to be like. */
-export const passwordHint = "At least 10 characters. Several words that don’t belong together are easy to remember.";
+export const passwordHint = t`At least 10 characters. Several words that don’t belong together are easy to remember.`;

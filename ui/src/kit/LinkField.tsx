@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Check, Copy } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Button } from "./Button";
 import { copyText } from "./copyText";
 import { address } from "../api/address";
@@ -8,7 +9,7 @@ import { address } from "../api/address";
 type Props = { path: string; label?: string; openable?: boolean };
 
 /** A link to be copied or opened. */
-export function LinkField({ path, label = "Link for learners", openable = true }: Props) {
+export function LinkField({ path, label = t`Link for learners`, openable = true }: Props) {
   const url = /^https?:/.test(path) ? path : new URL(address(path), location.origin).href;
   const [copied, setCopied] = useState(false);
   return (
@@ -25,11 +26,11 @@ export function LinkField({ path, label = "Link for learners", openable = true }
           setCopied(await copyText(url));
         }}
       >
-        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy"}
+        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? t`Copied` : t`Copy`}
       </Button>
       {openable && (
         <a href={url} target="_blank" rel="noreferrer" className="font-medium text-feather underline">
-          Open
+          {t`Open`}
         </a>
       )}
     </div>

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { t } from "@lingui/core/macro";
 import { Button } from "./Button";
 
 type Props = { has: boolean; loading: boolean; onMore: () => unknown };
@@ -18,7 +19,7 @@ export function More({ has, loading, onMore }: Props) {
   return (
     <div ref={end} className="mt-4 text-center">
       <Button disabled={loading} onClick={() => onMore()}>
-        {loading ? "Loading…" : "Show more"}
+        {loading ? t`Loading…` : t`Show more`}
       </Button>
     </div>
   );

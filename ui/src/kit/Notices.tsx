@@ -1,6 +1,7 @@
 import { Toast } from "radix-ui";
 import { X } from "lucide-react";
 import { useStore } from "zustand";
+import { t } from "@lingui/core/macro";
 import { Button } from "./Button";
 import { dismiss, notices } from "./notices";
 
@@ -8,7 +9,7 @@ import { dismiss, notices } from "./notices";
 export function Notices() {
   const list = useStore(notices, (s) => s.list);
   return (
-    <Toast.Provider label="Notice" swipeDirection="down">
+    <Toast.Provider label={t`Notice`} swipeDirection="down">
       {list.map((n) => (
         <Toast.Root
           key={n.id}
@@ -22,7 +23,10 @@ export function Notices() {
               <Button onClick={n.action.run}>{n.action.label}</Button>
             </Toast.Action>
           )}
-          <Toast.Close aria-label="Close" className="grid size-7 place-items-center rounded-(--radius) hover:bg-shade">
+          <Toast.Close
+            aria-label={t`Close`}
+            className="grid size-7 place-items-center rounded-(--radius) hover:bg-shade"
+          >
             <X size={16} />
           </Toast.Close>
         </Toast.Root>

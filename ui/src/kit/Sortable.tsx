@@ -16,6 +16,7 @@ import {
 } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { GripVertical } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { tip } from "./tip";
 
 type Props = {
@@ -36,19 +37,19 @@ export function Sortable({ ids, name, onMove, children }: Props) {
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const at = (id: string | number) => `${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  const at = (id: string | number) => t`${ids.indexOf(String(id)) + 1} of ${ids.length}`;
   const announcements: Announcements = {
     onDragStart: ({ active }) =>
-      `${name(String(active.id))}, ${at(active.id)}. Arrow keys move it, Space puts it down, Escape leaves it.`,
+      t`${name(String(active.id))}, ${at(active.id)}. Arrow keys move it, Space puts it down, Escape leaves it.`,
     onDragOver: ({ active, over }) => (over ? `${name(String(active.id))}: ${at(over.id)}` : undefined),
-    onDragEnd: ({ active, over }) => (over ? `${name(String(active.id))} is now ${at(over.id)}.` : undefined),
-    onDragCancel: ({ active }) => `${name(String(active.id))} stays ${at(active.id)}.`,
+    onDragEnd: ({ active, over }) => (over ? t`${name(String(active.id))} is now ${at(over.id)}.` : undefined),
+    onDragCancel: ({ active }) => t`${name(String(active.id))} stays ${at(active.id)}.`,
   };
   return (
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
-      accessibility={{ announcements, screenReaderInstructions: { draggable: "Space takes it up." } }}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: t`Space takes it up.` } }}
       onDragEnd={({ active, over }) => {
         if (over && over.id !== active.id) onMove(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
       }}
@@ -70,8 +71,8 @@ export function useSorted(id: string) {
       ref={s.setActivatorNodeRef}
       {...s.attributes}
       {...s.listeners}
-      aria-label={`Move ${name(id)}`}
-      {...tip("Drag, or press Space and use the arrow keys")}
+      aria-label={t`Move ${name(id)}`}
+      {...tip(t`Drag, or press Space and use the arrow keys`)}
       className="grid w-5 shrink-0 cursor-grab touch-none place-items-center self-stretch text-edge hover:text-ink"
     >
       <GripVertical size={15} aria-hidden />

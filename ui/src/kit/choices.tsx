@@ -1,6 +1,8 @@
 import { Select } from "./Select";
 import { tip } from "./tip";
 import type { ReactNode } from "react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 
 export type Options = [value: string, title: string][];
 
@@ -49,7 +51,7 @@ export function Span({
       key={`${name} ${value[name] ?? ""}`}
       inputMode="decimal"
       defaultValue={value[name] ?? ""}
-      placeholder="any"
+      placeholder={t`any`}
       onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
       onBlur={(e) => {
         const text = e.target.value.trim().replace(",", ".");
@@ -69,7 +71,9 @@ export function Span({
   );
   return (
     <>
-      {of} from {field("min", `${of} from`)} to {field("max", `${of} to`)} {unit}
+      <Trans>
+        {of} from {field("min", t`${of} from`)} to {field("max", t`${of} to`)} {unit}
+      </Trans>
     </>
   );
 }
@@ -96,8 +100,8 @@ export function Several({
         <button
           key={v}
           type="button"
-          {...tip("Remove")}
-          aria-label={`${label}: ${title(v)}, remove it`}
+          {...tip(t`Remove`)}
+          aria-label={t`${label}: ${title(v)}, remove it`}
           onClick={() => chosen.length > 1 && onChange(chosen.filter((x) => x !== v))}
           className="flex h-6 items-center rounded-(--radius) border border-edge bg-paper px-2"
         >
@@ -105,11 +109,11 @@ export function Several({
         </button>
       ))}
       <Select
-        label={`${label}: one more`}
+        label={t`${label}: one more`}
         value=""
         onPick={(to) => onChange([...chosen, to])}
         className={`${box} w-20`}
-        options={[["", "add…"], ...options.filter(([v]) => !chosen.includes(v)).map(([v, t]) => [v, t] as const)]}
+        options={[["", "add…"], ...options.filter(([v]) => !chosen.includes(v)).map(([v, text]) => [v, text] as const)]}
       />
     </>
   );

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { tell } from "./notices";
 
 /** Puts a text on the clipboard. Pages that are not secure do it by a field that is selected. */
@@ -18,6 +19,6 @@ export async function copyText(text: string): Promise<boolean> {
   const done = document.execCommand("copy");
   field.remove();
   focus?.focus();
-  if (!done) tell("This browser does not let the page copy. Select the text and press Ctrl+C.");
+  if (!done) tell(t`This browser does not let the page copy. Select the text and press Ctrl+C.`);
   return done;
 }

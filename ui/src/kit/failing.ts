@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Failed, problemOf } from "../api/client";
 import { NotLoaded, Stopped } from "../engine/engine";
 import { tell } from "./notices";
@@ -14,13 +15,13 @@ export function tellWhatFails() {
     if (error instanceof Stopped || (error instanceof DOMException && error.name === "AbortError")) {
       e.preventDefault();
     } else if (isOfEarlierVersion(error)) {
-      tell("A part of this page could not be loaded. Your work is kept in this browser.", {
-        label: "Reload",
+      tell(t`A part of this page could not be loaded. Your work is kept in this browser.`, {
+        label: t`Reload`,
         run: () => location.reload(),
       });
     } else if (error instanceof Failed) {
       // Who is signed out is asked to sign in, and needs no second word.
       if (error.problem.code !== "not-signed-in") tell(problemOf(error).detail);
-    } else tell("Something went wrong. Saved work is safe.");
+    } else tell(t`Something went wrong. Saved work is safe.`);
   });
 }

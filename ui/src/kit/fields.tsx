@@ -1,6 +1,7 @@
 import { Select } from "./Select";
 import { tip } from "./tip";
 import { useId, type ReactNode } from "react";
+import { t } from "@lingui/core/macro";
 import { Checkbox } from "./Checkbox";
 
 /** What several parts have in common; undefined where they differ. */
@@ -51,7 +52,7 @@ export function NumberField({ label, values, low, high, whole, empty, onDone }: 
           type="text"
           inputMode="decimal"
           defaultValue={value === undefined ? "" : String(value)}
-          placeholder={mixed ? "mixed" : empty}
+          placeholder={mixed ? t`mixed` : empty}
           onFocus={(e) => e.target.select()}
           onKeyDown={(e) => {
             if (e.key === "Enter") e.currentTarget.blur();
@@ -68,7 +69,7 @@ export function NumberField({ label, values, low, high, whole, empty, onDone }: 
             else if (text !== "" && !Number.isNaN(n) && n >= low && n <= high) onDone(n);
             else e.target.value = value === undefined ? "" : String(value);
           }}
-          {...tip(`${low} to ${high}`)}
+          {...tip(t`${low} to ${high}`)}
           className={`${fieldBox} w-full tabular-nums`}
         />
       )}
@@ -93,7 +94,7 @@ export function TextField({ label, values, wide, placeholder, onDone }: TextProp
           id={id}
           key={String(value)}
           defaultValue={value ?? ""}
-          placeholder={value === undefined ? "mixed" : placeholder}
+          placeholder={value === undefined ? t`mixed` : placeholder}
           maxLength={1000}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           onBlur={(e) => e.target.value !== (value ?? "") && onDone(e.target.value)}

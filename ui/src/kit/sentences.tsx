@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { t } from "@lingui/core/macro";
 import { Select } from "./Select";
 import { tip } from "./tip";
 import { TypedInput } from "./TypedInput";
@@ -48,7 +49,7 @@ export function Num({ label, value, low, high, whole, end, onDone }: NumProps) {
       label={label}
       inputMode="decimal"
       value={String(Math.round(value * 100) / 100)}
-      {...tip(`${low} to ${high}`)}
+      {...tip(t`${low} to ${high}`)}
       onFocus={(e) => e.target.select()}
       onDone={(text) => {
         const n = Number(text.trim().replace(",", "."));

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import { tell } from "./notices";
 
@@ -51,7 +52,7 @@ export async function uploadAll(files: File[], onDone: (kept: number) => void = 
 /** Keeps files, and tells which were refused. */
 export async function uploadAndTell(files: File[]): Promise<Uploads["kept"]> {
   const { kept, refused } = await uploadAll(files);
-  const more = refused.length > 1 ? ` ${refused.length - 1} more could not be kept.` : "";
+  const more = refused.length > 1 ? ` ${t`${refused.length - 1} more could not be kept.`}` : "";
   if (refused[0]) tell(refused[0] + more);
   return kept;
 }

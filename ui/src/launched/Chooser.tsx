@@ -1,5 +1,7 @@
 import { useState } from "react";
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { address } from "../api/address";
 import { ask, problemOf } from "../api/client";
 import type { Admitted, Problem } from "../api/types";
@@ -45,15 +47,17 @@ export function Chooser({ page }: { page: Admitted }) {
     <div className="flex h-full flex-col">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-paper px-5 py-3">
         <div className="mr-auto">
-          <h1 className="text-lg">Choose for {page.course || "the course"}</h1>
+          <h1 className="text-lg">{page.course ? t`Choose for ${page.course}` : t`Choose for the course`}</h1>
           <p className="text-slate">
-            {page.multiple ? "Tick one or several." : "Tick one."} {page.platform} links to them and gets the grades.
+            {page.multiple
+              ? t`Tick one or several. ${page.platform} links to them and gets the grades.`
+              : t`Tick one. ${page.platform} links to it and gets the grades.`}
           </p>
         </div>
         <input
           type="search"
-          aria-label="Find"
-          placeholder="Find"
+          aria-label={t`Find`}
+          placeholder={t`Find`}
           value={find}
           onChange={(e) => setFind(e.target.value)}
           className="h-8 w-52 rounded-(--radius) border border-edge bg-paper px-2"
@@ -63,7 +67,7 @@ export function Chooser({ page }: { page: Admitted }) {
         {shelf.isError && <Said problem={problemOf(shelf.error)} />}
         {shelf.data && list.length === 0 && (
           <p className="text-slate">
-            {find ? `No released activity or series has “${find}” in its title.` : "Nothing is released yet."}
+            {find ? t`No released activity or series has “${find}” in its title.` : t`Nothing is released yet.`}
           </p>
         )}
         <ul className="mx-auto flex max-w-3xl flex-col gap-1.5">
@@ -78,41 +82,46 @@ export function Chooser({ page }: { page: Admitted }) {
                   className="size-4 accent-(--color-feather)"
                 />
                 <span className="flex-1 font-medium">{x.title}</span>
-                <span className="text-slate">
-                  {x.series ? "Series, " : ""}release {x.number}
-                </span>
+                <span className="text-slate">{x.series ? t`Series, release ${x.number}` : t`release ${x.number}`}</span>
               </label>
             </li>
           ))}
         </ul>
         {/* Whoever teaches need not be a member here: to release, one signs in at the shelf. */}
         <p className="mx-auto mt-3 max-w-3xl text-slate">
-          Is one missing?{" "}
-          <a href={address("/")} target="_blank" rel="noreferrer" className="text-feather underline underline-offset-4">
-            Release it in Keen Magpie
-          </a>{" "}
-          (opens a new tab). It is then listed here.
+          <Trans>
+            Is one missing?{" "}
+            <a
+              href={address("/")}
+              target="_blank"
+              rel="noreferrer"
+              className="text-feather underline underline-offset-4"
+            >
+              Release it in Keen Magpie
+            </a>{" "}
+            (opens a new tab). It is then listed here.
+          </Trans>
         </p>
         {shelf.hasNextPage && (
           <div className="mt-3 text-center">
-            <Button onClick={() => void shelf.fetchNextPage()}>Show more</Button>
+            <Button onClick={() => void shelf.fetchNextPage()}>{t`Show more`}</Button>
           </div>
         )}
       </main>
       <footer className="flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line bg-paper px-5 py-3">
         <Radios
-          label="Which release"
+          label={t`Which release`}
           className="mr-auto flex flex-wrap gap-x-5"
           value={newest ? "newest" : "this"}
           options={[
-            { key: "this", title: "This release, also when there is a newer one" },
-            { key: "newest", title: "Always the newest release" },
+            { key: "this", title: t`This release, also when there is a newer one` },
+            { key: "newest", title: t`Always the newest release` },
           ]}
           onPick={(key) => setNewest(key === "newest")}
         />
         {problem && <Said problem={problem} />}
         <Button kind="main" disabled={chosen.length === 0 || sending} onClick={() => void send()}>
-          {chosen.length > 1 ? `Add ${chosen.length} to the course` : "Add to the course"}
+          {chosen.length > 1 ? t`Add ${chosen.length} to the course` : t`Add to the course`}
         </Button>
       </footer>
     </div>

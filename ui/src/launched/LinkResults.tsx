@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { RefreshCw } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { address } from "../api/address";
 import { ask, problemOf } from "../api/client";
 import type { Admitted, LinkResult } from "../api/types";
@@ -9,7 +10,7 @@ import { api } from "./pass";
 
 const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
-const state = (r: LinkResult) => (!r.begun ? "Not begun" : r.done ? "Finished" : "Under way");
+const state = (r: LinkResult) => (!r.begun ? t`Not begun` : r.done ? t`Finished` : t`Under way`);
 
 /** What the learners of one link of a course have come to, and who has not begun. */
 export function LinkResults({ page }: { page: Admitted }) {
@@ -27,12 +28,15 @@ export function LinkResults({ page }: { page: Admitted }) {
         <div className="mr-auto">
           <h1 className="text-lg">{seen.data?.title ?? page.title}</h1>
           <p className="text-slate">
-            {page.course}
-            {seen.data && `: ${begun} begun, ${done} finished${seen.data.members ? `, of ${list.length}` : ""}`}
+            {!seen.data
+              ? page.course
+              : seen.data.members
+                ? t`${page.course}: ${begun} begun, ${done} finished, of ${list.length}`
+                : t`${page.course}: ${begun} begun, ${done} finished`}
           </p>
         </div>
         <Button disabled={seen.isFetching} onClick={() => void seen.refetch()}>
-          <RefreshCw size={16} aria-hidden /> Refresh
+          <RefreshCw size={16} aria-hidden /> {t`Refresh`}
         </Button>
         {seen.data?.try && (
           <a
@@ -41,7 +45,7 @@ export function LinkResults({ page }: { page: Admitted }) {
             rel="noreferrer"
             className="inline-flex h-8 items-center rounded-(--radius) border border-edge bg-paper px-3 font-medium hover:bg-shade"
           >
-            Play as a learner (nothing is recorded)
+            {t`Play as a learner (nothing is recorded)`}
           </a>
         )}
       </header>
@@ -49,20 +53,20 @@ export function LinkResults({ page }: { page: Admitted }) {
         {seen.isError && <Said problem={problemOf(seen.error)} />}
         {seen.data?.away && (
           <p role="status" className="rounded-(--radius) bg-mist px-3 py-2">
-            {page.platform} didn’t say who is in the course just now, so those who haven’t begun are missing here.
+            {t`${page.platform} didn’t say who is in the course just now, so those who haven’t begun are missing here.`}
           </p>
         )}
-        {seen.data && list.length === 0 && <p className="text-slate">Nobody has opened it yet.</p>}
+        {seen.data && list.length === 0 && <p className="text-slate">{t`Nobody has opened it yet.`}</p>}
         {list.length > 0 && (
           <div className="overflow-x-auto rounded-(--radius) border border-line bg-paper">
             <table className="w-full">
               <thead className="border-b border-line bg-mist text-left">
                 <tr>
-                  <th className="px-4 py-2 font-semibold">Name</th>
-                  <th className="px-4 font-semibold">Status</th>
-                  <th className="px-4 text-right font-semibold">Score</th>
-                  <th className="px-4 font-semibold whitespace-nowrap max-sm:hidden">Last begun</th>
-                  <th className="px-4 text-right font-semibold max-sm:hidden">Times</th>
+                  <th className="px-4 py-2 font-semibold">{t`Name`}</th>
+                  <th className="px-4 font-semibold">{t`Status`}</th>
+                  <th className="px-4 text-right font-semibold">{t`Score`}</th>
+                  <th className="px-4 font-semibold whitespace-nowrap max-sm:hidden">{t`Last begun`}</th>
+                  <th className="px-4 text-right font-semibold max-sm:hidden">{t`Times`}</th>
                 </tr>
               </thead>
               <tbody>
@@ -71,7 +75,7 @@ export function LinkResults({ page }: { page: Admitted }) {
                     <td className="px-4 py-1.5 font-medium">{r.name}</td>
                     <td className={`px-4 ${r.begun ? "" : "text-slate"}`}>{state(r)}</td>
                     <td className="px-4 text-right tabular-nums">
-                      {r.judged ? `${Number(r.score)} (${Number(r.percent)} %)` : ""}
+                      {r.judged ? `${Number(r.score)} (${Number(r.percent)}%)` : ""}
                     </td>
                     <td className="px-4 whitespace-nowrap text-slate max-sm:hidden">
                       {r.begun ? when.format(new Date(r.begun)) : ""}

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
 import { Said } from "../kit/Said";
@@ -15,9 +16,9 @@ export function LearnersData({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
         <Link to="/" className="text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
-        <h1 className="text-lg">Learners’ data</h1>
+        <h1 className="text-lg">{t`Learners’ data`}</h1>
         <span className="text-slate">{me.workspace}</span>
       </header>
       <main className="mx-auto flex max-w-4xl flex-col gap-4 px-4 py-6">
@@ -25,13 +26,13 @@ export function LearnersData({ me }: { me: Me }) {
           <Said problem={problemOf(privacy.error)} />
         ) : (
           <>
-            <section aria-label="Names" className={section}>
+            <section aria-label={t`Names`} className={section}>
               {privacy.data && <PrivacyFields privacy={privacy.data} />}
             </section>
-            <section aria-label="Delete what is kept of a learner" className={section}>
+            <section aria-label={t`Delete what is kept of a learner`} className={section}>
               <Traces />
             </section>
-            <section aria-label="Log" className={section}>
+            <section aria-label={t`Log`} className={section}>
               <Log />
             </section>
           </>

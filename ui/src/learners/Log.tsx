@@ -1,4 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
@@ -18,16 +19,16 @@ export function Log() {
   const cell = "border-b border-line py-1.5 pr-4 align-top";
   return (
     <>
-      <h2 className="mb-2 text-base">Log</h2>
+      <h2 className="mb-2 text-base">{t`Log`}</h2>
       {log.isError && <Said problem={problemOf(log.error)} />}
       {log.isSuccess && list.length === 0 && (
-        <p className="text-slate">Downloads, re-marks, deletions and changes of these settings will be listed here.</p>
+        <p className="text-slate">{t`Downloads, re-marks, deletions and changes of these settings will be listed here.`}</p>
       )}
       {list.length > 0 && (
         <table className="w-full">
           <thead>
             <tr>
-              {["When", "Who", "What", "Of"].map((h) => (
+              {[t`When`, t`Who`, t`What`, t`Of`].map((h) => (
                 <th key={h} className={head}>
                   {h}
                 </th>
@@ -51,7 +52,7 @@ export function Log() {
       )}
       {log.hasNextPage && (
         <Button className="mt-3" onClick={() => void log.fetchNextPage()}>
-          Load older
+          {t`Load older`}
         </Button>
       )}
     </>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Privacy, Problem } from "../api/types";
 import { Select } from "../kit/Select";
@@ -7,9 +8,9 @@ import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 
 const whoever: Record<Privacy["namesFor"], string> = {
-  members: "every member",
-  designers: "designers",
-  owner: "owner only",
+  members: t`every member`,
+  designers: t`designers`,
+  owner: t`owner only`,
 };
 
 /** Who sees names, how long they are kept, and how few sittings are too few; what that takes away is said before. */
@@ -53,9 +54,9 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
         void save();
       }}
     >
-      <h2 className="mb-3 text-base">Names</h2>
+      <h2 className="mb-3 text-base">{t`Names`}</h2>
       <div className="grid items-center gap-x-4 gap-y-3 sm:grid-cols-[16rem_minmax(0,1fr)]">
-        <label htmlFor="names-for">Who can see learners’ names:</label>
+        <label htmlFor="names-for">{t`Who can see learners’ names:`}</label>
         <Select
           id="names-for"
           value={now.namesFor}
@@ -63,7 +64,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
           className={`${field} w-52`}
           options={Object.entries(whoever)}
         />
-        <label htmlFor="names-days">Names are kept for</label>
+        <label htmlFor="names-days">{t`Names are kept for`}</label>
         <span className="flex items-center gap-2">
           <input
             id="names-days"
@@ -74,11 +75,11 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
           />
           <span className="text-slate">
             {now.namesDays > 0
-              ? "days after the sitting began; what was done is kept without the name"
-              : "days; empty keeps them without a limit"}
+              ? t`days after the sitting began; what was done is kept without the name`
+              : t`days; empty keeps them without a limit`}
           </span>
         </span>
-        <label htmlFor="least-group">Show totals only below</label>
+        <label htmlFor="least-group">{t`Show totals only below`}</label>
         <span className="flex items-center gap-2">
           <input
             id="least-group"
@@ -89,18 +90,18 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
           />
           <span className="text-slate">
             {now.leastGroup > 0
-              ? "sittings per release, for everyone; nothing is listed or downloaded then"
-              : "sittings per release; empty shows everything"}
+              ? t`sittings per release, for everyone; nothing is listed or downloaded then`
+              : t`sittings per release; empty shows everything`}
           </span>
         </span>
       </div>
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex items-center gap-3">
         <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same}>
-          {goes > 0 && !same ? `Save and delete ${goes.toLocaleString("en")} names` : "Save"}
+          {goes > 0 && !same ? t`Save and delete ${goes.toLocaleString("en")} names` : t`Save`}
         </Button>
         <span role="status" className="text-slate">
-          {saved && same ? "Saved" : !same && goes > 0 ? "This can’t be undone." : ""}
+          {saved && same ? t`Saved` : !same && goes > 0 ? t`This can’t be undone.` : ""}
         </span>
       </div>
     </form>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Trace } from "../api/types";
 import { Erasing } from "../outcomes/Erasing";
@@ -8,11 +9,13 @@ import { Said } from "../kit/Said";
 import { Checkbox } from "../kit/Checkbox";
 
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
-const kinds = { sitting: "Sitting", run: "Run through a series", roster: "Roster entry" };
+const kinds = { sitting: t`Sitting`, run: t`Run through a series`, roster: t`Roster entry` };
 
-const words = (t: Trace) =>
-  `${kinds[t.kind]}: ${t.where}${t.number ? `, release ${t.number}` : ""}, ${day.format(new Date(t.at!))}`;
-const keyOf = (t: Trace) => `${t.kind} ${t.id}`;
+const words = (trace: Trace) =>
+  [`${kinds[trace.kind]}: ${trace.where}`, trace.number && t`release ${trace.number}`, day.format(new Date(trace.at!))]
+    .filter(Boolean)
+    .join(", ");
+const keyOf = (trace: Trace) => `${trace.kind} ${trace.id}`;
 
 /** All that a workspace keeps of a learner, found by the name, and deleted together. */
 export function Traces() {
@@ -26,11 +29,11 @@ export function Traces() {
     queryFn: () => ask(api.POST("/api/learners/find", { body: { name: asked } })),
   });
   const list = traces.data?.traces ?? [];
-  const going = list.filter((t) => !kept.includes(keyOf(t)));
+  const going = list.filter((trace) => !kept.includes(keyOf(trace)));
   return (
     <>
-      <h2 className="text-base">Delete a learner’s data</h2>
-      <p className="mb-3 text-slate">Enter the full name exactly as given (upper/lower case ignored).</p>
+      <h2 className="text-base">{t`Delete a learner’s data`}</h2>
+      <p className="mb-3 text-slate">{t`Enter the full name exactly as given (upper/lower case ignored).`}</p>
       <form
         className="flex gap-2"
         onSubmit={(e) => {
@@ -40,39 +43,39 @@ export function Traces() {
         }}
       >
         <input
-          aria-label="The learner’s name"
+          aria-label={t`The learner’s name`}
           value={name}
           maxLength={200}
           onChange={(e) => setName(e.target.value)}
           className="h-9 w-72 rounded-(--radius) border border-edge bg-paper px-2"
         />
         <Button type="submit" disabled={!name.trim()} className="h-9">
-          Find
+          {t`Find`}
         </Button>
       </form>
       {traces.isError && <Said problem={problemOf(traces.error)} />}
       {traces.data && list.length === 0 && (
         <p role="status" className="mt-3 text-slate">
-          No data for “{asked}”.
+          {t`No data for “${asked}”.`}
         </p>
       )}
       {list.length > 0 && (
         <>
-          <ul aria-label="What is kept" className="my-3 max-h-72 overflow-auto">
-            {list.map((t) => (
-              <li key={keyOf(t)}>
+          <ul aria-label={t`What is kept`} className="my-3 max-h-72 overflow-auto">
+            {list.map((trace) => (
+              <li key={keyOf(trace)}>
                 <label className="flex items-center gap-2 border-b border-line py-1.5">
                   <Checkbox
-                    on={!kept.includes(keyOf(t))}
-                    onChange={(on) => setKept(on ? kept.filter((k) => k !== keyOf(t)) : [...kept, keyOf(t)])}
+                    on={!kept.includes(keyOf(trace))}
+                    onChange={(on) => setKept(on ? kept.filter((k) => k !== keyOf(trace)) : [...kept, keyOf(trace)])}
                   />
-                  {words(t)}
+                  {words(trace)}
                 </label>
               </li>
             ))}
           </ul>
           <Button kind="grave" disabled={going.length === 0} onClick={() => setErasing(true)}>
-            Delete {going.length === 1 ? "it" : `these ${going.length}`}…
+            {plural(going.length, { one: "Delete it…", other: "Delete these #…" })}
           </Button>
         </>
       )}

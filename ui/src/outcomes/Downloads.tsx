@@ -1,13 +1,14 @@
 import { ChevronDown, Download } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Button } from "../kit/Button";
 import { Menu, MenuItem } from "../kit/Menu";
 import { address } from "../api/address";
 
-const series = [["runs", "Runs"]] as const;
+const series = [["runs", t`Runs`]] as const;
 const activity = [
-  ["sittings", "Sittings"],
-  ["moves", "Moves"],
-  ["placements", "Placements"],
+  ["sittings", t`Sittings`],
+  ["moves", t`Moves`],
+  ["placements", t`Placements`],
 ] as const;
 
 /** What is kept of a release's sittings, or of a series' runs, as files. Each download is written into the log. */
@@ -18,14 +19,14 @@ export function Downloads({ release, step, runs }: { release: string; step?: num
       align="end"
       trigger={
         <Button>
-          <Download size={16} aria-hidden /> Download <ChevronDown size={14} aria-hidden />
+          <Download size={16} aria-hidden /> {t`Download`} <ChevronDown size={14} aria-hidden />
         </Button>
       }
     >
       {kinds.flatMap(([what, title]) =>
         [
           ["csv", "CSV"],
-          ["jsonl", "JSON lines"],
+          ["jsonl", t`JSON lines`],
         ].map(([format, name]) => (
           <MenuItem key={what + format} asChild className="block">
             <a href={address(`/api/releases/${release}/${what}.${format}${step ? `?step=${step}` : ""}`)} download>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Trace } from "../api/types";
 import { Button } from "../kit/Button";
@@ -28,19 +29,19 @@ export function Erasing({ traces, says, onClose }: Props) {
     <Dialog
       open
       onClose={() => onClose(false)}
-      title="Delete learners’ data"
-      about="Moves and scores are deleted and statistics recalculated. This can’t be undone."
+      title={t`Delete learners’ data`}
+      about={t`Moves and scores are deleted and statistics recalculated. This can’t be undone.`}
     >
-      <ul tabIndex={0} aria-label="What is deleted" className="max-h-48 list-disc overflow-auto pl-5">
+      <ul tabIndex={0} aria-label={t`What is deleted`} className="max-h-48 list-disc overflow-auto pl-5">
         {says.map((x, i) => (
           <li key={i}>{x}</li>
         ))}
       </ul>
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={() => onClose(false)}>Cancel</Button>
+        <Button onClick={() => onClose(false)}>{t`Cancel`}</Button>
         <Button kind="grave" disabled={busy} onClick={() => void erase()}>
-          Delete for good
+          {t`Delete for good`}
         </Button>
       </div>
     </Dialog>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { plural, t } from "@lingui/core/macro";
 import { problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
 import { Said } from "../kit/Said";
@@ -8,7 +9,6 @@ import { Scores } from "./Scores";
 import { Suspects } from "./Suspects";
 import { WhichState } from "./WhichState";
 import { sittings, useOutcomes, type Which } from "./useOutcomes";
-import { count } from "../words/count";
 
 type Props = { release: Release; activity: string; me: Me; step?: number };
 
@@ -17,7 +17,7 @@ export function Outcomes({ release, activity, me, step }: Props) {
   const [view, setView] = useState<Which>("first");
   const { outcomes, doc, right } = useOutcomes(release.id, step);
   if (outcomes.isError) return <Said problem={problemOf(outcomes.error)} />;
-  if (!outcomes.data || !doc) return <p className="text-slate">Loading…</p>;
+  if (!outcomes.data || !doc) return <p className="text-slate">{t`Loading…`}</p>;
   const { figures, behind, least } = outcomes.data;
   const now = figures[view];
   const series = step !== undefined;
@@ -26,8 +26,11 @@ export function Outcomes({ release, activity, me, step }: Props) {
     return (
       <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
         {figures.sittings === 0
-          ? "Nobody has played this yet. Give learners the link above."
-          : `${figures.sittings === 1 ? "One sitting is" : `${figures.sittings} sittings are`} under way, and none has come to a check yet.`}
+          ? t`Nobody has played this yet. Give learners the link above.`
+          : plural(figures.sittings, {
+              one: "One sitting is under way, and has not come to a check yet.",
+              other: "# sittings are under way, and none has come to a check yet.",
+            })}
       </p>
     );
   return (
@@ -35,12 +38,13 @@ export function Outcomes({ release, activity, me, step }: Props) {
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <WhichState view={view} onView={setView} />
         <span className="text-slate">
-          {now.n.toLocaleString("en")} of {figures.sittings.toLocaleString("en")} sittings
-          {view === "final" ? ", those that are finished" : ", with at least one check"}
+          {view === "final"
+            ? t`${now.n.toLocaleString("en")} of ${figures.sittings.toLocaleString("en")} sittings, those that are finished`
+            : t`${now.n.toLocaleString("en")} of ${figures.sittings.toLocaleString("en")} sittings, with at least one check`}
         </span>
         {behind > 0 && (
           <span role="status" className="text-slate">
-            {sittings(behind)} still being counted
+            {t`${sittings(behind)} still being counted`}
           </span>
         )}
       </div>
@@ -57,11 +61,12 @@ export function TotalsOnly({ least, sittings, finished }: { least: number; sitti
   return (
     <p className="rounded-(--radius) border border-line bg-paper p-6">
       <b>
-        {count(sittings, "sitting")}
-        {finished !== undefined && `, ${finished} finished`}.
+        {finished === undefined
+          ? t`${plural(sittings, { one: "# sitting", other: "# sittings" })}.`
+          : t`${plural(sittings, { one: "# sitting", other: "# sittings" })}, ${finished} finished.`}
       </b>{" "}
       <span className="text-slate">
-        With fewer than {least} sittings only totals are shown, to protect individual learners.
+        {t`With fewer than ${least} sittings only totals are shown, to protect individual learners.`}
       </span>
     </p>
   );

@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from "react";
 import { TriangleAlert } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Select } from "../kit/Select";
 import { tip } from "../kit/tip";
 import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
@@ -20,9 +21,9 @@ type Props = {
 };
 
 const orders = {
-  doubtful: "Least reliable first",
-  hard: "hardest first",
-  document: "as in the activity",
+  doubtful: t`Least reliable first`,
+  hard: t`hardest first`,
+  document: t`as in the activity`,
 };
 type Order = keyof typeof orders;
 
@@ -40,46 +41,47 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
   // Beside the board they stand first, where they are seen.
   const figureHeads = (
     <>
-      <th className={`${head} text-right`} {...tip("The share of sittings in which it is correct")}>
-        facility
+      <th className={`${head} text-right`} {...tip(t`The share of sittings in which it is correct`)}>
+        {t`facility`}
       </th>
-      <th className={`${head} text-right`} {...tip("Discrimination: correlation with the score on the other items")}>
-        {narrow ? "discr." : "discrimination"}
+      <th className={`${head} text-right`} {...tip(t`Discrimination: correlation with the score on the other items`)}>
+        {narrow ? t`discr.` : t`discrimination`}
       </th>
-      <th className={`${head} text-right`} {...tip("Median time to its first correct placement")}>
-        time
+      <th className={`${head} text-right`} {...tip(t`Median time to its first correct placement`)}>
+        {t`time`}
       </th>
     </>
   );
   return (
-    <section aria-label="What learners did">
+    <section aria-label={t`What learners did`}>
       <div className="mb-2 flex flex-wrap items-center gap-3">
-        {!narrow && <h2 className="text-base">Where each item was put</h2>}
+        {!narrow && <h2 className="text-base">{t`Where each item was put`}</h2>}
         <Select
-          label="Order of the items"
+          label={t`Order of the items`}
           value={order}
           onPick={(to) => setOrder(to as Order)}
           className={choice}
           options={Object.entries(orders)}
         />
         <label className="flex items-center gap-1.5">
-          <Checkbox on={shares} onChange={setShares} /> as percentages
+          <Checkbox on={shares} onChange={setShares} /> {t`as percentages`}
         </label>
-        <span className="ml-auto text-slate">outlined = correct</span>
+        <span className="ml-auto text-slate">{t`outlined = correct`}</span>
       </div>
       <div className="overflow-auto rounded-(--radius) border border-line bg-paper">
         <table className="w-full border-collapse">
           <thead>
             <tr>
-              <th className={head}>Item</th>
+              <th className={head}>{t`Item`}</th>
               {narrow && figureHeads}
-              {doc.targets.map((t, i) => (
-                <th key={t.id} className={`${head} text-right`} {...tip(t.name)}>
-                  <span className="text-[13px] tabular-nums">{i + 1}</span> {narrow ? "" : t.label.text || t.name}
+              {doc.targets.map((target, i) => (
+                <th key={target.id} className={`${head} text-right`} {...tip(target.name)}>
+                  <span className="text-[13px] tabular-nums">{i + 1}</span>{" "}
+                  {narrow ? "" : target.label.text || target.name}
                 </th>
               ))}
-              <th className={`${head} text-right`} {...tip("Not placed")}>
-                {narrow ? "none" : "not placed"}
+              <th className={`${head} text-right`} {...tip(t`Not placed`)}>
+                {narrow ? t`none` : t`not placed`}
               </th>
               {!narrow && figureHeads}
             </tr>
@@ -92,7 +94,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                 const n = i.placed[place] ?? 0;
                 const on = place
                   ? isRight(right, i.item, place)
-                  : item !== undefined && !doc.targets.some((t) => isRight(right, i.item, t.id));
+                  : item !== undefined && !doc.targets.some((target) => isRight(right, i.item, target.id));
                 const share = all > 0 ? n / all : 0;
                 return (
                   <td
@@ -110,7 +112,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                 );
               };
               const picked = chosen?.includes(i.item) ?? false;
-              const time = times.find((t) => t.item === i.item);
+              const time = times.find((time) => time.item === i.item);
               const figureCells = (
                 <>
                   <td className={`${side} text-right tabular-nums`}>{percent(i.facility)}</td>
@@ -147,16 +149,16 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                           <TriangleAlert
                             size={15}
                             role="img"
-                            aria-label="check the answer key"
+                            aria-label={t`check the answer key`}
                             className="shrink-0 text-brass"
                           />
                         ) : (
-                          <span className="rounded-sm bg-brass-soft px-1 text-[13px] text-brass">looks wrong</span>
+                          <span className="rounded-sm bg-brass-soft px-1 text-[13px] text-brass">{t`looks wrong`}</span>
                         ))}
                     </Name>
                   </th>
                   {narrow && figureCells}
-                  {doc.targets.map((t) => cell(t.id))}
+                  {doc.targets.map((target) => cell(target.id))}
                   {cell("")}
                   {!narrow && figureCells}
                 </tr>

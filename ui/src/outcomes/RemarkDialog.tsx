@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Problem, RemarkLook } from "../api/types";
 import { short } from "../words/words";
 import { Button } from "../kit/Button";
@@ -15,7 +17,7 @@ type Props = {
   onClose: () => void;
 };
 
-const heads = ["Learner", "Old score", "New score", "New band", "Moves judged differently"];
+const heads = [t`Learner`, t`Old score`, t`New score`, t`New band`, t`Moves judged differently`];
 
 /** What a re-mark changes for whom: before it is applied, and afterwards as its record. */
 export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
@@ -28,30 +30,32 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       open
       wide
       onClose={onClose}
-      title={applied ? "What this re-mark changed" : "Re-mark with the current draft"}
+      title={applied ? t`What this re-mark changed` : t`Re-mark with the current draft`}
       about={
-        applied ? "Scores before and after this re-mark." : "Nothing changes until you say so, and it can be reverted."
+        applied
+          ? t`Scores before and after this re-mark.`
+          : t`Nothing changes until you say so, and it can be reverted.`
       }
     >
-      <h3 className="font-semibold">How the draft {applied ? "differed" : "differs"} from this release</h3>
+      <h3 className="font-semibold">
+        {applied ? t`How the draft differed from this release` : t`How the draft differs from this release`}
+      </h3>
       <ul className="mb-3 list-disc pl-5">
         {look.changes.map((c, i) => (
           <li key={i}>{c.message}</li>
         ))}
-        {look.changes.length === 0 && <li>No differences</li>}
+        {look.changes.length === 0 && <li>{t`No differences`}</li>}
       </ul>
       <p className="mb-3">
-        Of {sittings(look.sittings)}, <b>{look.better}</b> {applied ? "scored" : "would score"} more,{" "}
-        <b>{look.worse}</b> less{keeps && look.worse > 0 && ` (and ${applied ? "kept" : "keep"} their score)`}, and{" "}
-        {look.sittings - changed} the same.
-        {look.rows.length > 0 && look.rows.length < changed && ` The ${look.rows.length} most changed are listed.`}
-        {!!look.least && ` With fewer than ${look.least} sittings nobody is listed, to protect individual learners.`}
+        <Changed look={look} applied={applied} keeps={keeps} />{" "}
+        {look.rows.length > 0 && look.rows.length < changed && t`The ${look.rows.length} most changed are listed.`}{" "}
+        {!!look.least && t`With fewer than ${look.least} sittings nobody is listed, to protect individual learners.`}
       </p>
       {look.rows.length > 0 && (
         <div
           tabIndex={0}
           role="group"
-          aria-label="Scores before and after"
+          aria-label={t`Scores before and after`}
           className="max-h-72 overflow-auto rounded-(--radius) border border-line"
         >
           <table className="w-full">
@@ -76,7 +80,9 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
                   </td>
                   <td className="px-3 py-1">
                     {r.is.band}
-                    {r.was.band !== r.is.band && <span className="text-slate"> (was {r.was.band || "none"})</span>}
+                    {r.was.band !== r.is.band && (
+                      <span className="text-slate"> {r.was.band ? t`(was ${r.was.band})` : t`(was none)`}</span>
+                    )}
                   </td>
                   <td className="px-3 py-1 tabular-nums">{r.gone || "–"}</td>
                 </tr>
@@ -88,18 +94,46 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       {!applied && look.worse > 0 && (
         <label className="mt-3 flex items-center gap-2">
           <Checkbox on={neverLower} onChange={setNeverLower} />
-          Never lower a score
+          {t`Never lower a score`}
         </label>
       )}
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>{applied ? "Close" : "Cancel"}</Button>
+        <Button onClick={onClose}>{applied ? t`Close` : t`Cancel`}</Button>
         {!applied && (
           <Button kind="main" disabled={busy || look.sittings === 0} onClick={() => onApply(neverLower)}>
-            Re-mark {sittings(look.sittings)}
+            {t`Re-mark ${sittings(look.sittings)}`}
           </Button>
         )}
       </div>
     </Dialog>
+  );
+}
+
+/** How many sittings get more, less and the same, before a re-mark and after it. */
+function Changed({ look, applied, keeps }: { look: RemarkLook; applied: boolean; keeps: boolean }) {
+  const same = look.sittings - look.better - look.worse;
+  const of = sittings(look.sittings);
+  const more = <b>{look.better}</b>;
+  const less = <b>{look.worse}</b>;
+  const kept = keeps && look.worse > 0;
+  if (applied)
+    return kept ? (
+      <Trans>
+        Of {of}, {more} scored more, {less} less (and kept their score), and {same} the same.
+      </Trans>
+    ) : (
+      <Trans>
+        Of {of}, {more} scored more, {less} less, and {same} the same.
+      </Trans>
+    );
+  return kept ? (
+    <Trans>
+      Of {of}, {more} would score more, {less} less (and keep their score), and {same} the same.
+    </Trans>
+  ) : (
+    <Trans>
+      Of {of}, {more} would score more, {less} less, and {same} the same.
+    </Trans>
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Remark, RemarkLook, RemarkStep, Release } from "../api/types";
 import { Button } from "../kit/Button";
@@ -74,16 +75,16 @@ export function Remarking({ release, designer, step: of }: Props) {
   const latest = list.find((k) => !k.revertedAt);
   if (!designer && list.length === 0) return null;
   return (
-    <section aria-label="Re-mark" className="rounded-(--radius) border border-line bg-paper px-4 py-3">
+    <section aria-label={t`Re-mark`} className="rounded-(--radius) border border-line bg-paper px-4 py-3">
       <div className="flex flex-wrap items-center gap-3">
         <p className="flex-1 text-slate">
           {of === undefined
-            ? "Found a mistake in the answer key? Fix it in the activity, then re-mark the finished sittings."
-            : "Was the key wrong? Correct it in the activity, and score what was finished at this step again; totals follow."}
+            ? t`Found a mistake in the answer key? Fix it in the activity, then re-mark the finished sittings.`
+            : t`Was the key wrong? Correct it in the activity, and score what was finished at this step again; totals follow.`}
         </p>
         {designer && (
           <Button disabled={busy} onClick={() => void begin()}>
-            Re-mark…
+            {t`Re-mark…`}
           </Button>
         )}
       </div>
@@ -92,16 +93,15 @@ export function Remarking({ release, designer, step: of }: Props) {
           {list.map((k) => (
             <li key={k.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
               <span className={`flex-1 ${k.revertedAt ? "text-slate line-through" : ""}`}>
-                {day.format(new Date(k.appliedAt!))}, {k.madeBy}: {sittings(k.sittings)} re-marked, {k.better + k.worse}{" "}
-                with another score
+                {t`${day.format(new Date(k.appliedAt!))}, ${k.madeBy}: ${sittings(k.sittings)} re-marked, ${k.better + k.worse} with another score`}
               </span>
-              {k.revertedAt && <span className="text-slate">reverted {day.format(new Date(k.revertedAt))}</span>}
+              {k.revertedAt && <span className="text-slate">{t`reverted ${day.format(new Date(k.revertedAt))}`}</span>}
               <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>
-                View changes
+                {t`View changes`}
               </Button>
               {designer && k === latest && (
                 <Button disabled={busy} onClick={() => void revert(k)}>
-                  Revert
+                  {t`Revert`}
                 </Button>
               )}
             </li>
@@ -111,28 +111,29 @@ export function Remarking({ release, designer, step: of }: Props) {
       {designer && latest && <SendGrades release={release} />}
       {latest && (
         <p className="border-t border-line pt-1.5 text-slate">
-          Sittings that begin at this link from now on are still scored by the released key. Release the corrected{" "}
-          {of === undefined ? "activity" : "series"} for them.
+          {of === undefined
+            ? t`Sittings that begin at this link from now on are still scored by the released key. Release the corrected activity for them.`
+            : t`Sittings that begin at this link from now on are still scored by the released key. Release the corrected series for them.`}
         </p>
       )}
       {problem && !look && <Said problem={problem} />}
       <Dialog
         open={!!step}
         onClose={() => working.current?.abort()}
-        title="Working out what changes"
-        about="Replaying the finished sittings with the draft’s key. Nothing is changed yet."
+        title={t`Working out what changes`}
+        about={t`Replaying the finished sittings with the draft’s key. Nothing is changed yet.`}
       >
         <progress
-          aria-label="Sittings played again"
+          aria-label={t`Sittings played again`}
           className="h-3 w-full appearance-none overflow-hidden rounded-sm border border-line bg-shade [&::-moz-progress-bar]:bg-feather [&::-webkit-progress-bar]:bg-shade [&::-webkit-progress-value]:bg-feather"
           max={step?.of || 1}
           value={step?.done ?? 0}
         />
         <p className="mt-1 text-slate tabular-nums">
-          {step && step.of > 0 ? `${step.done.toLocaleString("en")} of ${sittings(step.of)}` : "Beginning…"}
+          {step && step.of > 0 ? t`${step.done.toLocaleString("en")} of ${sittings(step.of)}` : t`Beginning…`}
         </p>
         <div className="mt-4 flex justify-end">
-          <Button onClick={() => working.current?.abort()}>Cancel</Button>
+          <Button onClick={() => working.current?.abort()}>{t`Cancel`}</Button>
         </div>
       </Dialog>
       {look && (

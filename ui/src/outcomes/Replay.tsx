@@ -2,6 +2,8 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { Link, useParams, useSearchParams } from "react-router";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Move, Scene, Standing } from "../api/types";
 import { engine, type Known, type Rehearsed } from "../engine/engine";
@@ -67,7 +69,7 @@ export function Replay() {
         <Said problem={problemOf(log.error)} />
       </main>
     );
-  if (!doc || !whole || !there || at === undefined) return <p className="p-8 text-slate">Opening…</p>;
+  if (!doc || !whole || !there || at === undefined) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   const { scene, standing } = there.played;
   const go = (to: number) => setAt(Math.max(0, Math.min(moves.length, to)));
   const tool =
@@ -76,13 +78,15 @@ export function Replay() {
     <div className="flex min-h-full flex-col lg:h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4">
         <Link to={`/activity/${id}/releases`} className="text-slate hover:text-ink">
-          Releases and sittings /
+          {t`Releases and sittings /`}
         </Link>
         <h1 className="text-lg">{calledSo(log.data?.learner ?? "", Number(sitting))}</h1>
         <span className="text-slate">{doc.title}</span>
         {log.data && log.data.outcome !== "" && (
           <span className="ml-auto whitespace-nowrap">
-            Score <b>{short(log.data.score)}</b> of {doc.marks.points} ({short(log.data.percent)}%)
+            <Trans>
+              Score <b>{short(log.data.score)}</b> of {doc.marks.points} ({short(log.data.percent)}%)
+            </Trans>
             {log.data.band && <span className="text-slate">, {log.data.band}</span>}
           </span>
         )}
@@ -95,7 +99,7 @@ export function Replay() {
             <button
               type="button"
               className={tool}
-              aria-label="Previous move"
+              aria-label={t`Previous move`}
               disabled={at === 0}
               onClick={() => go(at - 1)}
             >
@@ -103,29 +107,29 @@ export function Replay() {
             </button>
             <input
               type="range"
-              aria-label="Move"
+              aria-label={t`Move`}
               min={0}
               max={moves.length}
               value={at}
-              aria-valuetext={`Move ${at} of ${moves.length}`}
+              aria-valuetext={t`Move ${at} of ${moves.length}`}
               onChange={(e) => go(Number(e.target.value))}
               className="h-6 min-w-24 flex-1 accent-feather"
             />
             <button
               type="button"
               className={tool}
-              aria-label="Next move"
+              aria-label={t`Next move`}
               disabled={at === moves.length}
               onClick={() => go(at + 1)}
             >
               <ChevronRight size={18} />
             </button>
             <span className="w-44 text-right text-slate tabular-nums">
-              move {at} of {moves.length}, at {clockWords(timeOf(moves[at - 1]))}
+              {t`move ${at} of ${moves.length}, at ${clockWords(timeOf(moves[at - 1]))}`}
             </span>
           </div>
         </div>
-        <ol aria-label="Trail" className="overflow-auto rounded-(--radius) border border-line bg-paper px-3 py-2">
+        <ol aria-label={t`Trail`} className="overflow-auto rounded-(--radius) border border-line bg-paper px-3 py-2">
           {whole.steps.map((step, i) => (
             <li
               key={step.move.n}
@@ -142,10 +146,10 @@ export function Replay() {
                   {clockWords(timeOf(step.move))}
                 </span>
                 <span className="min-w-0 flex-1">
-                  {moves[i]?.late && <span className="block text-brass">Received late</span>}
-                  {step.trail.map((t, k) => (
+                  {moves[i]?.late && <span className="block text-brass">{t`Received late`}</span>}
+                  {step.trail.map((line, k) => (
                     <span key={k} className={`block ${k > 0 ? "text-slate" : "font-medium"}`}>
-                      {stepWords(doc, t, step, known?.called ?? {})}
+                      {stepWords(doc, line, step, known?.called ?? {})}
                     </span>
                   ))}
                 </span>
@@ -164,8 +168,8 @@ function TimeLine({ moves, at, onGo }: { moves: Move[]; at: number; onGo: (to: n
   if (whole === 0) return null;
   const nearest = (e: React.MouseEvent<HTMLElement>) => {
     const strip = e.currentTarget.getBoundingClientRect();
-    const t = (whole * (e.clientX - strip.left)) / strip.width;
-    const best = moves.reduce((b, m, i) => (Math.abs(timeOf(m) - t) < Math.abs(timeOf(moves[b]) - t) ? i : b), 0);
+    const it = (whole * (e.clientX - strip.left)) / strip.width;
+    const best = moves.reduce((b, m, i) => (Math.abs(timeOf(m) - it) < Math.abs(timeOf(moves[b]) - it) ? i : b), 0);
     onGo(best + 1);
   };
   return (

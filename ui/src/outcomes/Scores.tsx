@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { tip } from "../kit/tip";
 import type { AttemptFigures, Doc } from "../api/types";
 
@@ -11,11 +12,11 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
   const most = Math.max(1, ...bars.map((b) => b.n));
   const fact = "whitespace-nowrap";
   return (
-    <section aria-label="Scores" className="rounded-(--radius) border border-line bg-paper p-4">
+    <section aria-label={t`Scores`} className="rounded-(--radius) border border-line bg-paper p-4">
       <div className="flex flex-wrap items-end gap-x-8 gap-y-4">
         <div
           role="img"
-          aria-label={`Scores: ${bars.map((b) => `${b.n} from ${b.from}%`).join(", ")}`}
+          aria-label={t`Scores: ${bars.map((b) => t`${b.n} from ${b.from}%`).join(", ")}`}
           className="min-w-72 flex-1"
         >
           <div className="flex h-28 items-end gap-1">
@@ -39,11 +40,11 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
           {bars.length > 0 && <Bands from={bars[0]!.from} steps={bars.length} bands={marks.bands} />}
         </div>
         <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5">
-          <dt className="text-slate">mean</dt>
+          <dt className="text-slate">{t`mean`}</dt>
           <dd className={fact}>
-            <b className="tabular-nums">{two(scores.mean)}%</b> (deviation {two(scores.sd)})
+            <b className="tabular-nums">{two(scores.mean)}%</b> {t`(deviation ${two(scores.sd)})`}
           </dd>
-          <dt className="text-slate">quartiles</dt>
+          <dt className="text-slate">{t`quartiles`}</dt>
           <dd className={`${fact} tabular-nums`}>
             {two(scores.q1)} · <b>{two(scores.median)}</b> · {two(scores.q3)}%
           </dd>
@@ -51,12 +52,12 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
             <>
               <dt
                 className="text-slate"
-                {...tip("Cronbach’s alpha over the items; the standard error is that of the number correct")}
+                {...tip(t`Cronbach’s alpha over the items; the standard error is that of the number correct`)}
               >
-                alpha
+                {t`alpha`}
               </dt>
               <dd className={fact}>
-                <b className="tabular-nums">{two(alpha)}</b> (error of {two(sem)} items)
+                <b className="tabular-nums">{two(alpha)}</b> {t`(error of ${two(sem)} items)`}
               </dd>
             </>
           )}
@@ -81,7 +82,7 @@ function Bands({ from, steps, bands }: { from: number; steps: number; bands: Doc
       {list.map((b, i) => (
         <span
           key={i}
-          {...tip(`${b.name}: from ${b.from}%`)}
+          {...tip(t`${b.name}: from ${b.from}%`)}
           className="absolute inset-y-0 truncate border-l border-edge pl-1"
           style={{ left: at(b.from), right: `calc(100% - ${at(list[i + 1]?.from ?? from + 10 * steps)})` }}
         >

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Release } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
-import { count } from "../words/count";
 
 /** Tells learning platforms the scores as they stand after a re-mark, once it was asked. */
 export function SendGrades({ release }: { release: Release }) {
@@ -19,23 +19,23 @@ export function SendGrades({ release }: { release: Release }) {
     <div className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
       <p role="status" className="flex-1 text-slate">
         {n === undefined
-          ? "Learning platforms still have the scores of before."
+          ? t`Learning platforms still have the scores of before.`
           : n === 0
-            ? "Nobody came to this release from a learning platform."
-            : `${count(n, "score is", "scores are")} on the way to the platforms.`}
+            ? t`Nobody came to this release from a learning platform.`
+            : t`${plural(n, { one: "# score is", other: "# scores are" })} on the way to the platforms.`}
       </p>
-      <Button onClick={() => setAsking(true)}>Send scores to platforms…</Button>
+      <Button onClick={() => setAsking(true)}>{t`Send scores to platforms…`}</Button>
       <Dialog
         open={asking}
         onClose={() => setAsking(false)}
-        title="Send the scores again?"
-        about="Every learner who came from a learning platform gets the score as it stands now in its gradebook, also where it is lower than before."
+        title={t`Send the scores again?`}
+        about={t`Every learner who came from a learning platform gets the score as it stands now in its gradebook, also where it is lower than before.`}
       >
         {send.error && <Said problem={problemOf(send.error)} />}
         <div className="mt-2 flex justify-end gap-2">
-          <Button onClick={() => setAsking(false)}>Cancel</Button>
+          <Button onClick={() => setAsking(false)}>{t`Cancel`}</Button>
           <Button kind="main" disabled={send.isPending} onClick={() => send.mutate()}>
-            Send scores
+            {t`Send scores`}
           </Button>
         </div>
       </Dialog>

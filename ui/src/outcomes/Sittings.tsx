@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { ChevronLeft, ChevronRight, Search } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
 import { Select } from "../kit/Select";
@@ -45,12 +46,12 @@ export function Sittings({ release, activity, me, step }: Props) {
   const toFirstPage = () => setPage(0);
   const field = "h-8 rounded-(--radius) border border-edge bg-paper px-2";
   if (sittings.isError) return <Said problem={problemOf(sittings.error)} />;
-  if (!s) return <p className="text-slate">Opening…</p>;
+  if (!s) return <p className="text-slate">{t`Opening…`}</p>;
   if (s.least) return <TotalsOnly least={s.least} sittings={s.all} />;
   if (s.all === 0)
     return (
       <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-        Nobody has played this yet. Give learners the link above.
+        {t`Nobody has played this yet. Give learners the link above.`}
       </p>
     );
   const pages = Math.max(1, Math.ceil(s.found / s.onPage));
@@ -64,45 +65,45 @@ export function Sittings({ release, activity, me, step }: Props) {
           <Search size={15} aria-hidden className="absolute top-2 left-2 text-slate" />
           <input
             type="search"
-            aria-label={s.names ? "Find a learner" : "Find a sitting by its number"}
-            placeholder={s.names ? "Find a learner" : "Sitting number"}
+            aria-label={s.names ? t`Find a learner` : t`Find a sitting by its number`}
+            placeholder={s.names ? t`Find a learner` : t`Sitting number`}
             value={text}
             onChange={(e) => (setText(e.target.value), toFirstPage())}
             className={`${field} w-52 pl-7`}
           />
         </label>
         <Select
-          label="State"
+          label={t`State`}
           value={phase}
           onPick={(to) => {
             setPhase(to as Phase | "");
             toFirstPage();
           }}
           className={field}
-          options={[["", "All states"], ...Object.entries(phases)]}
+          options={[["", t`All states`], ...Object.entries(phases)]}
         />
         {s.bands.length > 0 && (
           <Select
-            label="Band"
+            label={t`Band`}
             value={band}
             onPick={(to) => {
               setBand(to);
               toFirstPage();
             }}
             className={field}
-            options={[["", "every band"], ...s.bands.map((b) => [b, b] as const)]}
+            options={[["", t`every band`], ...s.bands.map((b) => [b, b] as const)]}
           />
         )}
         <span role="status" className="text-slate tabular-nums">
           {s.found === s.all
-            ? s.all === 1
-              ? "1 sitting"
-              : `${s.all.toLocaleString("en")} sittings`
-            : `${s.found.toLocaleString("en")} of ${s.all.toLocaleString("en")}`}
+            ? plural(s.all, { one: "# sitting", other: "# sittings" })
+            : t`${s.found.toLocaleString("en")} of ${s.all.toLocaleString("en")}`}
         </span>
         <span className="ml-auto flex items-center gap-2">
           {me.owner && many > 0 && (
-            <Button onClick={() => setErasing(true)}>Delete {many === 1 ? "this sitting" : `${many} sittings`}…</Button>
+            <Button onClick={() => setErasing(true)}>
+              {plural(many, { one: "Delete this sitting…", other: "Delete # sittings…" })}
+            </Button>
           )}
           <Downloads release={release.id} step={step} />
         </span>
@@ -118,16 +119,21 @@ export function Sittings({ release, activity, me, step }: Props) {
           onChosen={me.owner ? setChosen : undefined}
           replay={replay}
         />
-        {s.found === 0 && <p className="p-6 text-slate">No matches</p>}
+        {s.found === 0 && <p className="p-6 text-slate">{t`No matches`}</p>}
       </div>
       {pages > 1 && (
-        <nav aria-label="Pages" className="mt-2 flex items-center justify-end gap-2 text-slate tabular-nums">
-          <Button aria-label="Previous page" disabled={page === 0} onClick={() => setPage(page - 1)} className="px-2">
+        <nav aria-label={t`Pages`} className="mt-2 flex items-center justify-end gap-2 text-slate tabular-nums">
+          <Button
+            aria-label={t`Previous page`}
+            disabled={page === 0}
+            onClick={() => setPage(page - 1)}
+            className="px-2"
+          >
             <ChevronLeft size={16} />
           </Button>
           {(page * s.onPage + 1).toLocaleString("en")}–{Math.min(s.found, (page + 1) * s.onPage).toLocaleString("en")}
           <Button
-            aria-label="Next page"
+            aria-label={t`Next page`}
             disabled={page >= pages - 1}
             onClick={() => setPage(page + 1)}
             className="px-2"

@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { tip } from "../kit/tip";
 import type { SittingRow } from "../api/types";
 import { short } from "../words/words";
@@ -9,17 +10,17 @@ import { Checkbox } from "../kit/Checkbox";
 const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
 
 /** The states of a sitting, in words. */
-export const phases = { placing: "playing", paused: "paused", done: "finished" } as const;
+export const phases = { placing: t`playing`, paused: t`paused`, done: t`finished` };
 export type Phase = keyof typeof phases;
 
 const columns = [
-  ["learner", "Learner", ""],
-  ["started", "Started", ""],
-  ["state", "State", ""],
-  ["attempts", "Attempts", "text-right"],
-  ["score", "Score", "text-right"],
-  ["", "Band", ""],
-  ["took", "Time", "text-right"],
+  ["learner", t`Learner`, ""],
+  ["started", t`Started`, ""],
+  ["state", t`State`, ""],
+  ["attempts", t`Attempts`, "text-right"],
+  ["score", t`Score`, "text-right"],
+  ["", t`Band`, ""],
+  ["took", t`Time`, "text-right"],
 ] as const;
 type Sort = Exclude<(typeof columns)[number][0], "">;
 
@@ -62,14 +63,14 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
           {onChosen && (
             <th className={`${head} w-8`}>
               <Checkbox
-                label="Select all on this page"
+                label={t`Select all on this page`}
                 on={some && (list.every((x) => x.id in chosen) || "some")}
                 onChange={(on) => onChosen(on ? all : {})}
               />
             </th>
           )}
           {columns.map(([sort, title, side]) => {
-            const words = sort === "score" ? `Score of ${points}` : title;
+            const words = sort === "score" ? t`Score of ${points}` : title;
             const now = by.sort === sort;
             return (
               <th
@@ -99,7 +100,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
             {onChosen && (
               <td className={cell}>
                 <Checkbox
-                  label={`Choose ${calledSo(x.learner, x.id)}`}
+                  label={t`Choose ${calledSo(x.learner, x.id)}`}
                   on={x.id in chosen}
                   onChange={(on) => choose(x, on)}
                 />
@@ -108,7 +109,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
             <td className={`${cell} font-medium`}>
               <Link
                 to={replay(x.id)}
-                {...tip("Play this sitting again")}
+                {...tip(t`Play this sitting again`)}
                 className="text-feather underline underline-offset-4"
               >
                 {calledSo(x.learner, x.id)}

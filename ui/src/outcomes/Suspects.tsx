@@ -1,5 +1,6 @@
 import { TriangleAlert } from "lucide-react";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import type { AttemptFigures, Doc } from "../api/types";
 
 type Props = { figures: AttemptFigures; doc: Doc; activity?: string; designer: boolean };
@@ -22,16 +23,15 @@ export function Suspects({ figures, doc, activity, designer }: Props) {
         >
           <TriangleAlert size={18} aria-hidden className="mt-0.5 shrink-0 text-brass" />
           <p className="flex-1">
-            <strong>{called(doc.items, item)} may have a wrong answer key:</strong> of the {suspect!.of} who did best,{" "}
-            {suspect!.there} put it into {called(doc.targets, suspect!.place)}, and {suspect!.right} where it counts as
-            right. Anyone who gets it right does worse on the rest.
+            <strong>{t`${called(doc.items, item)} may have a wrong answer key:`}</strong>{" "}
+            {t`of the ${suspect!.of} who did best, ${suspect!.there} put it into ${called(doc.targets, suspect!.place)}, and ${suspect!.right} where it counts as right. Anyone who gets it right does worse on the rest.`}
           </p>
           {designer && activity && (
             <Link
               to={`/activity/${activity}?item=${encodeURIComponent(item)}&target=${encodeURIComponent(suspect!.place)}`}
               className="font-medium text-feather underline underline-offset-4"
             >
-              Open in answer key
+              {t`Open in answer key`}
             </Link>
           )}
         </li>

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask } from "../api/client";
 import type { Outcomes } from "../api/types";
 import { engine } from "../engine/engine";
@@ -40,7 +41,7 @@ export const seconds = (ms: number) =>
     ? `${Math.round(ms / 1000)} s`
     : `${Math.floor(ms / 60000)}:${String(Math.floor((ms % 60000) / 1000)).padStart(2, "0")}`;
 
-export const sittings = (n: number) => (n === 1 ? "one sitting" : `${n.toLocaleString("en")} sittings`);
+export const sittings = (n: number) => plural(n, { one: "one sitting", other: "# sittings" });
 
 /** How a learner is called whose name is not kept, or not shown. */
-export const calledSo = (learner: string, sitting: number) => learner || `Sitting ${sitting}`;
+export const calledSo = (learner: string, sitting: number) => learner || t`Sitting ${sitting}`;

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Failed } from "../api/client";
 import type { Problem, RemarkStep } from "../api/types";
 import { address } from "../api/address";
@@ -6,7 +7,7 @@ const brokeOff: Problem = {
   status: 0,
   title: "",
   code: "broke-off",
-  detail: "The calculation was interrupted. Nothing was changed; try again.",
+  detail: t`The calculation was interrupted. Nothing was changed; try again.`,
 };
 
 /** Has a re-mark worked out, and tells how far it is; gives its id. Aborting stops the server too. */

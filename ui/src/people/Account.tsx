@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -17,9 +18,9 @@ export function Account({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
         <Link to="/" className="text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
-        <h1 className="text-lg">Your account</h1>
+        <h1 className="text-lg">{t`Your account`}</h1>
         <span className="text-slate">{me.email}</span>
       </header>
       <main className="mx-auto flex max-w-lg flex-col gap-4 px-4 py-6">
@@ -28,8 +29,8 @@ export function Account({ me }: { me: Me }) {
           <Password />
         ) : (
           <section className={section}>
-            <h2 className="mb-1 text-base">Password</h2>
-            <p className="text-slate">You have none here: you sign in with your organisation’s account.</p>
+            <h2 className="mb-1 text-base">{t`Password`}</h2>
+            <p className="text-slate">{t`You have none here: you sign in with your organisation’s account.`}</p>
           </section>
         )}
         <Passkeys section={section} />
@@ -65,24 +66,24 @@ function Name({ me }: { me: Me }) {
     e.preventDefault();
     void run(async () => {
       queries.setQueryData(["me"], await ask(api.PUT("/api/me", { body: { name } })));
-      tell("Name saved.");
+      tell(t`Name saved.`);
     });
   };
   return (
-    <form aria-label="Name" className={section} onSubmit={save}>
-      <h2 className="mb-3 text-base">Name</h2>
+    <form aria-label={t`Name`} className={section} onSubmit={save}>
+      <h2 className="mb-3 text-base">{t`Name`}</h2>
       <Field
-        label="Your name"
+        label={t`Your name`}
         autoComplete="name"
         required
         maxLength={200}
         value={name}
         onText={setName}
-        hint="Others in your workspaces see it beside what you change."
+        hint={t`Others in your workspaces see it beside what you change.`}
       />
       {said}
       <Button type="submit" disabled={busy || name.trim() === me.name}>
-        Save name
+        {t`Save name`}
       </Button>
     </form>
   );
@@ -98,14 +99,14 @@ function Password() {
       await ask(api.PUT("/api/me/password", { body: { old, new: fresh } }));
       setOld("");
       setFresh("");
-      tell("Password saved. You are signed out everywhere else.");
+      tell(t`Password saved. You are signed out everywhere else.`);
     });
   };
   return (
-    <form aria-label="Password" className={section} onSubmit={save}>
-      <h2 className="mb-3 text-base">Password</h2>
+    <form aria-label={t`Password`} className={section} onSubmit={save}>
+      <h2 className="mb-3 text-base">{t`Password`}</h2>
       <Field
-        label="Current password"
+        label={t`Current password`}
         type="password"
         autoComplete="current-password"
         required
@@ -113,7 +114,7 @@ function Password() {
         onText={setOld}
       />
       <Field
-        label="New password"
+        label={t`New password`}
         type="password"
         autoComplete="new-password"
         required
@@ -123,7 +124,7 @@ function Password() {
       />
       {said && <div className="mb-3">{said}</div>}
       <Button type="submit" disabled={busy || !old || !fresh}>
-        Save password
+        {t`Save password`}
       </Button>
     </form>
   );
@@ -144,8 +145,8 @@ function Sessions() {
     });
   const others = list.data?.sessions.filter((s) => !s.here).length ?? 0;
   return (
-    <section aria-label="Sessions" className={section}>
-      <h2 className="mb-1 text-base">Where you are signed in</h2>
+    <section aria-label={t`Sessions`} className={section}>
+      <h2 className="mb-1 text-base">{t`Where you are signed in`}</h2>
       {list.isError && <Said problem={problemOf(list.error)} />}
       <ul className="mb-3">
         {list.data?.sessions.map((s) => (
@@ -153,21 +154,21 @@ function Sessions() {
             <span className="min-w-0 flex-1">
               <span className="block font-medium">{s.device}</span>
               <span className="block text-slate">
-                {s.place}, {s.here ? "here, now" : `last used ${when.format(new Date(s.seenAt))}`}
+                {s.place}, {s.here ? t`here, now` : t`last used ${when.format(new Date(s.seenAt))}`}
               </span>
             </span>
             {!s.here && (
               <Button
                 disabled={busy}
-                aria-label={`Sign out ${s.device}`}
+                aria-label={t`Sign out ${s.device}`}
                 onClick={() =>
                   end(
                     () => ask(api.DELETE("/api/me/sessions/{session}", { params: { path: { session: s.id } } })),
-                    `Signed out: ${s.device}.`,
+                    t`Signed out: ${s.device}.`,
                   )
                 }
               >
-                Sign out
+                {t`Sign out`}
               </Button>
             )}
           </li>
@@ -176,9 +177,9 @@ function Sessions() {
       {said}
       <Button
         disabled={busy || others === 0}
-        onClick={() => end(() => ask(api.DELETE("/api/me/sessions")), "You are signed out everywhere else.")}
+        onClick={() => end(() => ask(api.DELETE("/api/me/sessions")), t`You are signed out everywhere else.`)}
       >
-        Sign out everywhere else
+        {t`Sign out everywhere else`}
       </Button>
     </section>
   );

@@ -1,5 +1,7 @@
 import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/LabelledField";
@@ -16,21 +18,23 @@ export function Forgotten({ email: typed, onBack }: { email: string; onBack: () 
         send.mutate();
       }}
     >
-      <h2 className="mb-2 text-lg">New password</h2>
+      <h2 className="mb-2 text-lg">{t`New password`}</h2>
       {send.isSuccess ? (
         <p role="status" className="mb-4">
-          If <b>{email}</b> has an account here, a link is on its way. It works once, for an hour.
+          <Trans>
+            If <b>{email}</b> has an account here, a link is on its way. It works once, for an hour.
+          </Trans>
         </p>
       ) : (
         <Field
-          label="Email"
+          label={t`Email`}
           type="email"
           autoFocus
           required
           autoComplete="username"
           value={email}
           onText={setEmail}
-          hint="A link to choose a new password is sent there."
+          hint={t`A link to choose a new password is sent there.`}
         />
       )}
       {send.error && (
@@ -39,10 +43,10 @@ export function Forgotten({ email: typed, onBack }: { email: string; onBack: () 
         </div>
       )}
       <div className="flex gap-2">
-        <Button onClick={onBack}>Back</Button>
+        <Button onClick={onBack}>{t`Back`}</Button>
         {!send.isSuccess && (
           <Button kind="main" type="submit" disabled={send.isPending}>
-            Send link
+            {t`Send link`}
           </Button>
         )}
       </div>

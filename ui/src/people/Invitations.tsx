@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Invitation } from "../api/types";
 import { Button } from "../kit/Button";
@@ -12,11 +13,11 @@ export function Invitations({ list, onChanged }: { list: Invitation[]; onChanged
     onSettled: () => void onChanged(),
   });
   return (
-    <section aria-label="Open invitations">
-      <h2 className="mb-2 text-base">Open invitations</h2>
+    <section aria-label={t`Open invitations`}>
+      <h2 className="mb-2 text-base">{t`Open invitations`}</h2>
       {withdraw.error && <Said problem={problemOf(withdraw.error)} />}
       {list.length === 0 ? (
-        <p className="text-slate">None. Invite somebody, and send them the link.</p>
+        <p className="text-slate">{t`None. Invite somebody, and send them the link.`}</p>
       ) : (
         <ul className="rounded-(--radius) border border-line bg-paper">
           {list.map((i) => (
@@ -24,13 +25,13 @@ export function Invitations({ list, onChanged }: { list: Invitation[]; onChanged
               key={i.id}
               className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2 last:border-0"
             >
-              <span className="font-medium">{i.email || "Anyone with the link"}</span>
+              <span className="font-medium">{i.email || t`Anyone with the link`}</span>
               <span>{roleOf(i).title}</span>
               <span className="text-slate">
-                from {i.madeBy}, until {new Date(i.until).toLocaleDateString("en", { dateStyle: "medium" })}
+                {t`from ${i.madeBy}, until ${new Date(i.until).toLocaleDateString("en", { dateStyle: "medium" })}`}
               </span>
               <Button className="ml-auto" onClick={() => withdraw.mutate(i.id)} disabled={withdraw.isPending}>
-                Withdraw
+                {t`Withdraw`}
               </Button>
             </li>
           ))}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import { LinkField } from "../kit/LinkField";
 import { Button } from "../kit/Button";
@@ -31,24 +32,26 @@ export function Invite({ workspace, onClose, onMade }: Props) {
     <Dialog
       open
       onClose={onClose}
-      title={made ? (made.sent ? "Invitation sent" : "Invitation created") : `Invite to ${workspace}`}
+      title={made ? (made.sent ? t`Invitation sent` : t`Invitation created`) : t`Invite to ${workspace}`}
       about={
         made
           ? made.sent
-            ? `A mail with this link is on its way to ${made.email}. It works once, for seven days, and is not shown again.`
-            : `Send this link to ${made.email || "one person"}. It works once, for seven days, and is not shown again.`
+            ? t`A mail with this link is on its way to ${made.email}. It works once, for seven days, and is not shown again.`
+            : made.email
+              ? t`Send this link to ${made.email}. It works once, for seven days, and is not shown again.`
+              : t`Send this link to one person. It works once, for seven days, and is not shown again.`
           : mail
-            ? "With an address, the invitation is sent there. You get the link as well; it works once, for seven days."
-            : "You get a link to send. It works once, for seven days."
+            ? t`With an address, the invitation is sent there. You get the link as well; it works once, for seven days.`
+            : t`You get a link to send. It works once, for seven days.`
       }
     >
       {made ? (
         <>
-          <LinkField path={made.link!} label="Invitation link" />
+          <LinkField path={made.link!} label={t`Invitation link`} />
           <div className="mt-4 flex justify-end gap-2">
-            <Button onClick={() => (make.reset(), setEmail(""))}>Invite another</Button>
+            <Button onClick={() => (make.reset(), setEmail(""))}>{t`Invite another`}</Button>
             <Button kind="main" onClick={onClose}>
-              Done
+              {t`Done`}
             </Button>
           </div>
         </>
@@ -60,24 +63,24 @@ export function Invite({ workspace, onClose, onMade }: Props) {
           }}
         >
           <Field
-            label="Email (optional)"
+            label={t`Email (optional)`}
             type="email"
             autoFocus
             value={email}
             onText={setEmail}
-            hint="With an address, only that person can use the link. Without one, anyone who gets it."
+            hint={t`With an address, only that person can use the link. Without one, anyone who gets it.`}
           />
-          <h3 className="mb-1 font-medium">Role</h3>
-          <Radios label="Role" className="mb-4" value={key} options={roles} onPick={setKey} />
+          <h3 className="mb-1 font-medium">{t`Role`}</h3>
+          <Radios label={t`Role`} className="mb-4" value={key} options={roles} onPick={setKey} />
           {make.error && (
             <div className="mb-3">
               <Said problem={problemOf(make.error)} />
             </div>
           )}
           <div className="flex justify-end gap-2">
-            <Button onClick={onClose}>Cancel</Button>
+            <Button onClick={onClose}>{t`Cancel`}</Button>
             <Button kind="main" type="submit" disabled={make.isPending}>
-              {mail && email.trim() ? "Send invitation" : "Create link"}
+              {mail && email.trim() ? t`Send invitation` : t`Create link`}
             </Button>
           </div>
         </form>

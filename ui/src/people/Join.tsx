@@ -1,6 +1,8 @@
 import { useState, type FormEvent } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem, Ticket } from "../api/types";
 import { Button } from "../kit/Button";
@@ -10,7 +12,7 @@ import { address, goTo } from "../api/address";
 import { useWays, Ways } from "./Ways";
 import { Checkbox } from "../kit/Checkbox";
 
-const may = { designer: "as a designer", reviewer: "as a reviewer", viewer: "to see outcomes" } as Record<
+const may = { designer: t`as a designer`, reviewer: t`as a reviewer`, viewer: t`to see outcomes` } as Record<
   string,
   string
 >;
@@ -40,11 +42,11 @@ export function Join() {
         </div>
         {ticket.isError && (
           <>
-            <h1 className="mb-2 text-lg">This link can’t be used</h1>
+            <h1 className="mb-2 text-lg">{t`This link can’t be used`}</h1>
             <Said problem={problemOf(ticket.error)} />
             <p className="mt-4">
               <a href={address("/")} className="font-medium text-feather underline">
-                Sign in
+                {t`Sign in`}
               </a>
             </p>
           </>
@@ -56,9 +58,9 @@ export function Join() {
 }
 
 const titles = {
-  owner: () => "Set up Keen Magpie",
-  join: (t: Ticket) => `Join ${t.workspace}`,
-  password: () => "Choose a new password",
+  owner: () => t`Set up Keen Magpie`,
+  join: (token: Ticket) => t`Join ${token.workspace}`,
+  password: () => t`Choose a new password`,
 };
 
 function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me }) {
@@ -94,22 +96,24 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
       <h1 className="text-lg">{titles[ticket.kind](ticket)}</h1>
       <p className="mb-4 text-slate">
         {ticket.kind === "owner" &&
-          "You create the first workspace and become its owner. You can then invite others. This link works once."}
+          t`You create the first workspace and become its owner. You can then invite others. This link works once.`}
         {ticket.kind === "join" &&
-          `${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${new Date(ticket.until).toLocaleDateString("en", { dateStyle: "long" })}.`}
-        {ticket.kind === "password" && `For ${ticket.email}. You are signed out everywhere else.`}
+          t`${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${new Date(ticket.until).toLocaleDateString("en", { dateStyle: "long" })}.`}
+        {ticket.kind === "password" && t`For ${ticket.email}. You are signed out everywhere else.`}
       </p>
-      {byProvider && <Ways verb="Join" ticket={token} />}
+      {byProvider && <Ways verb={t`Join`} ticket={token} />}
       {byProvider && !passwords ? null : asMe ? (
         <p className="mb-4">
-          You are signed in as <b>{me.name}</b> ({me.email}).
+          <Trans>
+            You are signed in as <b>{me.name}</b> ({me.email}).
+          </Trans>
         </p>
       ) : (
         <>
           {ticket.kind === "owner" && (
             <Field
-              label="Name of the workspace"
-              hint="Such as your school or department. You can make more later."
+              label={t`Name of the workspace`}
+              hint={t`Such as your school or department. You can make more later.`}
               required
               autoFocus
               maxLength={200}
@@ -119,7 +123,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           )}
           {ticket.kind !== "password" && (
             <Field
-              label="Email"
+              label={t`Email`}
               type="email"
               autoComplete="username"
               required
@@ -130,28 +134,28 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
           )}
           {fresh && (
             <Field
-              label="Your name"
+              label={t`Your name`}
               autoFocus={ticket.kind === "join"}
               autoComplete="name"
               required
               maxLength={200}
               value={name}
               onText={setName}
-              hint="Others in the workspace see it beside what you change."
+              hint={t`Others in the workspace see it beside what you change.`}
             />
           )}
           <Field
-            label={ticket.kind === "join" && has ? "Your password" : "Password"}
+            label={ticket.kind === "join" && has ? t`Your password` : t`Password`}
             type="password"
             autoComplete={ticket.kind === "join" && has ? "current-password" : "new-password"}
             required
             value={password}
             onText={setPassword}
-            hint={ticket.kind === "join" && has ? "The one you sign in with." : passwordHint}
+            hint={ticket.kind === "join" && has ? t`The one you sign in with.` : passwordHint}
           />
           {ticket.kind === "join" && !ticket.email && (
             <label className="mb-4 flex items-center gap-2">
-              <Checkbox on={has} onChange={setHas} /> I have an account here already
+              <Checkbox on={has} onChange={setHas} /> {t`I have an account here already`}
             </label>
           )}
         </>
@@ -163,7 +167,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
       )}
       {(passwords || !byProvider) && (
         <Button kind="main" type="submit" disabled={busy} className="h-10 w-full">
-          {{ owner: "Create workspace", join: "Join", password: "Save password" }[ticket.kind]}
+          {{ owner: t`Create workspace`, join: t`Join`, password: t`Save password` }[ticket.kind]}
         </Button>
       )}
     </form>

@@ -6,6 +6,7 @@ import {
   type PublicKeyCredentialCreationOptionsJSON,
   type PublicKeyCredentialRequestOptionsJSON,
 } from "@simplewebauthn/browser";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
@@ -39,21 +40,22 @@ export function Passkeys({ section }: { section: string }) {
   if (!ways.data?.passkeys) return null;
   const failed = add.error && !gaveUp(add.error) ? add.error : drop.error;
   return (
-    <section aria-label="Passkeys" className={section}>
-      <h2 className="mb-1 text-base">Passkeys</h2>
-      <p className="mb-2 text-slate">Sign in with your fingerprint, face or device PIN instead of a password.</p>
+    <section aria-label={t`Passkeys`} className={section}>
+      <h2 className="mb-1 text-base">{t`Passkeys`}</h2>
+      <p className="mb-2 text-slate">{t`Sign in with your fingerprint, face or device PIN instead of a password.`}</p>
       <ul className="mb-3">
         {list.data?.passkeys.map((p) => (
           <li key={p.id} className="flex items-center gap-3 border-b border-line py-2">
             <span className="min-w-0 flex-1">
               <span className="block font-medium">{p.name}</span>
               <span className="block text-slate">
-                added {day.format(new Date(p.madeAt))}
-                {p.usedAt ? `, last used ${day.format(new Date(p.usedAt))}` : ", not used yet"}
+                {p.usedAt
+                  ? t`added ${day.format(new Date(p.madeAt))}, last used ${day.format(new Date(p.usedAt))}`
+                  : t`added ${day.format(new Date(p.madeAt))}, not used yet`}
               </span>
             </span>
-            <Button disabled={drop.isPending} aria-label={`Remove ${p.name}`} onClick={() => drop.mutate(p.id)}>
-              Remove
+            <Button disabled={drop.isPending} aria-label={t`Remove ${p.name}`} onClick={() => drop.mutate(p.id)}>
+              {t`Remove`}
             </Button>
           </li>
         ))}
@@ -64,7 +66,7 @@ export function Passkeys({ section }: { section: string }) {
         </div>
       )}
       <Button disabled={add.isPending} onClick={() => add.mutate()}>
-        Add a passkey
+        {t`Add a passkey`}
       </Button>
     </section>
   );
@@ -95,7 +97,7 @@ export function ByPasskey({ onDone }: { onDone: (me: Me) => void }) {
         onClick={() => void signIn()}
         className="mb-2 flex h-10 w-full items-center justify-center rounded-(--radius) border border-edge bg-paper font-medium hover:bg-shade"
       >
-        Sign in with a passkey
+        {t`Sign in with a passkey`}
       </button>
     </>
   );

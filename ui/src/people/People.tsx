@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { Ellipsis, UserPlus } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Person } from "../api/types";
 import { Button } from "../kit/Button";
@@ -14,7 +15,7 @@ import { Invitations } from "./Invitations";
 import { roleOf, type May } from "./roles";
 import { goTo } from "../api/address";
 
-const day = (at?: string) => (at ? new Date(at).toLocaleDateString("en", { dateStyle: "medium" }) : "never");
+const day = (at?: string) => (at ? new Date(at).toLocaleDateString("en", { dateStyle: "medium" }) : t`never`);
 
 /** Who is in the workspace, what each may do, and who is invited. */
 export function People({ me }: { me: Me }) {
@@ -55,27 +56,27 @@ export function People({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1">
         <Link to="/" className="text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
-        <h1 className="text-lg">People</h1>
+        <h1 className="text-lg">{t`People`}</h1>
         <span className="text-slate">{me.workspace}</span>
         <Button kind="main" className="ml-auto" onClick={() => setInviting(true)}>
-          <UserPlus size={16} aria-hidden /> Invite…
+          <UserPlus size={16} aria-hidden /> {t`Invite…`}
         </Button>
       </header>
       <main className="mx-auto flex max-w-4xl flex-col gap-6 px-4 py-6">
         {failed && <Said problem={problemOf(failed)} />}
         {people.data && (
-          <section aria-label="Members" className="overflow-x-auto rounded-(--radius) border border-line bg-paper">
+          <section aria-label={t`Members`} className="overflow-x-auto rounded-(--radius) border border-line bg-paper">
             <table className="w-full">
               <thead className="border-b border-line bg-mist text-left">
                 <tr>
-                  <th className="px-4 py-2 font-semibold">Name</th>
-                  <th className="px-4 font-semibold max-sm:hidden">Email</th>
-                  <th className="px-4 font-semibold">Role</th>
-                  <th className="px-4 font-semibold whitespace-nowrap max-sm:hidden">Last here</th>
+                  <th className="px-4 py-2 font-semibold">{t`Name`}</th>
+                  <th className="px-4 font-semibold max-sm:hidden">{t`Email`}</th>
+                  <th className="px-4 font-semibold">{t`Role`}</th>
+                  <th className="px-4 font-semibold whitespace-nowrap max-sm:hidden">{t`Last here`}</th>
                   <th className="w-12">
-                    <span className="sr-only">Actions</span>
+                    <span className="sr-only">{t`Actions`}</span>
                   </th>
                 </tr>
               </thead>
@@ -84,9 +85,9 @@ export function People({ me }: { me: Me }) {
                   <tr key={p.id} className="border-b border-line last:border-0">
                     <td className="px-4 py-2 font-medium">
                       {p.name}
-                      {p.me && <span className="font-normal text-slate"> (you)</span>}
+                      {p.me && <span className="font-normal text-slate"> {t`(you)`}</span>}
                       <span className="block font-normal text-slate [overflow-wrap:anywhere] sm:hidden">{p.email}</span>
-                      <span className="block font-normal text-slate sm:hidden">last here: {day(p.seenAt)}</span>
+                      <span className="block font-normal text-slate sm:hidden">{t`last here: ${day(p.seenAt)}`}</span>
                     </td>
                     <td className="px-4 text-slate max-sm:hidden">{p.email}</td>
                     <td className="px-4">{roleOf(p).title}</td>
@@ -111,16 +112,16 @@ export function People({ me }: { me: Me }) {
       <Dialog
         open={!!link}
         onClose={() => setLink(undefined)}
-        title={`New password for ${link?.name ?? ""}`}
-        about="Send this link to them. It works once, for an hour, and is not shown again."
+        title={t`New password for ${link?.name ?? ""}`}
+        about={t`Send this link to them. It works once, for an hour, and is not shown again.`}
       >
-        {link && <LinkField path={link.path} label="Link for a new password" />}
+        {link && <LinkField path={link.path} label={t`Link for a new password`} />}
       </Dialog>
       <Dialog
         open={!!removing}
         onClose={() => setRemoving(undefined)}
-        title={removing?.me ? `Leave ${me.workspace}?` : `Remove ${removing?.name ?? ""}?`}
-        about="What they made stays in the workspace. Signing in here ends for them at once."
+        title={removing?.me ? t`Leave ${me.workspace}?` : t`Remove ${removing?.name ?? ""}?`}
+        about={t`What they made stays in the workspace. Signing in here ends for them at once.`}
       >
         {remove.error && (
           <div className="mb-3">
@@ -128,9 +129,9 @@ export function People({ me }: { me: Me }) {
           </div>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={() => setRemoving(undefined)}>Cancel</Button>
+          <Button onClick={() => setRemoving(undefined)}>{t`Cancel`}</Button>
           <Button kind="main" disabled={remove.isPending} onClick={() => removing && remove.mutate(removing)}>
-            {removing?.me ? "Leave" : "Remove"}
+            {removing?.me ? t`Leave` : t`Remove`}
           </Button>
         </div>
       </Dialog>
@@ -148,7 +149,7 @@ function Actions({ person, onRole, onReset, onRemove }: ActionsProps) {
       trigger={
         <button
           type="button"
-          aria-label={`More actions for ${person.name}`}
+          aria-label={t`More actions for ${person.name}`}
           className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
         >
           <Ellipsis size={18} />
@@ -157,12 +158,12 @@ function Actions({ person, onRole, onReset, onRemove }: ActionsProps) {
     >
       {now.others.map((r) => (
         <MenuItem key={r.title} onSelect={() => onRole(r.may)}>
-          Make {r.title.toLowerCase()}
+          {t`Make ${r.title.toLowerCase()}`}
         </MenuItem>
       ))}
-      {!person.me && <MenuItem onSelect={onReset}>Link for a new password…</MenuItem>}
+      {!person.me && <MenuItem onSelect={onReset}>{t`Link for a new password…`}</MenuItem>}
       <MenuItem className="text-ember" onSelect={onRemove}>
-        {person.me ? "Leave the workspace…" : "Remove…"}
+        {person.me ? t`Leave the workspace…` : t`Remove…`}
       </MenuItem>
     </Menu>
   );

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Person } from "../api/types";
 
 export type May = { role: Person["role"]; owner: boolean };
@@ -6,26 +7,26 @@ export type May = { role: Person["role"]; owner: boolean };
 export const roles: { key: string; title: string; about: string; may: May }[] = [
   {
     key: "owner",
-    title: "Owner",
-    about: "Everything a designer can do, and manages people and learners’ data.",
+    title: t`Owner`,
+    about: t`Everything a designer can do, and manages people and learners’ data.`,
     may: { role: "designer", owner: true },
   },
   {
     key: "designer",
-    title: "Designer",
-    about: "Makes, releases and changes activities, and sees outcomes.",
+    title: t`Designer`,
+    about: t`Makes, releases and changes activities, and sees outcomes.`,
     may: { role: "designer", owner: false },
   },
   {
     key: "reviewer",
-    title: "Reviewer",
-    about: "Sees drafts, tries them and comments; sees no learners’ names.",
+    title: t`Reviewer`,
+    about: t`Sees drafts, tries them and comments; sees no learners’ names.`,
     may: { role: "reviewer", owner: false },
   },
   {
     key: "viewer",
-    title: "Viewer",
-    about: "Sees activities and outcomes, and changes nothing.",
+    title: t`Viewer`,
+    about: t`Sees activities and outcomes, and changes nothing.`,
     may: { role: "viewer", owner: false },
   },
 ];

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Connections } from "../api/types";
 import { Button } from "../kit/Button";
@@ -25,21 +26,21 @@ export function Connect({ now, onClose, onConnected }: Props) {
       open
       wide
       onClose={onClose}
-      title="Connect a learning platform"
-      about="Its administrator pastes this address where tools are registered. It works once, for a day."
+      title={t`Connect a learning platform`}
+      about={t`Its administrator pastes this address where tools are registered. It works once, for a day.`}
     >
       {address.error && <Said problem={problemOf(address.error)} />}
-      {address.data && <LinkField path={address.data.url} label="Address for registering" openable={false} />}
+      {address.data && <LinkField path={address.data.url} label={t`Address for registering`} openable={false} />}
       {arrived && (
         <p role="status" className="mt-3 flex items-center gap-3 rounded-(--radius) bg-feather-soft px-3 py-2">
-          <span className="flex-1">{now.platforms.at(-1)!.name} has registered itself.</span>
+          <span className="flex-1">{t`${now.platforms.at(-1)!.name} has registered itself.`}</span>
           <Button kind="main" onClick={onClose}>
-            Look and confirm
+            {t`Look and confirm`}
           </Button>
         </p>
       )}
       <details className="mt-5">
-        <summary className="cursor-pointer font-medium">By hand, where the platform can’t register itself</summary>
+        <summary className="cursor-pointer font-medium">{t`By hand, where the platform can’t register itself`}</summary>
         <ByHand now={now} onConnected={onConnected} onClose={onClose} />
       </details>
     </Dialog>
@@ -72,14 +73,14 @@ function ByHand({ now, onConnected, onClose }: Props) {
         add.mutate();
       }}
     >
-      <p className="mb-2 text-slate">What the platform is told of Keen Magpie:</p>
+      <p className="mb-2 text-slate">{t`What the platform is told of Keen Magpie:`}</p>
       <div className="mb-5 flex flex-col gap-2">
         {(
           [
-            ["Tool (target link)", addresses.tool],
-            ["Login initiation", addresses.login],
-            ["Redirect (launch and deep linking)", addresses.launch],
-            ["Public keys (JWKS)", addresses.keys],
+            [t`Tool (target link)`, addresses.tool],
+            [t`Login initiation`, addresses.login],
+            [t`Redirect (launch and deep linking)`, addresses.launch],
+            [t`Public keys (JWKS)`, addresses.keys],
           ] as const
         ).map(([label, url]) => (
           <div key={label}>
@@ -88,25 +89,25 @@ function ByHand({ now, onConnected, onClose }: Props) {
           </div>
         ))}
       </div>
-      <p className="mb-2 text-slate">What the platform says of itself:</p>
+      <p className="mb-2 text-slate">{t`What the platform says of itself:`}</p>
       <div className="grid gap-x-4 sm:grid-cols-2">
-        <Field label="Name" value={x.name} required onText={(name) => set({ name })} />
-        <Field label="Issuer (platform ID)" value={x.issuer} required onText={(issuer) => set({ issuer })} />
-        <Field label="Client ID" value={x.clientId} required onText={(clientId) => set({ clientId })} />
+        <Field label={t`Name`} value={x.name} required onText={(name) => set({ name })} />
+        <Field label={t`Issuer (platform ID)`} value={x.issuer} required onText={(issuer) => set({ issuer })} />
+        <Field label={t`Client ID`} value={x.clientId} required onText={(clientId) => set({ clientId })} />
         <Field
-          label="Deployment IDs"
-          hint="Empty: the first one that is used"
+          label={t`Deployment IDs`}
+          hint={t`Empty: the first one that is used`}
           value={x.deployment}
           onText={(deployment) => set({ deployment })}
         />
-        <Field label="Authentication address" value={x.auth} required onText={(auth) => set({ auth })} />
-        <Field label="Token address" value={x.token} required onText={(token) => set({ token })} />
-        <Field label="Public keys (JWKS)" value={x.keys} required onText={(keys) => set({ keys })} />
+        <Field label={t`Authentication address`} value={x.auth} required onText={(auth) => set({ auth })} />
+        <Field label={t`Token address`} value={x.token} required onText={(token) => set({ token })} />
+        <Field label={t`Public keys (JWKS)`} value={x.keys} required onText={(keys) => set({ keys })} />
       </div>
       {add.error && <Said problem={problemOf(add.error)} />}
       <div className="mt-3 flex justify-end">
         <Button kind="main" type="submit" disabled={add.isPending}>
-          Connect
+          {t`Connect`}
         </Button>
       </div>
     </form>

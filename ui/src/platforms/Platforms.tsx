@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { Plug } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Connections, Me, Platform } from "../api/types";
 import { Button } from "../kit/Button";
@@ -40,29 +41,27 @@ export function Platforms({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1">
         <Link to="/" className="text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
-        <h1 className="text-lg">Platforms</h1>
+        <h1 className="text-lg">{t`Platforms`}</h1>
         <span className="text-slate">{me.workspace}</span>
         <Button kind="main" className="ml-auto" disabled={!all.data?.ready} onClick={() => setConnecting(true)}>
-          <Plug size={16} aria-hidden /> Connect…
+          <Plug size={16} aria-hidden /> {t`Connect…`}
         </Button>
       </header>
       <main className="mx-auto flex max-w-4xl flex-col gap-6 px-4 py-6">
         <p className="text-slate">
-          Learning platforms from which learners come by LTI 1.3. Teachers there choose released activities for their
-          courses; scores go to the platform’s gradebook. The answer key stays here.
+          {t`Learning platforms from which learners come by LTI 1.3. Teachers there choose released activities for their courses; scores go to the platform’s gradebook. The answer key stays here.`}
         </p>
         {failed && <Said problem={problemOf(failed)} />}
         {all.data && !all.data.ready && (
           <p role="status" className="rounded-(--radius) bg-mist px-3 py-2">
-            Platforms can’t be connected yet: whoever runs Keen Magpie for you has to start it with a secret file first
-            (--secret-file).
+            {t`Platforms can’t be connected yet: whoever runs Keen Magpie for you has to start it with a secret file first (--secret-file).`}
           </p>
         )}
         {all.data?.ready && all.data.platforms.length === 0 && (
           <p className="rounded-(--radius) border border-dashed border-edge px-4 py-8 text-center text-slate">
-            No platform is connected yet. Press Connect… and give its administrator the address.
+            {t`No platform is connected yet. Press Connect… and give its administrator the address.`}
           </p>
         )}
         {all.data?.platforms.map((p) => (
@@ -81,14 +80,14 @@ export function Platforms({ me }: { me: Me }) {
       <Dialog
         open={!!ending}
         onClose={() => setEnding(undefined)}
-        title={`End the connection with ${ending?.name ?? ""}?`}
-        about="Its courses no longer open anything here, and no scores are sent any more. What learners did stays in the outcomes."
+        title={t`End the connection with ${ending?.name ?? ""}?`}
+        about={t`Its courses no longer open anything here, and no scores are sent any more. What learners did stays in the outcomes.`}
       >
         {end.error && <Said problem={problemOf(end.error)} />}
         <div className="mt-2 flex justify-end gap-2">
-          <Button onClick={() => setEnding(undefined)}>Cancel</Button>
+          <Button onClick={() => setEnding(undefined)}>{t`Cancel`}</Button>
           <Button kind="main" disabled={end.isPending} onClick={() => ending && end.mutate(ending)}>
-            End connection
+            {t`End connection`}
           </Button>
         </div>
       </Dialog>
@@ -117,35 +116,35 @@ function One({ platform: p, busy, onKeep, onEnd }: OneProps) {
         <span className="mr-auto text-slate [overflow-wrap:anywhere]">{p.issuer}</span>
         {!p.confirmed && (
           <Button kind="main" disabled={busy} onClick={() => onKeep({ confirmed: true })}>
-            Confirm
+            {t`Confirm`}
           </Button>
         )}
         <Button kind="quiet" onClick={onEnd}>
-          End…
+          {t`End…`}
         </Button>
       </div>
       {!p.confirmed && (
         <p role="status" className="mt-1">
-          It has just registered itself. Nobody can come from it until you confirm that it is the right platform.
+          {t`It has just registered itself. Nobody can come from it until you confirm that it is the right platform.`}
         </p>
       )}
       <dl className="mt-2 grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-4 gap-y-1">
-        <dt className="text-slate">Client ID</dt>
+        <dt className="text-slate">{t`Client ID`}</dt>
         <dd className="[overflow-wrap:anywhere]">{p.clientId}</dd>
         <dt className="text-slate">
-          <label htmlFor={`d-${p.id}`}>Deployments</label>
+          <label htmlFor={`d-${p.id}`}>{t`Deployments`}</label>
         </dt>
         <dd className="flex gap-2">
           <input
             id={`d-${p.id}`}
             value={text}
-            placeholder="the first one that is used"
+            placeholder={t`the first one that is used`}
             onChange={(e) => setText(e.target.value)}
             className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
           />
           {changed && (
             <Button disabled={busy} onClick={() => onKeep({ deployments: list })}>
-              Keep
+              {t`Keep`}
             </Button>
           )}
         </dd>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useMutation } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Connections } from "../api/types";
 import { Button } from "../kit/Button";
@@ -22,18 +23,18 @@ export function RecordStore({ now, onChanged }: Props) {
   });
   const drop = useMutation({ mutationFn: () => ask(api.DELETE("/api/records")), onSuccess: onChanged });
   return (
-    <section aria-label="Record store" className="rounded-(--radius) border border-line bg-paper px-4 py-3">
+    <section aria-label={t`Record store`} className="rounded-(--radius) border border-line bg-paper px-4 py-3">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="font-semibold">Record store</h2>
+        <h2 className="font-semibold">{t`Record store`}</h2>
         <p className="mr-auto text-slate [overflow-wrap:anywhere]">
-          {now.records ? now.records.endpoint : "None. With one, each answer and result is sent as an xAPI statement."}
+          {now.records ? now.records.endpoint : t`None. With one, each answer and result is sent as an xAPI statement.`}
         </p>
         {now.records && (
           <Button kind="quiet" disabled={drop.isPending} onClick={() => drop.mutate()}>
-            Stop sending
+            {t`Stop sending`}
           </Button>
         )}
-        {!open && <Button onClick={() => setOpen(true)}>{now.records ? "Change…" : "Set up…"}</Button>}
+        {!open && <Button onClick={() => setOpen(true)}>{now.records ? t`Change…` : t`Set up…`}</Button>}
       </div>
       {drop.error && <Said problem={problemOf(drop.error)} />}
       {open && (
@@ -45,7 +46,7 @@ export function RecordStore({ now, onChanged }: Props) {
           }}
         >
           <Field
-            label="Address (endpoint)"
+            label={t`Address (endpoint)`}
             type="url"
             required
             autoFocus
@@ -54,9 +55,9 @@ export function RecordStore({ now, onChanged }: Props) {
             onText={(endpoint) => setX({ ...x, endpoint })}
           />
           <div className="grid gap-x-4 sm:grid-cols-2">
-            <Field label="Key" required autoComplete="off" value={x.user} onText={(user) => setX({ ...x, user })} />
+            <Field label={t`Key`} required autoComplete="off" value={x.user} onText={(user) => setX({ ...x, user })} />
             <Field
-              label="Secret"
+              label={t`Secret`}
               type="password"
               required
               autoComplete="new-password"
@@ -65,15 +66,15 @@ export function RecordStore({ now, onChanged }: Props) {
             />
           </div>
           <p className="mb-3 text-slate">
-            Learners appear by a number, or as their learning platform knows them; never by name.
+            {t`Learners appear by a number, or as their learning platform knows them; never by name.`}
           </p>
           {keep.error && <Said problem={problemOf(keep.error)} />}
           <div className="mt-3 flex justify-end gap-2">
             <Button type="button" onClick={() => setOpen(false)}>
-              Cancel
+              {t`Cancel`}
             </Button>
             <Button kind="main" type="submit" disabled={keep.isPending}>
-              Start sending
+              {t`Start sending`}
             </Button>
           </div>
         </form>

@@ -1,5 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
 import { Select } from "../kit/Select";
@@ -15,14 +17,14 @@ const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "sho
 /** Who may begin, when and how often, as a sentence. */
 function summary(e: Entry, roster: string | undefined): string {
   const when = [
-    e.opensAt && `from ${day.format(new Date(e.opensAt))}`,
-    e.closesAt && `until ${day.format(new Date(e.closesAt))}`,
-    e.mostEach && `each at most ${e.mostEach === 1 ? "once" : `${e.mostEach} times`}`,
-    e.most && `at most ${e.most.toLocaleString("en")} in all`,
+    e.opensAt && t`from ${day.format(new Date(e.opensAt))}`,
+    e.closesAt && t`until ${day.format(new Date(e.closesAt))}`,
+    e.mostEach && plural(e.mostEach, { one: "each at most once", other: "each at most # times" }),
+    e.most && t`at most ${e.most.toLocaleString("en")} in all`,
   ].filter(Boolean);
   const who = e.roster
-    ? `The roster ${roster ?? ""} may begin, each by a code`
-    : "Anyone with the link can start by entering a name";
+    ? t`The roster ${roster ?? ""} may begin, each by a code`
+    : t`Anyone with the link can start by entering a name`;
   return [who, ...when].join(", ") + ".";
 }
 
@@ -62,92 +64,101 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   const given = chosen?.mostTime ?? 100;
   const tooLittle = release.allowsTime > 0 && given > release.allowsTime && (
     <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3 leading-snug text-brass">
-      Some learners in this roster get {given}% of the time, but this release allows {release.allowsTime}% at most.
-      <Button onClick={() => void set({ extension: given })}>Allow {given}% in this release</Button>
+      {t`Some learners in this roster get ${given}% of the time, but this release allows ${release.allowsTime}% at most.`}
+      <Button onClick={() => void set({ extension: given })}>{t`Allow ${given}% in this release`}</Button>
     </p>
   );
   if (!open)
     return (
-      <section aria-label="Entry" className="mt-3">
+      <section aria-label={t`Entry`} className="mt-3">
         <div className="flex flex-wrap items-center gap-x-3">
           {summary(entry, chosen?.name)}
-          <Button onClick={() => setOpen(true)}>Access settings…</Button>
+          <Button onClick={() => setOpen(true)}>{t`Access settings…`}</Button>
         </div>
         {tooLittle}
       </section>
     );
+  const inAll = (
+    <TypedInput
+      label={t`Sittings in all`}
+      inputMode="numeric"
+      placeholder={t`any`}
+      value={entry.most ? String(entry.most) : ""}
+      onDone={(text) => number(text, "most")}
+      className="w-16 text-right"
+    />
+  );
   return (
-    <section aria-label="Entry" className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
+    <section aria-label={t`Entry`} className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
       <div className="flex flex-wrap items-center gap-x-2">
         <Select
-          label="Who may begin"
+          label={t`Who may begin`}
           value={entry.roster ?? ""}
           onPick={(to) => (to === "new" ? setEditing("") : void set({ roster: to || undefined }))}
           className={choice}
           options={[
-            ["", "Anyone with the link"],
-            ...list.map((r) => [r.id, `The roster ${r.name} (${r.learners})`] as const),
-            ["new", "A new roster…"],
+            ["", t`Anyone with the link`],
+            ...list.map((r) => [r.id, t`The roster ${r.name} (${r.learners})`] as const),
+            ["new", t`A new roster…`],
           ]}
         />
-        <span>may begin{entry.roster ? ", each by a code" : ", giving a name"}.</span>
-        {entry.roster && <Button onClick={() => setEditing(entry.roster)}>Edit roster</Button>}
+        <span>{entry.roster ? t`may begin, each by a code.` : t`may begin, giving a name.`}</span>
+        {entry.roster && <Button onClick={() => setEditing(entry.roster)}>{t`Edit roster`}</Button>}
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
-        <Moment words="From" label="Opens" at={entry.opensAt} onAt={(opensAt) => void set({ opensAt })} />
-        <Moment words="until" label="Closes" at={entry.closesAt} onAt={(closesAt) => void set({ closesAt })} />
+        <Moment words={t`From`} label={t`Opens`} at={entry.opensAt} onAt={(opensAt) => void set({ opensAt })} />
+        <Moment words={t`until`} label={t`Closes`} at={entry.closesAt} onAt={(closesAt) => void set({ closesAt })} />
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
         {entry.roster && (
           <label className="flex items-center gap-2">
-            Sittings for each learner: at most
-            <TypedInput
-              label="Sittings of each learner"
-              inputMode="numeric"
-              placeholder="any"
-              value={entry.mostEach ? String(entry.mostEach) : ""}
-              onDone={(t) => number(t, "mostEach")}
-              className="w-14 text-right"
-            />
-            times;
+            <Trans>
+              Sittings for each learner: at most
+              <TypedInput
+                label={t`Sittings of each learner`}
+                inputMode="numeric"
+                placeholder={t`any`}
+                value={entry.mostEach ? String(entry.mostEach) : ""}
+                onDone={(text) => number(text, "mostEach")}
+                className="w-14 text-right"
+              />
+              times;
+            </Trans>
           </label>
         )}
         <label className="flex items-center gap-2">
-          {entry.roster ? "in all" : "Sittings in all:"} at most
-          <TypedInput
-            label="Sittings in all"
-            inputMode="numeric"
-            placeholder="any"
-            value={entry.most ? String(entry.most) : ""}
-            onDone={(t) => number(t, "most")}
-            className="w-16 text-right"
-          />
-          times.
+          {entry.roster ? (
+            <Trans>in all at most {inAll} times.</Trans>
+          ) : (
+            <Trans>Sittings in all: at most {inAll} times.</Trans>
+          )}
         </label>
       </div>
       {release.allowsTime > 0 && (
         <label className="flex flex-wrap items-center gap-2">
-          Moves made in time count if they arrive up to
-          <TypedInput
-            label="Seconds allowed for lost connections"
-            inputMode="numeric"
-            value={String(entry.allowance ?? 120)}
-            onDone={(t) => {
-              const n = Number(t);
-              if (t.trim() === "" || !Number.isInteger(n) || n < 0 || n > 86400) return false;
-              void set({ allowance: n });
-            }}
-            className="w-16 text-right"
-          />
-          seconds late, for lost connections.
+          <Trans>
+            Moves made in time count if they arrive up to
+            <TypedInput
+              label={t`Seconds allowed for lost connections`}
+              inputMode="numeric"
+              value={String(entry.allowance ?? 120)}
+              onDone={(text) => {
+                const n = Number(text);
+                if (text.trim() === "" || !Number.isInteger(n) || n < 0 || n > 86400) return false;
+                void set({ allowance: n });
+              }}
+              className="w-16 text-right"
+            />
+            seconds late, for lost connections.
+          </Trans>
         </label>
       )}
       {tooLittle}
       <div className="flex items-center gap-3">
         <p className="flex-1 text-[13px] leading-snug text-slate">
-          Learners who have started can finish after closing time.
+          {t`Learners who have started can finish after closing time.`}
         </p>
-        <Button onClick={() => setOpen(false)}>Hide</Button>
+        <Button onClick={() => setOpen(false)}>{t`Hide`}</Button>
       </div>
       {problem && <Said problem={problem} />}
       {editing !== undefined && (

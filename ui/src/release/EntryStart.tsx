@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../api/client";
 import type { Entry } from "../api/types";
 import { Select } from "../kit/Select";
@@ -10,24 +11,34 @@ export function EntryStart({ entry, onEntry }: { entry: Entry; onEntry: (e: Entr
   const list = rosters.data?.rosters ?? [];
   return (
     <fieldset className="mb-2 border-t border-line pt-2 leading-9">
-      <legend className="sr-only">Who may begin</legend>
+      <legend className="sr-only">{t`Who may begin`}</legend>
       <div className="flex flex-wrap items-center gap-x-2">
         <Select
-          label="Who may begin"
+          label={t`Who may begin`}
           value={entry.roster ?? ""}
           onPick={(to) => onEntry({ ...entry, roster: to || undefined })}
           className={choice}
           options={[
-            ["", "Anyone with the link"],
-            ...list.map((r) => [r.id, `The roster ${r.name} (${r.learners})`] as const),
+            ["", t`Anyone with the link`],
+            ...list.map((r) => [r.id, t`The roster ${r.name} (${r.learners})`] as const),
           ]}
         />
-        <span>may begin{entry.roster ? ", each by a code" : ", giving a name"},</span>
-        <Moment words="from" label="Opens" at={entry.opensAt} onAt={(opensAt) => onEntry({ ...entry, opensAt })} />
-        <Moment words="until" label="Closes" at={entry.closesAt} onAt={(closesAt) => onEntry({ ...entry, closesAt })} />
+        <span>{entry.roster ? t`may begin, each by a code,` : t`may begin, giving a name,`}</span>
+        <Moment
+          words={t`from`}
+          label={t`Opens`}
+          at={entry.opensAt}
+          onAt={(opensAt) => onEntry({ ...entry, opensAt })}
+        />
+        <Moment
+          words={t`until`}
+          label={t`Closes`}
+          at={entry.closesAt}
+          onAt={(closesAt) => onEntry({ ...entry, closesAt })}
+        />
       </div>
       <p className="text-[13px] leading-snug text-slate">
-        Without dates it opens now and never closes. Everything here can be changed later.
+        {t`Without dates it opens now and never closes. Everything here can be changed later.`}
       </p>
     </fieldset>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -31,8 +32,9 @@ export function FrameOrigins() {
       }}
     >
       <label htmlFor="frame-origin" className="text-slate">
-        Sites that may show this workspace’s releases
-        {list.length === 0 && frames.data ? " (none yet: browsers refuse the frame)" : ""}
+        {list.length === 0 && frames.data
+          ? t`Sites that may show this workspace’s releases (none yet: browsers refuse the frame)`
+          : t`Sites that may show this workspace’s releases`}
       </label>
       {list.length > 0 && (
         <ul className="flex flex-wrap gap-1.5">
@@ -41,7 +43,7 @@ export function FrameOrigins() {
               {origin}
               <button
                 type="button"
-                aria-label={`Remove ${origin}`}
+                aria-label={t`Remove ${origin}`}
                 onClick={() => void keep(list.filter((o) => o !== origin))}
                 className="px-1 text-slate hover:text-ink"
               >
@@ -61,7 +63,7 @@ export function FrameOrigins() {
           className="h-8 min-w-0 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
         />
         <Button type="submit" disabled={!text.trim()}>
-          Allow
+          {t`Allow`}
         </Button>
       </div>
       {problem && <Said problem={problem} />}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { QRCodeSVG } from "qrcode.react";
 import { Check, Copy, Download } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Release } from "../api/types";
@@ -11,7 +12,6 @@ import { Dialog } from "../kit/Dialog";
 import { LinkField } from "../kit/LinkField";
 import { Said } from "../kit/Said";
 import { FrameOrigins } from "./FrameOrigins";
-import { count } from "../words/count";
 
 type Props = { release: Release; title: string; onClose: () => void };
 
@@ -42,11 +42,11 @@ export function GetItOut({ release, title, onClose }: Props) {
   };
   const steps = packages.data?.steps ?? 0;
   return (
-    <Dialog open wide onClose={onClose} title="Get it out" about={`Release ${release.number} of “${title}”`}>
+    <Dialog open wide onClose={onClose} title={t`Get it out`} about={t`Release ${release.number} of “${title}”`}>
       <div className="flex flex-col gap-6">
         <Way
-          title="Link and QR code"
-          says="The answer key stays on this server. Results appear here, as learners play."
+          title={t`Link and QR code`}
+          says={t`The answer key stays on this server. Results appear here, as learners play.`}
         >
           <div className="flex flex-wrap items-center gap-4">
             <div className="min-w-64 flex-1" data-first>
@@ -56,38 +56,38 @@ export function GetItOut({ release, title, onClose }: Props) {
               value={url}
               size={104}
               marginSize={2}
-              title="QR code of the link"
+              title={t`QR code of the link`}
               className="border border-line"
             />
           </div>
         </Way>
         <Way
-          title="Embedded in a web page"
-          says="The answer key stays on this server. Results appear here; the page around it hears progress and result."
+          title={t`Embedded in a web page`}
+          says={t`The answer key stays on this server. Results appear here; the page around it hears progress and result.`}
         >
           <Snippet url={url} title={title} />
           <FrameOrigins />
         </Way>
         <Way
-          title="LTI 1.3"
-          says="The answer key stays on this server. Teachers choose the activity in their course; scores go to the platform’s gradebook within seconds, and results appear here too."
+          title={t`LTI 1.3`}
+          says={t`The answer key stays on this server. Teachers choose the activity in their course; scores go to the platform’s gradebook within seconds, and results appear here too.`}
         >
           {packages.data?.platforms ? (
             <>
-              <LinkField path={url} label="Address for a link in a course" openable={false} />
+              <LinkField path={url} label={t`Address for a link in a course`} openable={false} />
               <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
                 <a href={address("/platforms")} className="font-medium text-feather underline">
-                  Connect a platform
+                  {t`Connect a platform`}
                 </a>
                 {packages.data.college && (
-                  <Button onClick={() => void tryThere("lti")}>Try it in Tarnbridge College</Button>
+                  <Button onClick={() => void tryThere("lti")}>{t`Try it in Tarnbridge College`}</Button>
                 )}
               </div>
             </>
           ) : (
             packages.data && (
               <p className="text-slate">
-                Platforms can’t be connected here yet: whoever runs Keen Magpie has to give it a secret file first.
+                {t`Platforms can’t be connected here yet: whoever runs Keen Magpie has to give it a secret file first.`}
               </p>
             )
           )}
@@ -101,7 +101,7 @@ export function GetItOut({ release, title, onClose }: Props) {
               {p.losses.length > 0 && (
                 <details>
                   <summary className="cursor-pointer text-slate">
-                    {count(p.losses.length, "thing it can’t carry", "things it can’t carry")}
+                    {plural(p.losses.length, { one: "# thing it can’t carry", other: "# things it can’t carry" })}
                   </summary>
                   <ul className="mt-1 list-disc pl-6">
                     {p.losses.map((l) => (
@@ -116,13 +116,13 @@ export function GetItOut({ release, title, onClose }: Props) {
               <div className="flex flex-wrap gap-2">
                 <Fetch release={release} as={p.as} label={way.button} />
                 {packages.data.college && (p.as === "scorm12" || p.as === "scorm2004" || p.as === "cmi5") && (
-                  <Button onClick={() => void tryThere(p.as as "scorm12")}>Try it in Tarnbridge College</Button>
+                  <Button onClick={() => void tryThere(p.as as "scorm12")}>{t`Try it in Tarnbridge College`}</Button>
                 )}
                 {p.as === "cmi5" && packages.data.platforms && (
-                  <Fetch release={release} as="cmi5-hosted" label="Download without the key: opens here" />
+                  <Fetch release={release} as="cmi5-hosted" label={t`Download without the key: opens here`} />
                 )}
                 {steps > 1 && (p.as.startsWith("scorm") || p.as === "cmi5") && (
-                  <Fetch release={release} as={p.as} each label={`Download, one object per step (${steps})`} />
+                  <Fetch release={release} as={p.as} each label={t`Download, one object per step (${steps})`} />
                 )}
               </div>
             </Way>
@@ -133,37 +133,37 @@ export function GetItOut({ release, title, onClose }: Props) {
   );
 }
 
-const inside = "The answer key is in the package, so that it can judge on its own.";
+const inside = t`The answer key is in the package, so that it can judge on its own.`;
 const ways = {
   scorm12: {
-    title: "SCORM 1.2",
-    button: "Download for SCORM 1.2",
-    says: `${inside} The learning platform gets status, score, time and answers, and keeps where learners left off.`,
+    title: t`SCORM 1.2`,
+    button: t`Download for SCORM 1.2`,
+    says: t`${inside} The learning platform gets status, score, time and answers, and keeps where learners left off.`,
   },
   scorm2004: {
-    title: "SCORM 2004, 4th edition",
-    button: "Download for SCORM 2004",
-    says: `${inside} The learning platform gets completion, success, score, progress, time and answers, and keeps where learners left off.`,
+    title: t`SCORM 2004, 4th edition`,
+    button: t`Download for SCORM 2004`,
+    says: t`${inside} The learning platform gets completion, success, score, progress, time and answers, and keeps where learners left off.`,
   },
   cmi5: {
     title: "cmi5",
-    button: "Download for cmi5",
-    says: `${inside} The learning platform’s record store gets a statement for each answer, completion, success and score, and keeps where learners left off.`,
+    button: t`Download for cmi5`,
+    says: t`${inside} The learning platform’s record store gets a statement for each answer, completion, success and score, and keeps where learners left off.`,
   },
   web: {
-    title: "Web page in a zip",
-    button: "Download web page",
-    says: `${inside} Put it on any web server, or open it from a folder. No results come back.`,
+    title: t`Web page in a zip`,
+    button: t`Download web page`,
+    says: t`${inside} Put it on any web server, or open it from a folder. No results come back.`,
   },
   qti: {
-    title: "QTI 3.0",
-    button: "Download for QTI 3.0",
-    says: "For other assessment tools, which judge by the answer key in it and keep the results. Keen Magpie can import it again without loss.",
+    title: t`QTI 3.0`,
+    button: t`Download for QTI 3.0`,
+    says: t`For other assessment tools, which judge by the answer key in it and keep the results. Keen Magpie can import it again without loss.`,
   },
   bundle: {
-    title: "Bundle",
-    button: "Download bundle",
-    says: "The content alone, with its media and answer key, for another workspace.",
+    title: t`Bundle`,
+    button: t`Download bundle`,
+    says: t`The content alone, with its media and answer key, for another workspace.`,
   },
 };
 
@@ -220,14 +220,14 @@ function Snippet({ url, title }: { url: string; title: string }) {
     <div className="flex items-start gap-2">
       <textarea
         readOnly
-        aria-label="Embed code"
+        aria-label={t`Embed code`}
         value={text}
         rows={4}
         onFocus={(e) => e.target.select()}
         className="min-w-0 flex-1 resize-none rounded-(--radius) border border-edge bg-shade px-2 py-1 font-mono text-[12px]"
       />
       <Button onClick={async () => setCopied(await copyText(text))}>
-        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? "Copied" : "Copy code"}
+        {copied ? <Check size={16} aria-hidden /> : <Copy size={16} aria-hidden />} {copied ? t`Copied` : t`Copy code`}
       </Button>
     </div>
   );

@@ -1,4 +1,5 @@
 import { useState, type FocusEvent } from "react";
+import { t } from "@lingui/core/macro";
 import { reveal } from "../kit/reveal";
 
 /** A moment as a field for date and time has it, in this browser's zone. */
@@ -34,7 +35,7 @@ export function Moment({ words, label, at, onAt }: MomentProps) {
       />
       {fault && (
         <span ref={reveal} role="alert" className="w-full text-ember">
-          Not a whole date with a time: fill in every part, or empty it. Until then it stays as it was.
+          {t`Not a whole date with a time: fill in every part, or empty it. Until then it stays as it was.`}
         </span>
       )}
     </label>

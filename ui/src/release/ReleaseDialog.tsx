@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../api/client";
 import type { Entry, Problem, Release } from "../api/types";
 import { Button } from "../kit/Button";
@@ -47,13 +48,13 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
     <Dialog
       open
       onClose={onClose}
-      title={made ? `Release ${made.number} published` : `Release ${title}`}
+      title={made ? t`Release ${made.number} published` : t`Release ${title}`}
       about={
         made
           ? made.entry.roster
-            ? "Learners of the roster play it with this link and their code, without signing in."
-            : "Anyone with this link can play it, without signing in."
-          : (about ?? "A release is a frozen copy. Later changes need a new release.")
+            ? t`Learners of the roster play it with this link and their code, without signing in.`
+            : t`Anyone with this link can play it, without signing in.`
+          : (about ?? t`A release is a frozen copy. Later changes need a new release.`)
       }
     >
       {made ? (
@@ -64,10 +65,10 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
               to={`/activity/${id}/releases`}
               className="inline-flex h-8 items-center rounded-(--radius) border border-line px-3 font-medium hover:bg-shade"
             >
-              View sittings
+              {t`View sittings`}
             </Link>
             <Button kind="main" onClick={onClose}>
-              Done
+              {t`Done`}
             </Button>
           </div>
         </>
@@ -77,9 +78,9 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
           <EntryStart entry={entry} onEntry={setEntry} />
           {problem && <Said problem={problem} />}
           <div className="mt-4 flex justify-end gap-2">
-            <Button onClick={onClose}>Cancel</Button>
+            <Button onClick={onClose}>{t`Cancel`}</Button>
             <Button kind="main" data-first disabled={busy} onClick={() => void release()}>
-              Release
+              {t`Release`}
             </Button>
           </div>
         </>

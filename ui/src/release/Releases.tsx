@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { Share2 } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
@@ -35,24 +36,23 @@ export function Releases({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-paper px-4">
         <Link to="/" className="text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
         <Link to={`/${series ? "series" : "activity"}/${id}`} className="text-slate hover:text-ink">
           {releases.data?.title ?? "…"} /
         </Link>
-        <h1 className="text-lg">Releases and sittings</h1>
+        <h1 className="text-lg">{t`Releases and sittings`}</h1>
       </header>
       <main className="mx-auto max-w-6xl px-4 py-6">
         {releases.isError && <Said problem={problemOf(releases.error)} />}
         {releases.data && list.length === 0 && (
           <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-            Nothing is released yet. Open the activity and choose Release; learners then play it at a link, and their
-            sittings are listed here.
+            {t`Nothing is released yet. Open the activity and choose Release; learners then play it at a link, and their sittings are listed here.`}
           </p>
         )}
         {current && (
           <div className="grid grid-cols-[minmax(0,1fr)] gap-6 md:grid-cols-[220px_minmax(0,1fr)]">
-            <ul aria-label="Releases" className="flex flex-col gap-1">
+            <ul aria-label={t`Releases`} className="flex flex-col gap-1">
               {list.map((r) => (
                 <li key={r.id}>
                   <button
@@ -61,24 +61,23 @@ export function Releases({ me }: { me: Me }) {
                     onClick={() => setChosen(r.id)}
                     className={`w-full rounded-(--radius) border px-3 py-2 text-left ${r.id === current.id ? "border-feather bg-feather-soft" : "border-line bg-paper hover:bg-shade"}`}
                   >
-                    <span className="font-semibold">Release {r.number}</span>
+                    <span className="font-semibold">{t`Release ${r.number}`}</span>
                     <span className="block text-slate">{when(r.releasedAt)}</span>
                     <span className="block text-slate">
-                      {r.sittings.toLocaleString("en")} {r.sittings === 1 ? "sitting" : "sittings"},{" "}
-                      {r.finished.toLocaleString("en")} finished
+                      {t`${plural(r.sittings, { one: "# sitting", other: "# sittings" })}, ${r.finished.toLocaleString("en")} finished`}
                     </span>
                   </button>
                 </li>
               ))}
             </ul>
-            <section aria-label={`Release ${current.number}`}>
+            <section aria-label={t`Release ${current.number}`}>
               <div className="flex flex-wrap items-center gap-2">
                 <div className="min-w-64 flex-1">
                   <LinkField path={current.link} />
                 </div>
                 {me.role === "designer" && (
                   <Button onClick={() => setGetting(true)}>
-                    <Share2 size={16} aria-hidden /> Get it out…
+                    <Share2 size={16} aria-hidden /> {t`Get it out…`}
                   </Button>
                 )}
               </div>
@@ -90,7 +89,7 @@ export function Releases({ me }: { me: Me }) {
                 <Runs key={current.id} release={current} activity={id} me={me} />
               ) : (
                 <>
-                  <div role="tablist" aria-label="View" className="mt-5 mb-3 flex gap-1 border-b border-line">
+                  <div role="tablist" aria-label={t`View`} className="mt-5 mb-3 flex gap-1 border-b border-line">
                     {(["outcomes", "sittings"] as const).map((what) => (
                       <button
                         key={what}
@@ -100,7 +99,7 @@ export function Releases({ me }: { me: Me }) {
                         onClick={() => setView(what)}
                         className={`-mb-px border-b-3 px-3 py-1.5 ${view === what ? "border-feather font-semibold" : "border-transparent text-slate"}`}
                       >
-                        {what === "outcomes" ? "Outcomes" : "Sittings"}
+                        {what === "outcomes" ? t`Outcomes` : t`Sittings`}
                       </button>
                     ))}
                   </div>

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, RosterLearner } from "../api/types";
@@ -65,7 +66,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       const now = latest.current;
       const { name, learners } = { ...now, ...apply(now) };
       try {
-        const body = { name: name.trim() || "New roster", learners };
+        const body = { name: name.trim() || t`New roster`, learners };
         const made = now.id
           ? await ask(api.PUT("/api/rosters/{id}", { params: { path: { id: now.id }, query: { rev: now.rev } }, body }))
           : await ask(api.POST("/api/rosters", { body }));
@@ -109,18 +110,18 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       open
       wide
       onClose={() => void close()}
-      title={roster.id ? `Roster ${roster.name}` : "A new roster"}
-      about="Each learner enters by a code of their own. Codes are random; repeated guesses are slowed down."
+      title={roster.id ? t`Roster ${roster.name}` : t`A new roster`}
+      about={t`Each learner enters by a code of their own. Codes are random; repeated guesses are slowed down.`}
     >
       <label className="block font-medium" htmlFor="roster-name">
-        Name of the roster
+        {t`Name of the roster`}
       </label>
       <TypedInput
         id="roster-name"
-        label="Name of the roster"
+        label={t`Name of the roster`}
         value={roster.name}
         maxLength={200}
-        placeholder="New roster"
+        placeholder={t`New roster`}
         onDone={(name) => {
           if (roster.id) void keep(() => ({ name }));
           else setRoster((latest.current = { ...roster, name }));
@@ -130,14 +131,14 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       <div className="grid items-start gap-5 md:grid-cols-[1fr_16rem]">
         <div className="overflow-auto">
           {roster.learners.length === 0 ? (
-            <p className="text-slate">No learners yet. Paste or type names, one per line.</p>
+            <p className="text-slate">{t`No learners yet. Paste or type names, one per line.`}</p>
           ) : (
             <table className="w-full">
               <thead>
                 <tr className="text-left text-slate">
-                  <th className="py-1 pr-3 font-medium">Learner</th>
-                  <th className="py-1 pr-3 font-medium">Code</th>
-                  <th className="py-1 pr-3 font-medium">Time</th>
+                  <th className="py-1 pr-3 font-medium">{t`Learner`}</th>
+                  <th className="py-1 pr-3 font-medium">{t`Code`}</th>
+                  <th className="py-1 pr-3 font-medium">{t`Time`}</th>
                   <td />
                 </tr>
               </thead>
@@ -146,7 +147,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                   <tr key={l.id} className="border-t border-line">
                     <td className="py-1 pr-3">
                       <TypedInput
-                        label={`Name of learner ${i + 1}`}
+                        label={t`Name of learner ${i + 1}`}
                         value={l.name}
                         maxLength={200}
                         onDone={(name) => (name.trim() ? change(l, { name }) : false)}
@@ -158,11 +159,11 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                     </td>
                     <td className="py-1 pr-3 whitespace-nowrap">
                       <TypedInput
-                        label={`Time of ${l.name} in percent`}
+                        label={t`Time of ${l.name} in percent`}
                         inputMode="numeric"
                         value={String(l.timePercent)}
-                        onDone={(t) => {
-                          const n = Number(t);
+                        onDone={(text) => {
+                          const n = Number(text);
                           if (!Number.isInteger(n) || n < 100 || n > 1000) return false;
                           change(l, { timePercent: n });
                         }}
@@ -174,7 +175,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                       <Button
                         kind="quiet"
                         className="px-2"
-                        aria-label={`Remove ${l.name}`}
+                        aria-label={t`Remove ${l.name}`}
                         onClick={() => void keep((now) => ({ learners: now.learners.filter((x) => x.id !== l.id) }))}
                       >
                         <Trash2 size={15} aria-hidden />
@@ -188,47 +189,48 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
         </div>
         <div>
           <label className="block font-medium" htmlFor="roster-names">
-            Names to add
+            {t`Names to add`}
           </label>
           <textarea
             id="roster-names"
             rows={7}
             value={pasted}
-            placeholder={"One per line, or pasted\nfrom a spreadsheet"}
+            placeholder={t`One per line, or pasted
+from a spreadsheet`}
             onChange={(e) => setPasted(e.target.value)}
             className="mt-1 w-full rounded-(--radius) border border-edge bg-paper px-2 py-1"
           />
           <div className="mt-1 mb-3">
             <FilePick
-              label="A file of names"
+              label={t`A file of names`}
               accept=".txt,.csv,.tsv,text/plain,text/csv"
               onFiles={([file]) => void file!.text().then(setPasted)}
             >
-              <FileUp size={15} aria-hidden /> From a file
+              <FileUp size={15} aria-hidden /> {t`From a file`}
             </FilePick>
           </div>
           <Button kind="main" disabled={names.length === 0} onClick={() => void add()} className="w-full">
-            {names.length > 1 ? `Add ${names.length} learners` : names.length === 1 ? "Add one learner" : "Add"}
+            {names.length > 1 ? t`Add ${names.length} learners` : names.length === 1 ? t`Add one learner` : t`Add`}
           </Button>
         </div>
       </div>
       {problem && <Said problem={problem} />}
       {roster.learners.length > 0 && (
         <p className="mt-3 text-[13px] text-slate">
-          Time above 100% is given as far as an activity allows it. Learners who are removed keep their sittings.
+          {t`Time above 100% is given as far as an activity allows it. Learners who are removed keep their sittings.`}
         </p>
       )}
       {allows > 0 && most > allows && (
         <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3 text-brass">
-          This release allows {allows}% of the time at most, so {most}% would not be given.
-          <Button onClick={() => onAllow(most)}>Allow {most}% in this release</Button>
+          {t`This release allows ${allows}% of the time at most, so ${most}% would not be given.`}
+          <Button onClick={() => onAllow(most)}>{t`Allow ${most}% in this release`}</Button>
         </p>
       )}
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         {roster.id && (
           <>
             <Button kind="grave" className="mr-auto" onClick={() => void remove()}>
-              Delete the roster
+              {t`Delete the roster`}
             </Button>
             <Button
               disabled={roster.learners.length === 0}
@@ -236,18 +238,18 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
                 setCopied(await copyText(table));
               }}
             >
-              <Copy size={15} aria-hidden /> {copied ? "Copied" : "Copy names, codes and links"}
+              <Copy size={15} aria-hidden /> {copied ? t`Copied` : t`Copy names, codes and links`}
             </Button>
             <Button
               disabled={roster.learners.length === 0}
               onClick={() => printCodes(roster.name, url, roster.learners)}
             >
-              <Printer size={15} aria-hidden /> Print access codes
+              <Printer size={15} aria-hidden /> {t`Print access codes`}
             </Button>
           </>
         )}
         <Button kind="main" onClick={() => void close()}>
-          Done
+          {t`Done`}
         </Button>
       </div>
     </Dialog>

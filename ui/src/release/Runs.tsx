@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Release, RunRow } from "../api/types";
 import { Downloads } from "../outcomes/Downloads";
@@ -24,23 +25,23 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
     refetchInterval: 5000,
   });
   if (runs.isError) return <Said problem={problemOf(runs.error)} />;
-  if (!runs.data) return <p className="mt-5 text-slate">Opening…</p>;
+  if (!runs.data) return <p className="mt-5 text-slate">{t`Opening…`}</p>;
   const { runs: list, steps, least } = runs.data;
   return (
     <>
       <div className="mt-5 mb-3 flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
-          <span className="text-slate">View</span>
+          <span className="text-slate">{t`View`}</span>
           <Select
             value={step ?? ""}
             onPick={(to) => setStep(to === "" ? undefined : Number(to))}
             className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
-            options={[["", "Whole series"], ...steps.map((s) => [s.step, `${s.step + 1}. ${s.title}`] as const)]}
+            options={[["", t`Whole series`], ...steps.map((s) => [s.step, `${s.step + 1}. ${s.title}`] as const)]}
           />
         </label>
         {step !== undefined && (
           <label className="flex items-center gap-1.5">
-            <Checkbox on={listed} onChange={setListed} /> List of sittings
+            <Checkbox on={listed} onChange={setListed} /> {t`List of sittings`}
           </label>
         )}
         {step === undefined && !least && list.length > 0 && (
@@ -59,7 +60,7 @@ export function Runs({ release, activity, me }: { release: Release; activity: st
         <TotalsOnly least={least} sittings={release.sittings} finished={release.finished} />
       ) : list.length === 0 ? (
         <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
-          Nobody has begun this release yet. Give learners the link above.
+          {t`Nobody has begun this release yet. Give learners the link above.`}
         </p>
       ) : (
         <Table
@@ -87,24 +88,24 @@ function Table({ list, steps, to }: TableProps) {
       <table className="w-full">
         <thead>
           <tr>
-            <th className={head}>Learner</th>
-            <th className={head}>Started</th>
-            <th className={head}>State</th>
+            <th className={head}>{t`Learner`}</th>
+            <th className={head}>{t`Started`}</th>
+            <th className={head}>{t`State`}</th>
             {steps.map((s) => (
               <th key={s.step} className={`${head} max-w-40 truncate text-right`} {...tip(s.title)}>
                 {s.title}
               </th>
             ))}
-            <th className={`${head} text-right`}>Percent</th>
-            <th className={head}>Band</th>
+            <th className={`${head} text-right`}>{t`Percent`}</th>
+            <th className={head}>{t`Band`}</th>
           </tr>
         </thead>
         <tbody>
           {list.map((r) => (
             <tr key={r.id}>
-              <td className={`${cell} font-medium`}>{r.learner || `Run ${r.id}`}</td>
+              <td className={`${cell} font-medium`}>{r.learner || t`Run ${r.id}`}</td>
               <td className={`${cell} text-slate`}>{day.format(new Date(r.startedAt))}</td>
-              <td className={`${cell} text-slate`}>{r.done ? "finished" : `at step ${r.at} of ${r.steps}`}</td>
+              <td className={`${cell} text-slate`}>{r.done ? t`finished` : t`at step ${r.at} of ${r.steps}`}</td>
               {steps.map((s) => {
                 const x = r.sittings.find((y) => y.step === s.step);
                 return (
@@ -112,10 +113,14 @@ function Table({ list, steps, to }: TableProps) {
                     {x ? (
                       <Link
                         to={to(x.sitting, s.step)}
-                        {...tip(`Play again what ${r.learner || "this learner"} did in ${s.title}`)}
+                        {...tip(
+                          r.learner
+                            ? t`Play again what ${r.learner} did in ${s.title}`
+                            : t`Play again what this learner did in ${s.title}`,
+                        )}
                         className="text-feather underline underline-offset-4"
                       >
-                        {x.phase === "done" ? short(x.score) : "under way"}
+                        {x.phase === "done" ? short(x.score) : t`under way`}
                       </Link>
                     ) : (
                       "–"

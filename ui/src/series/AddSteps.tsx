@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { FilePlus, Plus } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import type { Card, Leg } from "../api/types";
 import { PickActivities } from "../shelf/PickActivities";
 import { Button } from "../kit/Button";
@@ -32,12 +33,12 @@ export function AddSteps({ series, onPicked, after, onAdded }: Props) {
     const page = { id, title: "", text: "", picture: "", alt: "", sound: "", transcript: "" };
     // The first page of a series introduces it.
     const first = !doc.steps.some((s) => s.page);
-    put("add a page", [{ page, counts: true, moveOn: "done" }], first ? 0 : at);
+    put(t`add a page`, [{ page, counts: true, moveOn: "done" }], first ? 0 : at);
   };
   const add = () => {
     onPicked(picked);
     put(
-      picked.length === 1 ? "add an activity" : `add ${picked.length} activities`,
+      plural(picked.length, { one: "add an activity", other: "add # activities" }),
       picked.map((c) => ({ activity: c.id, counts: true, moveOn: "done" })),
     );
     setOpen(false);
@@ -46,23 +47,23 @@ export function AddSteps({ series, onPicked, after, onAdded }: Props) {
   return (
     <>
       <Button onClick={addPage}>
-        <FilePlus size={15} aria-hidden /> Add a page
+        <FilePlus size={15} aria-hidden /> {t`Add a page`}
       </Button>
       <Button kind="main" onClick={() => setOpen(true)}>
-        <Plus size={15} aria-hidden /> Add activities
+        <Plus size={15} aria-hidden /> {t`Add activities`}
       </Button>
       <Dialog
         open={open}
         wide
         onClose={() => setOpen(false)}
-        title="Add activities"
-        about="Added in the order you pick them."
+        title={t`Add activities`}
+        about={t`Added in the order you pick them.`}
       >
         <PickActivities picked={picked} onPick={setPicked} />
         <div className="mt-4 flex justify-end gap-2">
-          <Button onClick={() => setOpen(false)}>Cancel</Button>
+          <Button onClick={() => setOpen(false)}>{t`Cancel`}</Button>
           <Button kind="main" disabled={picked.length === 0} onClick={add}>
-            {picked.length > 1 ? `Add ${picked.length}` : "Add"}
+            {picked.length > 1 ? t`Add ${picked.length}` : t`Add`}
           </Button>
         </div>
       </Dialog>

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import { FileText, Play, Trash2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Card, Leg } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { Button } from "../kit/Button";
@@ -19,9 +20,9 @@ type Props = {
 };
 
 export const titleOf = (leg: Leg, cards: Map<string, Card>) =>
-  leg.page ? leg.page.title || "Untitled page" : (cards.get(leg.activity!)?.title ?? "Deleted activity");
+  leg.page ? leg.page.title || t`Untitled page` : (cards.get(leg.activity!)?.title ?? t`Deleted activity`);
 
-const movesOn = { free: "Continue any time", done: "goes on when it is over", right: "goes on when all is correct" };
+const movesOn = { free: t`Continue any time`, done: t`goes on when it is over`, right: t`goes on when all is correct` };
 
 /** The steps in their order, moved by drag or Alt with arrows. */
 export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehearse }: Props) {
@@ -30,7 +31,7 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
   const follow = useRef(false);
   const move = (from: number, to: number) => {
     if (to < 0 || to >= doc.steps.length || from === to) return;
-    change("move a step", (d) => {
+    change(t`move a step`, (d) => {
       const [leg] = d.steps.splice(from, 1);
       d.steps.splice(to, 0, leg!);
     });
@@ -38,7 +39,7 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
     onChoose(to);
   };
   const remove = (at: number) => {
-    change("remove a step", (d) => void d.steps.splice(at, 1));
+    change(t`remove a step`, (d) => void d.steps.splice(at, 1));
     follow.current = true;
     onChoose(Math.max(0, at - 1));
   };
@@ -64,22 +65,22 @@ export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehe
   };
   return (
     <section
-      aria-label="Running order"
+      aria-label={t`Running order`}
       className="rounded-(--radius) border border-line bg-paper shadow-(--shadow-card)"
     >
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-2">
-        <h2 className="text-base">Running order</h2>
-        <span className="text-slate">Drag or Alt+arrow keys to reorder</span>
+        <h2 className="text-base">{t`Running order`}</h2>
+        <span className="text-slate">{t`Drag or Alt+arrow keys to reorder`}</span>
         <span className="ml-auto flex gap-2">
           <AddSteps series={series} onPicked={onPicked} after={chosen} onAdded={onChoose} />
         </span>
       </div>
       {doc.steps.length === 0 && (
-        <p className="p-6 text-slate">This series is empty. Add activities, or pages that introduce them.</p>
+        <p className="p-6 text-slate">{t`This series is empty. Add activities, or pages that introduce them.`}</p>
       )}
       <Sortable
         ids={doc.steps.map((_, i) => String(i))}
-        name={(id) => `step ${Number(id) + 1}, ${titleOf(doc.steps[Number(id)]!, cards)}`}
+        name={(id) => t`step ${Number(id) + 1}, ${titleOf(doc.steps[Number(id)]!, cards)}`}
         onMove={move}
       >
         <ol ref={list}>
@@ -147,10 +148,10 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
           </span>
           <span className="block sm:truncate text-slate">
             {leg.page
-              ? "Page"
+              ? t`Page`
               : [
                   card && kindName(card.kind),
-                  leg.counts ? (leg.points === undefined ? "default points" : `${leg.points} points`) : "practice",
+                  leg.counts ? (leg.points === undefined ? t`default points` : t`${leg.points} points`) : t`practice`,
                   movesOn[leg.moveOn],
                 ]
                   .filter(Boolean)
@@ -161,8 +162,8 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
       <Button
         kind="quiet"
         className="px-2"
-        aria-label={`Rehearse from step ${i + 1}`}
-        {...tip("Rehearse from here")}
+        aria-label={t`Rehearse from step ${i + 1}`}
+        {...tip(t`Rehearse from here`)}
         onClick={() => onRehearse(i)}
       >
         <Play size={16} aria-hidden />
@@ -170,8 +171,8 @@ function Step({ leg, at: i, cards, chosen, onChoose, onKeyDown, onRehearse, onRe
       <Button
         kind="quiet"
         className="px-2"
-        aria-label={`Remove step ${i + 1}`}
-        {...tip("Remove this step")}
+        aria-label={t`Remove step ${i + 1}`}
+        {...tip(t`Remove this step`)}
         onClick={() => onRemove(i)}
       >
         <Trash2 size={16} aria-hidden />

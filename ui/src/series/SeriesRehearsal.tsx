@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Doc, Problem } from "../api/types";
 import { SeriesRun } from "../player/SeriesRun";
@@ -30,33 +31,33 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
     );
   }, [doc]);
   const walk = useMemo(
-    () => docs && new LocalWalk(doc, docs, `Learner ${learner}`, 1000 * learner, start),
+    () => docs && new LocalWalk(doc, docs, t`Learner ${learner}`, 1000 * learner, start),
     [doc, docs, learner, start],
   );
   const link = "whitespace-nowrap underline underline-offset-4";
   return (
     <div className="flex min-h-full flex-col border-2 border-feather lg:h-full" data-rehearsing>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-feather px-3 py-1 text-on-feather">
-        <span className="font-semibold">Rehearsing</span>
+        <span className="font-semibold">{t`Rehearsing`}</span>
         <label className="flex items-center gap-2">
-          from
+          {t`from`}
           <Select
-            label="Rehearse from"
+            label={t`Rehearse from`}
             value={start}
             onPick={(to) => {
               setStart(Number(to));
               setLearner((n) => n + 1);
             }}
             className="h-6 rounded-sm border border-on-feather/50 bg-feather px-1 text-on-feather"
-            options={[...doc.steps.map((s, i) => [i, `step ${i + 1} ${s.page ? ", a page" : ""}`] as const)]}
+            options={[...doc.steps.map((s, i) => [i, s.page ? t`step ${i + 1}, a page` : t`step ${i + 1}`] as const)]}
           />
         </label>
         <span className="ml-auto flex gap-4">
           <button type="button" className={link} onClick={() => setLearner((n) => n + 1)}>
-            Restart as new learner
+            {t`Restart as new learner`}
           </button>
           <button type="button" className={link} onClick={onLeave}>
-            Done
+            {t`Done`}
           </button>
         </span>
       </div>
@@ -64,7 +65,7 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
         {problem && (
           <div className="p-4">
             <Said problem={problem} />
-            <Button onClick={onLeave}>Done</Button>
+            <Button onClick={onLeave}>{t`Done`}</Button>
           </div>
         )}
         {walk && <SeriesRun key={learner} walk={walk} title={doc.title} lang={doc.lang} words={words} />}

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { Play } from "lucide-react";
 import { useStore } from "zustand";
+import { plural, t } from "@lingui/core/macro";
 import { requestID } from "../api/request";
 import { api, ask, Failed, problemOf } from "../api/client";
 import type { Card, Me, Series, SeriesDraft } from "../api/types";
@@ -36,7 +37,7 @@ export function SeriesView({ me }: { me: Me }) {
         <Said problem={problemOf(draft.error)} />
       </main>
     );
-  if (!draft.data) return <p className="p-8 text-slate">Opening…</p>;
+  if (!draft.data) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   return <Editor key={id + draft.data.revision} draft={draft.data} me={me} />;
 }
 
@@ -77,17 +78,17 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
     addEventListener("keydown", keys);
     return () => removeEventListener("keydown", keys);
   });
-  if (cards.isPending) return <p className="p-8 text-slate">Opening…</p>;
+  if (cards.isPending) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   if (from !== undefined) return <SeriesRehearsal series={series} from={from} onLeave={() => setFrom(undefined)} />;
   return (
     <div className="flex min-h-full flex-col">
       <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4 py-1">
         <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
-          Shelf /
+          {t`Shelf /`}
         </Link>
         <h1 className="sr-only">{doc.title}</h1>
         <TypedInput
-          label="Title"
+          label={t`Title`}
           value={doc.title}
           maxLength={200}
           onDone={(title) => (title.trim() ? change("rename", (d) => void (d.title = title.trim())) : false)}
@@ -96,14 +97,14 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
         <SaveState store={store} />
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <Button disabled={doc.steps.length === 0} onClick={() => setFrom(0)}>
-            <Play size={15} aria-hidden /> Rehearse
+            <Play size={15} aria-hidden /> {t`Rehearse`}
           </Button>
           <Link to={`/activity/${draft.id}/releases`} className="px-2 whitespace-nowrap text-slate hover:text-ink">
-            Releases and sittings
+            {t`Releases and sittings`}
           </Link>
           {me.role === "designer" && (
             <Button kind="main" onClick={() => setReleasing(true)}>
-              Release…
+              {t`Release…`}
             </Button>
           )}
         </span>
@@ -134,7 +135,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
         <ReleaseDialog
           id={draft.id}
           title={doc.title}
-          about="A release freezes the series and its activities as they are now."
+          about={t`A release freezes the series and its activities as they are now.`}
           onClose={() => setReleasing(false)}
           release={async (entry) => {
             await saver?.flush();
@@ -156,15 +157,15 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
           facts={
             <>
               <li>
-                {several(doc.steps.filter((s) => s.activity).length, "activity", "activities")},{" "}
-                {several(doc.steps.filter((s) => s.page).length, "page", "pages")}
+                {plural(doc.steps.filter((s) => s.activity).length, { one: "# activity", other: "# activities" })},{" "}
+                {plural(doc.steps.filter((s) => s.page).length, { one: "# page", other: "# pages" })}
               </li>
               {missing > 0 && (
                 <li className="text-ember">
-                  {missing === 1 ? "One activity no longer exists" : `${missing} activities no longer exist`}
+                  {plural(missing, { one: "One activity no longer exists", other: "# activities no longer exist" })}
                 </li>
               )}
-              <li>{doc.passMark > 0 ? `Passed from ${doc.passMark}%` : "No pass mark"}</li>
+              <li>{doc.passMark > 0 ? t`Passed from ${doc.passMark}%` : t`No pass mark`}</li>
             </>
           }
         />
@@ -172,5 +173,3 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
     </div>
   );
 }
-
-const several = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;

@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 import { ImagePlus, Volume2, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Card, Leg } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { RichEditor } from "../board/RichEditor";
@@ -19,12 +21,10 @@ export function StepPane({ series, at, cards }: Props) {
   const leg = series.doc.steps[at]!;
   return (
     <section
-      aria-label={`Step ${at + 1}`}
+      aria-label={t`Step ${at + 1}`}
       className="sticky top-4 rounded-(--radius) border border-line bg-paper p-4 shadow-(--shadow-card)"
     >
-      <p className="text-slate">
-        Step {at + 1}, {leg.page ? "a page" : "an activity"}
-      </p>
+      <p className="text-slate">{leg.page ? t`Step ${at + 1}, a page` : t`Step ${at + 1}, an activity`}</p>
       {leg.page ? (
         <PageFields series={series} page={leg.page} />
       ) : (
@@ -48,59 +48,63 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
             <Miniature scene={card.scene} width={360} height={196} />
           </div>
           <Link to={`/activity/${card.id}`} className="font-medium text-feather underline underline-offset-4">
-            Open it in the workbench
+            {t`Open it in the workbench`}
           </Link>
         </>
       ) : (
-        <p className="text-ember">Deleted. Restore it from the shelf or remove this step.</p>
+        <p className="text-ember">{t`Deleted. Restore it from the shelf or remove this step.`}</p>
       )}
       <p className="mt-3 leading-9">
-        Learners{" "}
-        <Select
-          label="Moves on"
-          value={leg.moveOn}
-          onPick={(to) => set("set when learners move on", (l) => (l.moveOn = to as Leg["moveOn"]))}
-          className={choice}
-          options={[
-            ["free", "move on when they like"],
-            ["done", "when finished (correct or no attempts left)"],
-            ["right", "move on when all is correct"],
-          ]}
-        />
-        . It{" "}
-        <Select
-          label="Counts"
-          value={leg.counts ? "counts" : "practice"}
-          onPick={(to) => set("set whether it counts", (l) => (l.counts = to === "counts"))}
-          className={choice}
-          options={[
-            ["counts", "counts"],
-            ["practice", "is practice: recorded, not summed"],
-          ]}
-        />
-        {leg.counts && (
-          <>
-            {" "}
-            and is worth{" "}
-            <TypedInput
-              label="Points here"
-              inputMode="decimal"
-              placeholder={own === undefined ? "its own" : String(own)}
-              value={leg.points === undefined ? "" : String(leg.points)}
-              onDone={(text) => {
-                const points = Number(text.replace(",", "."));
-                if (text.trim() !== "" && !(points >= 0 && points <= 1000000)) return false;
-                set("set its points here", (l) => {
-                  if (text.trim() === "") delete l.points;
-                  else l.points = Math.round(points * 100) / 100;
-                });
-              }}
-              className="w-16 text-right font-semibold text-feather"
-            />{" "}
-            points
-          </>
-        )}
-        .
+        <Trans>
+          Learners{" "}
+          <Select
+            label={t`Moves on`}
+            value={leg.moveOn}
+            onPick={(to) => set(t`set when learners move on`, (l) => (l.moveOn = to as Leg["moveOn"]))}
+            className={choice}
+            options={[
+              ["free", t`move on when they like`],
+              ["done", t`when finished (correct or no attempts left)`],
+              ["right", t`move on when all is correct`],
+            ]}
+          />
+          . It{" "}
+          <Select
+            label={t`Counts`}
+            value={leg.counts ? "counts" : "practice"}
+            onPick={(to) => set(t`set whether it counts`, (l) => (l.counts = to === "counts"))}
+            className={choice}
+            options={[
+              ["counts", t`counts`],
+              ["practice", t`is practice: recorded, not summed`],
+            ]}
+          />
+          {leg.counts && (
+            <>
+              {" "}
+              <Trans>
+                and is worth{" "}
+                <TypedInput
+                  label={t`Points here`}
+                  inputMode="decimal"
+                  placeholder={own === undefined ? t`its own` : String(own)}
+                  value={leg.points === undefined ? "" : String(leg.points)}
+                  onDone={(text) => {
+                    const points = Number(text.replace(",", "."));
+                    if (text.trim() !== "" && !(points >= 0 && points <= 1000000)) return false;
+                    set(t`set its points here`, (l) => {
+                      if (text.trim() === "") delete l.points;
+                      else l.points = Math.round(points * 100) / 100;
+                    });
+                  }}
+                  className="w-16 text-right font-semibold text-feather"
+                />{" "}
+                points
+              </Trans>
+            </>
+          )}
+          .
+        </Trans>
       </p>
     </>
   );
@@ -122,7 +126,7 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
   const field = "mt-0.5 mb-3 w-full rounded-(--radius) border border-edge bg-paper px-2";
   const take = async (files: File[]) => {
     for (const { id, type } of await uploadAndTell(files)) {
-      set(type.startsWith("audio/") ? "set a sound" : "set a picture", (p) => {
+      set(type.startsWith("audio/") ? t`set a sound` : t`set a picture`, (p) => {
         if (type.startsWith("audio/")) p.sound = id;
         else p.picture = id;
       });
@@ -131,35 +135,35 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
   return (
     <div className="mt-2">
       <label className="block font-medium">
-        Title of the page
+        {t`Title of the page`}
         <input
           value={page.title}
           maxLength={200}
           autoFocus={page.title === ""}
-          onChange={(e) => set("change the title of a page", (p) => (p.title = e.target.value), "title")}
+          onChange={(e) => set(t`change the title of a page`, (p) => (p.title = e.target.value), "title")}
           className={`${field} h-9`}
         />
       </label>
-      <p className="font-medium">Text</p>
+      <p className="font-medium">{t`Text`}</p>
       <div className="mt-0.5 mb-3">
         <RichEditor
           key={page.id}
-          label="Text"
+          label={t`Text`}
           value={page.text}
           maxLength={20000}
           className="min-h-40"
-          onChange={(to) => set("change the text of a page", (p) => (p.text = to), "text")}
+          onChange={(to) => set(t`change the text of a page`, (p) => (p.text = to), "text")}
         />
       </div>
       {page.picture && (
         <div className="mb-3">
           <img src={mediaURL(page.picture)} alt="" className="max-h-40 w-full rounded-sm bg-picture object-contain" />
           <label className="mt-1 block font-medium">
-            Alternative text
+            {t`Alternative text`}
             <input
               value={page.alt}
               maxLength={1000}
-              onChange={(e) => set("change the alternative text of a picture", (p) => (p.alt = e.target.value), "alt")}
+              onChange={(e) => set(t`change the alternative text of a picture`, (p) => (p.alt = e.target.value), "alt")}
               className={`${field} mb-0 h-8`}
             />
           </label>
@@ -169,11 +173,11 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
         <div className="mb-3">
           <audio controls src={mediaURL(page.sound)} className="h-9 w-full" />
           <label className="mt-1 block font-medium">
-            Transcript
+            {t`Transcript`}
             <textarea
               value={page.transcript}
               rows={2}
-              onChange={(e) => set("change a transcript", (p) => (p.transcript = e.target.value), "transcript")}
+              onChange={(e) => set(t`change a transcript`, (p) => (p.transcript = e.target.value), "transcript")}
               className={`${field} mb-0`}
             />
           </label>
@@ -181,26 +185,29 @@ function PageFields({ series, page }: { series: SeriesEditing; page: Page }) {
       )}
       <div className="flex flex-wrap gap-2">
         <FilePick
-          label="Picture or sound of the page"
+          label={t`Picture or sound of the page`}
           accept="image/*,audio/*"
           multiple
           onFiles={(files) => void take(files)}
         >
-          <ImagePlus size={15} aria-hidden /> Picture or <Volume2 size={15} aria-hidden /> sound
+          <ImagePlus size={15} aria-hidden />{" "}
+          <Trans>
+            Picture or <Volume2 size={15} aria-hidden /> sound
+          </Trans>
         </FilePick>
         {page.picture && (
-          <Button kind="quiet" onClick={() => set("remove the picture", (p) => (p.picture = p.alt = ""))}>
-            <X size={15} aria-hidden /> Picture
+          <Button kind="quiet" onClick={() => set(t`remove the picture`, (p) => (p.picture = p.alt = ""))}>
+            <X size={15} aria-hidden /> {t`Picture`}
           </Button>
         )}
         {page.sound && (
-          <Button kind="quiet" onClick={() => set("remove the sound", (p) => (p.sound = p.transcript = ""))}>
-            <X size={15} aria-hidden /> Sound
+          <Button kind="quiet" onClick={() => set(t`remove the sound`, (p) => (p.sound = p.transcript = ""))}>
+            <X size={15} aria-hidden /> {t`Sound`}
           </Button>
         )}
       </div>
       <p className="mt-3 text-[13px] text-slate">
-        Feedback in an activity can lead here: choose this page under “Link to page”.
+        {t`Feedback in an activity can lead here: choose this page under “Link to page”.`}
       </p>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Doc, Going, Move, Now, Series, View } from "../api/types";
 import { engine, type Walked } from "../engine/engine";
 import type { Bench, Walk } from "../player/judge";
@@ -34,7 +35,7 @@ export class LocalWalk implements Walk {
   go = async (to: Going): Promise<View> => {
     const walked = await this.ask(to);
     const { gone } = walked;
-    if (!gone) throw new Error("That step isn’t available yet.");
+    if (!gone) throw new Error(t`That step isn’t available yet.`);
     this.place = { at: gone.at, reached: gone.reached };
     for (const step of gone.redo) this.sittings[step] = null;
     const view: View = {

@@ -2,13 +2,13 @@ import { DropdownMenu } from "radix-ui";
 import { Ellipsis } from "lucide-react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Card, Me, Problem } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { tip } from "../kit/tip";
 import { address } from "../api/address";
 import { kindName } from "./kinds";
-import { count } from "../words/count";
 
 type Props = { draft: Card; me: Me; onProblem: (p: Problem) => void };
 
@@ -28,7 +28,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
     }
   };
   const at = { params: { path: { id: draft.id } } };
-  const state = draft.releases === 0 ? "Draft" : count(draft.releases, "release");
+  const state = draft.releases === 0 ? t`Draft` : plural(draft.releases, { one: "# release", other: "# releases" });
   const entry = "block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-mist";
   return (
     <li className="group relative rounded-(--radius) border border-line bg-paper shadow-(--shadow-card) hover:border-edge">
@@ -37,17 +37,17 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
           {draft.scene && <Miniature scene={draft.scene} width={236} height={152} />}
         </div>
         <div className="p-3 pr-12">
-          <h2 className="truncate text-base">{draft.title || "Untitled"}</h2>
+          <h2 className="truncate text-base">{draft.title || t`Untitled`}</h2>
           <p className="text-slate">
             {kindName(draft.kind)} · {state}
-            {draft.sittings > 0 && ` · ${count(draft.sittings, "sitting")}`}
+            {draft.sittings > 0 && ` · ${plural(draft.sittings, { one: "# sitting", other: "# sittings" })}`}
           </p>
         </div>
       </Link>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-          aria-label={`More actions for ${draft.title}`}
+          aria-label={t`More actions for ${draft.title}`}
         >
           <Ellipsis size={18} />
         </DropdownMenu.Trigger>
@@ -57,11 +57,11 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
             className="z-50 min-w-44 rounded-(--radius) border border-line bg-paper p-1 shadow-(--shadow-raised)"
           >
             <DropdownMenu.Item asChild className={entry}>
-              <Link to={`/activity/${draft.id}/releases`}>Releases and sittings</Link>
+              <Link to={`/activity/${draft.id}/releases`}>{t`Releases and sittings`}</Link>
             </DropdownMenu.Item>
             <DropdownMenu.Item asChild className={entry}>
               <a href={address(`/api/activities/${draft.id}/bundle`)} download>
-                Export (.zip)
+                {t`Export (.zip)`}
               </a>
             </DropdownMenu.Item>
             {designer && (
@@ -70,7 +70,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                   className={entry}
                   onSelect={() => void act(ask(api.POST("/api/activities/{id}/copy", at)))}
                 >
-                  Duplicate
+                  {t`Duplicate`}
                 </DropdownMenu.Item>
                 <DropdownMenu.Item
                   className={entry}
@@ -82,7 +82,7 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                     )
                   }
                 >
-                  Start a series with it
+                  {t`Start a series with it`}
                 </DropdownMenu.Item>
                 {elsewhere.map((w) => (
                   <DropdownMenu.Item
@@ -92,15 +92,15 @@ export function ActivityCard({ draft, me, onProblem }: Props) {
                       void act(ask(api.POST("/api/activities/{id}/move", { ...at, body: { workspace: w.id } })))
                     }
                   >
-                    Move to {w.name}
+                    {t`Move to ${w.name}`}
                   </DropdownMenu.Item>
                 ))}
                 <DropdownMenu.Item
                   className={`${entry} text-ember`}
-                  {...tip("Can be restored for 30 days")}
+                  {...tip(t`Can be restored for 30 days`)}
                   onSelect={() => void act(ask(api.DELETE("/api/activities/{id}", at)))}
                 >
-                  Delete
+                  {t`Delete`}
                 </DropdownMenu.Item>
               </>
             )}

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../api/client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
@@ -21,18 +22,18 @@ export function Deleted({ open, onClose }: { open: boolean; onClose: () => void 
   };
   const list = deleted.data?.activities ?? [];
   return (
-    <Dialog open={open} onClose={onClose} title="Deleted" about="Deleted activities can be restored for 30 days.">
-      {list.length === 0 && <p className="text-slate">Nothing here.</p>}
+    <Dialog open={open} onClose={onClose} title={t`Deleted`} about={t`Deleted activities can be restored for 30 days.`}>
+      {list.length === 0 && <p className="text-slate">{t`Nothing here.`}</p>}
       <ul>
         {list.map((a) => (
           <li key={a.id} className="flex items-center gap-3 border-b border-line py-2 last:border-0">
             <span className="min-w-0 flex-1">
-              <span className="block truncate font-medium">{a.title || "Untitled"}</span>
+              <span className="block truncate font-medium">{a.title || t`Untitled`}</span>
               <span className="text-slate">
-                {kindName(a.kind)} · {a.deletedAt && `${days(a.deletedAt)} days left`}
+                {kindName(a.kind)} · {a.deletedAt && t`${days(a.deletedAt)} days left`}
               </span>
             </span>
-            <Button onClick={() => void bring(a.id)}>Restore</Button>
+            <Button onClick={() => void bring(a.id)}>{t`Restore`}</Button>
           </li>
         ))}
       </ul>

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import { address } from "../api/address";
 import type { Card } from "../api/types";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
 import { PickActivities } from "./PickActivities";
-import { count } from "../words/count";
 
 /** Several activities as one package of QTI, once it is seen what that cannot say. */
 export function ExportQTI({ onClose }: { onClose: () => void }) {
@@ -26,16 +26,16 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
       open
       wide
       onClose={onClose}
-      title="Export as QTI 3.0"
-      about="One package of items, with their answer keys. Drafts are exported as they are now."
+      title={t`Export as QTI 3.0`}
+      about={t`One package of items, with their answer keys. Drafts are exported as they are now.`}
       foot={
         <>
           {activities.length > 0 && list.length > 0 && (
             <details className="mr-auto max-h-48 basis-full overflow-auto sm:basis-0 sm:grow">
               <summary className="cursor-pointer text-slate">
-                {count(list.length, "thing it can’t carry", "things it can’t carry")}
+                {plural(list.length, { one: "# thing it can’t carry", other: "# things it can’t carry" })}
               </summary>
-              <ul tabIndex={0} aria-label="What QTI cannot carry" className="mt-1 list-disc pl-6">
+              <ul tabIndex={0} aria-label={t`What QTI cannot carry`} className="mt-1 list-disc pl-6">
                 {list.map((l, i) => (
                   <li key={i}>
                     {l.activity && <span className="text-slate">{l.activity}: </span>}
@@ -47,8 +47,8 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
           )}
           <span className="text-slate" role="status">
             {activities.length === 0
-              ? "Pick the activities to export."
-              : `${count(activities.length, "activity", "activities")} picked`}
+              ? t`Pick the activities to export.`
+              : t`${plural(activities.length, { one: "# activity", other: "# activities" })} picked`}
           </span>
           {ready && (
             <a
@@ -56,7 +56,7 @@ export function ExportQTI({ onClose }: { onClose: () => void }) {
               download
               className="flex h-8 items-center rounded-(--radius) bg-feather px-3 font-semibold text-on-feather"
             >
-              Download
+              {t`Download`}
             </a>
           )}
         </>

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, QTIItem, QTINote } from "../api/types";
 import { Miniature } from "../board/Miniature";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Said } from "../kit/Said";
-import { count } from "../words/count";
 import { Checkbox } from "../kit/Checkbox";
 
 type Props = { file: File; onClose: () => void };
@@ -55,29 +55,27 @@ export function ImportQTI({ file, onClose }: Props) {
       open
       wide
       onClose={onClose}
-      title="Import QTI"
+      title={t`Import QTI`}
       about={file.name}
       foot={
         <>
-          {busy && <Reading asked={asked} says="Creating the activities…" />}
+          {busy && <Reading asked={asked} says={t`Creating the activities…`} />}
 
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t`Cancel`}</Button>
           <Button kind="main" disabled={busy || chosen.length === 0} onClick={() => void make()}>
-            {chosen.length > 1 ? `Create ${chosen.length} activities` : "Create activity"}
+            {chosen.length > 1 ? t`Create ${chosen.length} activities` : t`Create activity`}
           </Button>
         </>
       }
     >
-      {look.isPending && <Reading asked={asked} says="Reading the file…" />}
+      {look.isPending && <Reading asked={asked} says={t`Reading the file…`} />}
       {look.isError && <Said problem={problemOf(look.error)} />}
-      {look.data && items.length === 0 && <p>No activity can be created from this file.</p>}
+      {look.data && items.length === 0 && <p>{t`No activity can be created from this file.`}</p>}
       {items.length > 1 && (
         <div className="mb-3 flex flex-wrap items-center gap-3">
-          <p className="mr-auto font-medium">
-            {chosen.length} of {items.length} chosen
-          </p>
-          <Button onClick={() => setOff([])}>All</Button>
-          <Button onClick={() => setOff(items.map((x) => x.n))}>None</Button>
+          <p className="mr-auto font-medium">{t`${chosen.length} of ${items.length} chosen`}</p>
+          <Button onClick={() => setOff([])}>{t`All`}</Button>
+          <Button onClick={() => setOff(items.map((x) => x.n))}>{t`None`}</Button>
         </div>
       )}
       <ul className="flex flex-col gap-2">
@@ -92,11 +90,11 @@ export function ImportQTI({ file, onClose }: Props) {
         ))}
       </ul>
       {items.length > 200 && (
-        <p className="mt-2 text-slate">{items.length - 200} more are not shown here; they are made as well.</p>
+        <p className="mt-2 text-slate">{t`${items.length - 200} more are not shown here; they are made as well.`}</p>
       )}
       {left.length > 0 && (
-        <section aria-label="Left out" className="mt-4">
-          <h3 className="font-semibold">Left out</h3>
+        <section aria-label={t`Left out`} className="mt-4">
+          <h3 className="font-semibold">{t`Left out`}</h3>
           <Notes list={left} />
         </section>
       )}
@@ -125,9 +123,7 @@ function Reading({ asked, says }: { asked: string; says: string }) {
             max={at.of}
             className="h-2 w-40 appearance-none overflow-hidden rounded-full bg-mist [&::-webkit-progress-bar]:bg-mist [&::-webkit-progress-value]:bg-feather"
           />
-          <span className="tabular-nums">
-            {at.n} of {at.of}
-          </span>
+          <span className="tabular-nums">{t`${at.n} of ${at.of}`}</span>
         </>
       )}
     </div>
@@ -144,9 +140,10 @@ function Item({ item: x, on, onToggle }: ItemProps) {
         <span className="flex-1">
           <span className="block font-medium">{x.title}</span>
           <span className="block text-slate">
-            {count(x.items, "item")}, {count(x.targets, "target")}, {Number(x.points)}{" "}
-            {x.points === "1" ? "point" : "points"}
-            {x.ways > 1 && `, ${x.ways} solutions`}
+            {plural(x.items, { one: "# item", other: "# items" })},{" "}
+            {plural(x.targets, { one: "# target", other: "# targets" })},{" "}
+            {plural(Number(x.points), { one: "# point", other: "# points" })}
+            {x.ways > 1 && <>, {t`${x.ways} solutions`}</>}
           </span>
           <span className="mt-1 block">
             {x.right.slice(0, 6).map((r) => (
@@ -154,8 +151,10 @@ function Item({ item: x, on, onToggle }: ItemProps) {
                 <span className="text-slate">{r.target}:</span> {r.items.join(", ")}
               </span>
             ))}
-            {x.right.length > 6 && <span className="block text-slate">and {x.right.length - 6} more targets</span>}
-            {x.right.length === 0 && <span className="block text-slate">Nothing is correct there yet.</span>}
+            {x.right.length > 6 && (
+              <span className="block text-slate">{t`and ${x.right.length - 6} more targets`}</span>
+            )}
+            {x.right.length === 0 && <span className="block text-slate">{t`Nothing is correct there yet.`}</span>}
           </span>
         </span>
       </label>
@@ -174,14 +173,11 @@ function Notes({ list }: { list: QTINote[] }) {
     <ul className="flex flex-col gap-0.5">
       {list.slice(0, 50).map((n, i) => (
         <li key={i} className="flex gap-3">
-          <span className="shrink-0 text-slate">
-            {n.source}
-            {n.line > 0 && `, line ${n.line}`}
-          </span>
+          <span className="shrink-0 text-slate">{n.line > 0 ? t`${n.source}, line ${n.line}` : n.source}</span>
           <span>{n.message}</span>
         </li>
       ))}
-      {list.length > 50 && <li className="text-slate">and {list.length - 50} more</li>}
+      {list.length > 50 && <li className="text-slate">{t`and ${list.length - 50} more`}</li>}
     </ul>
   );
 }

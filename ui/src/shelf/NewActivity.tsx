@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { ImagePlus, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -15,7 +16,7 @@ import { starts } from "./kinds";
 type Kind = (typeof starts)[number][0];
 
 /** What is pasted becomes, by kind. */
-const hint = `Sort, match: a row for each item, with its target in the next column.
+const hint = t`Sort, match: a row for each item, with its target in the next column.
 Sequence, label: a line for each piece.
 One question: the question, then a line for each answer, the correct one first.
 Gap text: the text, with [[brackets]] around what is left out.`;
@@ -39,18 +40,18 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
       const { kept, refused } = await uploadAll(files);
       if (refused.length > 0) {
         setFiles(files.filter((f) => kept.some((k) => k.file === f)));
-        setRefusal(`${refused.join(" ")} Nothing was created yet: choose a type to go on without.`);
+        setRefusal(t`${refused.join(" ")} Nothing was created yet: choose a type to go on without.`);
         return;
       }
       const draft = await ask(
         api.POST("/api/activities/new", {
           body: {
             kind,
-            title: title.trim() || `New ${name.toLowerCase()}`,
+            title: title.trim() || t`New ${name.toLowerCase()}`,
             text,
             files: kept.map(({ id, type, width, height, file }) => ({
               id,
-              name: nameOfFile(file.name) || "Picture",
+              name: nameOfFile(file.name) || t`Picture`,
               sound: type.startsWith("audio/"),
               width,
               height,
@@ -69,7 +70,13 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
     }
   };
   return (
-    <Dialog open={open} onClose={onClose} wide title="New activity" about="Choose a type: it opens ready to play.">
+    <Dialog
+      open={open}
+      onClose={onClose}
+      wide
+      title={t`New activity`}
+      about={t`Choose a type: it opens ready to play.`}
+    >
       <div
         className="grid gap-5 md:grid-cols-2"
         onDragOver={(e) => e.dataTransfer.types.includes("Files") && e.preventDefault()}
@@ -85,9 +92,15 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
         }}
       >
         <div className="flex flex-col">
-          <Field label="Title" value={title} maxLength={200} placeholder="You can name it later" onText={setTitle} />
+          <Field
+            label={t`Title`}
+            value={title}
+            maxLength={200}
+            placeholder={t`You can name it later`}
+            onText={setTitle}
+          />
           <label htmlFor="new-text" className="font-medium">
-            Your content, if you have it
+            {t`Your content, if you have it`}
           </label>
           <textarea
             id="new-text"
@@ -98,24 +111,24 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
           />
           <div className="mt-2 flex flex-wrap items-center gap-2">
             <FilePick
-              label="Pictures and sounds"
+              label={t`Pictures and sounds`}
               multiple
               accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,audio/*"
               onFiles={add}
             >
-              <ImagePlus size={16} aria-hidden /> Add pictures or sounds
+              <ImagePlus size={16} aria-hidden /> {t`Add pictures or sounds`}
             </FilePick>
             {files.length > 0 && (
               <span className="flex min-w-0 items-center gap-1">
-                <span className="truncate">{files.length === 1 ? files[0]!.name : `${files.length} files`}</span>
-                <Button kind="quiet" className="px-1" aria-label="Remove the files" onClick={() => setFiles([])}>
+                <span className="truncate">{files.length === 1 ? files[0]!.name : t`${files.length} files`}</span>
+                <Button kind="quiet" className="px-1" aria-label={t`Remove the files`} onClick={() => setFiles([])}>
                   <X size={14} aria-hidden />
                 </Button>
               </span>
             )}
           </div>
         </div>
-        <div role="group" aria-label="Type" className="grid content-start gap-1.5 sm:grid-cols-2">
+        <div role="group" aria-label={t`Type`} className="grid content-start gap-1.5 sm:grid-cols-2">
           {starts.map(([kind, name, about]) => (
             <button
               key={kind}
@@ -137,7 +150,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
         </p>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{t`Cancel`}</Button>
       </div>
     </Dialog>
   );

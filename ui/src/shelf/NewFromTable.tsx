@@ -2,6 +2,7 @@ import { useDeferredValue, useState } from "react";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { FileUp } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem, Table, TableEdit } from "../api/types";
 import { Button } from "../kit/Button";
@@ -9,11 +10,12 @@ import { Dialog } from "../kit/Dialog";
 import { FilePick } from "../kit/FilePick";
 import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
-import { count } from "../words/count";
 
 type Props = { open: boolean; onClose: () => void };
 
-const example = "Chain\tDrivetrain\nInner cable\tDrivetrain\tBrakes\nBell";
+const example = t`Chain	Drivetrain
+Inner cable	Drivetrain	Brakes
+Bell`;
 
 /** Rows of item and target, pasted or from a file, become a sort; first a look. */
 export function NewFromTable({ open, onClose }: Props) {
@@ -49,7 +51,7 @@ export function NewFromTable({ open, onClose }: Props) {
     setProblem(null);
     try {
       const draft = await ask(
-        api.POST("/api/tables/sort", { body: { title: title.trim() || "Untitled sort", text, edits } }),
+        api.POST("/api/tables/sort", { body: { title: title.trim() || t`Untitled sort`, text, edits } }),
       );
       await queries.invalidateQueries({ queryKey: ["shelf"] });
       void navigate(`/activity/${draft.id}`);
@@ -65,14 +67,14 @@ export function NewFromTable({ open, onClose }: Props) {
       open={open}
       onClose={onClose}
       wide
-      title="New sort from a table"
-      about="One row per item: its name, then the targets it belongs in, separated by tabs, semicolons or commas. Without a target it is a distractor."
+      title={t`New sort from a table`}
+      about={t`One row per item: its name, then the targets it belongs in, separated by tabs, semicolons or commas. Without a target it is a distractor.`}
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col">
-          <Field label="Title" value={title} maxLength={200} onText={setTitle} />
+          <Field label={t`Title`} value={title} maxLength={200} onText={setTitle} />
           <label htmlFor="rows" className="font-medium">
-            Rows
+            {t`Rows`}
           </label>
           <textarea
             id="rows"
@@ -83,29 +85,29 @@ export function NewFromTable({ open, onClose }: Props) {
             className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
           <span className="mt-2">
-            <FilePick label="File of rows" accept=".csv,.tsv,.txt,text/csv" onFiles={([file]) => void read(file!)}>
-              <FileUp size={16} aria-hidden /> Choose a CSV or TSV file
+            <FilePick label={t`File of rows`} accept=".csv,.tsv,.txt,text/csv" onFiles={([file]) => void read(file!)}>
+              <FileUp size={16} aria-hidden /> {t`Choose a CSV or TSV file`}
             </FilePick>
           </span>
         </div>
-        <section aria-label="Preview" className="flex min-h-64 flex-col gap-3">
-          <h3 className="text-base">Preview</h3>
+        <section aria-label={t`Preview`} className="flex min-h-64 flex-col gap-3">
+          <h3 className="text-base">{t`Preview`}</h3>
           {table ? (
             <Look table={table} onEdit={edit} />
           ) : (
             <p className="text-slate">
-              Paste rows from a spreadsheet. You’ll see a preview before anything is created.
+              {t`Paste rows from a spreadsheet. You’ll see a preview before anything is created.`}
             </p>
           )}
           {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
           <div className="mt-auto flex justify-end gap-2">
-            <Button onClick={onClose}>Cancel</Button>
+            <Button onClick={onClose}>{t`Cancel`}</Button>
             <Button
               kind="main"
               disabled={busy || !table || table.faults > 0 || table.items.length === 0}
               onClick={() => void make()}
             >
-              Create activity
+              {t`Create activity`}
             </Button>
           </div>
         </section>
@@ -121,25 +123,28 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
     <>
       <p>
         <strong>
-          {count(table.items.length, "item")}, {count(table.targets.length, "target")}
+          {plural(table.items.length, { one: "# item", other: "# items" })},{" "}
+          {plural(table.targets.length, { one: "# target", other: "# targets" })}
         </strong>{" "}
         <span className="text-slate">
-          from cells separated by {table.separator}s{table.header && "; first row used as headings"}
+          {table.header
+            ? t`from cells separated by ${table.separator}s; first row used as headings`
+            : t`from cells separated by ${table.separator}s`}
         </span>
       </p>
       {faulty.length > 0 && (
         <div className="rounded-(--radius) border border-line">
           <p className="border-b border-line bg-shade px-3 py-1.5 font-medium">
             {table.faults > 0
-              ? `${count(table.faults, "row")} can’t be read. Fix or skip them`
-              : "All rows read or skipped"}
+              ? t`${plural(table.faults, { one: "# row", other: "# rows" })} can’t be read. Fix or skip them`
+              : t`All rows read or skipped`}
           </p>
           <ul className="max-h-44 overflow-auto">
             {faulty.map((r) => (
               <li key={r.number} className="flex flex-wrap items-center gap-2 px-3 py-1.5">
-                <span className="w-14 shrink-0 text-slate">Row {r.number}</span>
+                <span className="w-14 shrink-0 text-slate">{t`Row ${r.number}`}</span>
                 <input
-                  aria-label={`Row ${r.number}`}
+                  aria-label={t`Row ${r.number}`}
                   defaultValue={r.text}
                   disabled={r.leftOut}
                   onBlur={(e) => e.target.value !== r.text && onEdit({ row: r.number, text: e.target.value })}
@@ -150,7 +155,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
                   kind="quiet"
                   onClick={() => onEdit({ row: r.number, leaveOut: !r.leftOut, text: r.leftOut ? r.text : "" })}
                 >
-                  {r.leftOut ? "Include" : "Skip"}
+                  {r.leftOut ? t`Include` : t`Skip`}
                 </Button>
                 {r.fault && <span className="w-full pl-16 text-ember">{r.fault}</span>}
               </li>
@@ -158,13 +163,13 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
           </ul>
         </div>
       )}
-      <ul tabIndex={0} aria-label="Targets and their items" className="max-h-56 overflow-auto">
-        {table.targets.map((t) => (
-          <li key={t.name} className="py-1">
-            <span className="font-semibold">{t.name}</span>{" "}
+      <ul tabIndex={0} aria-label={t`Targets and their items`} className="max-h-56 overflow-auto">
+        {table.targets.map((it) => (
+          <li key={it.name} className="py-1">
+            <span className="font-semibold">{it.name}</span>{" "}
             <span className="text-slate">
               {table.items
-                .filter((i) => i.right.includes(t.name))
+                .filter((i) => i.right.includes(it.name))
                 .map((i) => i.name)
                 .join(", ")}
             </span>
@@ -172,7 +177,7 @@ function Look({ table, onEdit }: { table: Table; onEdit: (e: TableEdit) => void 
         ))}
         {nowhere.length > 0 && (
           <li className="py-1">
-            <span className="font-semibold">Belong nowhere (distractors)</span>{" "}
+            <span className="font-semibold">{t`Belong nowhere (distractors)`}</span>{" "}
             <span className="text-slate">{nowhere.map((i) => i.name).join(", ")}</span>
           </li>
         )}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Card } from "../api/types";
 import { problemOf } from "../api/client";
 import { Miniature } from "../board/Miniature";
@@ -16,14 +17,14 @@ export function PickActivities({ picked, onPick }: Props) {
   return (
     <>
       <input
-        aria-label="Find an activity"
-        placeholder="Find"
+        aria-label={t`Find an activity`}
+        placeholder={t`Find`}
         value={find}
         onChange={(e) => setFind(e.target.value)}
         className="mb-3 h-8 w-56 rounded-(--radius) border border-line bg-paper px-2"
       />
       {shelf.isError && <Said problem={problemOf(shelf.error)} />}
-      {shelf.data?.length === 0 && <p className="text-slate">No activity has this in its title or kind.</p>}
+      {shelf.data?.length === 0 && <p className="text-slate">{t`No activity has this in its title or kind.`}</p>}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(180px,1fr))] gap-3">
         {shelf.data?.map((c) => {
           const n = picked.findIndex((p) => p.id === c.id);
@@ -38,7 +39,7 @@ export function PickActivities({ picked, onPick }: Props) {
                 <span className="grid h-24 place-items-center overflow-hidden rounded-sm bg-mist">
                   {c.scene && <Miniature scene={c.scene} width={150} height={88} />}
                 </span>
-                <span className="mt-1 block truncate font-semibold">{c.title || "Untitled"}</span>
+                <span className="mt-1 block truncate font-semibold">{c.title || t`Untitled`}</span>
                 <span className="text-slate">{kindName(c.kind)}</span>
                 {n >= 0 && (
                   <span className="absolute top-1 right-1 grid size-6 place-items-center rounded-[50%] bg-feather font-bold text-on-feather">

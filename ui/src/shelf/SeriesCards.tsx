@@ -1,13 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
 import { Link } from "react-router";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem, SeriesCard } from "../api/types";
 import { Menu, MenuItem } from "../kit/Menu";
 import { Miniature } from "../board/Miniature";
 import { More } from "../kit/More";
 import { useSeriesShelf } from "./useShelf";
-import { count } from "../words/count";
 
 type Props = { me: Me; find: string; onProblem: (p: Problem) => void };
 
@@ -18,7 +18,7 @@ export function SeriesCards({ me, find, onProblem }: Props) {
   if (list.length === 0) return null;
   return (
     <>
-      <h2 className="mt-8 mb-3 text-lg">Series</h2>
+      <h2 className="mt-8 mb-3 text-lg">{t`Series`}</h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(320px,1fr))] gap-4">
         {list.map((s) => (
           <OneSeries key={s.id} series={s} me={me} onProblem={onProblem} />
@@ -51,15 +51,16 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
           ))}
         </div>
         <div className="p-3 pr-12">
-          <h3 className="truncate text-base">{series.title || "Untitled"}</h3>
+          <h3 className="truncate text-base">{series.title || t`Untitled`}</h3>
           <p className="text-slate">
-            {count(series.length, "activity", "activities")}, {count(series.pages, "page", "pages")} ·{" "}
-            {series.releases === 0 ? "Draft" : count(series.releases, "release", "releases")}
-            {series.sittings > 0 && ` · ${count(series.sittings, "sitting", "sittings")}`}
+            {plural(series.length, { one: "# activity", other: "# activities" })},{" "}
+            {plural(series.pages, { one: "# page", other: "# pages" })} ·{" "}
+            {series.releases === 0 ? t`Draft` : plural(series.releases, { one: "# release", other: "# releases" })}
+            {series.sittings > 0 && ` · ${plural(series.sittings, { one: "# sitting", other: "# sittings" })}`}
           </p>
           {series.missing > 0 && (
             <p className="text-ember">
-              {count(series.missing, "activity no longer exists", "activities no longer exist")}
+              {plural(series.missing, { one: "# activity no longer exists", other: "# activities no longer exist" })}
             </p>
           )}
         </div>
@@ -70,20 +71,20 @@ function OneSeries({ series, me, onProblem }: { series: SeriesCard; me: Me; onPr
           <button
             type="button"
             className="absolute right-2 bottom-3 grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-            aria-label={`More actions for ${series.title}`}
+            aria-label={t`More actions for ${series.title}`}
           >
             <Ellipsis size={18} />
           </button>
         }
       >
         <MenuItem asChild className="block">
-          <Link to={`/activity/${series.id}/releases`}>Releases and sittings</Link>
+          <Link to={`/activity/${series.id}/releases`}>{t`Releases and sittings`}</Link>
         </MenuItem>
         {designer && (
           <>
-            <MenuItem onSelect={() => void act(ask(api.POST("/api/series/{id}/copy", at)))}>Duplicate</MenuItem>
+            <MenuItem onSelect={() => void act(ask(api.POST("/api/series/{id}/copy", at)))}>{t`Duplicate`}</MenuItem>
             <MenuItem className="text-ember" onSelect={() => void act(ask(api.DELETE("/api/activities/{id}", at)))}>
-              Delete
+              {t`Delete`}
             </MenuItem>
           </>
         )}

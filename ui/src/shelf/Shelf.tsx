@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { FileDown, FileUp, ListOrdered, Plus, Table2, Trash2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Me, Problem } from "../api/types";
 import { Button } from "../kit/Button";
@@ -41,7 +42,7 @@ export function Shelf({ me }: { me: Me }) {
 
   const newSeries = async () => {
     try {
-      const made = await ask(api.POST("/api/series", { body: { title: "New series" } }));
+      const made = await ask(api.POST("/api/series", { body: { title: t`New series` } }));
       await queries.invalidateQueries({ queryKey: ["series-list"] });
       void navigate(`/series/${made.id}`);
     } catch (error) {
@@ -58,7 +59,7 @@ export function Shelf({ me }: { me: Me }) {
     }
     try {
       if (chosen.size > largest) {
-        const detail = `${chosen.name} is larger than the 64 MB limit. Nothing was imported.`;
+        const detail = t`${chosen.name} is larger than the 64 MB limit. Nothing was imported.`;
         setProblem({ status: 413, title: "", code: "too-large", detail });
         return;
       }
@@ -81,43 +82,43 @@ export function Shelf({ me }: { me: Me }) {
     <div className="min-h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4">
         <img src={address("/magpie.svg")} alt="" className="size-6" />
-        <h1 className="text-lg">Shelf</h1>
+        <h1 className="text-lg">{t`Shelf`}</h1>
         <Workspaces me={me} />
-        <Link to="/account" className="ml-auto text-slate hover:text-ink" {...tip("Your account: name, password")}>
+        <Link to="/account" className="ml-auto text-slate hover:text-ink" {...tip(t`Your account: name, password`)}>
           {me.name}
         </Link>
         <Button kind="quiet" onClick={signOut}>
-          Sign out
+          {t`Sign out`}
         </Button>
       </header>
       <main className="mx-auto max-w-6xl px-4 py-6">
         {designer && (
           <div className="mb-5 flex flex-wrap gap-2">
             <Button kind="main" onClick={() => setMaking("kind")}>
-              <Plus size={16} aria-hidden /> New activity
+              <Plus size={16} aria-hidden /> {t`New activity`}
             </Button>
             <Button onClick={() => setMaking("table")}>
-              <Table2 size={16} aria-hidden /> New sorting activity from a table
+              <Table2 size={16} aria-hidden /> {t`New sorting activity from a table`}
             </Button>
             <Button onClick={() => void newSeries()}>
-              <ListOrdered size={16} aria-hidden /> New series
+              <ListOrdered size={16} aria-hidden /> {t`New series`}
             </Button>
             <FilePick
-              label="File to import"
+              label={t`File to import`}
               accept=".zip,.xml,application/zip,application/xml,text/xml"
               onFiles={([file]) => void importBundle(file)}
             >
-              <FileUp size={16} aria-hidden /> Import (.zip, QTI)
+              <FileUp size={16} aria-hidden /> {t`Import (.zip, QTI)`}
             </FilePick>
             <Button kind="quiet" onClick={() => setMaking("qti")}>
-              <FileDown size={16} aria-hidden /> Export as QTI…
+              <FileDown size={16} aria-hidden /> {t`Export as QTI…`}
             </Button>
             <Button kind="quiet" onClick={() => setMaking("deleted")}>
-              <Trash2 size={16} aria-hidden /> Recently deleted
+              <Trash2 size={16} aria-hidden /> {t`Recently deleted`}
             </Button>
             <input
-              aria-label="Find on the shelf"
-              placeholder="Search activities"
+              aria-label={t`Find on the shelf`}
+              placeholder={t`Search activities`}
               value={find}
               onChange={(e) => setFind(e.target.value)}
               className="ml-auto h-8 w-40 rounded-(--radius) border border-line bg-paper px-2"
@@ -132,8 +133,8 @@ export function Shelf({ me }: { me: Me }) {
         {shelf.data?.length === 0 && (
           <p className="rounded-(--radius) border border-line bg-paper p-6 text-slate">
             {find.trim()
-              ? "No activity has this in its title or kind."
-              : "No activities yet. Create one, or paste two spreadsheet columns (items, and where they belong) to make a sorting activity."}
+              ? t`No activity has this in its title or kind.`
+              : t`No activities yet. Create one, or paste two spreadsheet columns (items, and where they belong) to make a sorting activity.`}
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-4">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { DropdownMenu } from "radix-ui";
 import { ChevronDown } from "lucide-react";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
@@ -46,19 +47,19 @@ export function Workspaces({ me }: { me: Me }) {
                 <DropdownMenu.Item asChild className={entry}>
                   <Link to="/people">
                     <span className="w-5" />
-                    People
+                    {t`People`}
                   </Link>
                 </DropdownMenu.Item>
                 <DropdownMenu.Item asChild className={entry}>
                   <Link to="/platforms">
                     <span className="w-5" />
-                    Platforms
+                    {t`Platforms`}
                   </Link>
                 </DropdownMenu.Item>
                 <DropdownMenu.Item asChild className={entry}>
                   <Link to="/learners">
                     <span className="w-5" />
-                    Learner data
+                    {t`Learner data`}
                   </Link>
                 </DropdownMenu.Item>
               </>
@@ -68,14 +69,19 @@ export function Workspaces({ me }: { me: Me }) {
                 <DropdownMenu.Separator className="my-1 border-t border-line" />
                 <DropdownMenu.Item className={entry} onSelect={() => setFounding(true)}>
                   <span className="w-5" />
-                  New workspace…
+                  {t`New workspace…`}
                 </DropdownMenu.Item>
               </>
             )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Dialog open={founding} onClose={() => setFounding(false)} title="New workspace" about="You will be the owner.">
+      <Dialog
+        open={founding}
+        onClose={() => setFounding(false)}
+        title={t`New workspace`}
+        about={t`You will be the owner.`}
+      >
         <form
           className="flex gap-2"
           onSubmit={(e) => {
@@ -84,14 +90,14 @@ export function Workspaces({ me }: { me: Me }) {
           }}
         >
           <input
-            aria-label="Name of the workspace"
+            aria-label={t`Name of the workspace`}
             value={name}
             maxLength={200}
             onChange={(e) => setName(e.target.value)}
             className="h-9 flex-1 rounded-(--radius) border border-edge bg-paper px-2"
           />
           <Button kind="main" type="submit" disabled={!name.trim()} className="h-9">
-            Create
+            {t`Create`}
           </Button>
         </form>
       </Dialog>

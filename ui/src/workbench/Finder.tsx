@@ -1,6 +1,7 @@
 import { memo, useRef, useState } from "react";
 import { Command, defaultFilter } from "cmdk";
 import { Dialog as Radix } from "radix-ui";
+import { t } from "@lingui/core/macro";
 import type { Item, Target } from "../api/types";
 import { nameOf } from "../document/parts";
 import { useOpener } from "../kit/opener";
@@ -61,8 +62,8 @@ function Found({ rehearse }: { rehearse: () => void }) {
   });
   const all: Entry[] = [
     ...commandsOf(store, rehearse).map((c) => ({ key: c.title, ...c })),
-    ...doc.items.map(part("item", "Items")),
-    ...doc.targets.map(part("target", "Targets")),
+    ...doc.items.map(part("item", t`Items`)),
+    ...doc.targets.map(part("target", t`Targets`)),
   ];
   const wanted = search.trim().toLowerCase();
   const ranked = wanted
@@ -87,17 +88,17 @@ function Found({ rehearse }: { rehearse: () => void }) {
       }}
       className="fixed top-[10vh] left-1/2 z-50 w-[calc(100vw-32px)] max-w-lg -translate-x-1/2 rounded-(--radius) border border-line bg-paper shadow-(--shadow-raised)"
     >
-      <Radix.Title className="sr-only">Find a command, an item or a target</Radix.Title>
-      <Command label="Find a command, an item or a target" loop shouldFilter={false}>
+      <Radix.Title className="sr-only">{t`Find a command, an item or a target`}</Radix.Title>
+      <Command label={t`Find a command, an item or a target`} loop shouldFilter={false}>
         <Command.Input
           autoFocus
           value={search}
           onValueChange={setSearch}
-          placeholder="A command, an item or a target"
+          placeholder={t`A command, an item or a target`}
           className="w-full border-b border-line bg-transparent px-4 py-3 outline-none"
         />
         <Command.List className="max-h-[56vh] overflow-auto p-1.5">
-          <Command.Empty className="px-3 py-4 text-slate">No matches</Command.Empty>
+          <Command.Empty className="px-3 py-4 text-slate">{t`No matches`}</Command.Empty>
           {groups.map((g) => (
             <Command.Group key={g} heading={g && <span className="px-3 text-[13px] text-slate">{g}</span>}>
               {ranked

@@ -1,11 +1,12 @@
 import { memo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import { tip } from "../kit/tip";
 import { RichEditor } from "../board/RichEditor";
 import { plainText, RichText } from "../board/RichText";
 import { instruct } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 
-const nothing = "Add instructions for learners";
+const nothing = t`Add instructions for learners`;
 
 /** What learners are asked to do, changed in place. */
 export const Instructions = memo(function Instructions() {
@@ -16,8 +17,8 @@ export const Instructions = memo(function Instructions() {
   const read = (
     <button
       type="button"
-      aria-label={`Instructions: ${rich ? plainText(rich) : text || nothing}`}
-      {...tip("Press to change what learners are asked to do")}
+      aria-label={t`Instructions: ${rich ? plainText(rich) : text || nothing}`}
+      {...tip(t`Press to change what learners are asked to do`)}
       onClick={() => setEditing(true)}
       className={`line-clamp-2 rounded-sm text-left hover:bg-feather-soft ${editing ? "invisible" : ""}`}
     >
@@ -31,7 +32,7 @@ export const Instructions = memo(function Instructions() {
       {read}
       <div className="absolute -inset-x-2 -top-1 rounded-(--radius) bg-paper shadow-(--shadow-raised)">
         <RichEditor
-          label="Instructions"
+          label={t`Instructions`}
           value={text}
           maxLength={4000}
           autoFocus

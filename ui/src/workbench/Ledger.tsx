@@ -1,5 +1,6 @@
 import { memo, useState } from "react";
 import { Tabs } from "radix-ui";
+import { t } from "@lingui/core/macro";
 import { Boundary } from "../kit/Boundary";
 import { ContentGrid } from "./content/ContentGrid";
 import { useDraft, useDraftStore } from "./model/draft";
@@ -37,13 +38,13 @@ export const Ledger = memo(function Ledger({ me }: { me: Me }) {
       className="flex min-h-0 flex-1 flex-col"
     >
       <div className="flex items-end border-b border-line px-3 pt-2 max-sm:flex-wrap">
-        <Tabs.List aria-label="View" className="whitespace-nowrap">
+        <Tabs.List aria-label={t`View`} className="whitespace-nowrap">
           {[
-            ["content", "Content"],
-            ["placing", "Placing"],
-            ["replies", "Feedback"],
-            ["marks", "Marks"],
-            ...(released ? [["outcomes", "Outcomes"]] : []),
+            ["content", t`Content`],
+            ["placing", t`Placing`],
+            ["replies", t`Feedback`],
+            ["marks", t`Marks`],
+            ...(released ? [["outcomes", t`Outcomes`]] : []),
           ].map(([lens, title]) => (
             <Tabs.Trigger
               key={lens}
@@ -56,7 +57,7 @@ export const Ledger = memo(function Ledger({ me }: { me: Me }) {
         </Tabs.List>
         {lens === "placing" && <Solutions solution={solution} compare={compared} onCompare={setCompare} />}
       </div>
-      <Boundary what="This table" resetKeys={[lens]} onFail={() => forgetView(store.getState().id)}>
+      <Boundary what={t`This table`} resetKeys={[lens]} onFail={() => forgetView(store.getState().id)}>
         <Tabs.Content value="content" className="flex min-h-0 flex-1 flex-col">
           <ContentGrid />
         </Tabs.Content>

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import type { Doc, Me } from "../api/types";
 import { fetchEditor } from "../board/RichEditor";
 import { Conflict } from "../document/Conflict";
@@ -66,10 +67,10 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
     before.current = opened;
   }, [opened]);
   const drop = useFileDrop();
-  const title = useDraft((s) => s.doc.title || "Untitled");
+  const title = useDraft((s) => s.doc.title || t`Untitled`);
 
   useEffect(() => {
-    document.title = `${title} · Keen Magpie`;
+    document.title = t`${title} · Keen Magpie`;
   }, [title]);
 
   useWorkbenchKeys();
@@ -85,7 +86,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
         {...drop.handlers}
         className={`grid min-h-0 grid-cols-1 grid-rows-[44rem_30rem] overflow-auto ${rooms[divider]} lg:grid-rows-1 lg:overflow-hidden ${rehearsal.on ? aboveBar : ""} ${drop.over ? "outline-3 -outline-offset-3 outline-feather" : ""}`}
       >
-        <section aria-label="Board" data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
+        <section aria-label={t`Board`} data-zone="board" className="flex min-h-96 min-w-0 flex-col gap-2 p-4 pb-2">
           {rehearsal.on ? (
             <Rehearsing rehearsal={rehearsal} />
           ) : demonstrating ? (
@@ -99,7 +100,7 @@ export function Room({ saver, me }: { saver: Saver<Doc>; me: Me }) {
         </section>
         <section
           ref={ledger}
-          aria-label="Ledger"
+          aria-label={t`Ledger`}
           data-zone="ledger"
           className="relative flex min-h-96 min-w-0 flex-col border-line bg-paper max-lg:border-t lg:border-l"
         >

@@ -1,6 +1,7 @@
 import { memo, useState } from "react";
 import { Link } from "react-router";
 import { ChevronDown, MessageSquareText, Search } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import type { Me } from "../api/types";
 import { SaveState } from "../document/SaveState";
 import { Button } from "../kit/Button";
@@ -10,20 +11,19 @@ import { retitle } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
-import { count } from "../words/count";
 
 /** What whoever only looks at an activity may ask, too. */
 const looks = [
-  ["comments", "Comments"],
-  ["revisions", "Version history"],
+  ["comments", t`Comments`],
+  ["revisions", t`Version history`],
 ] as const;
 const asks = [
   ...looks,
-  ["table", "Import or export a table"],
-  ["swap", "Replace content"],
-  ["media", "Media"],
-  ["theme", "Board theme"],
-  ["tags", "Rename tags"],
+  ["table", t`Import or export a table`],
+  ["swap", t`Replace content`],
+  ["media", t`Media`],
+  ["theme", t`Board theme`],
+  ["tags", t`Rename tags`],
 ] as const;
 
 /** What concerns the whole activity. */
@@ -35,7 +35,7 @@ function ActivityMenu({ id }: { id: string }) {
       align="end"
       trigger={
         <Button kind="quiet" className="px-2">
-          Activity <ChevronDown size={14} aria-hidden />
+          {t`Activity`} <ChevronDown size={14} aria-hidden />
         </Button>
       }
     >
@@ -45,11 +45,11 @@ function ActivityMenu({ id }: { id: string }) {
         </MenuItem>
       ))}
       <MenuItem asChild className="block">
-        <Link to={`/activity/${id}/room`}>Present the draft (shared screen)</Link>
+        <Link to={`/activity/${id}/room`}>{t`Present the draft (shared screen)`}</Link>
       </MenuItem>
-      {mayChange && <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>Preview links</MenuItem>}
+      {mayChange && <MenuItem onSelect={() => store.setState({ asking: "draftLinks" })}>{t`Preview links`}</MenuItem>}
       <MenuItem asChild className="block lg:hidden">
-        <Link to={`/activity/${id}/releases`}>Releases and sittings</Link>
+        <Link to={`/activity/${id}/releases`}>{t`Releases and sittings`}</Link>
       </MenuItem>
     </Menu>
   );
@@ -66,7 +66,7 @@ function OpenComments({ id }: { id: string }) {
       onClick={() => store.setState({ asking: "comments" })}
       className="flex h-8 shrink-0 items-center gap-1.5 rounded-(--radius) px-2 whitespace-nowrap text-slate hover:bg-shade hover:text-ink"
     >
-      <MessageSquareText size={15} aria-hidden /> {count(n, "comment")}
+      <MessageSquareText size={15} aria-hidden /> {plural(n, { one: "# comment", other: "# comments" })}
     </button>
   );
 }
@@ -83,11 +83,11 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
       className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 max-md:gap-x-2 max-md:py-1.5"
     >
       <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
-        Shelf /
+        {t`Shelf /`}
       </Link>
       {naming ? (
         <NameField
-          label="Title"
+          label={t`Title`}
           value={title}
           className="h-8 w-64 text-lg"
           onDone={(to) => {
@@ -97,8 +97,8 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         />
       ) : (
         <h1 className="min-w-24 truncate text-lg">
-          <button type="button" {...tip("Rename")} onClick={() => setNaming(true)} className="font-[inherit]">
-            {title || "Untitled"}
+          <button type="button" {...tip(t`Rename`)} onClick={() => setNaming(true)} className="font-[inherit]">
+            {title || t`Untitled`}
           </button>
         </h1>
       )}
@@ -108,7 +108,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         onClick={() => store.setState({ asking: "find" })}
         className="ml-auto flex h-8 shrink-0 items-center gap-2 rounded-(--radius) border border-line px-2.5 text-slate hover:bg-shade"
       >
-        <Search size={15} aria-hidden /> Find <kbd className="text-[13px] max-md:hidden">Ctrl+K</kbd>
+        <Search size={15} aria-hidden /> {t`Find`} <kbd className="text-[13px] max-md:hidden">Ctrl+K</kbd>
       </button>
       <button
         type="button"
@@ -116,16 +116,17 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
         onClick={() => store.setState({ lens: lens === "play" ? "placing" : "play" })}
         className={`shrink-0 rounded-(--radius) px-2 py-1 whitespace-nowrap ${lens === "play" ? "bg-feather-soft font-semibold text-ink" : "text-slate hover:bg-shade hover:text-ink"}`}
       >
-        Settings<span className="max-md:hidden"> for learners</span>
+        {t`Settings`}
+        <span className="max-md:hidden"> {t`for learners`}</span>
       </button>
       <OpenComments id={id} />
       <ActivityMenu id={id} />
       <Link to={`/activity/${id}/releases`} className="whitespace-nowrap text-slate hover:text-ink max-lg:hidden">
-        Releases and sittings
+        {t`Releases and sittings`}
       </Link>
       {me.role === "designer" && (
         <Button kind="main" onClick={() => store.setState({ asking: "release" })}>
-          Release…
+          {t`Release…`}
         </Button>
       )}
     </header>

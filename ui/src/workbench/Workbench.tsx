@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams, useSearchParams } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Doc, Draft, Me } from "../api/types";
 import { whileSettled } from "../document/saver";
@@ -22,13 +23,13 @@ export function Workbench({ me }: { me: Me }) {
     gcTime: 0,
     staleTime: Infinity,
   });
-  if (draft.isPending) return <p className="p-8 text-slate">Opening…</p>;
+  if (draft.isPending) return <p className="p-8 text-slate">{t`Opening…`}</p>;
   if (draft.isError) {
     return (
       <main className="mx-auto max-w-lg p-8">
         <Said problem={problemOf(draft.error)} />
         <a href={address("/")} className="mt-4 inline-block text-feather underline">
-          Go to the shelf
+          {t`Go to the shelf`}
         </a>
       </main>
     );

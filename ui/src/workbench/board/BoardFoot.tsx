@@ -1,5 +1,6 @@
 import { memo, type RefObject } from "react";
 import { Hand, Play } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
 import { partsOf, useDraft, useDraftStore } from "../model/draft";
@@ -15,13 +16,13 @@ export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }
   return (
     <div className="flex items-center gap-3 max-lg:flex-wrap">
       <Button onClick={onRehearse}>
-        <Play size={15} aria-hidden /> Rehearse
+        <Play size={15} aria-hidden /> {t`Rehearse`}
       </Button>
       <Button
-        {...tip("Set the answer key by placing the pieces")}
+        {...tip(t`Set the answer key by placing the pieces`)}
         onClick={() => store.setState({ demonstrating: true, way: undefined })}
       >
-        <Hand size={15} aria-hidden /> Demonstrate
+        <Hand size={15} aria-hidden /> {t`Demonstrate`}
       </Button>
       <Remark />
       <span className="ml-auto flex items-center gap-2 whitespace-nowrap">
@@ -31,12 +32,12 @@ export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }
             className="text-feather underline"
             onClick={() =>
               store.getState().change({
-                says: "show what is hidden",
+                says: t`show what is hidden`,
                 apply: (d) => [...d.items, ...d.targets, ...d.scenery].forEach((p) => (p.hidden = false)),
               })
             }
           >
-            {hidden} hidden: show
+            {t`${hidden} hidden: show`}
           </button>
         )}
         <Zoom scroller={scroller} percent={Math.round(100 * scale)} />
@@ -61,7 +62,7 @@ function Remark() {
 }
 
 function hint(parts: number, selected: number) {
-  if (parts === 0) return "Draw targets with the tools on the left; drop pictures to add pieces.";
-  if (selected === 0) return "Drag parts to move them; double-click to rename or write.";
-  return `${selected} selected`;
+  if (parts === 0) return t`Draw targets with the tools on the left; drop pictures to add pieces.`;
+  if (selected === 0) return t`Drag parts to move them; double-click to rename or write.`;
+  return t`${selected} selected`;
 }

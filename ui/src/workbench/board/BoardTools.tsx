@@ -10,6 +10,7 @@ import {
   SlidersHorizontal,
   Trash2,
 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { ToolButton } from "../../kit/ToolButton";
 import { tip } from "../../kit/tip";
 import { arrange, arrows, act as actOn, edges, gaps, group, roles, shapes, stacking } from "../model/acts";
@@ -27,14 +28,14 @@ export const BoardTools = memo(function BoardTools() {
   const targets = useDraft((s) => s.doc.targets);
   const sheet = useDraft((s) => s.sheet);
   return (
-    <Toolbar.Root aria-label="Selection tools" className="-mx-2 flex flex-wrap items-center gap-0.5">
-      <Menu title="Align" disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
-        <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">to</DropdownMenu.Label>
+    <Toolbar.Root aria-label={t`Selection tools`} className="-mx-2 flex flex-wrap items-center gap-0.5">
+      <Menu title={t`Align`} disabled={none} icon={<AlignStartVertical size={15} aria-hidden />}>
+        <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">{t`to`}</DropdownMenu.Label>
         <DropdownMenu.RadioGroup value={alignTo} onValueChange={(to) => store.setState({ alignTo: to })}>
           {[
-            ["selection", "each other"],
-            ["first", "the first selected"],
-            ["board", "the board"],
+            ["selection", t`each other`],
+            ["first", t`the first selected`],
+            ["board", t`the board`],
           ].map(([value, title]) => (
             <DropdownMenu.RadioItem key={value} value={value!} className={entry} onSelect={(e) => e.preventDefault()}>
               <span className="inline-block w-5">{alignTo === value ? "✓" : ""}</span>
@@ -44,7 +45,7 @@ export const BoardTools = memo(function BoardTools() {
         </DropdownMenu.RadioGroup>
         <Line />
         {edges.map((a) => (
-          <Entry key={a.act} title={a.title} onSelect={() => act(`align ${a.title.toLowerCase()}`, a.act)} />
+          <Entry key={a.act} title={a.title} onSelect={() => act(t`align ${a.title.toLowerCase()}`, a.act)} />
         ))}
         <Line />
         {gaps.map((a) => (
@@ -56,14 +57,14 @@ export const BoardTools = memo(function BoardTools() {
           />
         ))}
       </Menu>
-      <Menu title="Arrange" disabled={none && targets.length < 2} icon={<Grid2x2 size={15} aria-hidden />}>
-        {none && <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">all targets</DropdownMenu.Label>}
+      <Menu title={t`Arrange`} disabled={none && targets.length < 2} icon={<Grid2x2 size={15} aria-hidden />}>
+        {none && <DropdownMenu.Label className="px-3 py-1 text-[13px] text-slate">{t`all targets`}</DropdownMenu.Label>}
         {shapes.map((a) => (
           <Entry
             key={a.act}
             title={a.title}
             disabled={!many && !none}
-            onSelect={() => arrange(store, `arrange ${a.title.toLowerCase()}`, a.act)}
+            onSelect={() => arrange(store, t`arrange ${a.title.toLowerCase()}`, a.act)}
           />
         ))}
         <Line />
@@ -76,57 +77,57 @@ export const BoardTools = memo(function BoardTools() {
           />
         ))}
         <Line />
-        <Entry title="One size, as the first" disabled={!many} onSelect={() => act("match sizes", "size")} />
+        <Entry title={t`One size, as the first`} disabled={!many} onSelect={() => act(t`match sizes`, "size")} />
         <Entry
-          title={selection.targets.length > 1 ? "Rearrange these targets" : "Lay all targets out again"}
-          onSelect={() => arrange(store, "rearrange targets", "layOut")}
+          title={selection.targets.length > 1 ? t`Rearrange these targets` : t`Lay all targets out again`}
+          onSelect={() => arrange(store, t`rearrange targets`, "layOut")}
         />
       </Menu>
-      <Menu title="Layer" disabled={none} icon={<Layers size={15} aria-hidden />}>
+      <Menu title={t`Layer`} disabled={none} icon={<Layers size={15} aria-hidden />}>
         {stacking.map((a) => (
           <Entry key={a.act} title={a.title} onSelect={() => act(a.title.toLowerCase(), a.act)} />
         ))}
         <Line />
-        <Entry title="Group" disabled={!many} onSelect={() => group(store, true)} />
-        <Entry title="Ungroup" onSelect={() => group(store, false)} />
+        <Entry title={t`Group`} disabled={!many} onSelect={() => group(store, true)} />
+        <Entry title={t`Ungroup`} onSelect={() => group(store, false)} />
       </Menu>
-      <Menu title="Convert to" disabled={none} icon={<Replace size={15} aria-hidden />}>
+      <Menu title={t`Convert to`} disabled={none} icon={<Replace size={15} aria-hidden />}>
         {roles.map((r) => (
           <Entry
             key={r.to}
             title={r.title}
-            onSelect={() => act(`convert to ${r.title.toLowerCase()}`, "recast", r.to)}
+            onSelect={() => act(t`convert to ${r.title.toLowerCase()}`, "recast", r.to)}
           />
         ))}
         <Line />
         <Entry
-          title="Create a matching piece for each target"
+          title={t`Create a matching piece for each target`}
           disabled={selection.targets.length === 0}
-          onSelect={() => act("create pieces for targets", "itemsOfTargets")}
+          onSelect={() => act(t`create pieces for targets`, "itemsOfTargets")}
         />
         <Entry
-          title="Create a hidden target under each piece"
+          title={t`Create a hidden target under each piece`}
           disabled={selection.items.length + selection.scenery.length === 0}
-          onSelect={() => act("create targets under pieces", "targetsUnder")}
+          onSelect={() => act(t`create targets under pieces`, "targetsUnder")}
         />
       </Menu>
       <Tool
         className={sheet ? "bg-feather-soft" : ""}
         aria-pressed={sheet}
-        {...tip("All details of the selection (Alt+Enter)")}
+        {...tip(t`All details of the selection (Alt+Enter)`)}
         onClick={() => store.setState({ sheet: !sheet })}
       >
-        <SlidersHorizontal size={15} aria-hidden /> Details
+        <SlidersHorizontal size={15} aria-hidden /> {t`Details`}
       </Tool>
       <Tool
-        aria-label="Duplicate"
-        {...tip("Duplicate (Ctrl+D)")}
+        aria-label={t`Duplicate`}
+        {...tip(t`Duplicate (Ctrl+D)`)}
         disabled={none}
         onClick={() => act("duplicate", "duplicate")}
       >
         <Copy size={15} aria-hidden />
       </Tool>
-      <Tool aria-label="Delete" {...tip("Delete (Del)")} disabled={none} onClick={() => act("delete", "remove")}>
+      <Tool aria-label={t`Delete`} {...tip(t`Delete (Del)`)} disabled={none} onClick={() => act("delete", "remove")}>
         <Trash2 size={15} aria-hidden />
       </Tool>
     </Toolbar.Root>

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { checkWord, wordsFor } from "../../words/words";
 import { useWorkspaceWords } from "../../words/useWorkspaceWords";
@@ -17,9 +18,9 @@ export const CheckOnBoard = memo(function CheckOnBoard() {
   return (
     <Movable
       frame={check}
-      name="Check button"
+      name={t`Check button`}
       onDone={(to) =>
-        store.getState().change({ says: "move Check", merge: "move check", apply: (d) => void (d.board.check = to) })
+        store.getState().change({ says: t`move Check`, merge: "move check", apply: (d) => void (d.board.check = to) })
       }
     >
       <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1 leading-tight whitespace-normal">

@@ -1,4 +1,5 @@
 import { memo, useEffect, useRef, type KeyboardEvent, type RefObject } from "react";
+import { t } from "@lingui/core/macro";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { holds } from "../model/frames";
@@ -66,7 +67,7 @@ export function useCrosshair(surface: RefObject<HTMLElement | null>, tap: (at: P
   };
   return (otherwise: Keys) => ({
     onKeyDown: onKeyDown(otherwise),
-    ...(on ? { role: "application", "aria-label": "Board, with a crosshair that the arrow keys lead" } : {}),
+    ...(on ? { role: "application", "aria-label": t`Board, with a crosshair that the arrow keys lead` } : {}),
   });
 }
 
@@ -75,7 +76,7 @@ export const Crosshair = memo(function Crosshair({ board }: { board: { width: nu
   const at = useDraft((s) => s.crosshair?.at);
   const over = useDraft((s) => {
     const { crosshair, doc } = s;
-    const under = crosshair && doc.targets.findLast((t) => holds(t.frame, crosshair.at));
+    const under = crosshair && doc.targets.findLast((target) => holds(target.frame, crosshair.at));
     return under ? nameOf(under) : "";
   });
   const mark = useRef<SVGCircleElement>(null);
@@ -97,7 +98,7 @@ export const Crosshair = memo(function Crosshair({ board }: { board: { width: nu
       </OverBoard>
       <span role="status" data-crosshair className="sr-only">
         {at.x}, {at.y}
-        {over && `, in ${over}`}
+        {over && `, ${t`in ${over}`}`}
       </span>
     </>
   );

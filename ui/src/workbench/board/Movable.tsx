@@ -1,4 +1,5 @@
 import { useRef, useState, type PointerEvent } from "react";
+import { t } from "@lingui/core/macro";
 import type { Rect } from "../../api/types";
 import { placed } from "../../board/TargetWell";
 import { useDraft } from "../model/draft";
@@ -76,7 +77,7 @@ export function Movable({ frame, name, onDone, children }: Props) {
     <div
       tabIndex={0}
       role="group"
-      aria-label={`${name}. Arrow keys move, Alt+arrow keys resize.`}
+      aria-label={t`${name}. Arrow keys move, Alt+arrow keys resize.`}
       data-editor
       onKeyDown={keys}
       {...handlers(false)}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { placed } from "../../board/TargetWell";
 import { rename } from "../model/changes";
 import { itemOf, nameOf, sceneryOf, targetOf, type PartID } from "../../document/parts";
@@ -38,7 +39,7 @@ function Naming({ part, onDone }: { part: PartID; onDone: () => void }) {
       style={{ ...(frame ? placed(frame) : {}), zIndex: 1600 }}
     >
       <NameField
-        label={`Name of ${part.kind} ${nameOf(found)}`}
+        label={t`Name of ${part.kind} ${nameOf(found)}`}
         value={nameOf(found)}
         className="w-32"
         onDone={(name) => {

@@ -1,5 +1,6 @@
 import { memo, type CSSProperties, type ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { t } from "@lingui/core/macro";
 import type { Item, Rect, RichNode, Scenery, Target } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
 import { PieceCard } from "../../board/PieceCard";
@@ -82,7 +83,7 @@ function Shell({
       data-part={partName(part)}
       aria-label={label}
       aria-description={
-        frame && `at ${Math.round(frame.x)}, ${Math.round(frame.y)}, ${Math.round(frame.w)} by ${Math.round(frame.h)}`
+        frame && t`at ${Math.round(frame.x)}, ${Math.round(frame.y)}, ${Math.round(frame.w)} by ${Math.round(frame.h)}`
       }
       aria-pressed={selected}
       className={`cursor-grab touch-none rounded-sm ${dimmed ? "opacity-25" : selected ? "" : "group-data-pointing/surface:opacity-25"}`}
@@ -108,7 +109,7 @@ export const ItemView = memo(function ItemView({ item, tray, ...told }: Told & {
       {...told}
       {...shown}
       part={part}
-      label={`Item ${nameOf(item)}`}
+      label={t`Item ${nameOf(item)}`}
       frame={tray ? undefined : (live ?? { ...item.home!, ...item.size })}
       z={1 + item.z}
     >
@@ -131,39 +132,39 @@ export const ItemView = memo(function ItemView({ item, tray, ...told }: Told & {
 });
 
 export const TargetView = memo(function TargetView({
-  target: t,
+  target: one,
   number,
   ...told
 }: Told & { target: Target; number: number }) {
-  const part: PartID = { kind: "target", id: t.id };
+  const part: PartID = { kind: "target", id: one.id };
   const { live, ...shown } = useShown(part);
-  const frame = live ?? t.frame;
+  const frame = live ?? one.frame;
   return (
     <Shell
       {...told}
       {...shown}
       part={part}
-      label={`Target ${number} ${nameOf(t)}`}
+      label={t`Target ${number} ${nameOf(one)}`}
       frame={frame}
-      z={t.z}
-      handles={t.shape === "polygon" ? <Corners target={t} /> : undefined}
+      z={one.z}
+      handles={one.shape === "polygon" ? <Corners target={one} /> : undefined}
     >
-      <span className={t.shows === "never" ? "opacity-45" : t.shows === "inHand" ? "opacity-70" : ""}>
+      <span className={one.shows === "never" ? "opacity-45" : one.shows === "inHand" ? "opacity-70" : ""}>
         <TargetWell
-          shape={t.shape}
-          points={t.points}
-          frame={t.frame}
-          label={t.label.text}
-          side={t.label.side}
+          shape={one.shape}
+          points={one.points}
+          frame={one.frame}
+          label={one.label.text}
+          side={one.label.side}
           number={number}
           state={shown.selected ? "selected" : "rest"}
-          look={t.looks?.rest}
+          look={one.looks?.rest}
           mediaURL={mediaURL}
         />
       </span>
-      {t.shows !== "always" && (
+      {one.shows !== "always" && (
         <span className="absolute right-0.5 bottom-0.5 rounded-sm bg-slate px-1 text-[10px] text-paper">
-          {t.shows === "never" ? "hidden" : "shown while dragging"}
+          {one.shows === "never" ? t`hidden` : t`shown while dragging`}
         </span>
       )}
     </Shell>
@@ -182,7 +183,7 @@ export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, 
   const { live, ...shown } = useShown(part);
   const frame = live ?? s.frame;
   const line = s.from && s.to ? { from: s.from, to: s.to } : undefined;
-  const label = `Scenery ${s.alt || (s.text ? s.text.slice(0, 60) : "") || s.id}`;
+  const label = t`Scenery ${s.alt || (s.text ? s.text.slice(0, 60) : "") || s.id}`;
   return (
     <Shell
       {...told}
@@ -199,9 +200,9 @@ export const SceneryView = memo(function SceneryView({ scenery: s, rich, board, 
       ) : (
         <span className={`absolute inset-0 block ${shown.selected ? "outline-2 outline-feather" : ""}`}>
           <SceneryFace scenery={{ ...s, frame, rich }} mediaURL={mediaURL} board={board} gap={gap} />
-          {s.type === "text" && !s.text && <span className="text-slate">Double-click to add text</span>}
+          {s.type === "text" && !s.text && <span className="text-slate">{t`Double-click to add text`}</span>}
           {s.type === "picture" && !s.picture && (
-            <span className="absolute inset-0 grid place-items-center text-slate">Drop a picture here</span>
+            <span className="absolute inset-0 grid place-items-center text-slate">{t`Drop a picture here`}</span>
           )}
         </span>
       )}

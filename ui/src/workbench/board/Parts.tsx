@@ -1,4 +1,5 @@
 import { memo, useCallback, useMemo } from "react";
+import { t } from "@lingui/core/macro";
 import type { RichNode } from "../../api/types";
 import { itemOfPiece } from "../../document/parts";
 import { useDraft } from "../model/draft";
@@ -23,7 +24,7 @@ export const SceneryOnBoard = memo(function SceneryOnBoard() {
   const board = useDraft((s) => s.doc.board);
   const rich = useDraft((s) => s.known?.rich);
   const order = useOrder();
-  const gaps = useMemo(() => new Map(targets.map((t) => [t.id, t.frame])), [targets]);
+  const gaps = useMemo(() => new Map(targets.map((target) => [target.id, target.frame])), [targets]);
   const gap = useCallback((id: string) => gaps.get(id), [gaps]);
   return scenery.map(
     (s) =>
@@ -44,7 +45,10 @@ export const TargetsOnBoard = memo(function TargetsOnBoard() {
   const targets = useDraft((s) => s.doc.targets);
   const order = useOrder();
   return targets.map(
-    (t, i) => !t.hidden && <TargetView key={t.id} target={t} number={i + 1} order={order("target", t.id)} />,
+    (target, i) =>
+      !target.hidden && (
+        <TargetView key={target.id} target={target} number={i + 1} order={order("target", target.id)} />
+      ),
   );
 });
 
@@ -77,8 +81,8 @@ export const ItemsInTray = memo(function ItemsInTray() {
       {empty && (
         <span className="text-slate">
           {none
-            ? "No pieces yet. Drop pictures here, or add items in the Content tab."
-            : "All pieces start on the board."}
+            ? t`No pieces yet. Drop pictures here, or add items in the Content tab.`
+            : t`All pieces start on the board.`}
         </span>
       )}
     </>

@@ -1,4 +1,5 @@
 import { memo, useCallback, useEffect, useRef, type CSSProperties, type ReactNode, type RefObject } from "react";
+import { t } from "@lingui/core/macro";
 import { Ground } from "../../board/Ground";
 import { themed } from "../../board/looks";
 import { mediaURL } from "../../board/mediaURL";
@@ -82,7 +83,7 @@ export const Surface = memo(function Surface({ scroller, scale, over }: Props) {
         ref={tray}
         data-ground
         data-form={ground.theme?.piece}
-        aria-label="Tray"
+        aria-label={t`Tray`}
         role="group"
         className="relative flex flex-1 flex-wrap content-start gap-2 rounded-(--radius) border border-line bg-shade p-2"
         style={{

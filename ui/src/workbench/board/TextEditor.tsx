@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { t } from "@lingui/core/macro";
 import type { Scenery } from "../../api/types";
 import { leaveFocus, RichEditor } from "../../board/RichEditor";
 import { placed } from "../../board/TargetWell";
@@ -14,7 +15,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
   const done = () => {
     onDone();
     if (text.current === s.text) return;
-    void store.getState().edit("write a text", {
+    void store.getState().edit(t`write a text`, {
       act: "prose",
       parts: selectionOf([{ kind: "scenery", id: s.id }]),
       names: [text.current],
@@ -28,7 +29,7 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
       style={{ ...placed(s.frame!), height: undefined, minHeight: `calc(${s.frame!.h}px * var(--s))`, zIndex: 1600 }}
     >
       <RichEditor
-        label="Text"
+        label={t`Text`}
         value={s.text}
         maxLength={4000}
         autoFocus
@@ -49,12 +50,12 @@ export function TextEditor({ scenery: s, onDone }: { scenery: Scenery; onDone: (
               onMouseDown={(e) => e.preventDefault()} // the text keeps its selection
               onClick={() => gap(editor)}
             >
-              Make a gap
+              {t`Make a gap`}
             </ToolButton>
             <ToolButton kind="main" className="h-7 px-2" {...tip("Ctrl+Enter")} onClick={leaveFocus}>
-              Done
+              {t`Done`}
             </ToolButton>
-            <span className="px-1 text-[13px] text-slate">Words in [[double brackets]] become gaps too.</span>
+            <span className="px-1 text-[13px] text-slate">{t`Words in [[double brackets]] become gaps too.`}</span>
           </>
         )}
       />

@@ -1,5 +1,6 @@
 import { memo, useEffect, type RefObject } from "react";
 import { ZoomIn, ZoomOut } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
 import { zoomBy } from "../model/zoom";
@@ -36,20 +37,20 @@ export const Zoom = memo(function Zoom({
   }, [store, scroller]);
   const button = "grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade";
   return (
-    <span role="group" aria-label="Size of the board" className="flex items-center">
-      <button type="button" aria-label="Zoom out" className={button} onClick={() => zoomBy(store, 1 / 1.25)}>
+    <span role="group" aria-label={t`Size of the board`} className="flex items-center">
+      <button type="button" aria-label={t`Zoom out`} className={button} onClick={() => zoomBy(store, 1 / 1.25)}>
         <ZoomOut size={15} />
       </button>
       <button
         type="button"
-        {...tip("Fit the board")}
-        aria-label={`${percent} percent: fit the board`}
+        {...tip(t`Fit the board`)}
+        aria-label={t`${percent} percent: fit the board`}
         className={`w-11 text-center text-[13px] ${zoom === 1 ? "text-slate" : "text-feather underline"}`}
         onClick={() => store.setState({ zoom: 1 })}
       >
         {percent}%
       </button>
-      <button type="button" aria-label="Zoom in" className={button} onClick={() => zoomBy(store, 1.25)}>
+      <button type="button" aria-label={t`Zoom in`} className={button} onClick={() => zoomBy(store, 1.25)}>
         <ZoomIn size={15} />
       </button>
     </span>

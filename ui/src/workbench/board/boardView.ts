@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
+import { t } from "@lingui/core/macro";
 import type { Rect } from "../../api/types";
 import type { PartID } from "../../document/parts";
 import { partName } from "../model/partNames";
@@ -41,7 +42,7 @@ export const BoardViewProvider = BoardViewContext.Provider;
 
 export function useBoardViewStore(): StoreApi<BoardView> {
   const view = useContext(BoardViewContext);
-  if (!view) throw new Error("no board is edited here");
+  if (!view) throw new Error(t`no board is edited here`);
   return view;
 }
 

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Rect } from "../../api/types";
 import { targetOf } from "../../document/parts";
 import type { DraftStore } from "../model/draft";
@@ -29,14 +30,15 @@ export function drawn(store: DraftStore, from: Point, to: Point, going: boolean)
         tie: next,
         points: [middle, [round(from.x), round(from.y)]] as [number, number][],
       };
-      void edit("draw a callout line", { act: "draw", drawing }).then(() => store.getState().select(selection));
+      void edit(t`draw a callout line`, { act: "draw", drawing }).then(() => store.getState().select(selection));
       return;
     }
   }
   if (tool === "line" || tool === "arrow" || tool === "pointer") {
     const end = going ? to : { x: from.x + 120, y: from.y };
-    const tie = tool === "pointer" ? [...doc.targets].reverse().find((t) => holds(t.frame, from))?.id : undefined;
-    void edit(`draw ${tool === "arrow" ? "an arrow" : `a ${tool}`}`, {
+    const tie =
+      tool === "pointer" ? [...doc.targets].reverse().find((target) => holds(target.frame, from))?.id : undefined;
+    void edit({ line: t`draw a line`, arrow: t`draw an arrow`, pointer: t`draw a callout line` }[tool], {
       act: "draw",
       drawing: {
         what: tool,

@@ -1,4 +1,5 @@
 import type { KeyboardEvent, RefObject } from "react";
+import { t } from "@lingui/core/macro";
 import { move, resize } from "../model/changes";
 import { nameOf, type PartID } from "../../document/parts";
 import { useClipboard } from "../../kit/useClipboard";
@@ -64,7 +65,7 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
     } else if (command && (e.key === "]" || e.key === "[")) {
       wanted(part);
       const name = e.key === "]" ? (e.shiftKey ? "front" : "forward") : e.shiftKey ? "back" : "backward";
-      act(store, "change the drawing order", name);
+      act(store, t`change the drawing order`, name);
     } else if (command && key === "a") {
       selectAll(store);
     } else return;

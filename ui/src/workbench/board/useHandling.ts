@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import { t } from "@lingui/core/macro";
 import type { Rect } from "../../api/types";
 import { bendLine, move, resize, setHome, together } from "../model/changes";
 import { itemOf, targetOf, type PartID } from "../../document/parts";
@@ -124,12 +125,12 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     const { dx, dy } = moved(p, e);
     if (within(tray.current, e)) {
       const home = onGround.filter((x) => x.kind === "item").map((x) => setHome(x.id, undefined));
-      if (home.length > 0) change(together("put into the tray", home));
+      if (home.length > 0) change(together(t`put into the tray`, home));
       return;
     }
     const out = within(board.current, e) ? inTray.map((x) => setHome(x.id, seen(x.id, dx, dy))) : [];
     const steps = onGround.length > 0 ? [move(onGround, dx, dy)] : [];
-    if (out.length > 0) change(together("put on the board", [...out, ...steps]));
+    if (out.length > 0) change(together(t`put on the board`, [...out, ...steps]));
     else if (steps[0]) change(steps[0]);
   };
 
@@ -172,7 +173,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
   /** Ends a traced outline: three corners or more become a target. */
   const closeTrace = useCallback(() => {
     if (trace.length >= 3) {
-      void store.getState().edit("trace a target", { act: "draw", drawing: { what: "polygon", points: trace } });
+      void store.getState().edit(t`trace a target`, { act: "draw", drawing: { what: "polygon", points: trace } });
       setTrace([]);
     }
   }, [store, trace]);
@@ -181,7 +182,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
     if (trace.length === 0) return;
     const keys = (e: KeyboardEvent) => {
       if (e.key === "Enter") closeTrace();
-      else if (e.key === "Backspace") setTrace((t) => t.slice(0, -1));
+      else if (e.key === "Backspace") setTrace((it) => it.slice(0, -1));
       else if (e.key === "Escape") setTrace([]);
       else return;
       e.preventDefault();
@@ -282,7 +283,7 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
       if (d.end) change(bendLine(d.part.id, d.end, to));
       else {
         const points = targetOf(doc, d.part.id)!.points!.map((q, i) => (i === d.corner ? [to.x, to.y] : q!));
-        void edit("move a corner", {
+        void edit(t`move a corner`, {
           act: "reshape",
           parts: selectionOf([d.part]),
           drawing: { what: "polygon", points: points as [number, number][] },

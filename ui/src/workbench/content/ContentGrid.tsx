@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { t } from "@lingui/core/macro";
 import { partsOf, selectionOf, useDraft, useDraftStore } from "../model/draft";
 import { useKeptScroll } from "../model/view";
 import { cellAt, rangeColumns, rangeRows, type Place, type Range } from "../grid/range";
@@ -83,7 +84,7 @@ export function ContentGrid() {
   const clear = () => {
     if (rangeColumns(range)[0] < 0) return remove();
     write(
-      "clear cells",
+      t`clear cells`,
       block().flatMap((row) => row.map((cell) => ({ ...cell, text: "" }))),
     );
   };
@@ -91,13 +92,13 @@ export function ContentGrid() {
     const [first = [], ...rest] = block();
     const texts = first.map((cell) => readCell(doc, cell.part, cell.column) ?? "");
     write(
-      "fill down",
+      t`fill down`,
       rest.flatMap((row) => row.map((cell, i) => ({ ...cell, text: texts[i]! }))),
     );
   };
   const remove = () => {
     const list = partsIn(range);
-    void store.getState().edit(list.length === 1 ? "delete a part" : `delete ${list.length} parts`, {
+    void store.getState().edit(list.length === 1 ? t`delete a part` : t`delete ${list.length} parts`, {
       act: "remove",
       parts: selectionOf(list),
     });
@@ -109,7 +110,7 @@ export function ContentGrid() {
     // Only where the rows are all the items in their order, so that what is seen is what moves.
     if (find || byTag || ids.length === 0 || from + by < 0 || from + by + ids.length > doc.items.length) return;
     store.getState().change({
-      says: "reorder items",
+      says: t`reorder items`,
       merge: `reorder ${ids.join()}`,
       apply: (d) => {
         const moving = d.items.filter((i) => ids.includes(i.id));
@@ -135,7 +136,7 @@ export function ContentGrid() {
     if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
       const made = await store
         .getState()
-        .edit(`paste ${table.length} rows`, { act: "addItems", own: true, names: more }, merge);
+        .edit(t`paste ${table.length} rows`, { act: "addItems", own: true, names: more }, merge);
       list = [...list, ...(made ? partsOf(made) : [])];
     }
     const writes = table.flatMap((row, i) =>
@@ -145,7 +146,7 @@ export function ContentGrid() {
         return part && column && hasCell(part, column) ? [{ part, column, text }] : [];
       }),
     );
-    write(`paste ${table.length} rows`, writes, merge);
+    write(t`paste ${table.length} rows`, writes, merge);
   };
 
   const cellsAt = (cell: Place) => {
@@ -163,7 +164,7 @@ export function ContentGrid() {
     editable: (cell) => !!cellsAt(cell),
     write: (cell, text) => {
       const found = cellsAt(cell);
-      return !found || write(`change ${found.column.title.toLowerCase()}`, [{ ...found, text }]);
+      return !found || write(t`change ${found.column.title.toLowerCase()}`, [{ ...found, text }]);
     },
     fill: (says, text) =>
       write(
@@ -224,7 +225,7 @@ export function ContentGrid() {
         }}
         role="grid"
         tabIndex={0}
-        aria-label="Content: items and targets"
+        aria-label={t`Content: items and targets`}
         aria-multiselectable
         aria-rowcount={parts.length + 1}
         aria-colcount={columns.length + 1}
@@ -288,4 +289,6 @@ export function ContentGrid() {
 }
 
 const faultWords = (faults: string[]) =>
-  `${faults[0]}. ${faults.length > 1 ? `${faults.length - 1} more. ` : ""}${faults.length > 1 ? "They are" : "It is"} left as ${faults.length > 1 ? "they were" : "it was"}.`;
+  faults.length > 1
+    ? t`${faults[0]!}. ${faults.length - 1} more. They are left as they were.`
+    : t`${faults[0]!}. It is left as it was.`;

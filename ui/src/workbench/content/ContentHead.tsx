@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { columns } from "./columns";
 
 /** The columns' heads, which stay in view. */
@@ -10,7 +11,7 @@ export function ContentHead({ template }: { template: string }) {
       style={{ gridTemplateColumns: template }}
     >
       <span role="columnheader" id="content-head--1" className="sticky left-0 z-10 bg-shade px-4 py-1.5">
-        Name
+        {t`Name`}
       </span>
       {columns.map((c, i) => (
         <span

@@ -1,5 +1,6 @@
 import { memo, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
 import { itemOf, nameOf, targetOf, type PartID } from "../../document/parts";
@@ -60,7 +61,7 @@ export const ContentRow = memo(function ContentRow(p: Props) {
         id={`content-${p.number}-${index}`}
         role={index < 0 ? "rowheader" : "gridcell"}
         aria-selected={ranged}
-        aria-label={`${name}, ${column[p.kind]?.name ?? column.title}: ${text === undefined ? "not applicable" : text || "empty"}`}
+        aria-label={`${name}, ${column[p.kind]?.name ?? column.title}: ${text === undefined ? t`not applicable` : text || t`empty`}`}
         data-cell={editing ? undefined : `${p.number} ${index}`}
         className={`flex min-w-0 cursor-default items-center gap-2 border-b border-line/60 ${index < 0 ? "sticky left-0 z-10 pl-4" : "border-l px-2"} ${
           ranged ? "bg-feather-soft" : text === undefined ? "bg-shade" : "bg-paper"
@@ -81,7 +82,7 @@ export const ContentRow = memo(function ContentRow(p: Props) {
             onDone={p.onTyped}
           />
         ) : (
-          <span className={`truncate ${missing ? "text-brass" : ""}`}>{missing ? "missing" : text}</span>
+          <span className={`truncate ${missing ? "text-brass" : ""}`}>{missing ? t`missing` : text}</span>
         )}
       </div>
     );

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Doc, Item, Target } from "../../api/types";
 import type { Edit } from "../../engine/engine";
 import { cardOf } from "../model/replies";
@@ -30,9 +31,9 @@ type Field<T> = {
 /** Reads a number within bounds, with at most two decimals. */
 function number(text: string, low: number, high: number, whole = false): number | string {
   const n = Number(text.trim().replace(",", "."));
-  if (text.trim() === "" || Number.isNaN(n)) return `${JSON.stringify(text)} is not a number`;
-  if (whole && !Number.isInteger(n)) return `${text} should be a whole number`;
-  if (n < low || n > high) return `${text} is not possible. Enter a number from ${low} to ${high}`;
+  if (text.trim() === "" || Number.isNaN(n)) return t`${JSON.stringify(text)} is not a number`;
+  if (whole && !Number.isInteger(n)) return t`${text} should be a whole number`;
+  if (n < low || n > high) return t`${text} is not possible. Enter a number from ${low} to ${high}`;
   return Math.round(n * 100) / 100;
 }
 
@@ -60,8 +61,8 @@ function place(axis: "x" | "y"): Pick<Column, "item" | "target"> {
       },
     },
     target: {
-      read: (t) => String(t.frame[axis]),
-      write: numeric(-10000, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [axis]: n })),
+      read: (target) => String(target.frame[axis]),
+      write: numeric(-10000, 10000, false, (target: Target, n) => moveFrame(target, { ...target.frame, [axis]: n })),
     },
   };
 }
@@ -70,8 +71,8 @@ function length(side: "w" | "h"): Pick<Column, "item" | "target"> {
   return {
     item: { read: (i) => String(i.size[side]), write: numeric(1, 10000, false, (i: Item, n) => (i.size[side] = n)) },
     target: {
-      read: (t) => String(t.frame[side]),
-      write: numeric(1, 10000, false, (t: Target, n) => moveFrame(t, { ...t.frame, [side]: n })),
+      read: (target) => String(target.frame[side]),
+      write: numeric(1, 10000, false, (target: Target, n) => moveFrame(target, { ...target.frame, [side]: n })),
     },
   };
 }
@@ -92,31 +93,31 @@ function reading<K extends "item" | "target">(kind: K) {
 export const columns: Column[] = [
   {
     key: "text",
-    title: "Text or label",
+    title: t`Text or label`,
     width: 124,
     item: { name: "text", read: (i) => i.text, write: setText },
-    target: { name: "label", read: (t) => t.label.text, write: setLabel },
+    target: { name: "label", read: (target) => target.label.text, write: setLabel },
   },
   {
     key: "tags",
-    title: "Tags",
+    title: t`Tags`,
     width: 108,
     item: {
       read: (i) => i.tags.join(", "),
       write: (i, text) => {
-        i.tags = [...new Set(text.split(/[,;]/).map((t) => t.trim().slice(0, 200)))].filter(Boolean).slice(0, 40);
+        i.tags = [...new Set(text.split(/[,;]/).map((text) => text.trim().slice(0, 200)))].filter(Boolean).slice(0, 40);
       },
     },
   },
   {
     key: "alt",
-    title: "Alternative text",
+    title: t`Alternative text`,
     width: 118,
     item: { read: (i) => i.alt, write: (i, text) => void (i.alt = text.slice(0, 1000)) },
   },
   {
     key: "copies",
-    title: "Copies / capacity",
+    title: t`Copies / capacity`,
     width: 108,
     number: true,
     item: {
@@ -126,40 +127,43 @@ export const columns: Column[] = [
     },
     target: {
       name: "holds",
-      read: (t) => (t.holds ? String(t.holds) : ""),
-      write: (t, text) => {
+      read: (target) => (target.holds ? String(target.holds) : ""),
+      write: (target, text) => {
         if (text.trim() === "" || text.trim() === "any") {
-          delete t.holds;
+          delete target.holds;
           return;
         }
         const n = number(text, 1, 999, true);
         if (typeof n === "string") return n;
-        t.holds = n;
+        target.holds = n;
       },
     },
   },
   {
     key: "weight",
-    title: "Points",
+    title: t`Points`,
     width: 64,
     number: true,
     item: { read: (i) => String(i.weight), write: numeric(0, 1000, true, (i: Item, n) => (i.weight = n)) },
-    target: { read: (t) => String(t.weight), write: numeric(0, 1000, true, (t: Target, n) => (t.weight = n)) },
+    target: {
+      read: (target) => String(target.weight),
+      write: numeric(0, 1000, true, (target: Target, n) => (target.weight = n)),
+    },
   },
   {
     key: "penalty",
-    title: "Penalty",
+    title: t`Penalty`,
     width: 70,
     number: true,
     item: {
-      name: "penalty where it is wrong",
+      name: t`penalty where it is wrong`,
       read: (i) => String(i.penalty),
       write: numeric(0, 1000, true, (i: Item, n) => (i.penalty = n)),
     },
   },
   {
     key: "sound",
-    title: "Sound",
+    title: t`Sound`,
     width: 70,
     item: {
       read: (i) => (i.sound ? i.transcript || "yes" : ""),
@@ -168,45 +172,45 @@ export const columns: Column[] = [
           i.sound = "";
           i.transcript = "";
         } else if (i.sound) i.transcript = text.slice(0, 4000);
-        else return "Add a sound first: drop a file named like the item, or record one in Details";
+        else return t`Add a sound first: drop a file named like the item, or record one in Details`;
       },
     },
   },
   {
     key: "card",
-    title: "Card when right",
+    title: t`Card when right`,
     width: 150,
     item: {
-      name: "card that opens when it is placed right",
+      name: t`card that opens when it is placed right`,
       read: (i, doc) => {
         const say = cardOf(doc, i.id)?.say;
-        return say ? say.text || (say.picture ? "picture" : "sound") : "";
+        return say ? say.text || (say.picture ? t`picture` : t`sound`) : "";
       },
       write: () => {},
       act: (ids, texts) => ({ act: "cards", parts: { items: ids, targets: [], scenery: [] }, names: texts }),
     },
   },
-  { key: "x", title: "x", width: 60, number: true, ...place("x") },
-  { key: "y", title: "y", width: 60, number: true, ...place("y") },
-  { key: "w", title: "width", width: 64, number: true, ...length("w") },
-  { key: "h", title: "height", width: 64, number: true, ...length("h") },
+  { key: "x", title: t`x`, width: 60, number: true, ...place("x") },
+  { key: "y", title: t`y`, width: 60, number: true, ...place("y") },
+  { key: "w", title: t`width`, width: 64, number: true, ...length("w") },
+  { key: "h", title: t`height`, width: 64, number: true, ...length("h") },
   {
     key: "order",
-    title: "Reading order",
+    title: t`Reading order`,
     width: 70,
     number: true,
-    item: { name: "place in the reading order", ...reading("item") },
-    target: { name: "place in the reading order", ...reading("target") },
+    item: { name: t`place in the reading order`, ...reading("item") },
+    target: { name: t`place in the reading order`, ...reading("target") },
   },
 ];
 
 /** The name, before the first column. */
 export const nameColumn: Column = {
   key: "name",
-  title: "Name",
+  title: t`Name`,
   width: 150,
   item: { read: (i) => i.name, write: setName },
-  target: { read: (t) => t.name, write: setName },
+  target: { read: (target) => target.name, write: setName },
 };
 
 export const columnAt = (index: number) => (index < 0 ? nameColumn : columns[index]);

@@ -1,6 +1,6 @@
+import { plural, t } from "@lingui/core/macro";
 import type { Doc, Item } from "../../api/types";
 import type { PartID } from "../../document/parts";
-import { count } from "../../words/count";
 
 export type ContentRow = { title: string; part?: undefined } | { part: PartID; number: number; title?: undefined };
 
@@ -19,12 +19,12 @@ export function contentRows(doc: Doc, find: string, byTag: boolean): ContentRow[
     groups.set(tag, [...(groups.get(tag) ?? []), i]);
   }
   for (const [tag, list] of groups) {
-    const many = count(list.length, "item");
-    rows.push({ title: byTag ? `${tag || "no tag"} · ${many}` : many });
+    const many = plural(list.length, { one: "# item", other: "# items" });
+    rows.push({ title: byTag ? `${tag || t`no tag`} · ${many}` : many });
     list.forEach((i) => add("item", i.id));
   }
   const targets = doc.targets.filter((t) => found(t.name, t.label.text));
-  if (targets.length > 0) rows.push({ title: count(targets.length, "target") });
+  if (targets.length > 0) rows.push({ title: plural(targets.length, { one: "# target", other: "# targets" }) });
   targets.forEach((t) => add("target", t.id));
   return rows;
 }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { mediaURL } from "../../board/mediaURL";
 import type { Drawing } from "../../engine/engine";
 import type { DraftStore } from "../model/draft";
@@ -125,7 +126,7 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
     parts.map((p) => upload(new Blob([p.svg], { type: "image/svg+xml" }), `${p.name}.svg`)),
   );
   const merge = `named parts ${Date.now()}`;
-  const says = `import ${parts.length} parts of ${of}`;
+  const says = t`import ${parts.length} parts of ${of}`;
   const made = await store
     .getState()
     .edit(says, { act: "addItems", own: true, names: parts.map((p) => p.name) }, merge);
@@ -154,7 +155,7 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
       });
     },
   });
-  store.setState({ remark: `${parts.length} items, one for each named part of ${of}.` });
+  store.setState({ remark: t`${parts.length} items, one for each named part of ${of}.` });
 }
 
 /**
@@ -182,7 +183,7 @@ export async function targetsOfNamedParts(store: DraftStore, medium: string, of:
     w: round(w * scale),
     h: round(h * scale),
   });
-  const says = `create targets from ${parts.length} parts of ${of}`;
+  const says = t`create targets from ${parts.length} parts of ${of}`;
   const merge = `named parts ${Date.now()}`;
   if (!there && !ground) {
     await edit(
@@ -209,10 +210,10 @@ export async function targetsOfNamedParts(store: DraftStore, medium: string, of:
     made.push(...(done?.targets ?? []));
   }
   store.getState().select({ targets: made });
-  store.setState({ remark: `${made.length} targets, one over each named part of ${of}.` });
+  store.setState({ remark: t`${made.length} targets, one over each named part of ${of}.` });
 }
 
-const noNames = (of: string) => `${of} has no named parts. Name them in your drawing program first.`;
+const noNames = (of: string) => t`${of} has no named parts. Name them in your drawing program first.`;
 
 /** Whether a medium is a drawing, by its type. */
 export const isDrawing = (type: string) => type === "image/svg+xml";

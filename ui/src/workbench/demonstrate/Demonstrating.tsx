@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { engine, type Rehearsed } from "../../engine/engine";
 import { useSitting } from "../../player/useSitting";
@@ -51,10 +52,10 @@ export function Demonstrating() {
   return (
     <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-teal bg-paper" data-demonstrating>
       <div className="flex items-center gap-3 rounded-t-[3px] bg-teal px-3 py-1 text-paper">
-        <span className="font-semibold">Setting the answer key</span>
+        <span className="font-semibold">{t`Setting the answer key`}</span>
         <span className="truncate">{solutionName(doc.key.solutions, solution)}</span>
         <button type="button" onClick={stop} className="ml-auto underline underline-offset-4">
-          Done
+          {t`Done`}
         </button>
       </div>
       {problem && <p className="p-4 text-ember">{problem}</p>}
@@ -82,7 +83,7 @@ function Live({ judge, opening, solution, onBegin }: LiveProps) {
   /** Targets where pieces lie on the bare board; the pieces are in them then. */
   const makeTargets = async (shows: "always" | "never") => {
     const loose = shown.loose;
-    const made = await store.getState().edit(loose.length === 1 ? "make a target here" : "make targets here", {
+    const made = await store.getState().edit(loose.length === 1 ? t`make a target here` : t`make targets here`, {
       act: "targetsHere",
       solution,
       to: shows,
@@ -109,12 +110,12 @@ function Live({ judge, opening, solution, onBegin }: LiveProps) {
       <div className="flex min-h-12 flex-wrap items-center gap-2 border-t border-line px-3 py-2">
         {lost && <span className="text-ember">{lost}</span>}
         <Button disabled={!standing.canUndo} onClick={() => act({ do: "undo" })}>
-          Undo
+          {t`Undo`}
         </Button>
         <Button disabled={!some && shown.loose.length === 0} onClick={() => act({ do: "reset" })}>
-          Reset pieces
+          {t`Reset pieces`}
         </Button>
-        {!some && <Button onClick={() => void begin()}>Start from the current answer key</Button>}
+        {!some && <Button onClick={() => void begin()}>{t`Start from the current answer key`}</Button>}
         <span className="ml-auto" />
         <Counting key={JSON.stringify(shown.targets)} shown={shown.targets} some={some} solution={solution} />
       </div>

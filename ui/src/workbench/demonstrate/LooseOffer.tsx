@@ -1,4 +1,5 @@
 import { useLayoutEffect, useState } from "react";
+import { t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
 
@@ -32,15 +33,15 @@ export function LooseOffer({ pieces, onMake }: Props) {
   return (
     <div
       role="group"
-      aria-label="Pieces on the bare board"
+      aria-label={t`Pieces on the bare board`}
       className="fixed z-20 flex items-center gap-2 rounded-(--radius) border border-teal bg-paper p-1.5 shadow-(--shadow-raised)"
       style={{ left: at.x, top: at.y }}
     >
       <Button kind="main" onClick={() => onMake("always")}>
-        {many ? `Make ${pieces.length} targets here` : "Make a target here"}
+        {many ? t`Make ${pieces.length} targets here` : t`Make a target here`}
       </Button>
-      <Button {...tip("Not visible to learners")} onClick={() => onMake("never")}>
-        Hidden target
+      <Button {...tip(t`Not visible to learners`)} onClick={() => onMake("never")}>
+        {t`Hidden target`}
       </Button>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { colour, colourNames } from "../../board/looks";
 import { HexField } from "../../kit/HexField";
 import { Select } from "../../kit/Select";
@@ -20,13 +21,13 @@ export function ColourField({ label, values, onDone }: ColourProps) {
             className={`${fieldBox} w-full min-w-0 pr-0`}
             options={[
               value === undefined && ["?", "mixed"],
-              ["", "as the theme"],
+              ["", t`as the theme`],
               ...colourNames.map((name) => [name, name] as const),
               ["#", "any…"],
             ]}
           />
           {value && own ? (
-            <HexField label={`${label}, any`} value={value} onDone={onDone} />
+            <HexField label={t`${label}, any`} value={value} onDone={onDone} />
           ) : (
             value && (
               <span

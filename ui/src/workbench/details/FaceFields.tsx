@@ -1,4 +1,5 @@
 import { Fragment } from "react";
+import { t } from "@lingui/core/macro";
 import type { Say } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import { FilePick } from "../../kit/FilePick";
@@ -18,38 +19,38 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
   const pictured = items.some((i) => i.picture);
   return (
     <>
-      <Group title="Piece">
+      <Group title={t`Piece`}>
         <TextField
-          label="Text"
+          label={t`Text`}
           wide
           values={items.map((i) => i.text)}
-          onDone={(text) => set("change texts", ["items"], (i) => setText(i, text))}
+          onDone={(text) => set(t`change texts`, ["items"], (i) => setText(i, text))}
         />
         <TextField
-          label="Alternative text"
+          label={t`Alternative text`}
           wide
           values={items.map((i) => i.alt)}
-          placeholder={pictured ? "missing" : ""}
-          onDone={(alt) => set("change alternative texts", ["items"], (i) => (i.alt = alt))}
+          placeholder={pictured ? t`missing` : ""}
+          onDone={(alt) => set(t`change alternative texts`, ["items"], (i) => (i.alt = alt))}
         />
         <NumberField
-          label="Copies"
+          label={t`Copies`}
           values={items.map((i) => i.copies)}
           low={1}
           high={99}
           whole
-          onDone={(n) => set("change copies", ["items"], (i) => (i.copies = n!))}
+          onDone={(n) => set(t`change copies`, ["items"], (i) => (i.copies = n!))}
         />
         <ChoiceField
-          label="Dropped outside targets"
+          label={t`Dropped outside targets`}
           values={items.map((i) => i.offTarget)}
           options={[
-            ["", "as the activity says"],
-            ["home", "returns to its start"],
-            ["stay", "stays there"],
+            ["", t`as the activity says`],
+            ["home", t`returns to its start`],
+            ["stay", t`stays there`],
           ]}
           onDone={(to) =>
-            set("change where it goes", ["items"], (i) => {
+            set(t`change where it goes`, ["items"], (i) => {
               if (to) i.offTarget = to as "home" | "stay";
               else delete i.offTarget;
             })
@@ -57,16 +58,16 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
         />
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <Button className="h-7 px-2" onClick={() => store.setState({ asking: "media" })}>
-            Picture from Media…
+            {t`Picture from Media…`}
           </Button>
           {one && (
             <FilePick
               className="h-7 px-2"
-              label="Picture for this item"
+              label={t`Picture for this item`}
               accept="image/*"
               onFiles={([file]) => void putPicture(store, file!, { item: one.id })}
             >
-              {one.picture ? "Replace the picture…" : "Picture from a file…"}
+              {one.picture ? t`Replace the picture…` : t`Picture from a file…`}
             </FilePick>
           )}
           {pictured && (
@@ -74,35 +75,37 @@ export function FaceFields({ items, set }: { items: Item[]; set: Set }) {
               kind="quiet"
               className="h-7 px-2"
               onClick={() =>
-                set("remove pictures", ["items"], (i) => {
+                set(t`remove pictures`, ["items"], (i) => {
                   i.picture = "";
                   // What is neither picture nor shape would be blank.
                   if (!i.text && !styleOf(i, "rest")?.shape) i.text = i.name;
                 })
               }
             >
-              Remove picture
+              {t`Remove picture`}
             </Button>
           )}
         </div>
         {one && (
           <SoundField
             sound={one.sound}
-            onDone={(sound) => set(sound ? "give it a sound" : "remove the sound", ["items"], (i) => (i.sound = sound))}
+            onDone={(sound) =>
+              set(sound ? t`give it a sound` : t`remove the sound`, ["items"], (i) => (i.sound = sound))
+            }
           />
         )}
         {items.some((i) => i.sound) && (
           <>
             <TextField
-              label="Transcript"
+              label={t`Transcript`}
               wide
               values={items.map((i) => i.transcript)}
-              onDone={(text) => set("write transcripts", ["items"], (i) => (i.transcript = text))}
+              onDone={(text) => set(t`write transcripts`, ["items"], (i) => (i.transcript = text))}
             />
             <CheckField
-              label="Play on pick-up"
+              label={t`Play on pick-up`}
               values={items.map((i) => i.playSound === "pick")}
-              onDone={(on) => set("change when it plays", ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
+              onDone={(on) => set(t`change when it plays`, ["items"], (i) => (i.playSound = on ? "pick" : "request"))}
             />
           </>
         )}
@@ -121,7 +124,7 @@ function Said({ items }: { items: Item[] }) {
   const replies = useDraft((s) => s.doc.replies);
   const one = items.length === 1;
   return (
-    <Group title="Feedback">
+    <Group title={t`Feedback`}>
       {(["right", "wrong"] as const).map((result) => {
         const at = Object.entries(slots ?? {}).filter(([, s]) => s.moment === "placed" && s.result === result);
         const said = items.map((i) => {
@@ -129,20 +132,22 @@ function Said({ items }: { items: Item[] }) {
           return (number !== undefined && replies[Number(number)]?.say) || nothing;
         });
         const say = (part: Partial<Say>) =>
-          void store.getState().edit(`reply when ${result}`, {
-            act: "sayAt",
-            slots: items.map((i) => ({ item: i.id, result, target: "", moment: "placed" })),
-            say: part,
-          });
+          void store
+            .getState()
+            .edit(result === "right" ? t`change the feedback if correct` : t`change the feedback if wrong`, {
+              act: "sayAt",
+              slots: items.map((i) => ({ item: i.id, result, target: "", moment: "placed" })),
+              say: part,
+            });
         return (
           <Fragment key={result}>
             <TextField
-              label={result === "right" ? "Feedback if correct" : "Feedback if wrong"}
+              label={result === "right" ? t`Feedback if correct` : t`Feedback if wrong`}
               wide
               values={said.map((s) => s.text)}
               onDone={(text) => say({ text })}
             />
-            {one && <SoundField sound={said[0]!.sound} of={` when ${result}`} onDone={(sound) => say({ sound })} />}
+            {one && <SoundField sound={said[0]!.sound} of={result} onDone={(sound) => say({ sound })} />}
           </Fragment>
         );
       })}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { RadioGroup } from "radix-ui";
+import { t } from "@lingui/core/macro";
 import type { Item, Look, Style, Target } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
 import { PieceCard } from "../../board/PieceCard";
@@ -29,12 +30,12 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
   const dress = (says: string, apply: (s: Style) => void) => set(says, [list], (p) => setStyle(p, at, apply));
   const show = (says: string, apply: (l: Look) => void) => set(says, [list], (p) => setLook(p, at, apply));
   const edge = (apply: (e: NonNullable<Style["edge"]>) => void) =>
-    dress("change borders", (s) => {
+    dress(t`change borders`, (s) => {
       s.edge ??= { color: "", dash: 0 };
       apply(s.edge);
     });
-  const text = (apply: (t: NonNullable<Style["text"]>) => void) =>
-    dress("change the alignment of text", (s) => {
+  const text = (apply: (target: NonNullable<Style["text"]>) => void) =>
+    dress(t`change the alignment of text`, (s) => {
       s.text ??= { color: "" };
       apply(s.text);
     });
@@ -43,10 +44,10 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
   return (
     <>
       {first && kind && (
-        <section aria-label="Looks" className="border-b border-line px-4 py-2">
-          <h3 className="mb-1 text-[13px] font-semibold">Looks</h3>
+        <section aria-label={t`Looks`} className="border-b border-line px-4 py-2">
+          <h3 className="mb-1 text-[13px] font-semibold">{t`Looks`}</h3>
           <RadioGroup.Root
-            aria-label="State"
+            aria-label={t`State`}
             value={at}
             onValueChange={setAt}
             className="flex flex-wrap gap-1.5"
@@ -57,114 +58,118 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
               <RadioGroup.Item
                 key={point}
                 value={point}
-                aria-label={lookOf(first, point) ? `${title}, custom` : title}
+                aria-label={lookOf(first, point) ? t`${title}, custom` : title}
                 className="flex w-[84px] flex-col items-center gap-1 rounded-(--radius) border border-line bg-paper p-1 text-[11px] leading-tight text-slate data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
               >
                 <Sample part={first} point={point} />
                 <span>{title}</span>
                 {/* Its room is kept, so that nothing moves away from under the pointer. */}
-                <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>custom</span>
+                <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>{t`custom`}</span>
               </RadioGroup.Item>
             ))}
           </RadioGroup.Root>
         </section>
       )}
-      <Group title={kind ? `Looks: ${known.find(([p]) => p === at)![1]}` : "Looks"}>
-        <ColourField label="Fill" values={style((s) => s?.fill)} onDone={(c) => dress("Fill", (s) => (s.fill = c))} />
+      <Group title={kind ? t`Looks: ${known.find(([p]) => p === at)![1]}` : t`Looks`}>
         <ColourField
-          label="Border colour"
+          label={t`Fill`}
+          values={style((s) => s?.fill)}
+          onDone={(c) => dress(t`Fill`, (s) => (s.fill = c))}
+        />
+        <ColourField
+          label={t`Border colour`}
           values={style((s) => s?.edge?.color)}
           onDone={(c) => edge((e) => (e.color = c))}
         />
         <NumberField
-          label="Border width"
+          label={t`Border width`}
           values={style((s) => s?.edge?.width)}
           low={0}
           high={100}
-          empty="theme"
+          empty={t`theme`}
           onDone={(n) => edge((e) => (n === undefined ? delete e.width : (e.width = n)))}
         />
         <NumberField
-          label="Border dashes"
+          label={t`Border dashes`}
           values={style((s) => s?.edge?.dash ?? 0)}
           low={0}
           high={100}
           onDone={(n) => edge((e) => (e.dash = n ?? 0))}
         />
         <NumberField
-          label="Corner radius"
+          label={t`Corner radius`}
           values={style((s) => s?.corner)}
           low={0}
           high={1000}
-          empty="theme"
-          onDone={(n) => dress("change corners", (s) => (n === undefined ? delete s.corner : (s.corner = n)))}
+          empty={t`theme`}
+          onDone={(n) => dress(t`change corners`, (s) => (n === undefined ? delete s.corner : (s.corner = n)))}
         />
         <NumberField
-          label="Text size"
+          label={t`Text size`}
           values={style((s) => s?.text?.size)}
           low={1}
           high={400}
-          empty="theme"
-          onDone={(n) => text((t) => (n === undefined ? delete t.size : (t.size = n)))}
+          empty={t`theme`}
+          onDone={(n) => text((target) => (n === undefined ? delete target.size : (target.size = n)))}
         />
         <ChoiceField
-          label="Text weight"
+          label={t`Text weight`}
           values={style((s) => (s?.text?.weight ? String(s.text.weight) : ""))}
           options={[
-            ["", "Theme"],
-            ["400", "Regular"],
-            ["600", "Semibold"],
-            ["800", "Bold"],
+            ["", t`Theme`],
+            ["400", t`Regular`],
+            ["600", t`Semibold`],
+            ["800", t`Bold`],
           ]}
-          onDone={(w) => text((t) => (w ? (t.weight = Number(w)) : delete t.weight))}
+          onDone={(w) => text((target) => (w ? (target.weight = Number(w)) : delete target.weight))}
         />
         <ChoiceField
-          label="Text alignment"
+          label={t`Text alignment`}
           values={style((s) => s?.text?.align)}
           options={[
-            ["", "Theme"],
-            ["left", "Left"],
-            ["centre", "Centre"],
-            ["right", "Right"],
+            ["", t`Theme`],
+            ["left", t`Left`],
+            ["centre", t`Centre`],
+            ["right", t`Right`],
           ]}
-          onDone={(a) => text((t) => (a ? (t.align = a as "left") : delete t.align))}
+          onDone={(a) => text((target) => (a ? (target.align = a as "left") : delete target.align))}
         />
         <ColourField
-          label="Text colour"
+          label={t`Text colour`}
           values={style((s) => s?.text?.color)}
-          onDone={(c) => text((t) => (t.color = c))}
+          onDone={(c) => text((target) => (target.color = c))}
         />
         {pictures && (
           <>
             <CheckField
-              label="No card"
+              label={t`No card`}
               values={style((s) => s?.card === false)}
-              onDone={(on) => dress("remove the card", (s) => (s.card = !on))}
+              onDone={(on) => dress(t`remove the card`, (s) => (s.card = !on))}
             />
             <CheckField
-              label="Round crop"
+              label={t`Round crop`}
               values={style((s) => s?.crop === "round")}
               onDone={(on) => dress("crop", (s) => (s.crop = on ? "round" : "none"))}
             />
           </>
         )}
         <CheckField
-          label="Shadow"
+          label={t`Shadow`}
           values={style((s) => s?.shadow ?? false)}
-          onDone={(on) => dress("change the shadow", (s) => (s.shadow = on))}
+          onDone={(on) => dress(t`change the shadow`, (s) => (s.shadow = on))}
         />
         {items.length > 0 && (
           <ChoiceField
-            label="Shape"
+            label={t`Shape`}
             values={style((s) => s?.shape)}
             options={[
-              ["", "Theme’s card"],
-              ["rect", "Rectangle"],
-              ["ellipse", "Ellipse"],
-              ...(style((s) => s?.shape).includes("polygon") ? [["polygon", "As drawn"] as [string, string]] : []),
+              ["", t`Theme’s card`],
+              ["rect", t`Rectangle`],
+              ["ellipse", t`Ellipse`],
+              ...(style((s) => s?.shape).includes("polygon") ? [["polygon", t`As drawn`] as [string, string]] : []),
             ]}
             onDone={(to) =>
-              dress("change the shape of pieces", (s) => {
+              dress(t`change the shape of pieces`, (s) => {
                 if (to) s.shape = to as Style["shape"];
                 else delete s.shape;
                 if (to !== "polygon") delete s.points;
@@ -176,45 +181,45 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           <SignField
             tone={at}
             sign={look((l) => l?.sign)[0]}
-            onDone={(sign) => show(`choose the sign of ${at}`, (l) => (l.sign = sign))}
+            onDone={(sign) => show(t`choose the sign of ${at}`, (l) => (l.sign = sign))}
           />
         )}
         {kind && (
           <>
             <TextField
-              label="Different text"
+              label={t`Different text`}
               values={look((l) => l?.text ?? "")}
-              placeholder="the same"
-              onDone={(t) => show("show another text", (l) => (l.text = t || undefined))}
+              placeholder={t`the same`}
+              onDone={(text) => show(t`show another text`, (l) => (l.text = text || undefined))}
             />
             <NumberField
-              label="Size, %"
+              label={t`Size, %`}
               values={look((l) => l?.scale)}
               low={1}
               high={1000}
               whole
               empty="100"
-              onDone={(n) => show("change the size", (l) => (l.scale = n))}
+              onDone={(n) => show(t`change the size`, (l) => (l.scale = n))}
             />
             <NumberField
-              label="Opacity, %"
+              label={t`Opacity, %`}
               values={look((l) => l?.opacity)}
               low={0}
               high={100}
               whole
               empty="100"
-              onDone={(n) => show("change the opacity", (l) => (l.opacity = n))}
+              onDone={(n) => show(t`change the opacity`, (l) => (l.opacity = n))}
             />
             <ChoiceField
-              label="Animation"
+              label={t`Animation`}
               values={look((l) => l?.motion)}
               options={[
-                ["", "None"],
-                ["settle", "Bounce"],
-                ["turn", "Turn"],
-                ["fade", "Fade"],
+                ["", t`None`],
+                ["settle", t`Bounce`],
+                ["turn", t`Turn`],
+                ["fade", t`Fade`],
               ]}
-              onDone={(m) => show("change the motion", (l) => (l.motion = (m || undefined) as Look["motion"]))}
+              onDone={(m) => show(t`change the motion`, (l) => (l.motion = (m || undefined) as Look["motion"]))}
             />
           </>
         )}
@@ -222,13 +227,13 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
           type="button"
           className="self-end text-left text-feather underline"
           onClick={() =>
-            set("reset to the theme", [list], (p) => {
+            set(t`reset to the theme`, [list], (p) => {
               if ("type" in p) delete p.style;
               else setLook(p, at, (l) => Object.keys(l).forEach((k) => delete l[k as keyof Look]));
             })
           }
         >
-          Reset to theme
+          {t`Reset to theme`}
         </button>
       </Group>
     </>

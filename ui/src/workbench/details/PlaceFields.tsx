@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { useDraft, useDraftStore } from "../model/draft";
 import { moveFrame } from "../model/changes";
 import { CheckField, Group, NumberField } from "../../kit/fields";
@@ -16,33 +17,37 @@ export function PlaceFields({ chosen, set }: Props) {
   const boxes = items.length + targets.length + framed.length > 0;
   const values = (side: Side): (number | undefined)[] => [
     ...items.map((i) => (side === "x" || side === "y" ? i.home?.[side] : i.size[side])),
-    ...targets.map((t) => t.frame[side]),
+    ...targets.map((target) => target.frame[side]),
     ...framed.map((s) => s.frame![side]),
   ];
   const write = (side: Side, n: number) =>
-    set(`set ${{ x: "x", y: "y", w: "the width", h: "the height" }[side]}`, ["items", "targets", "scenery"], (part) => {
-      if ("size" in part) {
-        if (side === "w" || side === "h") part.size[side] = n;
-        else part.home = { x: 0, y: 0, ...part.home, [side]: n };
-      } else if ("shape" in part) moveFrame(part, { ...part.frame, [side]: n });
-      else if (part.frame) part.frame = { ...part.frame, [side]: n };
-    });
+    set(
+      { x: t`set x`, y: t`set y`, w: t`set the width`, h: t`set the height` }[side],
+      ["items", "targets", "scenery"],
+      (part) => {
+        if ("size" in part) {
+          if (side === "w" || side === "h") part.size[side] = n;
+          else part.home = { x: 0, y: 0, ...part.home, [side]: n };
+        } else if ("shape" in part) moveFrame(part, { ...part.frame, [side]: n });
+        else if (part.frame) part.frame = { ...part.frame, [side]: n };
+      },
+    );
   const all = [...items, ...targets, ...scenery];
-  const flag = (name: "pinned" | "hidden", says: string) => (on: boolean) =>
-    set(on ? says : `not ${says}`, ["items", "targets", "scenery"], (part) => (part[name] = on));
+  const flag = (name: "pinned" | "hidden", on: string, off: string) => (now: boolean) =>
+    set(now ? on : off, ["items", "targets", "scenery"], (part) => (part[name] = now));
   return (
-    <Group title="Place and size">
+    <Group title={t`Place and size`}>
       {boxes &&
         (["x", "y", "w", "h"] as const).map((side) => (
           <NumberField
             key={side}
-            label={{ x: "x", y: "y", w: "width", h: "height" }[side]}
+            label={{ x: "x", y: "y", w: t`width`, h: t`height` }[side]}
             values={values(side)}
             low={side === "w" || side === "h" ? 1 : 0}
             high={side === "x" || side === "w" ? board.width : board.height}
-            empty={items.length > 0 && (side === "x" || side === "y") ? "tray" : undefined}
+            empty={items.length > 0 && (side === "x" || side === "y") ? t`tray` : undefined}
             onDone={(n) =>
-              n === undefined ? set("put into the tray", ["items"], (part) => delete part.home) : write(side, n)
+              n === undefined ? set(t`put into the tray`, ["items"], (part) => delete part.home) : write(side, n)
             }
           />
         ))}
@@ -51,12 +56,12 @@ export function PlaceFields({ chosen, set }: Props) {
           (["x", "y"] as const).map((axis) => (
             <NumberField
               key={end + axis}
-              label={`${end === "from" ? "begins" : "ends"} at ${axis}`}
+              label={end === "from" ? t`begins at ${axis}` : t`ends at ${axis}`}
               values={lines.map((s) => s[end]![axis])}
               low={0}
               high={axis === "x" ? board.width : board.height}
               onDone={(n) =>
-                set("move an end", ["scenery"], (s) => {
+                set(t`move an end`, ["scenery"], (s) => {
                   if (s[end]) s[end] = { ...s[end], [axis]: n! };
                 })
               }
@@ -65,13 +70,13 @@ export function PlaceFields({ chosen, set }: Props) {
         )}
       {items.length > 0 && (
         <CheckField
-          label="Start in tray"
+          label={t`Start in tray`}
           values={items.map((i) => !i.home)}
           onDone={(on) =>
             on
-              ? set("put into the tray", ["items"], (part) => delete part.home)
+              ? set(t`put into the tray`, ["items"], (part) => delete part.home)
               : store.getState().change({
-                  says: "put on the board",
+                  says: t`put on the board`,
                   // One beside the other from the left lower corner, never in a heap.
                   apply: (doc) => {
                     let x = 16;
@@ -90,13 +95,21 @@ export function PlaceFields({ chosen, set }: Props) {
       )}
       {items.length > 0 && (
         <CheckField
-          label="Leave a ghost"
+          label={t`Leave a ghost`}
           values={items.map((i) => i.ghost)}
-          onDone={(on) => set("leave a faint copy", ["items"], (part) => (part.ghost = on))}
+          onDone={(on) => set(t`leave a faint copy`, ["items"], (part) => (part.ghost = on))}
         />
       )}
-      <CheckField label="Lock position" values={all.map((p) => p.pinned)} onDone={flag("pinned", "lock position")} />
-      <CheckField label="Hidden in editor" values={all.map((p) => p.hidden)} onDone={flag("hidden", "hide")} />
+      <CheckField
+        label={t`Lock position`}
+        values={all.map((p) => p.pinned)}
+        onDone={flag("pinned", t`lock position`, t`unlock position`)}
+      />
+      <CheckField
+        label={t`Hidden in editor`}
+        values={all.map((p) => p.hidden)}
+        onDone={flag("hidden", t`hide in the editor`, t`show in the editor`)}
+      />
     </Group>
   );
 }

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { X } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import type { Doc, Item, Scenery, Target } from "../../api/types";
 import { itemOf, sceneryOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -7,7 +8,6 @@ import { FaceFields } from "./FaceFields";
 import { LookFields } from "./LookFields";
 import { PlaceFields } from "./PlaceFields";
 import { TargetFields } from "./TargetFields";
-import { count } from "../../words/count";
 
 export type Chosen = { items: Item[]; targets: Target[]; scenery: Scenery[] };
 /** Changes all that is chosen, of one kind or of all, as one step. */
@@ -45,15 +45,15 @@ function Open() {
   const n = chosen.items.length + chosen.targets.length + chosen.scenery.length;
   return (
     <section
-      aria-label="Details of the selection"
+      aria-label={t`Details of the selection`}
       data-zone="sheet"
       className={`flex min-h-40 shrink-0 flex-col border-t-2 border-feather bg-paper ${lens === "replies" ? "max-h-[30%]" : "max-h-[52%]"}`}
     >
       <div className="flex items-center border-b border-line py-1 pr-2 pl-4">
-        <h2 className="flex-1 truncate">{n === 0 ? "Nothing is selected" : words(chosen)}</h2>
+        <h2 className="flex-1 truncate">{n === 0 ? t`Nothing is selected` : words(chosen)}</h2>
         <button
           type="button"
-          aria-label="Close the details"
+          aria-label={t`Close the details`}
           onClick={() => store.setState({ sheet: false })}
           className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
         >
@@ -63,7 +63,7 @@ function Open() {
       <div className="min-h-0 flex-1 overflow-auto">
         {n === 0 && (
           <p className="px-4 py-3 text-slate">
-            Select parts on the board or rows in the table; changes apply to all selected parts.
+            {t`Select parts on the board or rows in the table; changes apply to all selected parts.`}
           </p>
         )}
         {n > 0 && <LookFields key={selection.first?.id} chosen={chosen} set={set} />}
@@ -78,10 +78,11 @@ function Open() {
 function words({ items, targets, scenery }: Chosen) {
   const one = [...items, ...targets].map((p) => p.name || p.id);
   if (items.length + targets.length + scenery.length === 1) return one[0] ?? scenery[0]!.alt ?? scenery[0]!.id;
-  const some = (n: number, one: string) => (n === 0 ? [] : [count(n, one)]);
   return [
-    ...some(items.length, "item"),
-    ...some(targets.length, "target"),
-    ...some(scenery.length, "scenery object"),
-  ].join(", ");
+    items.length > 0 && plural(items.length, { one: "# item", other: "# items" }),
+    targets.length > 0 && plural(targets.length, { one: "# target", other: "# targets" }),
+    scenery.length > 0 && plural(scenery.length, { one: "# scenery object", other: "# scenery objects" }),
+  ]
+    .filter(Boolean)
+    .join(", ");
 }

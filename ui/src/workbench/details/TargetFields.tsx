@@ -1,4 +1,5 @@
 import { RadioGroup } from "radix-ui";
+import { t } from "@lingui/core/macro";
 import type { Target } from "../../api/types";
 import { setLabel } from "../model/changes";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -10,178 +11,184 @@ type Props = { targets: Target[]; set: Set };
 type Arrange = Target["arrange"];
 
 const anchors = [
-  ["topLeft", "top left"],
-  ["top", "top"],
-  ["topRight", "top right"],
-  ["left", "left"],
-  ["centre", "centre"],
-  ["right", "right"],
-  ["bottomLeft", "bottom left"],
-  ["bottom", "bottom"],
-  ["bottomRight", "bottom right"],
+  ["topLeft", t`top left`],
+  ["top", t`top`],
+  ["topRight", t`top right`],
+  ["left", t`left`],
+  ["centre", t`centre`],
+  ["right", t`right`],
+  ["bottomLeft", t`bottom left`],
+  ["bottom", t`bottom`],
+  ["bottomRight", t`bottom right`],
 ] as const;
 
 /** What targets are, what they hold, and how pieces stand in them; the board shows it with sample pieces. */
 export function TargetFields({ targets, set }: Props) {
-  const one = <T,>(read: (t: Target) => T) => targets.map(read);
+  const one = <T,>(read: (target: Target) => T) => targets.map(read);
   const arrange = (says: string, apply: (a: Arrange) => void) =>
-    set(says, ["targets"], (t) => {
-      apply(t.arrange);
+    set(says, ["targets"], (target) => {
+      apply(target.arrange);
     });
   return (
     <>
-      <Group title="Target">
+      <Group title={t`Target`}>
         <TextField
-          label="Label"
-          values={one((t) => t.label.text)}
-          onDone={(text) => set("change labels", ["targets"], (t) => setLabel(t, text))}
+          label={t`Label`}
+          values={one((target) => target.label.text)}
+          onDone={(text) => set(t`change labels`, ["targets"], (target) => setLabel(target, text))}
         />
         <ChoiceField
-          label="Label position"
-          values={one((t) => t.label.side)}
+          label={t`Label position`}
+          values={one((target) => target.label.side)}
           options={[
-            ["above", "above"],
-            ["below", "below"],
-            ["left", "at the left"],
-            ["right", "at the right"],
-            ["inside", "inside"],
+            ["above", t`above`],
+            ["below", t`below`],
+            ["left", t`at the left`],
+            ["right", t`at the right`],
+            ["inside", t`inside`],
           ]}
-          onDone={(side) => set("move labels", ["targets"], (t) => (t.label.side = side as Target["label"]["side"]))}
+          onDone={(side) =>
+            set(t`move labels`, ["targets"], (target) => (target.label.side = side as Target["label"]["side"]))
+          }
         />
         <TextField
-          label="Description of the spot"
+          label={t`Description of the spot`}
           wide
-          values={one((t) => t.alt)}
-          placeholder="For learners who can’t see it"
-          onDone={(text) => set("describe targets", ["targets"], (t) => (t.alt = text.slice(0, 1000)))}
+          values={one((target) => target.alt)}
+          placeholder={t`For learners who can’t see it`}
+          onDone={(text) => set(t`describe targets`, ["targets"], (target) => (target.alt = text.slice(0, 1000)))}
         />
         <ChoiceField
-          label="Shape"
-          values={one((t) => t.shape)}
+          label={t`Shape`}
+          values={one((target) => target.shape)}
           options={[
-            ["rect", "rectangle"],
-            ["ellipse", "ellipse"],
-            ...(targets.every((t) => t.shape === "polygon") ? [["polygon", "polygon"] as [string, string]] : []),
+            ["rect", t`rectangle`],
+            ["ellipse", t`ellipse`],
+            ...(targets.every((target) => target.shape === "polygon")
+              ? [["polygon", t`polygon`] as [string, string]]
+              : []),
           ]}
           onDone={(shape) =>
-            set("change the shape", ["targets"], (t) => {
+            set(t`change the shape`, ["targets"], (target) => {
               if (shape === "polygon") return;
-              t.shape = shape as Target["shape"];
-              t.points = [];
+              target.shape = shape as Target["shape"];
+              target.points = [];
             })
           }
         />
         <ChoiceField
-          label="Visible to learners"
-          values={one((t) => t.shows)}
+          label={t`Visible to learners`}
+          values={one((target) => target.shows)}
           options={[
-            ["always", "always"],
-            ["inHand", "with a piece in hand"],
-            ["never", "never"],
+            ["always", t`always`],
+            ["inHand", t`with a piece in hand`],
+            ["never", t`never`],
           ]}
           onDone={(shows) =>
-            set("show or hide from learners", ["targets"], (t) => (t.shows = shows as Target["shows"]))
+            set(t`show or hide from learners`, ["targets"], (target) => (target.shows = shows as Target["shows"]))
           }
         />
         <NumberField
-          label="Capacity"
-          values={one((t) => t.holds)}
+          label={t`Capacity`}
+          values={one((target) => target.holds)}
           low={1}
           high={999}
           whole
-          empty="any number"
+          empty={t`any number`}
           onDone={(n) =>
-            set("change how many it holds", ["targets"], (t) => {
-              if (n === undefined) delete t.holds;
-              else t.holds = n;
+            set(t`change how many it holds`, ["targets"], (target) => {
+              if (n === undefined) delete target.holds;
+              else target.holds = n;
             })
           }
         />
         <ChoiceField
-          label="When full"
-          values={one((t) => t.whenFull)}
+          label={t`When full`}
+          values={one((target) => target.whenFull)}
           options={[
-            ["refuse", "reject"],
-            ["oust", "return the earlier piece"],
-            ["trade", "trade places"],
+            ["refuse", t`reject`],
+            ["oust", t`return the earlier piece`],
+            ["trade", t`trade places`],
           ]}
           onDone={(to) =>
-            set("change what happens when full", ["targets"], (t) => (t.whenFull = to as Target["whenFull"]))
+            set(t`change what happens when full`, ["targets"], (target) => (target.whenFull = to as Target["whenFull"]))
           }
         />
         {targets.length === 1 && targets[0]!.shape === "polygon" && <CornersField target={targets[0]!} />}
         <CheckField
-          label="Ordered"
-          values={one((t) => t.ordered)}
-          onDone={(on) => set(on ? "make targets ordered" : "make it unordered", ["targets"], (t) => (t.ordered = on))}
+          label={t`Ordered`}
+          values={one((target) => target.ordered)}
+          onDone={(on) =>
+            set(on ? t`make targets ordered` : t`make it unordered`, ["targets"], (target) => (target.ordered = on))
+          }
         />
       </Group>
-      <Group title="Piece layout">
+      <Group title={t`Piece layout`}>
         <ChoiceField
-          label="Arrangement"
-          values={one((t) => t.arrange.as)}
+          label={t`Arrangement`}
+          values={one((target) => target.arrange.as)}
           options={[
-            ["", "default"],
-            ["grid", "grid"],
-            ["row", "row"],
-            ["column", "column"],
-            ["pile", "pile"],
-            ["ring", "ring"],
-            ["centre", "Stacked in the centre"],
-            ["asDropped", "Where dropped"],
+            ["", t`default`],
+            ["grid", t`grid`],
+            ["row", t`row`],
+            ["column", t`column`],
+            ["pile", t`pile`],
+            ["ring", t`ring`],
+            ["centre", t`Stacked in the centre`],
+            ["asDropped", t`Where dropped`],
           ]}
           onDone={(as) =>
-            arrange("change how pieces stand", (a) => {
+            arrange(t`change how pieces stand`, (a) => {
               if (as) a.as = as as Arrange["as"];
               else delete a.as;
             })
           }
         />
         <Anchor
-          values={one((t) => t.arrange.anchor)}
-          onDone={(to) => arrange("anchor pieces", (a) => (a.anchor = to))}
+          values={one((target) => target.arrange.anchor)}
+          onDone={(to) => arrange(t`anchor pieces`, (a) => (a.anchor = to))}
         />
         <NumberField
-          label="Gap"
-          values={one((t) => t.arrange.gap)}
+          label={t`Gap`}
+          values={one((target) => target.arrange.gap)}
           low={0}
           high={1000}
-          onDone={(n) => arrange("change the gap", (a) => (a.gap = n!))}
+          onDone={(n) => arrange(t`change the gap`, (a) => (a.gap = n!))}
         />
         <NumberField
-          label="Size of pieces, %"
-          values={one((t) => t.arrange.scale)}
+          label={t`Size of pieces, %`}
+          values={one((target) => target.arrange.scale)}
           low={1}
           high={1000}
           whole
-          onDone={(n) => arrange("change the size of placed pieces", (a) => (a.scale = n!))}
+          onDone={(n) => arrange(t`change the size of placed pieces`, (a) => (a.scale = n!))}
         />
         <ChoiceField
-          label="Placed pieces"
-          values={one((t) => (t.arrange.opacity === 0 ? "gone" : "seen"))}
+          label={t`Placed pieces`}
+          values={one((target) => (target.arrange.opacity === 0 ? "gone" : "seen"))}
           options={[
-            ["seen", "Stay visible"],
-            ["gone", "Vanish into it"],
+            ["seen", t`Stay visible`],
+            ["gone", t`Vanish into it`],
           ]}
-          onDone={(to) => arrange("change how placed pieces show", (a) => (a.opacity = to === "gone" ? 0 : 100))}
+          onDone={(to) => arrange(t`change how placed pieces show`, (a) => (a.opacity = to === "gone" ? 0 : 100))}
         />
-        {targets.some((t) => t.arrange.opacity !== 0) && (
+        {targets.some((target) => target.arrange.opacity !== 0) && (
           <NumberField
-            label="Opacity of pieces, %"
-            values={one((t) => t.arrange.opacity)}
+            label={t`Opacity of pieces, %`}
+            values={one((target) => target.arrange.opacity)}
             low={1}
             high={100}
             whole
-            onDone={(n) => arrange("change how placed pieces show", (a) => (a.opacity = n!))}
+            onDone={(n) => arrange(t`change how placed pieces show`, (a) => (a.opacity = n!))}
           />
         )}
-        {targets.some((t) => t.arrange.as === "pile") && (
+        {targets.some((target) => target.arrange.as === "pile") && (
           <NumberField
-            label="Stack offset"
-            values={one((t) => t.arrange.step)}
+            label={t`Stack offset`}
+            values={one((target) => target.arrange.step)}
             low={-1000}
             high={1000}
-            onDone={(n) => arrange("change the stack offset", (a) => (a.step = n!))}
+            onDone={(n) => arrange(t`change the stack offset`, (a) => (a.step = n!))}
           />
         )}
         <Hit />
@@ -195,7 +202,7 @@ function CornersField({ target }: { target: Target }) {
   const store = useDraftStore();
   return (
     <TextField
-      label="Corners (x,y …)"
+      label={t`Corners (x,y …)`}
       wide
       values={[(target.points ?? []).map((p) => p!.join(",")).join(" ")]}
       onDone={(text) => {
@@ -203,7 +210,7 @@ function CornersField({ target }: { target: Target }) {
           .trim()
           .split(/\s+/)
           .map((p) => p.split(",").map(Number) as [number, number]);
-        void store.getState().edit("move corners", {
+        void store.getState().edit(t`move corners`, {
           act: "reshape",
           parts: { items: [], targets: [target.id], scenery: [] },
           drawing: { what: "polygon", points },
@@ -217,11 +224,11 @@ function CornersField({ target }: { target: Target }) {
 function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: Arrange["anchor"]) => void }) {
   const value = common(values);
   return (
-    <Field label="Starting from">
+    <Field label={t`Starting from`}>
       {(id) => (
         <RadioGroup.Root
           id={id}
-          aria-label="Starting from"
+          aria-label={t`Starting from`}
           value={value ?? ""}
           onValueChange={(a) => onDone(a as Arrange["anchor"])}
           className="grid w-max grid-cols-3 gap-px"
@@ -248,43 +255,43 @@ function Hit() {
   return (
     <>
       <ChoiceField
-        label="Hit rule (all targets)"
+        label={t`Hit rule (all targets)`}
         values={[value]}
         options={[
-          ["centre", "with its middle"],
-          ["touch", "when it touches"],
-          ["inside", "wholly inside"],
-          ["overlap", "with a part of its area"],
+          ["centre", t`with its middle`],
+          ["touch", t`when it touches`],
+          ["inside", t`wholly inside`],
+          ["overlap", t`with a part of its area`],
         ]}
         onDone={(to) =>
           store.getState().change({
-            says: "change how exactly pieces must hit",
+            says: t`change how exactly pieces must hit`,
             apply: (doc) => (doc.play.hit = to === "overlap" ? { overlap: 60 } : (to as "centre")),
           })
         }
       />
       {typeof hit !== "string" && (
         <NumberField
-          label="Minimum overlap, %"
+          label={t`Minimum overlap, %`}
           values={[hit.overlap]}
           low={1}
           high={100}
           whole
           onDone={(n) =>
             store.getState().change({
-              says: "change how exactly pieces must hit",
+              says: t`change how exactly pieces must hit`,
               apply: (doc) => (doc.play.hit = { overlap: n! }),
             })
           }
         />
       )}
       <NumberField
-        label="Catch distance (all targets)"
+        label={t`Catch distance (all targets)`}
         values={[reach]}
         low={0}
         high={1000}
         onDone={(n) =>
-          store.getState().change({ says: "change the catch distance", apply: (doc) => (doc.play.reach = n!) })
+          store.getState().change({ says: t`change the catch distance`, apply: (doc) => (doc.play.reach = n!) })
         }
       />
     </>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
 import type { Me } from "../../api/types";
 import { nameOf } from "../../document/parts";
@@ -66,9 +67,9 @@ export function Comments({ me }: { me: Me }) {
   };
   const about = partOf(part);
   return (
-    <Dialog open onClose={close} title="Comments" about="Members of the workspace see them, learners never do.">
-      {list.data?.comments.length === 0 && <p className="mb-3 text-slate">No comments yet.</p>}
-      <ol aria-label="Comments" className="mb-3 max-h-[45vh] overflow-auto">
+    <Dialog open onClose={close} title={t`Comments`} about={t`Members of the workspace see them, learners never do.`}>
+      {list.data?.comments.length === 0 && <p className="mb-3 text-slate">{t`No comments yet.`}</p>}
+      <ol aria-label={t`Comments`} className="mb-3 max-h-[45vh] overflow-auto">
         {list.data?.comments.map((c) => {
           const of = c.part && partOf(c.part);
           return (
@@ -82,12 +83,12 @@ export function Comments({ me }: { me: Me }) {
                       {nameOf(of)}
                     </button>
                   ) : (
-                    <span>a part that is gone</span>
+                    <span>{t`a part that is gone`}</span>
                   ))}
               </p>
               <p className={`whitespace-pre-wrap break-words ${c.doneBy ? "text-slate" : ""}`}>{c.text}</p>
               <div className="mt-1 flex items-center gap-2">
-                {c.doneBy && <span className="text-slate">Done, {c.doneBy}</span>}
+                {c.doneBy && <span className="text-slate">{t`Done, ${c.doneBy}`}</span>}
                 {may && (
                   <Button
                     kind="quiet"
@@ -95,7 +96,7 @@ export function Comments({ me }: { me: Me }) {
                     disabled={seeTo.isPending}
                     onClick={() => seeTo.mutate({ comment: c.id, done: !c.doneBy })}
                   >
-                    {c.doneBy ? "Reopen" : "Mark as done"}
+                    {c.doneBy ? t`Reopen` : t`Mark as done`}
                   </Button>
                 )}
                 {c.mine && (
@@ -105,7 +106,7 @@ export function Comments({ me }: { me: Me }) {
                     disabled={takeBack.isPending}
                     onClick={() => takeBack.mutate(c.id)}
                   >
-                    Delete
+                    {t`Delete`}
                   </Button>
                 )}
               </div>
@@ -126,7 +127,7 @@ export function Comments({ me }: { me: Me }) {
           }}
         >
           <label className="block font-medium">
-            {about ? `Comment on ${nameOf(about)}` : "Comment on the whole activity"}
+            {about ? t`Comment on ${nameOf(about)}` : t`Comment on the whole activity`}
             <textarea
               autoFocus
               rows={3}
@@ -139,11 +140,11 @@ export function Comments({ me }: { me: Me }) {
           <div className="mt-2 flex justify-end gap-2">
             {about && (
               <Button kind="quiet" onClick={() => setPart("")}>
-                On the whole instead
+                {t`On the whole instead`}
               </Button>
             )}
             <Button kind="main" type="submit" disabled={say.isPending || !text.trim()}>
-              Comment
+              {t`Comment`}
             </Button>
           </div>
         </form>

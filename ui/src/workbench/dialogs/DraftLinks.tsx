@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { LinkField } from "../../kit/LinkField";
@@ -39,15 +40,15 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
     <Dialog
       open
       onClose={() => store.setState({ asking: "" })}
-      title="Links to try the draft"
-      about="Anyone with the link can try the current draft. Results aren’t saved."
+      title={t`Links to try the draft`}
+      about={t`Anyone with the link can try the current draft. Results aren’t saved.`}
     >
-      {list.length === 0 && <p className="mb-4 text-slate">{links.isPending ? "Opening…" : "No links yet."}</p>}
+      {list.length === 0 && <p className="mb-4 text-slate">{links.isPending ? t`Opening…` : t`No links yet.`}</p>}
       <ul>
         {list.map((link, i) => (
           <li key={link} className="mb-3 flex items-center gap-2">
             <span className="min-w-0 flex-1">
-              <LinkField path={link} label={`Link to try ${i + 1}`} />
+              <LinkField path={link} label={t`Link to try ${i + 1}`} />
             </span>
             <Button
               kind="grave"
@@ -61,14 +62,14 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
                 )
               }
             >
-              Revoke
+              {t`Revoke`}
             </Button>
           </li>
         ))}
       </ul>
       {(problem || links.isError) && <Said problem={problem ?? problemOf(links.error)} />}
       <Button kind="main" onClick={() => void act(ask(api.POST("/api/activities/{id}/draft-links", path)))}>
-        Create link
+        {t`Create link`}
       </Button>
     </Dialog>
   );

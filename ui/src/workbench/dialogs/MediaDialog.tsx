@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { FileUp, Volume2 } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { api, ask } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FilePick } from "../../kit/FilePick";
@@ -41,7 +42,7 @@ export function MediaDialog() {
     close();
     if (items > 0 || picturing.length > 0) {
       store.getState().change({
-        says: sound ? "use a sound" : "use a picture",
+        says: sound ? t`use a sound` : t`use a picture`,
         apply: (d) => {
           for (const i of d.items) if (selection.items.includes(i.id)) i[sound ? "sound" : "picture"] = m.id;
           if (!sound) for (const s of d.scenery) if (picturing.includes(s.id)) s.picture = m.id;
@@ -49,18 +50,18 @@ export function MediaDialog() {
       });
       return;
     }
-    void takeUploaded(store, "use from Media", [{ ...m, name: nameOfFile(m.name) || "New item" }]);
+    void takeUploaded(store, t`use from Media`, [{ ...m, name: nameOfFile(m.name) || t`New item` }]);
   };
   const asGround = () => {
     close();
     store
       .getState()
-      .change({ says: "change the picture of the board", apply: (d) => (d.board.background.picture = m!.id) });
+      .change({ says: t`change the picture of the board`, apply: (d) => (d.board.background.picture = m!.id) });
   };
   const asScenery = () => {
     close();
     const size = sizeOf(m!, { w: doc.board.width / 2, h: doc.board.height - 80 });
-    void store.getState().edit("set a picture on the board", {
+    void store.getState().edit(t`set a picture on the board`, {
       act: "draw",
       drawing: {
         what: "picture",
@@ -75,14 +76,14 @@ export function MediaDialog() {
     });
   };
   return (
-    <Dialog open wide onClose={close} title="Media" about="Everything uploaded in this workspace.">
+    <Dialog open wide onClose={close} title={t`Media`} about={t`Everything uploaded in this workspace.`}>
       <div className="grid gap-5 md:grid-cols-[1fr_18rem]">
         <div>
           <div className="mb-3 flex gap-2">
             <input
               autoFocus
-              aria-label="Find in Media"
-              placeholder="Find by name, licence, source or activity"
+              aria-label={t`Find in Media`}
+              placeholder={t`Find by name, licence, source or activity`}
               value={find}
               onChange={(e) => {
                 setFind(e.target.value);
@@ -91,7 +92,7 @@ export function MediaDialog() {
               className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
             />
             <FilePick
-              label="Files for Media"
+              label={t`Files for Media`}
               multiple
               accept="image/*,audio/*"
               onFiles={(files) =>
@@ -103,11 +104,11 @@ export function MediaDialog() {
                 })
               }
             >
-              <FileUp size={15} aria-hidden /> Upload
+              <FileUp size={15} aria-hidden /> {t`Upload`}
             </FilePick>
           </div>
           <ul
-            aria-label="Media"
+            aria-label={t`Media`}
             className="grid max-h-[52vh] grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2 overflow-auto"
           >
             {list.slice(0, shown).map((x) => (
@@ -130,7 +131,7 @@ export function MediaDialog() {
                       />
                     )}
                   </span>
-                  <span className="block truncate text-[12px]">{x.name || "unnamed"}</span>
+                  <span className="block truncate text-[12px]">{x.name || t`unnamed`}</span>
                 </button>
               </li>
             ))}
@@ -140,21 +141,21 @@ export function MediaDialog() {
               </li>
             )}
           </ul>
-          {media.data && list.length === 0 && <p className="text-slate">No matches</p>}
+          {media.data && list.length === 0 && <p className="text-slate">{t`No matches`}</p>}
         </div>
         {m ? (
           <MediumDetails key={m.id} medium={m}>
             <Button kind="main" onClick={use}>
               {items > 0
-                ? `Use for ${items === 1 ? "the selected item" : `${items} selected items`}`
+                ? plural(items, { one: "Use for the selected item", other: "Use for # selected items" })
                 : picturing.length > 0
-                  ? "Use for the selected picture"
-                  : "Create item"}
+                  ? t`Use for the selected picture`
+                  : t`Create item`}
             </Button>
             {!sound && (
               <>
-                <Button onClick={asScenery}>Place on board</Button>
-                <Button onClick={asGround}>Use as background</Button>
+                <Button onClick={asScenery}>{t`Place on board`}</Button>
+                <Button onClick={asGround}>{t`Use as background`}</Button>
                 {isDrawing(m.type) &&
                   namedParts.map(([label, take]) => (
                     <Button
@@ -171,7 +172,7 @@ export function MediaDialog() {
             )}
           </MediumDetails>
         ) : (
-          <p className="text-slate">Select one to see where it is used.</p>
+          <p className="text-slate">{t`Select one to see where it is used.`}</p>
         )}
       </div>
     </Dialog>
@@ -179,6 +180,6 @@ export function MediaDialog() {
 }
 
 const namedParts = [
-  ["Create an item per named part", takeNamedParts],
-  ["Create a target per named part", targetsOfNamedParts],
+  [t`Create an item per named part`, takeNamedParts],
+  [t`Create a target per named part`, targetsOfNamedParts],
 ] as const;

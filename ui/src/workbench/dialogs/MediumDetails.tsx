@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
 import type { Medium, Problem } from "../../api/types";
 import { Button } from "../../kit/Button";
@@ -38,7 +39,7 @@ export function MediumDetails({ medium: m, children }: { medium: Medium; childre
     </label>
   );
   return (
-    <section aria-label="Details" className="flex flex-col gap-2">
+    <section aria-label={t`Details`} className="flex flex-col gap-2">
       {m.type.startsWith("audio/") ? (
         <audio controls src={mediaURL(m.id)} className="w-full" />
       ) : (
@@ -50,18 +51,18 @@ export function MediumDetails({ medium: m, children }: { medium: Medium; childre
       )}
       <p className="text-slate">
         {m.width > 0 && `${m.width} × ${m.height} · `}
-        {Math.max(1, Math.round(m.bytes / 1024))} KB
+        {t`${Math.max(1, Math.round(m.bytes / 1024))} KB`}
       </p>
-      {field("Name", "name")}
-      {field("Licence", "licence")}
-      {field("Source", "source")}
+      {field(t`Name`, "name")}
+      {field(t`Licence`, "licence")}
+      {field(t`Source`, "source")}
       <p className="text-slate">
-        {m.usedIn.length === 0 ? "Not used" : "Used in "}
+        {m.usedIn.length === 0 ? t`Not used` : t`Used in`}{" "}
         {m.usedIn.map((u, i) => (
           <span key={u.id}>
             {i > 0 && ", "}
             <Link to={`/${u.series ? "series" : "activity"}/${u.id}`} className="text-feather underline">
-              {u.title || "Untitled"}
+              {u.title || t`Untitled`}
             </Link>
           </span>
         ))}
@@ -72,10 +73,10 @@ export function MediumDetails({ medium: m, children }: { medium: Medium; childre
         <Button
           kind="grave"
           disabled={m.usedIn.length > 0}
-          {...tip(m.usedIn.length > 0 ? "Remove it from what uses it first" : "Releases that use it keep it")}
+          {...tip(m.usedIn.length > 0 ? t`Remove it from what uses it first` : t`Releases that use it keep it`)}
           onClick={() => void drop()}
         >
-          Delete
+          {t`Delete`}
         </Button>
       </div>
     </section>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { plural, t } from "@lingui/core/macro";
 import { requestID } from "../../api/request";
 import { api, ask, Failed } from "../../api/client";
 import { ReleaseDialog } from "../../release/ReleaseDialog";
@@ -7,7 +8,6 @@ import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import type { Doc, Entry } from "../../api/types";
 import type { Saver } from "../../document/saver";
-import { count } from "../../words/count";
 import { startsOf } from "../../document/parts";
 
 const languageName = (lang: string) => new Intl.DisplayNames("en", { type: "language" }).of(lang) ?? lang;
@@ -15,8 +15,12 @@ const languageName = (lang: string) => new Intl.DisplayNames("en", { type: "lang
 function limitWords(ms: number): string {
   const seconds = Math.round(ms / 1000);
   const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
-  const some = (n: number, unit: string) => (n === 0 ? "" : `${n} ${unit}${n === 1 ? "" : "s"}`);
-  return [some(minutes, "minute"), some(rest, "second")].filter(Boolean).join(" ");
+  return [
+    minutes > 0 && plural(minutes, { one: "# minute", other: "# minutes" }),
+    rest > 0 && plural(rest, { one: "# second", other: "# seconds" }),
+  ]
+    .filter(Boolean)
+    .join(" ");
 }
 
 /** Releases the activity that is being worked on, once it is saved. */
@@ -52,39 +56,46 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
       facts={
         <>
           <li>
-            {count(known?.pieces ?? doc.items.length, "piece")}, {count(doc.targets.length, "target")}
-            {known && known.nowhere.length > 0 && `, ${count(known.nowhere.length, "distractor")}`}
+            {plural(known?.pieces ?? doc.items.length, { one: "# piece", other: "# pieces" })},{" "}
+            {plural(doc.targets.length, { one: "# target", other: "# targets" })}
+            {known &&
+              known.nowhere.length > 0 &&
+              `, ${plural(known.nowhere.length, { one: "# distractor", other: "# distractors" })}`}
           </li>
           <li>
-            {attempts === 0 ? "Any number of attempts" : attempts === 1 ? "One attempt" : `${attempts} attempts`}
-            {wrongPieces === "home" && `, wrong pieces return to ${startsOf(doc)}`}
-            {rightPieces === "hold" && ", correct ones are locked"}
+            {attempts === 0 ? t`Any number of attempts` : plural(attempts, { one: "One attempt", other: "# attempts" })}
+            {wrongPieces === "home" && <>, {t`wrong pieces return to ${startsOf(doc)}`}</>}
+            {rightPieces === "hold" && <>, {t`correct ones are locked`}</>}
           </li>
           <li>
-            {count(doc.marks.points, "point")}
-            {doc.marks.bands.length > 0 &&
-              `, in bands: ${doc.marks.bands
-                .toSorted((a, b) => b.from - a.from)
-                .map((b) => `${b.name} from ${b.from} %`)
-                .join(", ")}`}
+            {plural(doc.marks.points, { one: "# point", other: "# points" })}
+            {doc.marks.bands.length > 0 && (
+              <>
+                ,{" "}
+                {t`in bands: ${doc.marks.bands
+                  .toSorted((a, b) => b.from - a.from)
+                  .map((b) => t`${b.name} from ${b.from}%`)
+                  .join(", ")}`}
+              </>
+            )}
           </li>
           <li>
             {timeLimit > 0
-              ? `${limitWords(timeLimit)} at most; up to ${extension} % of that where a roster gives more`
-              : "No time limit"}
+              ? t`${limitWords(timeLimit)} at most; up to ${extension}% of that where a roster gives more`
+              : t`No time limit`}
           </li>
-          <li>In {languageName(doc.lang)}</li>
+          <li>{t`In ${languageName(doc.lang)}`}</li>
           {timeLimit > 0 && given > extension && (
             <li className="text-brass">
-              A roster gives learners {given}% of the time, but this activity allows {extension}% at most.{" "}
+              {t`A roster gives learners ${given}% of the time, but this activity allows ${extension}% at most.`}{" "}
               <Button
                 onClick={() =>
                   store
                     .getState()
-                    .change({ says: `allow ${given}% of the time`, apply: (d) => (d.play.extension = given) })
+                    .change({ says: t`allow ${given}% of the time`, apply: (d) => (d.play.extension = given) })
                 }
               >
-                Allow {given}%
+                {t`Allow ${given}%`}
               </Button>
             </li>
           )}

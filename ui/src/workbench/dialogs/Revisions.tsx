@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
@@ -42,8 +43,8 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
   });
   const bring = () => {
     if (!look.data) return;
-    store.getState().change(takeDocument(look.data.document, `bring back revision ${chosen}`));
-    store.setState({ remark: `Version ${chosen} restored. Undo takes you back.` });
+    store.getState().change(takeDocument(look.data.document, t`restore version ${chosen!}`));
+    store.setState({ remark: t`Version ${chosen!} restored. Undo takes you back.` });
     close();
   };
   const named = revisions.find((r) => r.revision === chosen)?.name ?? "";
@@ -57,12 +58,12 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
       open
       wide
       onClose={close}
-      title="Version history"
-      about="Restoring adds a new version; nothing is lost. After a month, the last version of each day is kept, and every version that has a name or was released."
+      title={t`Version history`}
+      about={t`Restoring adds a new version; nothing is lost. After a month, the last version of each day is kept, and every version that has a name or was released.`}
     >
       <div className="grid gap-5 md:grid-cols-2">
-        <ol aria-label="Version history" className="max-h-[60vh] overflow-auto">
-          {list.isPending && <li className="text-slate">Loading…</li>}
+        <ol aria-label={t`Version history`} className="max-h-[60vh] overflow-auto">
+          {list.isPending && <li className="text-slate">{t`Loading…`}</li>}
           {revisions.map((r, i) => (
             <li key={r.revision}>
               <button
@@ -83,8 +84,8 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                         .map((c) => c.message)
                         .join("; ") + (r.changes.length > 5 ? "…" : "")
                     : i === revisions.length - 1 && !list.hasNextPage
-                      ? "first version"
-                      : "no visible changes"}
+                      ? t`first version`
+                      : t`no visible changes`}
                 </span>
               </button>
             </li>
@@ -92,24 +93,24 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
           {list.hasNextPage && (
             <li className="p-2">
               <Button disabled={list.isFetchingNextPage} onClick={() => void list.fetchNextPage()}>
-                Show older versions
+                {t`Show older versions`}
               </Button>
             </li>
           )}
         </ol>
-        <section aria-label="As it was" className="flex min-h-72 flex-col gap-3">
+        <section aria-label={t`As it was`} className="flex min-h-72 flex-col gap-3">
           <div className="grid flex-1 place-items-center rounded-(--radius) border border-line bg-mist p-3">
             {look.data ? (
               <Miniature scene={look.data.scene} width={380} height={250} />
             ) : (
-              <span className="text-slate">Select a version to preview it</span>
+              <span className="text-slate">{t`Select a version to preview it`}</span>
             )}
           </div>
           <div className="flex justify-end gap-2">
             {look.data && mayChange && (
               <TypedInput
-                label="Name of this version"
-                placeholder="Name it to keep it for good"
+                label={t`Name of this version`}
+                placeholder={t`Name it to keep it for good`}
                 maxLength={100}
                 value={named}
                 onDone={(name) => void rename(name)}
@@ -129,10 +130,10 @@ export function Revisions({ saver }: { saver: Saver<Doc> }) {
                     )
                   }
                 >
-                  Save as copy
+                  {t`Save as copy`}
                 </Button>
                 <Button kind="main" disabled={!look.data} onClick={bring}>
-                  Restore
+                  {t`Restore`}
                 </Button>
               </>
             )}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { ArrowRight, ImagePlus } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../../api/client";
 import type { Doc } from "../../api/types";
 import { Button } from "../../kit/Button";
@@ -41,13 +42,19 @@ export function SwapDialog() {
     return {
       words: cells?.[0]?.trim() || nameOfFile(taken?.name ?? file),
       picture: found ?? "",
-      fault: file && !found ? `There is no picture called ${file} in Media` : undefined,
+      fault: file && !found ? t`There is no picture called ${file} in Media` : undefined,
     };
   };
   // Items first, then targets, as the Content lens has them.
   const parts = [
     ...items.map((i) => ({ kind: "item" as const, id: i.id, name: i.name, picture: i.picture, text: i.text })),
-    ...targets.map((t) => ({ kind: "target" as const, id: t.id, name: t.name, picture: "", text: t.label.text })),
+    ...targets.map((target) => ({
+      kind: "target" as const,
+      id: target.id,
+      name: target.name,
+      picture: "",
+      text: target.label.text,
+    })),
   ];
   const faults = parts.filter((_, i) => row(i)?.fault).length;
   const many = parts.filter((_, i) => row(i)).length;
@@ -74,15 +81,15 @@ export function SwapDialog() {
       ];
     });
     const merge = `swap ${Date.now()}`;
-    const chosen = themes.data?.themes.find((t) => t.theme.name === theme)?.theme;
+    const chosen = themes.data?.themes.find((one) => one.theme.name === theme)?.theme;
     store.getState().select({}); // parts go by other ids then
     void store
       .getState()
-      .edit("replace content", { act: "swap", faces }, merge)
+      .edit(t`replace content`, { act: "swap", faces }, merge)
       .then((made) => {
         if (!made || !chosen) return;
         const apply = (doc: Doc) => void (doc.board.theme = chosen);
-        store.getState().change({ says: "replace content", merge, apply });
+        store.getState().change({ says: t`replace content`, merge, apply });
       });
     close();
   };
@@ -91,45 +98,46 @@ export function SwapDialog() {
       open
       wide
       onClose={close}
-      title="Replace content"
-      about="One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media. New names also replace the old ones in feedback, hints, texts and tags."
+      title={t`Replace content`}
+      about={t`One row per item, then one per target, in the order shown: text, then (optional) a picture file name from Media. New names also replace the old ones in feedback, hints, texts and tags.`}
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col gap-2">
           <textarea
             autoFocus
-            aria-label="Rows of the new content"
+            aria-label={t`Rows of the new content`}
             value={text}
             spellCheck={false}
-            placeholder={"Tail light\nHeadlight\theadlight.svg"}
+            placeholder={t`Tail light
+Headlight	headlight.svg`}
             onChange={(e) => setText(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
           <FilePick
-            label="Pictures of the new content"
+            label={t`Pictures of the new content`}
             accept="image/*"
             multiple
             onFiles={(files) => void takePictures(files)}
           >
-            <ImagePlus size={16} aria-hidden /> Pictures, one per row
+            <ImagePlus size={16} aria-hidden /> {t`Pictures, one per row`}
           </FilePick>
           <ChoiceField
-            label="Colours and type"
+            label={t`Colours and type`}
             values={[theme]}
             options={[
-              ["", "As they are"],
-              ...(themes.data?.themes ?? []).map((t): [string, string] => [
-                t.theme.name,
-                `Theme: ${t.theme.name || "unnamed"}`,
+              ["", t`As they are`],
+              ...(themes.data?.themes ?? []).map((theme): [string, string] => [
+                theme.theme.name,
+                theme.theme.name ? t`Theme: ${theme.theme.name}` : t`Theme: unnamed`,
               ]),
             ]}
             onDone={setTheme}
           />
         </div>
-        <section aria-label="What it does" className="flex min-h-0 flex-col gap-3">
+        <section aria-label={t`What it does`} className="flex min-h-0 flex-col gap-3">
           <ul
             tabIndex={0}
-            aria-label="What becomes of each part"
+            aria-label={t`What becomes of each part`}
             className="max-h-[46vh] overflow-auto rounded-(--radius) border border-line"
           >
             {parts.map((p, i) => {
@@ -143,7 +151,7 @@ export function SwapDialog() {
                     <Thumb picture={p.picture} />
                     <span className="truncate">{p.name}</span>
                   </span>
-                  <ArrowRight size={15} className="text-slate" aria-label="becomes" />
+                  <ArrowRight size={15} className="text-slate" aria-label={t`becomes`} />
                   <span className="flex min-w-0 items-center gap-2">
                     {r ? (
                       <>
@@ -153,7 +161,7 @@ export function SwapDialog() {
                         </span>
                       </>
                     ) : (
-                      <span className="text-slate">unchanged</span>
+                      <span className="text-slate">{t`unchanged`}</span>
                     )}
                   </span>
                 </li>
@@ -161,17 +169,17 @@ export function SwapDialog() {
             })}
           </ul>
           {table.length > parts.length && (
-            <p className="text-ember">{table.length - parts.length} more rows than parts; extra rows are ignored.</p>
+            <p className="text-ember">{t`${table.length - parts.length} more rows than parts; extra rows are ignored.`}</p>
           )}
           {byName && strangers.length > 0 && (
             <p className="text-ember">
-              No row is called as these pictures are, so they are left out: {strangers.join(", ")}.
+              {t`No row is called as these pictures are, so they are left out: ${strangers.join(", ")}.`}
             </p>
           )}
           <div className="mt-auto flex justify-end gap-2">
-            <Button onClick={close}>Cancel</Button>
+            <Button onClick={close}>{t`Cancel`}</Button>
             <Button kind="main" disabled={many === 0 || faults > 0} onClick={take}>
-              Replace {many > 0 ? many : ""}
+              {t`Replace ${many > 0 ? many : ""}`}
             </Button>
           </div>
         </section>

@@ -2,6 +2,7 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { FileDown, FileUp } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
 import type { Doc, Merged, Problem } from "../../api/types";
 import { Select } from "../../kit/Select";
@@ -15,19 +16,19 @@ import type { Saver } from "../../document/saver";
 import { address } from "../../api/address";
 
 const meanings: [string, string][] = [
-  ["", "ignore"],
-  ["name", "item"],
-  ["text", "text"],
-  ["alt", "alternative text"],
-  ["tags", "tags"],
-  ["copies", "copies"],
-  ["points", "points"],
-  ["penalty", "penalty"],
-  ["picture", "picture file"],
-  ["sound", "sound file"],
-  ["right", "belongs in"],
-  ["whenRight", "feedback if correct"],
-  ["whenWrong", "reply when wrong"],
+  ["", t`ignore`],
+  ["name", t`item`],
+  ["text", t`text`],
+  ["alt", t`alternative text`],
+  ["tags", t`tags`],
+  ["copies", t`copies`],
+  ["points", t`points`],
+  ["penalty", t`penalty`],
+  ["picture", t`picture file`],
+  ["sound", t`sound file`],
+  ["right", t`belongs in`],
+  ["whenRight", t`feedback if correct`],
+  ["whenWrong", t`reply when wrong`],
 ];
 
 /** The rows of a file as text, whichever kind of table it is. */
@@ -79,7 +80,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   const merged = text.trim() ? look.data : undefined;
   const take = () => {
     if (!merged) return;
-    store.getState().change(takeDocument(merged.document as Doc, `import a table of ${merged.rows.length} rows`));
+    store.getState().change(takeDocument(merged.document as Doc, t`import a table of ${merged.rows.length} rows`));
     store.setState({ remark: `${words(merged)}.` });
     close();
   };
@@ -88,25 +89,26 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
       open
       wide
       onClose={close}
-      title="Table"
-      about="Rows that match an item’s name update it; other rows add items. You’ll see a preview first."
+      title={t`Table`}
+      about={t`Rows that match an item’s name update it; other rows add items. You’ll see a preview first.`}
     >
       <div className="grid gap-5 md:grid-cols-2">
         <div className="flex flex-col gap-2">
           <textarea
             autoFocus
-            aria-label="Rows of the table"
+            aria-label={t`Rows of the table`}
             value={text}
             spellCheck={false}
-            placeholder={"Item\tTags\tPicture\tRight in\nChain\tdrive\tchain.svg\tDrivetrain"}
+            placeholder={t`Item	Tags	Picture	Right in
+Chain	drive	chain.svg	Drivetrain`}
             onChange={(e) => fill(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <FilePick label="File of the table" accept=".csv,.tsv,.txt,.xlsx" onFiles={([file]) => void read(file!)}>
-            <FileUp size={16} aria-hidden /> Choose a CSV, TSV or XLSX file
+          <FilePick label={t`File of the table`} accept=".csv,.tsv,.txt,.xlsx" onFiles={([file]) => void read(file!)}>
+            <FileUp size={16} aria-hidden /> {t`Choose a CSV, TSV or XLSX file`}
           </FilePick>
           <p className="mt-auto flex flex-wrap items-center gap-2 border-t border-line pt-3">
-            <FileDown size={16} aria-hidden /> This activity as a table:
+            <FileDown size={16} aria-hidden /> {t`This activity as a table:`}
             {["xlsx", "csv", "tsv"].map((as) => (
               <a
                 key={as}
@@ -126,7 +128,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
             ))}
           </p>
         </div>
-        <section aria-label="What it does" className="flex min-h-64 flex-col gap-3">
+        <section aria-label={t`What it does`} className="flex min-h-64 flex-col gap-3">
           {merged ? (
             <Look
               merged={merged}
@@ -135,17 +137,17 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
               }
             />
           ) : (
-            <p className="text-slate">Paste rows from a spreadsheet, or choose a file. You’ll see a preview first.</p>
+            <p className="text-slate">{t`Paste rows from a spreadsheet, or choose a file. You’ll see a preview first.`}</p>
           )}
           {(problem || look.isError) && <Said problem={problem ?? problemOf(look.error)} />}
           <div className="mt-auto flex justify-end gap-2">
-            <Button onClick={close}>Cancel</Button>
+            <Button onClick={close}>{t`Cancel`}</Button>
             <Button
               kind="main"
               disabled={!merged || merged.made + merged.changed === 0 || look.isPlaceholderData}
               onClick={take}
             >
-              {merged && merged.faults > 0 ? `Import the other ${merged.made + merged.changed}` : "Import"}
+              {merged && merged.faults > 0 ? t`Import the other ${merged.made + merged.changed}` : t`Import`}
             </Button>
           </div>
         </section>
@@ -156,10 +158,10 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
 
 const words = (m: Merged) =>
   [
-    `${m.made} made`,
-    `${m.changed} changed`,
-    `${m.same} unchanged`,
-    ...(m.faults > 0 ? [`${m.faults} with a fault left out`] : []),
+    t`${m.made} made`,
+    t`${m.changed} changed`,
+    t`${m.same} unchanged`,
+    ...(m.faults > 0 ? [t`${m.faults} with a fault left out`] : []),
   ].join(", ");
 
 function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number, meaning: string) => void }) {
@@ -170,7 +172,7 @@ function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number,
       <div className="flex flex-wrap gap-x-3 gap-y-1">
         {merged.columns.map((c, i) => (
           <label key={i} className="flex items-center gap-1.5">
-            <span className="max-w-24 truncate text-slate">{merged.heads[i] || `column ${i + 1}`}:</span>
+            <span className="max-w-24 truncate text-slate">{merged.heads[i] || t`column ${i + 1}`}:</span>
             <Select
               value={c}
               onPick={(to) => onAssign(i, to)}
@@ -180,24 +182,24 @@ function Look({ merged, onAssign }: { merged: Merged; onAssign: (column: number,
           </label>
         ))}
       </div>
-      {merged.targets.length > 0 && <p>New targets: {merged.targets.join(", ")}</p>}
+      {merged.targets.length > 0 && <p>{t`New targets: ${merged.targets.join(", ")}`}</p>}
       <ul
         tabIndex={0}
-        aria-label="What each row does"
+        aria-label={t`What each row does`}
         className="max-h-64 overflow-auto rounded-(--radius) border border-line"
       >
         {told.map((r) => (
           <li key={r.number} className="flex gap-2 border-b border-line/60 px-3 py-1 last:border-0">
-            <span className="w-14 shrink-0 text-slate">Row {r.number}</span>
+            <span className="w-14 shrink-0 text-slate">{t`Row ${r.number}`}</span>
             <span className="min-w-0">
               <span className="font-medium">{r.name}</span>{" "}
               <span className={r.does === "fault" ? "text-ember" : "text-slate"}>
-                {r.does === "made" ? "new" : r.what.join(", ")}
+                {r.does === "made" ? t`new` : r.what.join(", ")}
               </span>
             </span>
           </li>
         ))}
-        {told.length === 0 && <li className="px-3 py-1 text-slate">No changes.</li>}
+        {told.length === 0 && <li className="px-3 py-1 text-slate">{t`No changes.`}</li>}
       </ul>
     </>
   );

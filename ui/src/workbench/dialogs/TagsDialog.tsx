@@ -1,7 +1,7 @@
+import { plural, t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { useDraft, useDraftStore } from "../model/draft";
-import { count } from "../../words/count";
 
 /** Renames a tag everywhere: in items, in what is right, in who is let in, in replies. */
 export function TagsDialog() {
@@ -12,34 +12,34 @@ export function TagsDialog() {
   const close = () => store.setState({ asking: "" });
   const rename = (from: string, to: string) => {
     if (to.trim() && to.trim() !== from) {
-      void store.getState().edit(`rename the tag ${from}`, { act: "renameTag", names: [from, to.trim()] });
+      void store.getState().edit(t`rename the tag ${from}`, { act: "renameTag", names: [from, to.trim()] });
     }
   };
   return (
     <Dialog
       open
       onClose={close}
-      title="Rename tags"
-      about="Renames the tag everywhere: items, answer key, accepted items, feedback."
+      title={t`Rename tags`}
+      about={t`Renames the tag everywhere: items, answer key, accepted items, feedback.`}
     >
-      {counts.size === 0 && <p className="text-slate">No item has a tag yet.</p>}
+      {counts.size === 0 && <p className="text-slate">{t`No item has a tag yet.`}</p>}
       <ul className="flex flex-col gap-1.5">
         {[...counts].map(([tag, n]) => (
           <li key={tag} className="flex items-center gap-3">
             <input
-              aria-label={`Tag ${tag}`}
+              aria-label={t`Tag ${tag}`}
               defaultValue={tag}
               maxLength={200}
               onBlur={(e) => rename(tag, e.target.value)}
               onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
               className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
             />
-            <span className="w-20 text-slate">{count(n, "item")}</span>
+            <span className="w-20 text-slate">{plural(n, { one: "# item", other: "# items" })}</span>
           </li>
         ))}
       </ul>
       <div className="mt-4 flex justify-end">
-        <Button onClick={close}>Done</Button>
+        <Button onClick={close}>{t`Done`}</Button>
       </div>
     </Dialog>
   );

@@ -1,6 +1,7 @@
 import { RadioGroup } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../../api/client";
 import type { Sign, Theme } from "../../api/types";
 import { Button } from "../../kit/Button";
@@ -16,16 +17,16 @@ import { SignField } from "../model/SignField";
 type Colour = keyof Theme["colors"];
 
 const colours: [Colour, string][] = [
-  ["board", "Board"],
-  ["ink", "Text"],
-  ["well", "Inside of targets"],
-  ["rim", "Rim of targets"],
-  ["card", "Pieces"],
-  ["edge", "Edge of pieces"],
-  ["accent", "Selected, open"],
-  ["right", "Correct"],
-  ["near", "Nearly correct"],
-  ["wrong", "Incorrect"],
+  ["board", t`Board`],
+  ["ink", t`Text`],
+  ["well", t`Inside of targets`],
+  ["rim", t`Rim of targets`],
+  ["card", t`Pieces`],
+  ["edge", t`Edge of pieces`],
+  ["accent", t`Selected, open`],
+  ["right", t`Correct`],
+  ["near", t`Nearly correct`],
+  ["wrong", t`Incorrect`],
 ];
 
 /** Colours, type, corners and the form of pieces: chosen for this board, changed, kept for the workspace. */
@@ -73,60 +74,60 @@ export function ThemeDialog() {
     await queries.invalidateQueries({ queryKey: ["themes"] });
   };
   return (
-    <Dialog open wide onClose={close} title="Board theme" about="The theme is copied into this activity.">
+    <Dialog open wide onClose={close} title={t`Board theme`} about={t`The theme is copied into this activity.`}>
       <RadioGroup.Root
-        aria-label="Themes"
+        aria-label={t`Themes`}
         value={theme ? JSON.stringify(theme) : "none"}
         onValueChange={(value) => {
-          const t = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);
-          if (t) setOwn(t.id);
-          set(t ? `choose the theme ${t.theme.name}` : "remove the theme", t?.theme);
+          const theme = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);
+          if (theme) setOwn(theme.id);
+          set(theme ? t`choose the theme ${theme.theme.name}` : t`remove the theme`, theme?.theme);
         }}
         className="mb-4 flex gap-3 overflow-x-auto pb-1"
       >
-        <Choice name="Default" theme={undefined} />
-        {themes.data?.themes.map((t) => (
-          <Choice key={t.id ?? t.theme.name} name={t.theme.name || "Unnamed"} theme={t.theme} />
+        <Choice name={t`Default`} theme={undefined} />
+        {themes.data?.themes.map((theme) => (
+          <Choice key={theme.id ?? theme.theme.name} name={theme.theme.name || t`Unnamed`} theme={theme.theme} />
         ))}
       </RadioGroup.Root>
       {shown && (
         <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
           <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
-            <TextField label="Name" values={[shown.name]} onDone={(name) => change("name the theme", { name })} />
+            <TextField label={t`Name`} values={[shown.name]} onDone={(name) => change(t`name the theme`, { name })} />
             <ChoiceField
-              label="Typeface"
+              label={t`Typeface`}
               values={[shown.font]}
               options={[
-                ["text", "Plain, easily read"],
-                ["heading", "Headline"],
-                ["serif", "Serif"],
-                ["fixed", "Monospace"],
+                ["text", t`Plain, easily read`],
+                ["heading", t`Headline`],
+                ["serif", t`Serif`],
+                ["fixed", t`Monospace`],
               ]}
-              onDone={(font) => change("change the typeface", { font: font as Theme["font"] })}
+              onDone={(font) => change(t`change the typeface`, { font: font as Theme["font"] })}
             />
             <NumberField
-              label="Text size of pieces"
+              label={t`Text size of pieces`}
               values={[shown.size]}
               low={8}
               high={48}
-              onDone={(size) => change("change the text", { size: size! })}
+              onDone={(size) => change(t`change the text`, { size: size! })}
             />
             <NumberField
-              label="Corner radius"
+              label={t`Corner radius`}
               values={[shown.corner]}
               low={0}
               high={60}
-              onDone={(corner) => change("change the corners", { corner: corner! })}
+              onDone={(corner) => change(t`change the corners`, { corner: corner! })}
             />
             <ChoiceField
-              label="Shape of pieces"
+              label={t`Shape of pieces`}
               values={[shown.piece]}
               options={[
-                ["cut", "Cut at a corner"],
-                ["notch", "Notch at the top"],
-                ["round", "One square corner"],
+                ["cut", t`Cut at a corner`],
+                ["notch", t`Notch at the top`],
+                ["round", t`One square corner`],
               ]}
-              onDone={(piece) => change("change the shape of pieces", { piece: piece as Theme["piece"] })}
+              onDone={(piece) => change(t`change the shape of pieces`, { piece: piece as Theme["piece"] })}
             />
             {colours.map(([key, title]) => (
               <Field key={key} label={title}>
@@ -135,7 +136,7 @@ export function ThemeDialog() {
                     id={id}
                     label={title}
                     value={shown.colors[key]}
-                    onDone={(to) => change("change colours", { colors: { ...shown.colors, [key]: to } })}
+                    onDone={(to) => change(t`change colours`, { colors: { ...shown.colors, [key]: to } })}
                   />
                 )}
               </Field>
@@ -146,31 +147,31 @@ export function ThemeDialog() {
                 tone={tone}
                 sign={shown.signs?.[tone]}
                 onDone={(sign) =>
-                  change(`choose the sign of ${tone}`, (now) => ({ signs: withSign(now.signs, tone, sign) }))
+                  change(t`choose the sign of ${tone}`, (now) => ({ signs: withSign(now.signs, tone, sign) }))
                 }
               />
             ))}
           </div>
           {theme && (
-            <section aria-label="Contrast" className="flex flex-col gap-2">
-              <h3 className="font-semibold">Contrast</h3>
+            <section aria-label={t`Contrast`} className="flex flex-col gap-2">
+              <h3 className="font-semibold">{t`Contrast`}</h3>
               {weak.length === 0 ? (
-                <p className="text-teal">All contrasts are sufficient.</p>
+                <p className="text-teal">{t`All contrasts are sufficient.`}</p>
               ) : (
                 <ul className="flex flex-col gap-1">
                   {weak.map((p) => (
                     <li key={p.over + p.under} className="text-ember">
-                      {p.meaning}: {p.ratio}:1, needs {p.needed}:1
+                      {t`${p.meaning}: ${p.ratio}:1, needs ${p.needed}:1`}
                     </li>
                   ))}
                 </ul>
               )}
               <div className="mt-auto flex flex-col gap-2">
-                {own && <Button onClick={() => void keep(own)}>Update workspace theme</Button>}
-                <Button onClick={() => void keep()}>Save as workspace theme</Button>
+                {own && <Button onClick={() => void keep(own)}>{t`Update workspace theme`}</Button>}
+                <Button onClick={() => void keep()}>{t`Save as workspace theme`}</Button>
                 {own && (
                   <Button kind="quiet" onClick={() => void drop(own)}>
-                    Delete workspace theme
+                    {t`Delete workspace theme`}
                   </Button>
                 )}
               </div>
@@ -180,7 +181,7 @@ export function ThemeDialog() {
       )}
       <div className="mt-4 flex justify-end">
         <Button kind="main" onClick={close}>
-          Done
+          {t`Done`}
         </Button>
       </div>
     </Dialog>
@@ -214,10 +215,10 @@ function Choice({ name, theme }: ChoiceProps) {
           <TargetWell shape="rect" frame={well} label="" side="above" />
         </span>
         <span className="absolute top-5 left-4">
-          <PieceCard text="Bell" w={54} h={38} />
+          <PieceCard text={t`Bell`} w={54} h={38} />
         </span>
         <span className="absolute top-5 left-[76px]">
-          <PieceCard text="Hub" w={50} h={38} mark="right" />
+          <PieceCard text={t`Hub`} w={50} h={38} mark="right" />
         </span>
       </span>
       <span className="block pt-1 text-center text-[13px]">{name}</span>

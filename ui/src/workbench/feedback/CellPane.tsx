@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Slot } from "../../engine/engine";
 import { useDraft, useDraftStore } from "../model/draft";
 import { replyOf } from "../model/replies";
@@ -15,15 +16,15 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
   const one = cells.length === 1 ? replies[0] : undefined;
   return (
     <section
-      aria-label="Reply"
+      aria-label={t`Reply`}
       className="max-h-[52%] max-lg:max-h-none min-h-40 overflow-auto border-t-2 border-edge bg-paper"
     >
       <p className="border-b border-line bg-shade px-4 py-1.5 text-slate">
         {one
           ? `${when?.[doc.replies.indexOf(one)]?.message ?? ""}.`
           : cells.length === 1
-            ? "No feedback yet."
-            : `${cells.length} cells, ${replies.length} with feedback. Changes apply to all.`}
+            ? t`No feedback yet.`
+            : t`${cells.length} cells, ${replies.length} with feedback. Changes apply to all.`}
       </p>
       <SaidFields
         key={cells.map((c) => Object.values(c.slot).join(" ")).join()}
@@ -31,7 +32,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
         onSay={(say) =>
           void store
             .getState()
-            .edit("change the text", { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
+            .edit(t`change the text`, { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
         }
       />
     </section>

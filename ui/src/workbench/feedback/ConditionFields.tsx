@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Condition, Doc } from "../../api/types";
 import { nameOf } from "../../document/parts";
 import { useDraft } from "../model/draft";
@@ -6,20 +7,20 @@ import { Choice, Several, Span, type Options, type RangeValue } from "../../kit/
 
 type Props = { condition: Condition; onChange: (c: Condition) => void };
 const items = (doc: Doc): Options => doc.items.map((i) => [i.id, nameOf(i)]);
-const targets = (doc: Doc): Options => doc.targets.map((t) => [t.id, numbered(doc, t.id)]);
+const targets = (doc: Doc): Options => doc.targets.map((target) => [target.id, numbered(doc, target.id)]);
 
 /** The choices of one condition, as a sentence. */
 export function ConditionFields({ condition: c, onChange }: Props) {
   const doc = useDraft((s) => s.doc);
   const counts: [keyof Condition & string, string, string][] = [];
   for (const [key, of, unit] of [
-    ["rightCount", "correct", "pieces"],
-    ["wrongCount", "wrong", "pieces"],
-    ["missingCount", "missing", "items"],
-    ["homeCount", "not placed", "pieces"],
-    ["percent", "score", "%"],
-    ["attempt", "attempt", ""],
-    ["left", "attempts left", ""],
+    ["rightCount", t`correct`, t`pieces`],
+    ["wrongCount", t`wrong`, t`pieces`],
+    ["missingCount", t`missing`, t`items`],
+    ["homeCount", t`not placed`, "pieces"],
+    ["percent", t`score`, "%"],
+    ["attempt", t`attempt`, ""],
+    ["left", t`attempts left`, ""],
   ] as const) {
     if (key in c) counts.push([key as keyof Condition & string, of, unit]);
   }
@@ -31,12 +32,12 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("outcome" in c) {
     return (
       <Choice
-        label="Outcome"
+        label={t`Outcome`}
         value={c.outcome}
         options={[
-          ["right", "everything is correct"],
-          ["part", "some of it is correct"],
-          ["wrong", "nothing is correct"],
+          ["right", t`everything is correct`],
+          ["part", t`some of it is correct`],
+          ["wrong", t`nothing is correct`],
         ]}
         onChange={(v) => onChange({ outcome: v as typeof c.outcome })}
       />
@@ -45,13 +46,13 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("result" in c) {
     return (
       <Choice
-        label="Result"
+        label={t`Result`}
         value={c.result}
         options={[
-          ["right", "it is correct there"],
-          ["wrong", "it is wrong there"],
-          ["refused", "it is rejected"],
-          ["kept", "it was already there"],
+          ["right", t`it is correct there`],
+          ["wrong", t`it is wrong there`],
+          ["refused", t`it is rejected`],
+          ["kept", t`it was already there`],
         ]}
         onChange={(v) => onChange({ result: v as typeof c.result })}
       />
@@ -60,9 +61,9 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("solution" in c) {
     return (
       <>
-        it is closest to
+        {t`it is closest to`}
         <Choice
-          label="Solution"
+          label={t`Solution`}
           value={String(c.solution)}
           options={doc.key.solutions.map((_, k) => [String(k), solutionName(doc.key.solutions, k)])}
           onChange={(v) => onChange({ solution: Number(v) })}
@@ -73,8 +74,8 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("onto" in c) {
     return (
       <Several
-        label="Placed in"
-        said="it is put into"
+        label={t`Placed in`}
+        said={t`it is put into`}
         chosen={c.onto}
         options={targets(doc)}
         onChange={(onto) => onChange({ onto })}
@@ -84,15 +85,15 @@ export function ConditionFields({ condition: c, onChange }: Props) {
   if ("piece" in c) {
     const tags = [...new Set(doc.items.flatMap((i) => i.tags))];
     const { piece } = c;
-    const chosen = [...piece.tags.map((t) => `tag ${t}`), ...piece.items.map((i) => `item ${i}`)];
+    const chosen = [...piece.tags.map((tag) => `tag ${tag}`), ...piece.items.map((i) => `item ${i}`)];
     return (
       <Several
-        label="Piece"
-        said="it is"
+        label={t`Piece`}
+        said={t`it is`}
         chosen={piece.all ? ["all"] : chosen}
         options={[
-          ["all", "any piece"],
-          ...tags.map((t): [string, string] => [`tag ${t}`, `tagged ${t}`]),
+          ["all", t`any piece`],
+          ...tags.map((tag): [string, string] => [`tag ${tag}`, t`tagged ${tag}`]),
           ...items(doc).map(([id, name]): [string, string] => [`item ${id}`, name]),
         ]}
         onChange={(list) =>
@@ -112,15 +113,15 @@ export function ConditionFields({ condition: c, onChange }: Props) {
     const where = "in" in c ? `in ${c.in}` : c.is;
     return (
       <>
-        <Choice label="Item" value={c.item} options={items(doc)} onChange={(item) => onChange({ ...c, item })} />
+        <Choice label={t`Item`} value={c.item} options={items(doc)} onChange={(item) => onChange({ ...c, item })} />
         <Choice
-          label="Item is"
+          label={t`Item is`}
           value={where}
           options={[
-            ["right", "is correct"],
-            ["wrong", "is wrong"],
-            ["home", "is not placed"],
-            ...targets(doc).map(([id, name]): [string, string] => [`in ${id}`, `is in ${name}`]),
+            ["right", t`is correct`],
+            ["wrong", t`is wrong`],
+            ["home", t`is not placed`],
+            ...targets(doc).map(([id, name]): [string, string] => [`in ${id}`, t`is in ${name}`]),
           ]}
           onChange={(v) =>
             onChange(
@@ -137,19 +138,19 @@ export function ConditionFields({ condition: c, onChange }: Props) {
     return (
       <>
         <Choice
-          label="Target"
+          label={t`Target`}
           value={c.target}
           options={targets(doc)}
           onChange={(target) => onChange({ ...c, target })}
         />
         <Choice
-          label="Target is"
+          label={t`Target is`}
           value={c.is}
           options={[
-            ["right", "is correct"],
-            ["part", "is partly correct"],
-            ["wrong", "is all wrong"],
-            ["empty", "is empty"],
+            ["right", t`is correct`],
+            ["part", t`is partly correct`],
+            ["wrong", t`is all wrong`],
+            ["empty", t`is empty`],
           ]}
           onChange={(v) => onChange({ target: c.target, is: v as typeof c.is })}
         />

@@ -1,4 +1,5 @@
 import { ChevronDown, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Condition } from "../../api/types";
 import { Select } from "../../kit/Select";
 import { Menu, MenuItem } from "../../kit/Menu";
@@ -15,7 +16,7 @@ type Props = {
   depth?: number;
 };
 
-const joins = { all: "and", any: "or", none: "nor" };
+const joins = { all: t`and`, any: t`or`, none: t`nor` };
 
 /** Conditions as an outline, each with its choices; groups are lists within. */
 export function ConditionList({ moment, list, onChange, join = "all", depth = 0 }: Props) {
@@ -28,17 +29,17 @@ export function ConditionList({ moment, list, onChange, join = "all", depth = 0 
         return (
           <div key={i} className="flex flex-col py-0.5">
             <div className="flex flex-wrap items-center gap-1.5">
-              <span className="w-8 text-right text-slate">{i > 0 ? joins[join] : depth === 0 ? "if" : ""}</span>
+              <span className="w-8 text-right text-slate">{i > 0 ? joins[join] : depth === 0 ? t`if` : ""}</span>
               {group ? (
                 <Select
-                  label="Group"
+                  label={t`Group`}
                   value={form}
                   onPick={(to) => set(i, { [to]: inside(c) } as unknown as Condition)}
                   className="h-7 rounded-(--radius) border border-line bg-paper px-1"
                   options={[
-                    ["all", "all of these"],
-                    ["any", "one of these"],
-                    ["none", "none of these"],
+                    ["all", t`all of these`],
+                    ["any", t`one of these`],
+                    ["none", t`none of these`],
                   ]}
                 />
               ) : (
@@ -46,7 +47,7 @@ export function ConditionList({ moment, list, onChange, join = "all", depth = 0 
               )}
               <button
                 type="button"
-                aria-label="Remove condition"
+                aria-label={t`Remove condition`}
                 onClick={() => onChange(list.filter((_, k) => k !== i))}
                 className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
               >
@@ -87,7 +88,7 @@ function AddCondition({ moment, onAdd }: { moment: string; onAdd: (c: Condition)
           type="button"
           className="mt-0.5 flex items-center gap-1 text-feather underline decoration-dotted underline-offset-4 hover:decoration-solid"
         >
-          Add a condition <ChevronDown size={13} aria-hidden />
+          {t`Add a condition`} <ChevronDown size={13} aria-hidden />
         </button>
       }
     >

@@ -1,10 +1,12 @@
 import { useEffect, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Reply } from "../../api/types";
 import { engine, type Fact, type Situation } from "../../engine/engine";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import { add, moments, whenOf } from "../model/replies";
+import { listed } from "../../words/listed";
 
 /** A situation that was set up or met: by which of what holds there it is to be known again. */
 export function FromSituation({ situation }: { situation: Situation }) {
@@ -39,13 +41,13 @@ export function FromSituation({ situation }: { situation: Situation }) {
   };
   return (
     <section
-      aria-label="Situation"
+      aria-label={t`Situation`}
       className="max-h-[60%] max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper px-4 py-2"
     >
       <p className="mb-1 flex flex-wrap items-center gap-2">
-        <b>Feedback for this situation,</b>
+        <b>{t`Feedback for this situation,`}</b>
         <Select
-          label="Moment"
+          label={t`Moment`}
           value={moment}
           onPick={(to) => setMoment(to)}
           className="h-7 rounded-(--radius) border border-line bg-paper px-1"
@@ -55,10 +57,10 @@ export function FromSituation({ situation }: { situation: Situation }) {
               .map(([id, title]) => [id, title.charAt(0).toLowerCase() + title.slice(1)] as const),
           ]}
         />
-        and
+        {t`and`}
       </p>
       {problem && <p className="text-ember">{problem}</p>}
-      <div className="flex flex-wrap gap-1.5" role="group" aria-label="What holds there">
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label={t`What holds there`}>
         {shown.map((i) => (
           <button
             key={i}
@@ -72,17 +74,17 @@ export function FromSituation({ situation }: { situation: Situation }) {
         ))}
         {shown.length < facts.length && (
           <button type="button" className="px-2 text-feather underline" onClick={() => setAll(true)}>
-            {facts.length - shown.length} more …
+            {t`${facts.length - shown.length} more …`}
           </button>
         )}
       </div>
       <p className="mt-2 flex items-center gap-2">
         <Button kind="main" onClick={make} disabled={facts.length === 0}>
-          Create feedback
+          {t`Create feedback`}
         </Button>
-        <Button onClick={() => store.setState({ situation: undefined })}>Cancel</Button>
+        <Button onClick={() => store.setState({ situation: undefined })}>{t`Cancel`}</Button>
         <span className="text-slate">
-          {chosen.length === 0 ? "Always at this point." : `When ${chosen.map((f) => f.said.message).join(" and ")}.`}
+          {chosen.length === 0 ? t`Always at this point.` : t`When ${listed(chosen.map((f) => f.said.message))}.`}
         </span>
       </p>
     </section>

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { api, ask } from "../../api/client";
 import type { Reply } from "../../api/types";
 import { useDraft } from "../model/draft";
@@ -22,22 +23,22 @@ export function PageOffer({ replies, set }: Props) {
   if (known.length === 0 && gone.length === 0) {
     return (
       <span className="text-slate">
-        Pages to read again can be chosen once this activity is in a series with pages.
+        {t`Pages to read again can be chosen once this activity is in a series with pages.`}
       </span>
     );
   }
   return (
     <span className="w-56">
       <ChoiceField
-        label="read a page again (in a series)"
+        label={t`read a page again (in a series)`}
         values={replies.map(pageOf)}
         options={[
-          ["", "none"],
-          ...known.map((p): [string, string] => [p.id, `${p.title || "Untitled page"} (${p.series})`]),
-          ...gone.map((p): [string, string] => [p, "a page that is no longer in a series"]),
+          ["", t`none`],
+          ...known.map((p): [string, string] => [p.id, `${p.title || t`Untitled page`} (${p.series})`]),
+          ...gone.map((p): [string, string] => [p, t`a page that is no longer in a series`]),
         ]}
         onDone={(page) =>
-          set("change what is offered", (r) => {
+          set(t`change what is offered`, (r) => {
             r.offer = r.offer.filter((o) => !o.startsWith("page:"));
             if (page) r.offer.push(`page:${page}`);
           })

@@ -1,4 +1,5 @@
 import { useMemo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import { Select } from "../../kit/Select";
 import type { Slot } from "../../engine/engine";
 import { ToneMark } from "../../board/ToneMark";
@@ -30,9 +31,13 @@ export function RepliesGrid() {
   }, [slots, doc.replies, now]);
   const columns = useMemo<GridColumn[]>(
     () => [
-      { key: "right", title: "When correct", width: 150 },
-      { key: "wrong", title: "When wrong", width: 150 },
-      ...doc.targets.map((t) => ({ key: `in ${t.id}`, title: `In ${numbered(doc, t.id)}`, width: 110 })),
+      { key: "right", title: t`When correct`, width: 150 },
+      { key: "wrong", title: t`When wrong`, width: 150 },
+      ...doc.targets.map((target) => ({
+        key: `in ${target.id}`,
+        title: t`In ${numbered(doc, target.id)}`,
+        width: 110,
+      })),
     ],
     [doc],
   );
@@ -44,27 +49,27 @@ export function RepliesGrid() {
     target: column.key.startsWith("in ") ? column.key.slice(3) : "",
     moment: now,
   });
-  const said = chosen.length > 1 ? `${chosen.length} cells selected. Changes apply to all.` : "";
+  const said = chosen.length > 1 ? t`${chosen.length} cells selected. Changes apply to all.` : "";
   const cells = chosen.map((cell) => ({ slot: slotOf(cell), reply: replyAt(cell)?.id }));
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
         <label className="flex items-center gap-1.5">
-          told
+          {t`told`}
           <Select
             value={now}
             onPick={(to) => setMoment(to)}
             className="h-7 rounded-(--radius) border border-line bg-paper px-1"
             options={[
-              ["placed", "as soon as it is put down"],
-              ["checked", "when it is checked"],
+              ["placed", t`as soon as it is put down`],
+              ["checked", t`when it is checked`],
             ]}
           />
         </label>
-        <span className="text-slate">{said || "Type in a cell; Enter moves to the next item."}</span>
+        <span className="text-slate">{said || t`Type in a cell; Enter moves to the next item.`}</span>
       </div>
       <TextGrid
-        label="Replies by item"
+        label={t`Replies by item`}
         rows={rows}
         columns={columns}
         read={(cell) => replyAt(cell)?.say.text ?? ""}
@@ -75,7 +80,7 @@ export function RepliesGrid() {
               <>
                 <ToneMark tone={r.tone} className="size-3.5!" />
                 <span className={`truncate ${r.off ? "text-slate line-through" : ""}`}>
-                  {r.say.text || (r.say.picture ? "a picture" : r.say.sound ? "a sound" : "")}
+                  {r.say.text || (r.say.picture ? t`a picture` : r.say.sound ? t`a sound` : "")}
                 </span>
               </>
             )
@@ -83,7 +88,7 @@ export function RepliesGrid() {
         }}
         say={(cell) => {
           const where = cell.column.title.charAt(0).toLowerCase() + cell.column.title.slice(1);
-          return `${cell.row.name}, ${where}: ${replyAt(cell)?.say.text || "nothing is said"}`;
+          return `${cell.row.name}, ${where}: ${replyAt(cell)?.say.text || t`nothing is said`}`;
         }}
         write={(says, writes) => {
           // Cells with the same text are one act, so that a range is one step.

@@ -1,4 +1,5 @@
 import { useMemo } from "react";
+import { t } from "@lingui/core/macro";
 import { useDraft, useDraftStore } from "../model/draft";
 import { AllReplies } from "./AllReplies";
 import type { Reply } from "../../api/types";
@@ -25,12 +26,12 @@ export function RepliesLens() {
       <div
         className="flex items-center gap-1 border-b border-line px-3 py-1.5"
         role="group"
-        aria-label="Feedback shown"
+        aria-label={t`Feedback shown`}
       >
         {(
           [
-            [true, "All feedback"],
-            [false, "By item"],
+            [true, t`All feedback`],
+            [false, t`By item`],
           ] as const
         ).map(([on, name]) => (
           <button
@@ -60,11 +61,11 @@ const One = ({ reply }: { reply?: Reply }) => reply && <ReplyPane key={reply.id}
 function Several({ replies }: { replies: Reply[] }) {
   return (
     <section
-      aria-label="Replies"
+      aria-label={t`Replies`}
       className="max-h-[62%] min-h-64 overflow-auto border-t-2 border-edge bg-paper max-lg:max-h-none"
     >
       <p className="border-b border-line bg-shade px-4 py-2">
-        <b>{replies.length} selected.</b> What you change here changes in all of them.
+        <b>{t`${replies.length} selected.`}</b> {t`What you change here changes in all of them.`}
       </p>
       <SaidFields replies={replies} />
     </section>

@@ -1,4 +1,5 @@
 import { memo, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc, Rect, Reply as DocReply, Told } from "../../api/types";
 import { besides } from "../../board/besides";
 import { Reply } from "../../player/Reply";
@@ -76,12 +77,12 @@ function Drawn({ reply }: { reply: DocReply }) {
     <WordsProvider value={w}>
       <Movable
         frame={{ ...placeOf(doc, reply, units), ...units }}
-        name="The reply on the board"
+        name={t`The reply on the board`}
         onDone={(to) =>
           change(
             store,
             reply.id,
-            "place a reply",
+            t`place a reply`,
             (r) => {
               r.spot = "frame";
               r.frame = to;
@@ -112,7 +113,7 @@ function Drawn({ reply }: { reply: DocReply }) {
             onGo={nothing}
             still
           />
-          {!reply.say.text && <p className="px-3 text-slate italic">Feedback text appears here.</p>}
+          {!reply.say.text && <p className="px-3 text-slate italic">{t`Feedback text appears here.`}</p>}
         </div>
       </Movable>
     </WordsProvider>
@@ -127,10 +128,10 @@ function placeOf(doc: Doc, reply: DocReply, size: { w: number; h: number }): { x
   if (reply.spot === "frame" && reply.frame) return reply.frame;
   const about = subjectOf(doc, reply);
   const avoid = [
-    ...doc.targets.map((t) => ({ box: t.frame, weight: t.id === about?.id ? 400 : 1 })),
+    ...doc.targets.map((target) => ({ box: target.frame, weight: target.id === about?.id ? 400 : 1 })),
     ...doc.targets
-      .filter((t) => t.label.text)
-      .map((t) => ({ box: { ...t.frame, y: t.frame.y - 14, h: 28 }, weight: 100 })),
+      .filter((target) => target.label.text)
+      .map((target) => ({ box: { ...target.frame, y: target.frame.y - 14, h: 28 }, weight: 100 })),
     ...doc.items.flatMap((i) => (i.home ? [{ box: { ...i.home, ...i.size }, weight: 8 }] : [])),
   ];
   const beside = reply.spot === "piece" || reply.spot === "target";
@@ -140,5 +141,5 @@ function placeOf(doc: Doc, reply: DocReply, size: { w: number; h: number }): { x
 /** What it is about, as far as its situation names a target. */
 function subjectOf(doc: Doc, reply: DocReply): { id: string; frame: Rect } | undefined {
   const text = JSON.stringify(reply.when ?? {});
-  return doc.targets.find((t) => text.includes(`"${t.id}"`)) ?? doc.targets[0];
+  return doc.targets.find((target) => text.includes(`"${target.id}"`)) ?? doc.targets[0];
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Copy, Eye, EyeOff, Play, Trash2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Reply } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { useSorted } from "../../kit/Sortable";
@@ -67,11 +68,11 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         )}
         <span className="min-w-0">
           <span className="block text-slate">
-            {only === "" ? "Always" : only && only.charAt(0).toUpperCase() + only.slice(1)}
+            {only === "" ? t`Always` : only && only.charAt(0).toUpperCase() + only.slice(1)}
           </span>
           <span className={`block truncate font-medium ${reply.off ? "line-through" : ""}`}>
             {reply.say.text ||
-              (reply.say.picture ? "a picture" : <i className="font-normal text-slate">no text yet</i>)}
+              (reply.say.picture ? t`a picture` : <i className="font-normal text-slate">{t`no text yet`}</i>)}
           </span>
           {never && <span className="block text-brass">{said || neverWords(called, covered.shadowed)}</span>}
           {!never && said && <span className="block text-slate">{said}</span>}
@@ -85,7 +86,7 @@ export function ReplyRow({ reply }: { reply: Reply }) {
             store.getState().change(moveBy(doc, reply.id, own.indexOf(before) - own.indexOf(reply.id)));
           }}
         >
-          Move before it
+          {t`Move before it`}
         </Button>
       )}
       <span
@@ -94,8 +95,8 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         <button
           type="button"
           className={tool}
-          aria-label={`Try: ${reply.say.text || reply.id}`}
-          {...tip("Preview when this is shown")}
+          aria-label={t`Try: ${reply.say.text || reply.id}`}
+          {...tip(t`Preview when this is shown`)}
           onClick={tryIt}
         >
           <Play size={15} aria-hidden />
@@ -103,8 +104,8 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         <button
           type="button"
           className={tool}
-          aria-label={`Duplicate: ${reply.say.text || reply.id}`}
-          {...tip("Duplicate")}
+          aria-label={t`Duplicate: ${reply.say.text || reply.id}`}
+          {...tip(t`Duplicate`)}
           onClick={() => duplicate(store, reply.id)}
         >
           <Copy size={15} aria-hidden />
@@ -112,10 +113,12 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         <button
           type="button"
           className={tool}
-          aria-label={`${reply.off ? "Switch on" : "Switch off"}: ${reply.say.text || reply.id}`}
-          {...tip(reply.off ? "Switch on" : "Disable")}
+          aria-label={
+            reply.off ? t`Switch on: ${reply.say.text || reply.id}` : t`Switch off: ${reply.say.text || reply.id}`
+          }
+          {...tip(reply.off ? t`Switch on` : t`Disable`)}
           onClick={() =>
-            change(store, reply.id, reply.off ? "switch a reply on" : "switch a reply off", (r) => (r.off = !r.off))
+            change(store, reply.id, reply.off ? t`switch a reply on` : t`switch a reply off`, (r) => (r.off = !r.off))
           }
         >
           {reply.off ? <EyeOff size={15} aria-hidden /> : <Eye size={15} aria-hidden />}
@@ -123,8 +126,8 @@ export function ReplyRow({ reply }: { reply: Reply }) {
         <button
           type="button"
           className={tool}
-          aria-label={`Delete: ${reply.say.text || reply.id}`}
-          {...tip("Delete")}
+          aria-label={t`Delete: ${reply.say.text || reply.id}`}
+          {...tip(t`Delete`)}
           onClick={() => drop(store, [reply.id])}
         >
           <Trash2 size={15} aria-hidden />

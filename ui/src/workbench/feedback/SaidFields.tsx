@@ -1,5 +1,6 @@
 import { ChevronDown } from "lucide-react";
 import { RadioGroup } from "radix-ui";
+import { t } from "@lingui/core/macro";
 import type { Reply } from "../../api/types";
 import type { Say } from "../../engine/engine";
 import { RichEditor } from "../../board/RichEditor";
@@ -15,30 +16,30 @@ import { SaidMedia } from "./SaidMedia";
 import { change, untilOf } from "../model/replies";
 
 const tones: [Reply["tone"], string][] = [
-  ["right", "correct"],
-  ["near", "almost"],
-  ["wrong", "incorrect"],
-  ["plain", "neutral"],
+  ["right", t`correct`],
+  ["near", t`almost`],
+  ["wrong", t`incorrect`],
+  ["plain", t`neutral`],
 ];
 
 /** What stands for something that is known only then. */
 const fillIns: [string, string][] = [
-  ["item", "the piece"],
-  ["target", "the target"],
-  ["right", "how many are correct"],
-  ["total", "of how many"],
-  ["left", "attempts left"],
-  ["attempt", "which attempt it is"],
-  ["score", "the score"],
-  ["points", "of how many points"],
-  ["percent", "the score in percent"],
+  ["item", t`the piece`],
+  ["target", t`the target`],
+  ["right", t`how many are correct`],
+  ["total", t`of how many`],
+  ["left", t`attempts left`],
+  ["attempt", t`which attempt it is`],
+  ["score", t`the score`],
+  ["points", t`of how many points`],
+  ["percent", t`the score in percent`],
 ];
 
 const offers: [string, string][] = [
-  ["again", "Try again"],
-  ["restart", "Start over"],
-  ["next", "Next step"],
-  ["back", "Previous step (series only)"],
+  ["again", t`Try again`],
+  ["restart", t`Start over`],
+  ["next", t`Next step`],
+  ["back", t`Previous step (series only)`],
 ];
 
 type Props = {
@@ -67,10 +68,10 @@ export function SaidFields({ replies, onSay }: Props) {
   return (
     <div className="flex flex-col gap-2 px-4 py-2">
       <RadioGroup.Root
-        aria-label="Tone"
+        aria-label={t`Tone`}
         value={common(of((r) => r.tone)) ?? ""}
         disabled={replies.length === 0}
-        onValueChange={(tone) => set("change the tone", (r) => (r.tone = tone as Reply["tone"]))}
+        onValueChange={(tone) => set(t`change the tone`, (r) => (r.tone = tone as Reply["tone"]))}
         className="flex flex-wrap gap-1"
       >
         {tones.map(([tone, name]) => (
@@ -86,16 +87,16 @@ export function SaidFields({ replies, onSay }: Props) {
       <RichEditor
         key={onSay ? "cells" : `${ids.join()} ${caret ?? ""}`}
         autoFocus={caret !== undefined}
-        label="What is said"
+        label={t`What is said`}
         value={same ?? ""}
         maxLength={4000}
-        placeholder={same === undefined ? "Mixed. Typing replaces all of them." : "Text for learners"}
-        onChange={(to) => tell("change the text", { text: to }, "say")}
+        placeholder={same === undefined ? t`Mixed. Typing replaces all of them.` : t`Text for learners`}
+        onChange={(to) => tell(t`change the text`, { text: to }, "say")}
         tools={(editor) => (
           <Menu
             trigger={
               <ToolButton kind="quiet" className="h-7 px-2">
-                Insert <ChevronDown size={14} aria-hidden />
+                {t`Insert`} <ChevronDown size={14} aria-hidden />
               </ToolButton>
             }
           >
@@ -109,18 +110,18 @@ export function SaidFields({ replies, onSay }: Props) {
       />
       <div className="grid grid-cols-4 items-end gap-2">
         <ChoiceField
-          label="Position"
+          label={t`Position`}
           values={of((r) => r.spot)}
           options={[
-            ["edge", "edge"],
-            ["piece", "next to the piece"],
-            ["target", "beside the target"],
-            ["card", "dialog"],
-            ["frame", "custom"],
-            ["board", "over the whole board"],
+            ["edge", t`edge`],
+            ["piece", t`next to the piece`],
+            ["target", t`beside the target`],
+            ["card", t`dialog`],
+            ["frame", t`custom`],
+            ["board", t`over the whole board`],
           ]}
           onDone={(to) =>
-            set("change the position", (r) => {
+            set(t`change the position`, (r) => {
               r.spot = to as Reply["spot"];
               if (r.spot === "frame") r.frame ??= { x: 40, y: 40, w: 360, h: 90 };
               else delete r.frame;
@@ -128,34 +129,34 @@ export function SaidFields({ replies, onSay }: Props) {
           }
         />
         <ChoiceField
-          label="Visible until"
+          label={t`Visible until`}
           values={of(untilOf)}
           options={[
-            ["move", "the next move"],
-            ["check", "the next check"],
-            ["closed", "it is closed"],
-            ["stays", "always"],
+            ["move", t`the next move`],
+            ["check", t`the next check`],
+            ["closed", t`it is closed`],
+            ["stays", t`always`],
           ]}
-          onDone={(to) => set("change how long it is visible", (r) => (r.until = to as Reply["until"]))}
+          onDone={(to) => set(t`change how long it is visible`, (r) => (r.until = to as Reply["until"]))}
         />
         <ChoiceField
-          label="Highlight"
+          label={t`Highlight`}
           values={[""]}
           options={[
-            ["", points.length === 0 ? "nothing" : "Add…"],
-            ["wrong", "what is wrong"],
-            ["right", "correct pieces"],
-            ["missing", "what is missing"],
-            ...doc.targets.map((t): [string, string] => [t.id, nameOf(t)]),
+            ["", points.length === 0 ? "nothing" : t`Add…`],
+            ["wrong", t`what is wrong`],
+            ["right", t`correct pieces`],
+            ["missing", t`what is missing`],
+            ...doc.targets.map((target): [string, string] => [target.id, nameOf(target)]),
             ...doc.items.map((i): [string, string] => [i.id, nameOf(i)]),
             ...doc.scenery.filter((x) => x.frame).map((x): [string, string] => [x.id, x.text || x.alt || x.id]),
           ]}
-          onDone={(id) => id && set("highlight something", (r) => void (!r.point.includes(id) && r.point.push(id)))}
+          onDone={(id) => id && set(t`highlight something`, (r) => void (!r.point.includes(id) && r.point.push(id)))}
         />
         <CheckField
-          label="Dim everything else"
+          label={t`Dim everything else`}
           values={of((r) => r.dim)}
-          onDone={(on) => set("dim the rest", (r) => (r.dim = on))}
+          onDone={(on) => set(t`dim the rest`, (r) => (r.dim = on))}
         />
       </div>
       {points.length > 0 && (
@@ -164,12 +165,12 @@ export function SaidFields({ replies, onSay }: Props) {
             <button
               key={id}
               type="button"
-              {...tip("Remove highlight")}
-              onClick={() => set("remove a highlight", (r) => (r.point = r.point.filter((x) => x !== id)))}
+              {...tip(t`Remove highlight`)}
+              onClick={() => set(t`remove a highlight`, (r) => (r.point = r.point.filter((x) => x !== id)))}
               className="rounded-(--radius) border border-edge px-2"
             >
-              {{ right: "correct pieces", wrong: "wrong pieces", missing: "missing pieces" }[id] ??
-                nameOf(doc.targets.find((t) => t.id === id) ?? doc.items.find((i) => i.id === id)) ??
+              {{ right: t`correct pieces`, wrong: t`wrong pieces`, missing: t`missing pieces` }[id] ??
+                nameOf(doc.targets.find((target) => target.id === id) ?? doc.items.find((i) => i.id === id)) ??
                 id}{" "}
               ✕
             </button>
@@ -178,23 +179,23 @@ export function SaidFields({ replies, onSay }: Props) {
       )}
       <div className="flex flex-wrap gap-x-4">
         <CheckField
-          label="Show the answer"
+          label={t`Show the answer`}
           values={of((r) => r.showKey)}
-          onDone={(on) => set("show the answer", (r) => (r.showKey = on))}
+          onDone={(on) => set(t`show the answer`, (r) => (r.showKey = on))}
         />
         <CheckField
-          label="End the activity"
+          label={t`End the activity`}
           values={of((r) => r.finish)}
-          onDone={(on) => set("end the activity", (r) => (r.finish = on))}
+          onDone={(on) => set(t`end the activity`, (r) => (r.finish = on))}
         />
         <CheckField
-          label="Can be reopened from the piece"
+          label={t`Can be reopened from the piece`}
           values={of((r) => r.reopen)}
-          onDone={(on) => set("let it be opened again", (r) => (r.reopen = on))}
+          onDone={(on) => set(t`let it be opened again`, (r) => (r.reopen = on))}
         />
       </div>
-      <div className="flex flex-wrap items-center gap-x-4" role="group" aria-label="Offers">
-        <span className="text-slate">Buttons</span>
+      <div className="flex flex-wrap items-center gap-x-4" role="group" aria-label={t`Offers`}>
+        <span className="text-slate">{t`Buttons`}</span>
         {offers.map(([id, name]) => (
           <CheckField
             key={id}
@@ -202,7 +203,7 @@ export function SaidFields({ replies, onSay }: Props) {
             values={of((r) => r.offer.includes(id))}
             onDone={(on) =>
               set(
-                "change what is offered",
+                t`change what is offered`,
                 (r) => (r.offer = [...r.offer.filter((o) => o !== id), ...(on ? [id] : [])]),
               )
             }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Say } from "../../engine/engine";
 import { ChoiceField, TextField } from "../../kit/fields";
 import { PictureField } from "../model/PictureField";
@@ -12,41 +13,44 @@ export function SaidMedia({ say, onTell: tell }: Props) {
       <div className="flex flex-wrap items-center gap-2">
         <PictureField
           picture={say.picture}
-          of="Picture of the reply"
+          of={t`Picture of the reply`}
           onDone={(id) =>
-            tell(id ? "give a reply a picture" : "remove the picture", id ? { picture: id } : { picture: "", alt: "" })
+            tell(
+              id ? t`give a reply a picture` : t`remove the picture`,
+              id ? { picture: id } : { picture: "", alt: "" },
+            )
           }
         />
         {say.picture && (
           <ChoiceField
-            label="The picture stands"
+            label={t`The picture stands`}
             values={[say.layout ?? "above"]}
             options={[
-              ["above", "above the text"],
-              ["beside", "beside the text"],
-              ["below", "below the text"],
+              ["above", t`above the text`],
+              ["beside", t`beside the text`],
+              ["below", t`below the text`],
             ]}
-            onDone={(layout) => tell("change where the picture is", { layout: layout as Say["layout"] })}
+            onDone={(layout) => tell(t`change where the picture is`, { layout: layout as Say["layout"] })}
           />
         )}
         {say.picture && (
           <TextField
-            label="alternative text"
+            label={t`alternative text`}
             values={[say.alt]}
-            onDone={(alt) => tell("write alternative text", { alt })}
+            onDone={(alt) => tell(t`write alternative text`, { alt })}
           />
         )}
       </div>
       <SoundField
         sound={say.sound}
-        of=" of the reply"
-        onDone={(sound) => tell(sound ? "give a reply a sound" : "remove the sound", { sound })}
+        of="reply"
+        onDone={(sound) => tell(sound ? t`give a reply a sound` : t`remove the sound`, { sound })}
       />
       {say.sound && (
         <TextField
-          label="Transcript"
+          label={t`Transcript`}
           values={[say.transcript]}
-          onDone={(transcript) => tell("write a transcript", { transcript })}
+          onDone={(transcript) => tell(t`write a transcript`, { transcript })}
         />
       )}
     </>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { prover, type Called } from "../../engine/engine";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -6,8 +7,8 @@ import { useDraft, useDraftStore } from "../model/draft";
 /** Why a reply never comes: another takes its place, or nothing fits. */
 export const neverWords = (called: Called | undefined, shadowed: string | undefined) =>
   shadowed
-    ? `Never shown: ${called?.[shadowed]?.message ?? shadowed} comes first and is shown instead.`
-    : "Never shown: its conditions can’t all be true.";
+    ? t`Never shown: ${called?.[shadowed]?.message ?? shadowed} comes first and is shown instead.`
+    : t`Never shown: its conditions can’t all be true.`;
 
 /** Shows a reply on the board in a situation in which it is given, or says of this draft why it can never come. */
 export function useTry(id: string) {
@@ -17,8 +18,8 @@ export function useTry(id: string) {
   const tryIt = async () => {
     const { doc, known } = store.getState();
     const say = (text: string) => setSaid({ of: doc, text });
-    if (doc.replies.find((r) => r.id === id)?.off) return say("It is switched off.");
-    say("Searching…");
+    if (doc.replies.find((r) => r.id === id)?.off) return say(t`It is switched off.`);
+    say(t`Searching…`);
     try {
       const { moves, shadowed } = await prover.tryReply(doc, id);
       say(moves ? "" : neverWords(known?.called, shadowed));

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 import { CellField } from "./CellField";
 import { useKeptScroll } from "../model/view";
@@ -84,7 +85,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
   const fillDown = () => {
     const [first = [], ...rest] = cells(range);
     write(
-      "fill down",
+      t`fill down`,
       rest.flatMap((row) => row.map((c, i) => ({ ...c, text: read(first[i]!) }))),
     );
   };
@@ -92,7 +93,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
     const [top] = rangeRows(range);
     const [left] = rangeColumns(range);
     write(
-      `paste ${table.length} rows`,
+      t`paste ${table.length} rows`,
       table.flatMap((line, i) =>
         line.flatMap((text, j) => {
           const row = rows[top + i];
@@ -114,7 +115,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
       const row = rows[cell.row];
       const column = columns[cell.column];
       if (row && column && text !== read({ row, column }))
-        write(`change ${column.title.toLowerCase()}`, [{ row, column, text }]);
+        write(t`change ${column.title.toLowerCase()}`, [{ row, column, text }]);
       return true;
     },
     fill: (says, text) => {
@@ -122,7 +123,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
       return true;
     },
     fillDown,
-    clear: () => all("clear cells", ""),
+    clear: () => all(t`clear cells`, ""),
     paste,
   });
 
@@ -148,7 +149,7 @@ export function TextGrid({ label, rows, columns, read, draw, say, write, onChose
           style={{ gridTemplateColumns: template }}
         >
           <span role="columnheader" className="sticky left-0 z-10 bg-shade px-3 py-1">
-            Item
+            {t`Item`}
           </span>
           {columns.map((c, i) => (
             <span

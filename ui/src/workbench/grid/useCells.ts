@@ -1,5 +1,6 @@
 import { useState, type KeyboardEvent, type RefObject } from "react";
 import { flushSync } from "react-dom";
+import { t } from "@lingui/core/macro";
 import { useClipboard } from "../../kit/useClipboard";
 import { fromTabs, toTabs } from "./tabs";
 import type { Place, Range } from "./range";
@@ -61,7 +62,7 @@ export function useCells(o: Options) {
     // A press elsewhere ended it: the focus is where that was.
     if (step[0] || step[1] || text === undefined) o.grid.current?.focus();
     const filling = cell.start !== undefined && !isOne(o.range);
-    const done = text === undefined || (filling ? o.fill("fill cells", text) : o.write(cell, text));
+    const done = text === undefined || (filling ? o.fill(t`fill cells`, text) : o.write(cell, text));
     // Where it could not be, the cell keeps the focus and the reason stands.
     if (done && !filling && (step[0] || step[1])) {
       o.go({ row: cell.row + step[0], column: cell.column + step[1] }, false, true);

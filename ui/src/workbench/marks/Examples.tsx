@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { Play, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 import { engine, type Worked } from "../../engine/engine";
 import { short } from "../../words/words";
@@ -29,17 +30,17 @@ export function Examples() {
   const first = list.findIndex((w) => !w.code);
   return (
     <section
-      aria-label="Worked examples"
+      aria-label={t`Worked examples`}
       className="max-h-[42%] shrink-0 max-lg:max-h-none overflow-auto border-t-2 border-edge bg-paper"
     >
       {problem && <p className="px-4 py-2 text-ember">{problem}</p>}
       <table className="w-full text-left">
         <thead className="sticky top-0 bg-shade text-[13px]">
           <tr className="[&_th]:px-2 [&_th]:py-1 [&_th]:font-semibold">
-            <th className="pl-4!">Worked examples</th>
-            <th className="text-right">score</th>
+            <th className="pl-4!">{t`Worked examples`}</th>
+            <th className="text-right">{t`score`}</th>
             <th className="text-right">%</th>
-            <th>Calculation</th>
+            <th>{t`Calculation`}</th>
             <td />
           </tr>
         </thead>
@@ -64,13 +65,20 @@ export function Examples() {
                     {w.score?.verdict && short(w.score.verdict.score) !== short(w.final?.score) && (
                       <>
                         {" "}
-                        = {short(w.score.verdict.score)}; the {doc.marks.keep} attempt counts
+                        = {short(w.score.verdict.score)};{" "}
+                        {
+                          {
+                            best: t`the best attempt counts`,
+                            last: t`the last attempt counts`,
+                            first: t`the first attempt counts`,
+                          }[doc.marks.keep]
+                        }
                       </>
                     )}
                     {w.final && (doc.marks.passMark > 0 || w.final.band) && (
                       <span className="text-ink">
                         {" · "}
-                        {[doc.marks.passMark > 0 ? (w.final.passed ? "passed" : "not passed") : "", w.final.band]
+                        {[doc.marks.passMark > 0 ? (w.final.passed ? t`passed` : t`not passed`) : "", w.final.band]
                           .filter(Boolean)
                           .join(", ")}
                       </span>
@@ -82,8 +90,8 @@ export function Examples() {
                 {w.moves.length > 0 && (
                   <button
                     type="button"
-                    aria-label={`Rehearse: ${w.name}`}
-                    {...tip("Replay on the board")}
+                    aria-label={t`Rehearse: ${w.name}`}
+                    {...tip(t`Replay on the board`)}
                     onClick={() => store.setState({ toRehearse: { moves: w.moves } })}
                     className="grid size-6 place-items-center rounded-(--radius) text-slate hover:bg-mist"
                   >
@@ -93,10 +101,10 @@ export function Examples() {
                 {!w.code && (
                   <button
                     type="button"
-                    aria-label={`Delete: ${w.name}`}
+                    aria-label={t`Delete: ${w.name}`}
                     onClick={() =>
                       store.getState().change({
-                        says: "delete a worked example",
+                        says: t`delete a worked example`,
                         apply: (d) => void d.marks.examples.splice(i - first, 1),
                       })
                     }

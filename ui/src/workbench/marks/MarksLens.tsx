@@ -1,4 +1,5 @@
 import { useMemo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { BandsBar } from "../../kit/BandsBar";
 import { nameOf } from "../../document/parts";
@@ -18,11 +19,11 @@ export function MarksLens() {
   const byTarget = doc.marks.by === "target" || doc.marks.by === "order";
   const columns = useMemo<GridColumn[]>(
     () => [
-      { key: "weight", title: "Points", width: 64, number: true },
-      { key: "penalty", title: "Penalty", width: 68, number: true },
-      ...doc.targets.map((t, i) => ({
-        key: `in ${t.id}`,
-        title: `In ${numbered(doc, t.id)}`,
+      { key: "weight", title: t`Points`, width: 64, number: true },
+      { key: "penalty", title: t`Penalty`, width: 68, number: true },
+      ...doc.targets.map((target, i) => ({
+        key: `in ${target.id}`,
+        title: t`In ${numbered(doc, target.id)}`,
         head: String(i + 1),
         width: 58,
         number: true,
@@ -34,14 +35,16 @@ export function MarksLens() {
     () => [
       ...doc.items.map((i) => ({ id: i.id, name: nameOf(i) })),
       // Where targets count as such, they have points of their own.
-      ...(byTarget ? doc.targets.map((t) => ({ id: `target ${t.id}`, name: `Target ${numbered(doc, t.id)}` })) : []),
+      ...(byTarget
+        ? doc.targets.map((target) => ({ id: `target ${target.id}`, name: t`Target ${numbered(doc, target.id)}` }))
+        : []),
     ],
     [doc, byTarget],
   );
   const read = ({ row, column }: GridCell) => {
     if (row.id.startsWith("target ")) {
-      const t = doc.targets.find((x) => x.id === row.id.slice(7));
-      return column.key === "weight" ? String(t?.weight ?? "") : "";
+      const target = doc.targets.find((x) => x.id === row.id.slice(7));
+      return column.key === "weight" ? String(target?.weight ?? "") : "";
     }
     const item = doc.items.find((i) => i.id === row.id);
     if (!item) return "";
@@ -56,7 +59,7 @@ export function MarksLens() {
       .change({ says, apply: (d) => writes.forEach((w) => writeCell(d, w.row.id, w.column.key, w.text)) });
     setFault(
       faults.length > 0
-        ? `“${faults[0]}” could not be read: points are whole numbers from 0 to 1000; in a target also a penalty, like “2 -1”.`
+        ? t`“${faults[0]!}” could not be read: points are whole numbers from 0 to 1000; in a target also a penalty, like “2 -1”.`
         : "",
     );
   };
@@ -69,7 +72,7 @@ export function MarksLens() {
         onPass={(n) =>
           store
             .getState()
-            .change({ says: "move the pass mark", merge: "pass mark", apply: (d) => void (d.marks.passMark = n) })
+            .change({ says: t`move the pass mark`, merge: "pass mark", apply: (d) => void (d.marks.passMark = n) })
         }
       />
       {fault && (
@@ -78,7 +81,7 @@ export function MarksLens() {
         </p>
       )}
       <TextGrid
-        label="Marks"
+        label={t`Marks`}
         rows={rows}
         columns={columns}
         read={read}
@@ -109,6 +112,6 @@ export function MarksLens() {
 }
 
 function sayCell(doc: Doc, { row, column }: GridCell, text: string): string {
-  if (!column.key.startsWith("in ")) return `${row.name}, ${column.title.toLowerCase()}: ${text || "none"}`;
-  return `${row.name} in ${numbered(doc, column.key.slice(3))}: ${text || "same as item"}`;
+  if (!column.key.startsWith("in ")) return `${row.name}, ${column.title.toLowerCase()}: ${text || t`none`}`;
+  return t`${row.name} in ${numbered(doc, column.key.slice(3))}: ${text || t`same as item`}`;
 }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../../api/client";
 import { mediaURL } from "../../board/mediaURL";
 import { Button } from "../../kit/Button";
@@ -26,11 +27,11 @@ export function PictureField({ picture, of, onDone }: Props) {
     <span className="flex flex-wrap items-center gap-x-1 gap-y-1.5">
       {picture && <img src={mediaURL(picture)} alt="" className="h-9 rounded-sm border border-line bg-picture" />}
       <FilePick label={of} accept="image/*" onFiles={([file]) => file && void take(file)}>
-        {picture ? "Replace picture…" : "Picture…"}
+        {picture ? t`Replace picture…` : t`Picture…`}
       </FilePick>
       {picture && (
         <Button kind="quiet" className="px-2" onClick={() => onDone("")}>
-          Remove picture
+          {t`Remove picture`}
         </Button>
       )}
     </span>

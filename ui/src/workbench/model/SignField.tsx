@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Sign } from "../../api/types";
 import { ChoiceField, NumberField } from "../../kit/fields";
 import { PictureField } from "./PictureField";
@@ -11,33 +12,33 @@ type Props = {
 
 /** A picture of one’s own that says correct or incorrect on a piece, and where it stands. */
 export function SignField({ tone, sign, onDone }: Props) {
-  const named = tone === "right" ? "Mark on correct pieces" : "Mark on incorrect pieces";
+  const named = tone === "right" ? t`Mark on correct pieces` : t`Mark on incorrect pieces`;
   return (
     <div role="group" aria-label={named} className="col-span-full flex flex-wrap items-end gap-2">
       <span className="flex flex-col text-[13px] text-slate">
         {named}
         <PictureField
           picture={sign?.picture ?? ""}
-          of={`Picture that says ${tone}`}
+          of={t`Picture that says ${tone}`}
           onDone={(picture) => onDone(picture ? { at: "corner", size: 28, ...sign, picture } : undefined)}
         />
       </span>
       {sign && (
         <ChoiceField
-          label="Where"
+          label={t`Where`}
           values={[sign.at]}
           options={[
-            ["corner", "on the corner"],
-            ["middle", "in the middle"],
-            ["below", "below"],
-            ["all", "over the whole part"],
+            ["corner", t`on the corner`],
+            ["middle", t`in the middle`],
+            ["below", t`below`],
+            ["all", t`over the whole part`],
           ]}
           onDone={(at) => onDone({ ...sign, at: at as Sign["at"] })}
         />
       )}
       {sign && sign.at !== "all" && (
         <NumberField
-          label="Size of the mark"
+          label={t`Size of the mark`}
           values={[sign.size]}
           low={8}
           high={400}

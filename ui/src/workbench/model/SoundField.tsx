@@ -1,16 +1,25 @@
 import { useEffect, useRef, useState } from "react";
 import { Mic, Square, Volume2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { FilePick } from "../../kit/FilePick";
 import { mediaURL } from "../../board/mediaURL";
 import { upload } from "../../kit/upload";
 
-type Props = { sound: string; of?: string; onDone: (id: string) => void };
+type Props = { sound: string; of?: keyof typeof words; onDone: (id: string) => void };
+
+/** The sound of an item or a hint, of a reply, or of what is said when a piece is placed. */
+const words = {
+  part: { sound: t`Sound`, record: t`Record a sound`, file: t`Sound file` },
+  reply: { sound: t`Sound of the reply`, record: t`Record a sound of the reply`, file: t`Sound file of the reply` },
+  right: { sound: t`Sound when correct`, record: t`Record a sound when correct`, file: t`Sound file when correct` },
+  wrong: { sound: t`Sound when wrong`, record: t`Record a sound when wrong`, file: t`Sound file when wrong` },
+};
 type Recording = { recorder: MediaRecorder; stop: () => void; level: AnalyserNode };
 
 /** A sound from the microphone or a file: recorded with its level shown, heard, kept or discarded. */
-export function SoundField({ sound, of = "", onDone }: Props) {
+export function SoundField({ sound, of = "part", onDone }: Props) {
   const [recording, setRecording] = useState<Recording | null>(null);
   const [taken, setTaken] = useState<{ blob: Blob; url: string } | null>(null);
   const [fault, setFault] = useState("");
@@ -34,13 +43,13 @@ export function SoundField({ sound, of = "", onDone }: Props) {
       };
       const stop = () => {
         if (recorder.state !== "inactive") recorder.stop();
-        stream.getTracks().forEach((t) => t.stop());
+        stream.getTracks().forEach((track) => track.stop());
         void context.close().catch(() => {});
       };
       recorder.start();
       setRecording({ recorder, stop, level });
     } catch {
-      setFault("Microphone access was blocked. Allow it for this page or choose a file.");
+      setFault(t`Microphone access was blocked. Allow it for this page or choose a file.`);
     }
   };
   const keep = async (blob: Blob, name: string) => {
@@ -53,44 +62,44 @@ export function SoundField({ sound, of = "", onDone }: Props) {
   };
   const button = "h-7 px-2";
   return (
-    <div className="col-span-full flex flex-wrap items-center gap-2" role="group" aria-label={`Sound${of}`}>
+    <div className="col-span-full flex flex-wrap items-center gap-2" role="group" aria-label={words[of].sound}>
       {recording ? (
         <>
           <Button className={button} onClick={recording.stop}>
-            <Square size={13} aria-hidden /> Stop
+            <Square size={13} aria-hidden /> {t`Stop`}
           </Button>
           <Level of={recording.level} />
         </>
       ) : taken ? (
         <>
-          <audio controls src={taken.url} className="h-7" aria-label="What was recorded" />
+          <audio controls src={taken.url} className="h-7" aria-label={t`What was recorded`} />
           <Button kind="main" className={button} onClick={() => void keep(taken.blob, "Recording.webm")}>
-            Use recording
+            {t`Use recording`}
           </Button>
           <Button className={button} onClick={() => setTaken(null)}>
-            Discard
+            {t`Discard`}
           </Button>
         </>
       ) : (
         <>
           <Button className={button} onClick={() => void record()}>
-            <Mic size={14} aria-hidden /> {sound ? "Record again" : `Record a sound${of}`}
+            <Mic size={14} aria-hidden /> {sound ? t`Record again` : words[of].record}
           </Button>
           <FilePick
             className={button}
-            label={`Sound file${of}`}
+            label={words[of].file}
             accept="audio/*"
             onFiles={([file]) => void keep(file!, file!.name)}
           >
-            Sound from a file…
+            {t`Sound from a file…`}
           </FilePick>
           {sound && (
             <>
               <Button className={button} onClick={() => void new Audio(mediaURL(sound)).play()}>
-                <Volume2 size={14} aria-hidden /> Listen
+                <Volume2 size={14} aria-hidden /> {t`Listen`}
               </Button>
               <Button kind="quiet" className={button} onClick={() => onDone("")}>
-                Remove sound
+                {t`Remove sound`}
               </Button>
             </>
           )}
@@ -117,7 +126,11 @@ function Level({ of }: { of: AnalyserNode }) {
     return () => cancelAnimationFrame(frame);
   }, [of]);
   return (
-    <span role="meter" aria-label="Level" className="h-3 w-32 overflow-hidden rounded-sm border border-line bg-shade">
+    <span
+      role="meter"
+      aria-label={t`Level`}
+      className="h-3 w-32 overflow-hidden rounded-sm border border-line bg-shade"
+    >
       <span ref={bar} className="block h-full bg-teal" />
     </span>
   );

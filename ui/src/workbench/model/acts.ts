@@ -1,41 +1,42 @@
+import { t } from "@lingui/core/macro";
 import { partsOf, type DraftStore, type Selection } from "./draft";
 
 /** Acts of the core on what is selected. */
 export const edges = [
-  { act: "left", title: "Left edges" },
-  { act: "centre", title: "Centre horizontally" },
-  { act: "right", title: "Right edges" },
-  { act: "top", title: "Top edges" },
-  { act: "middle", title: "Centre vertically" },
-  { act: "bottom", title: "Bottom edges" },
+  { act: "left", title: t`Left edges` },
+  { act: "centre", title: t`Centre horizontally` },
+  { act: "right", title: t`Right edges` },
+  { act: "top", title: t`Top edges` },
+  { act: "middle", title: t`Centre vertically` },
+  { act: "bottom", title: t`Bottom edges` },
 ];
 export const gaps = [
-  { act: "across", title: "Distribute horizontally" },
-  { act: "down", title: "Distribute vertically" },
+  { act: "across", title: t`Distribute horizontally` },
+  { act: "down", title: t`Distribute vertically` },
 ];
 /** Arrows from each selected target to the next. */
 export const arrows = [
-  { title: "Arrows between neighbours", to: "row" },
-  { title: "Arrows around a ring", to: "ring" },
+  { title: t`Arrows between neighbours`, to: "row" },
+  { title: t`Arrows around a ring`, to: "ring" },
 ];
 
 export const shapes = [
-  { act: "grid", title: "Into a grid" },
-  { act: "row", title: "Into a row" },
-  { act: "column", title: "Into a column" },
-  { act: "ring", title: "Into a ring" },
+  { act: "grid", title: t`Into a grid` },
+  { act: "row", title: t`Into a row` },
+  { act: "column", title: t`Into a column` },
+  { act: "ring", title: t`Into a ring` },
 ];
 export const roles = [
-  { to: "item", title: "Items" },
-  { to: "target", title: "Targets" },
-  { to: "scenery", title: "Scenery" },
+  { to: "item", title: t`Items` },
+  { to: "target", title: t`Targets` },
+  { to: "scenery", title: t`Scenery` },
 ];
 
 export const stacking = [
-  { act: "front", title: "To the front", keys: "Ctrl+Shift+]" },
-  { act: "forward", title: "Bring forward", keys: "Ctrl+]" },
-  { act: "backward", title: "Send backward", keys: "Ctrl+[" },
-  { act: "back", title: "To the back", keys: "Ctrl+Shift+[" },
+  { act: "front", title: t`To the front`, keys: "Ctrl+Shift+]" },
+  { act: "forward", title: t`Bring forward`, keys: "Ctrl+]" },
+  { act: "backward", title: t`Send backward`, keys: "Ctrl+[" },
+  { act: "back", title: t`To the back`, keys: "Ctrl+Shift+[" },
 ];
 
 /** Does an act to what is selected, as one step. */
@@ -53,7 +54,7 @@ export function act(
 /** Arranges what is selected; where nothing is, all targets. */
 export function arrange(store: DraftStore, says: string, name: string, to?: string) {
   const { selection, doc } = store.getState();
-  const all = { ...selection, targets: doc.targets.map((t) => t.id) };
+  const all = { ...selection, targets: doc.targets.map((target) => target.id) };
   act(store, says, name, to, partsOf(selection).length > 0 ? selection : all);
 }
 
@@ -64,7 +65,7 @@ export function group(store: DraftStore, on: boolean) {
   let n = 1;
   while (taken.has(`group-${n}`)) n++;
   change({
-    says: on ? "group" : "ungroup",
+    says: on ? t`group` : t`ungroup`,
     apply: (d) => {
       for (const kind of ["items", "targets", "scenery"] as const) {
         for (const x of d[kind]) if (selection[kind].includes(x.id)) x.group = on ? `group-${n}` : "";

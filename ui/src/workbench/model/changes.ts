@@ -1,5 +1,6 @@
 import { replaceEqualDeep } from "@tanstack/react-query";
 import { current, isDraft } from "immer";
+import { t } from "@lingui/core/macro";
 import type { Change as Made } from "../../document/history";
 import { itemOf, sceneryOf, targetOf, type PartID } from "../../document/parts";
 import type { Doc, Item, Rect, Target } from "../../api/types";
@@ -35,7 +36,7 @@ export function setText(item: Item, text: string) {
 
 export function rename({ kind, id }: PartID, name: string): Change {
   return {
-    says: `rename to ${name}`,
+    says: t`rename to ${name}`,
     apply: (doc) => {
       const part = kind === "item" ? itemOf(doc, id) : kind === "target" ? targetOf(doc, id) : undefined;
       if (part) setName(part, name);
@@ -44,11 +45,11 @@ export function rename({ kind, id }: PartID, name: string): Change {
 }
 
 export function retitle(title: string): Change {
-  return { says: "change the title", apply: (doc) => void (doc.title = title) };
+  return { says: t`change the title`, apply: (doc) => void (doc.title = title) };
 }
 
 export function instruct(text: string): Change {
-  return { says: "change the instructions", apply: (doc) => void (doc.instructions = text) };
+  return { says: t`change the instructions`, apply: (doc) => void (doc.instructions = text) };
 }
 
 const inBoard = (v: number, size: number, room: number) =>
@@ -57,7 +58,7 @@ const inBoard = (v: number, size: number, room: number) =>
 /** Moves parts by so much; none leaves the board. Items in the tray stay there. */
 export function move(parts: PartID[], dx: number, dy: number, merge?: string): Change {
   return {
-    says: parts.length === 1 ? "move" : `move ${parts.length} parts`,
+    says: parts.length === 1 ? t`move` : t`move ${parts.length} parts`,
     merge,
     apply: (doc) => {
       const { width, height } = doc.board;
@@ -91,7 +92,7 @@ export function move(parts: PartID[], dx: number, dy: number, merge?: string): C
 /** Gives an item a place of its own on the board, or, without one, the tray. */
 export function setHome(id: string, at: { x: number; y: number } | undefined): Change {
   return {
-    says: at ? "put on the board" : "put into the tray",
+    says: at ? t`put on the board` : t`put into the tray`,
     apply: (doc) => {
       const item = itemOf(doc, id);
       if (!item) return;
@@ -116,13 +117,13 @@ const scaled = (far: number, to: number, from: number) =>
  * A target's new frame; the corners of a polygon go with it. The core has the rule (SetFrame), and a test holds this to
  * it: a drag cannot wait for an answer.
  */
-export function moveFrame(t: Target, to: Target["frame"]) {
-  const from = t.frame;
-  t.points = (t.points ?? []).map((p) => [
+export function moveFrame(target: Target, to: Target["frame"]) {
+  const from = target.frame;
+  target.points = (target.points ?? []).map((p) => [
     (hundredths(to.x) + scaled(p![0]! - from.x, to.w, from.w)) / 100,
     (hundredths(to.y) + scaled(p![1]! - from.y, to.h, from.h)) / 100,
   ]);
-  t.frame = to;
+  target.frame = to;
 }
 
 const smallest = 24;
@@ -136,7 +137,7 @@ export function resize(part: PartID, to: Rect, merge?: string): Change {
     h: Math.max(smallest, Math.round(to.h)),
   };
   return {
-    says: "resize",
+    says: t`resize`,
     merge,
     apply: (doc) => {
       const item = part.kind === "item" ? itemOf(doc, part.id) : undefined;
@@ -155,7 +156,7 @@ export function resize(part: PartID, to: Rect, merge?: string): Change {
 /** Moves one end of a line. The first end of a pointer let go over another target is tied to that. */
 export function bendLine(id: string, end: "from" | "to", to: { x: number; y: number }): Change {
   return {
-    says: "move an end",
+    says: t`move an end`,
     apply: (doc) => {
       const s = sceneryOf(doc, id);
       if (!s) return;

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { engine } from "../../engine/engine";
 import { keep, kept } from "../../kit/kept";
@@ -12,19 +13,19 @@ export async function copyParts(store: DraftStore, parts: Selection, cut: boolea
   const { doc, id } = store.getState();
   const { document } = await engine.edit(doc, { act: "keep", parts });
   if (!keep(copied, { from: id, doc: document })) {
-    store.setState({ remark: "This browser does not let the page store anything, so nothing was copied." });
+    store.setState({ remark: t`This browser does not let the page store anything, so nothing was copied.` });
   } else if (cut) act(store, "cut", "remove");
-  else store.setState({ remark: "Copied. Paste here or in another activity." });
+  else store.setState({ remark: t`Copied. Paste here or in another activity.` });
 }
 
 /** Puts in what was copied, here a little aside, elsewhere where it was. */
 export function pasteParts(store: DraftStore) {
   const waiting = kept<{ from: string; doc: Doc }>(copied);
   if (!waiting) {
-    store.setState({ remark: "Nothing has been copied yet." });
+    store.setState({ remark: t`Nothing has been copied yet.` });
     return;
   }
   const { from, doc } = waiting;
   const aside = from === store.getState().id ? 24 : 0;
-  void store.getState().edit("paste parts", { act: "insert", from: doc, dx: aside, dy: aside });
+  void store.getState().edit(t`paste parts`, { act: "insert", from: doc, dx: aside, dy: aside });
 }

@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
+import { t } from "@lingui/core/macro";
 import type { Doc, Draft, Move } from "../../api/types";
 import { documentSession, type Session } from "../../document/history";
 import {
@@ -127,7 +128,7 @@ export const writing = (reply: string) => ({
 });
 
 export const lostWords = (lost: Sentence[]) =>
-  `Also removed: ${lost.map((l) => l.message).join(", ")}. Undo restores everything.`;
+  t`Also removed: ${lost.map((l) => l.message).join(", ")}. Undo restores everything.`;
 
 /** Why an act could not be done, without the places in the document that nobody sees. */
 function reason(error: unknown): string {
@@ -164,7 +165,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
-      last = last.then(act).catch((error: unknown) => set({ remark: `Couldn’t do that: ${reason(error)}` }));
+      last = last.then(act).catch((error: unknown) => set({ remark: t`Couldn’t do that: ${reason(error)}` }));
       return last;
     },
     edit: async (says, edit, merge) => {
@@ -189,7 +190,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
         if (done.solution !== undefined && done.solution >= 0) set({ solution: done.solution });
         if (done.reply) set(writing(done.reply));
         const told = [
-          ...(done.told ?? []).map((t) => t.message),
+          ...(done.told ?? []).map((sentence) => sentence.message),
           ...(done.lost.length > 0 ? [lostWords(done.lost)] : []),
         ];
         set({ remark: told.join(" ") });
@@ -206,7 +207,7 @@ export const DraftProvider = DraftContext.Provider;
 
 export function useDraftStore(): DraftStore {
   const store = useContext(DraftContext);
-  if (!store) throw new Error("no draft is open here");
+  if (!store) throw new Error(t`no draft is open here`);
   return store;
 }
 

@@ -1,7 +1,7 @@
+import { plural, t } from "@lingui/core/macro";
 import { nameOfFile, uploadAll } from "../../kit/upload";
 import { nothing, type DraftStore } from "./draft";
 import { cardOf } from "./replies";
-import { count } from "../../words/count";
 
 /** The largest size that has a picture's proportion. */
 export function sizeOf({ width, height }: { width: number; height: number }, most: { w: number; h: number }) {
@@ -28,9 +28,9 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
     .filter((f) => !tables.includes(f))
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   const say = (remark: string) => store.setState({ remark });
-  const { kept, refused } = await uploadAll(todo, (n) => say(`Uploaded ${n} of ${todo.length} files.`));
+  const { kept, refused } = await uploadAll(todo, (n) => say(t`Uploaded ${n} of ${todo.length} files.`));
   const done = kept.map((k) => ({ ...k, name: nameOfFile(k.file.name) }));
-  const says = `import ${done.length === 1 ? done[0]!.file.name : `${done.length} files`}`;
+  const says = done.length === 1 ? t`import ${done[0]!.file.name}` : t`import ${done.length} files`;
   const before = store.getState().doc.items;
   const made = done.length > 0 ? await takeUploaded(store, says, done) : nothing;
   if (!made) return []; // the remark says why; the files are kept in Media
@@ -43,9 +43,9 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   const matched = ids.filter((id) => before.some((i) => i.id === id)).length;
   const fresh = made.items.length;
   const words = [
-    fresh > 0 ? `${fresh} new ${fresh === 1 ? "item" : "items"} in the tray` : "",
-    matched > 0 ? count(matched, "item has its file", "items have their files") : "",
-    refused.length > 0 ? `${refused.length} refused: ${refused.join(" ")}` : "",
+    fresh > 0 ? plural(fresh, { one: "# new item in the tray", other: "# new items in the tray" }) : "",
+    matched > 0 ? plural(matched, { one: "# item has its file", other: "# items have their files" }) : "",
+    refused.length > 0 ? t`${refused.length} refused: ${refused.join(" ")}` : "",
   ].filter(Boolean);
   say(words.length > 0 ? `${words.join(". ")}.`.replace(/\.\.$/, ".") : "");
   return ids;

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import type { Asking, Need, Order } from "../../engine/engine";
 import type { DraftStore } from "./draft";
@@ -10,24 +11,24 @@ export type Block = { items: string[]; targets: string[]; tags: string[] };
 
 /** A solution's name, as it is spoken of. */
 export const solutionName = (solutions: Doc["key"]["solutions"], k: number) =>
-  solutions[k]?.name || `Solution ${k + 1}`;
+  solutions[k]?.name || t`Solution ${k + 1}`;
 
 /** Makes a block of cells right, or not; solution -1 is who is let in. Of a row of a tag, everything with it. */
 export function setBlock(store: DraftStore, solution: number, block: Block, on: boolean) {
   const { edit } = store.getState();
   const letting = solution < 0;
-  const what = letting ? (on ? "accept" : "reject") : on ? "mark as correct" : "mark as not correct";
+  const what = letting ? (on ? t`accept` : t`reject`) : on ? t`mark as correct` : t`mark as not correct`;
   if (block.targets.length === 0) return;
   if (block.tags.length > 0) {
     const { doc } = store.getState();
     if (letting) {
-      const items = doc.items.filter((i) => i.tags.some((t) => block.tags.includes(t))).map((i) => i.id);
-      void edit(`${what} by tag`, { act: "cells", solution, on, parts: parts(items, block.targets) });
+      const items = doc.items.filter((i) => i.tags.some((tag) => block.tags.includes(tag))).map((i) => i.id);
+      void edit(t`${what} by tag`, { act: "cells", solution, on, parts: parts(items, block.targets) });
       return;
     }
     for (const tag of block.tags) {
       if (tag) {
-        void edit(`${what}: everything tagged ${tag}`, {
+        void edit(t`${what}: everything tagged ${tag}`, {
           act: "tagRight",
           tag,
           on,
@@ -40,7 +41,7 @@ export function setBlock(store: DraftStore, solution: number, block: Block, on: 
   }
   if (block.items.length === 0) return;
   const range = block.items.length * block.targets.length > 1;
-  void edit(range ? `${what}, a range` : what, {
+  void edit(range ? t`${what}, a range` : what, {
     act: "cells",
     solution,
     on,
@@ -70,7 +71,7 @@ export function setCells(
     const { on, targets } = JSON.parse(key) as { on: boolean; targets: string[] };
     void store
       .getState()
-      .edit(says ?? `paste ${lines.size} rows`, { act: "cells", solution, on, parts: parts(items, targets) }, merge);
+      .edit(says ?? t`paste ${lines.size} rows`, { act: "cells", solution, on, parts: parts(items, targets) }, merge);
   }
 }
 
@@ -78,7 +79,7 @@ export const parts = (items: string[], targets: string[]) => ({ items, targets, 
 
 /** How many of some items are asked for in targets; without targets, where each is right. */
 export function ask(store: DraftStore, solution: number, items: string[], targets: string[], asking: Asking) {
-  void store.getState().edit("change how many are required", {
+  void store.getState().edit(t`change how many are required`, {
     act: "ask",
     solution,
     parts: parts(items, targets),
@@ -87,7 +88,7 @@ export function ask(store: DraftStore, solution: number, items: string[], target
 }
 
 export function setNeeds(store: DraftStore, solution: number, targets: string[], needs: Need[]) {
-  void store.getState().edit("change requirements", { act: "needs", solution, parts: parts([], targets), needs });
+  void store.getState().edit(t`change requirements`, { act: "needs", solution, parts: parts([], targets), needs });
 }
 
 export function setOrder(store: DraftStore, solution: number, target: string, order: Order | null, says: string) {
@@ -104,7 +105,7 @@ export function pair(store: DraftStore, solution: number) {
   const items = some(doc.items, selection.items);
   const targets = some(doc.targets, selection.targets);
   const n = Math.min(items.length, targets.length);
-  void edit(`pair ${n} items with targets`, {
+  void edit(t`pair ${n} items with targets`, {
     act: "rightIn",
     solution,
     rows: items.slice(0, n).map((item, i) => ({ item: item.id, targets: [targets[i]!.id] })),
@@ -119,4 +120,4 @@ export function amountWords({ min, max }: Pick<Need, "min" | "max">): string {
 }
 
 export const numbered = (doc: Doc, target: string) =>
-  `${doc.targets.findIndex((t) => t.id === target) + 1} ${nameOf(targetOf(doc, target))}`;
+  `${doc.targets.findIndex((one) => one.id === target) + 1} ${nameOf(targetOf(doc, target))}`;

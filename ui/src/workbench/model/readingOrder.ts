@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { frameOf, readingOrder } from "./frames";
 import type { Change } from "./changes";
 import type { PartID } from "../../document/parts";
@@ -5,7 +6,7 @@ import type { PartID } from "../../document/parts";
 /** Reads these parts first, in this order, and the rest as before. */
 export function readFirst(parts: PartID[]): Change {
   return {
-    says: "change the reading order",
+    says: t`change the reading order`,
     apply: (doc) => {
       const ids = parts.map((p) => p.id);
       doc.order = unique([...ids, ...readingOrder(doc).map((p) => p.id)]);
@@ -16,7 +17,7 @@ export function readFirst(parts: PartID[]): Change {
 /** Reads a part at a place in the order, from 1. */
 export function readAt(part: PartID, place: number): Change {
   return {
-    says: "change the reading order",
+    says: t`change the reading order`,
     apply: (doc) => {
       const ids = unique(readingOrder(doc).map((p) => p.id)).filter((id) => id !== part.id);
       ids.splice(place - 1, 0, part.id);
@@ -28,7 +29,7 @@ export function readAt(part: PartID, place: number): Change {
 /** Reads the board in rows from its top, what is in the tray last. */
 export function orderByPlace(): Change {
   return {
-    says: "set the reading order by place",
+    says: t`set the reading order by place`,
     apply: (doc) => {
       const far = { x: 0, y: doc.board.height + 1, w: 0, h: 0 };
       const parts = readingOrder(doc).map((p) => ({ p, f: frameOf(doc, p) ?? far }));

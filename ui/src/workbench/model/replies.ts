@@ -1,15 +1,16 @@
+import { t } from "@lingui/core/macro";
 import type { Condition, Doc, Reply } from "../../api/types";
 import type { Change } from "./changes";
 import type { DraftStore } from "./draft";
 
 export const moments: [Reply["moment"], string, string][] = [
-  ["opened", "When it opens", "before the first move"],
-  ["placed", "When a piece is put down", "also where it is not accepted"],
-  ["checked", "When it is checked", ""],
-  ["hinted", "When a hint is given", ""],
-  ["timeUp", "When the time is up", ""],
-  ["done", "When it is over", "after the last check"],
-  ["review", "When it is looked at afterwards", ""],
+  ["opened", t`When it opens`, t`before the first move`],
+  ["placed", t`When a piece is put down`, t`also where it is not accepted`],
+  ["checked", t`When it is checked`, ""],
+  ["hinted", t`When a hint is given`, ""],
+  ["timeUp", t`When the time is up`, ""],
+  ["done", t`When it is over`, t`after the last check`],
+  ["review", t`When it is looked at afterwards`, ""],
 ];
 
 /** Until when it stands. */
@@ -47,14 +48,14 @@ function freshID(doc: Doc, base: string): string {
 /** Adds a reply, where it is tried before what is less particular, and goes to it. */
 export function add(store: DraftStore, reply: Partial<Reply>): void {
   store.setState({ situation: undefined });
-  void store.getState().edit("add a reply", { act: "addReply", reply });
+  void store.getState().edit(t`add a reply`, { act: "addReply", reply });
 }
 
 /** Changes the situation of a reply. */
 export function situate(store: DraftStore, id: string, facts: Condition[]): void {
   void store
     .getState()
-    .edit("change the situation", { act: "situate", reply: { id, when: whenOf(facts) } }, `situation ${id}`);
+    .edit(t`change the situation`, { act: "situate", reply: { id, when: whenOf(facts) } }, `situation ${id}`);
 }
 
 /** Changes replies, as one step. */
@@ -79,7 +80,7 @@ export function duplicate(store: DraftStore, id: string): void {
   if (!from) return;
   const copy = { ...structuredClone(from), id: freshID(doc, from.id.slice(0, 56)) };
   store.getState().change({
-    says: "duplicate a reply",
+    says: t`duplicate a reply`,
     apply: (d) => void d.replies.splice(d.replies.findIndex((r) => r.id === id) + 1, 0, copy),
   });
   store.setState({ reply: copy.id });
@@ -87,7 +88,7 @@ export function duplicate(store: DraftStore, id: string): void {
 
 export function drop(store: DraftStore, ids: string[]): void {
   store.getState().change({
-    says: ids.length === 1 ? "delete a reply" : "delete replies",
+    says: ids.length === 1 ? t`delete a reply` : t`delete replies`,
     apply: (d) => void (d.replies = d.replies.filter((r) => !ids.includes(r.id))),
   });
 }
@@ -122,7 +123,7 @@ export function moveBy(doc: Doc, id: string, by: number): Change {
   const next = own.filter((x) => x !== id);
   next.splice(to, 0, id);
   return {
-    says: "reorder replies",
+    says: t`reorder replies`,
     merge: `reorder ${id}`,
     apply: (d) => {
       // Those of the moment take each other's places; the others stay where they are.

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { mediaURL } from "../../board/mediaURL";
 import { engine } from "../../engine/engine";
 import type { Doc, Rect } from "../../api/types";
@@ -46,7 +47,7 @@ function base64(bytes: Uint8ClampedArray): string {
 export async function traceSpot(store: DraftStore, at: Point): Promise<void> {
   const found = pictureAt(store.getState().doc, at);
   if (!found) {
-    store.setState({ remark: "There is no picture here. Set one on the board first, or draw the target." });
+    store.setState({ remark: t`There is no picture here. Set one on the board first, or draw the target.` });
     return;
   }
   const { frame } = found;
@@ -58,7 +59,7 @@ export async function traceSpot(store: DraftStore, at: Point): Promise<void> {
       Math.min(height - 1, Math.floor(((at.y - frame.y) / frame.h) * height)),
       frame,
     );
-    const made = await store.getState().edit("trace a spot", { act: "draw", drawing });
+    const made = await store.getState().edit(t`trace a spot`, { act: "draw", drawing });
     // Keys go on from what was made.
     const id = made?.targets[0];
     if (id && !store.getState().crosshair)

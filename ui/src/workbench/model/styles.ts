@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Item, Look, Scenery, Style, Target } from "../../api/types";
 
 /** A part whose looks can depart from the theme. */
@@ -13,23 +14,23 @@ const isScenery = (part: Dressed): part is Scenery => "type" in part;
 /** Points at which an item or a target can look different, in the order in which they come. */
 export const points = {
   item: [
-    ["rest", "at rest"],
-    ["inHand", "in hand"],
-    ["overOpen", "over a target that accepts it"],
-    ["overClosed", "over one that does not accept it"],
-    ["placed", "placed"],
-    ["heldInPlace", "held in place"],
-    ["right", "right"],
-    ["wrong", "wrong"],
+    ["rest", t`at rest`],
+    ["inHand", t`in hand`],
+    ["overOpen", t`over a target that accepts it`],
+    ["overClosed", t`over one that does not accept it`],
+    ["placed", t`placed`],
+    ["heldInPlace", t`held in place`],
+    ["right", t`right`],
+    ["wrong", t`wrong`],
   ],
   target: [
-    ["rest", "at rest"],
-    ["beckoning", "while a piece is in hand"],
-    ["overOpen", "under a piece that it accepts"],
-    ["overClosed", "under one that it rejects"],
-    ["right", "right"],
-    ["part", "partly correct"],
-    ["wrong", "wrong"],
+    ["rest", t`at rest`],
+    ["beckoning", t`while a piece is in hand`],
+    ["overOpen", t`under a piece that it accepts`],
+    ["overClosed", t`under one that it rejects`],
+    ["right", t`right`],
+    ["part", t`partly correct`],
+    ["wrong", t`wrong`],
   ],
 } satisfies Record<string, [string, string][]>;
 

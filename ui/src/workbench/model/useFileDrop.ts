@@ -1,4 +1,5 @@
 import { useRef, useState, type DragEvent } from "react";
+import { t } from "@lingui/core/macro";
 import { problemOf } from "../../api/client";
 import { partAt } from "./partNames";
 import { sceneryOf } from "../../document/parts";
@@ -11,7 +12,7 @@ export async function putPicture(store: DraftStore, file: File, to: { scenery?: 
   try {
     const kept = await upload(file, file.name);
     store.getState().change({
-      says: "replace a picture",
+      says: t`replace a picture`,
       apply: (doc) => {
         const s = doc.scenery.find((x) => x.id === to.scenery);
         const item = doc.items.find((x) => x.id === to.item);

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { t } from "@lingui/core/macro";
 import type { Rect } from "../../api/types";
 import { isRight, percent } from "../../outcomes/useOutcomes";
 import { placed } from "../../board/TargetWell";
@@ -26,9 +27,12 @@ function Heat() {
   const below = ({ x, y, w, h }: Rect) => placed({ x, y: y + rim, w, h: Math.max(rim, h - rim) });
   return (
     <>
-      {draft.targets.map((t) => {
-        const put = meant.reduce((n, i) => n + (i.placed[t.id] ?? 0), 0);
-        const good = meant.reduce((n, i) => n + (isRight(right, i.item, t.id) ? (i.placed[t.id] ?? 0) : 0), 0);
+      {draft.targets.map((target) => {
+        const put = meant.reduce((n, i) => n + (i.placed[target.id] ?? 0), 0);
+        const good = meant.reduce(
+          (n, i) => n + (isRight(right, i.item, target.id) ? (i.placed[target.id] ?? 0) : 0),
+          0,
+        );
         if (put === 0) return null;
         // Of some items: how many came here. Of all of them: how many that came here are wrong here.
         const some = selected.length > 0;
@@ -38,11 +42,11 @@ function Heat() {
         const strength = some ? share : wrong === 0 ? 0.15 : wrong;
         return (
           <div
-            key={t.id}
-            data-heat={t.id}
+            key={target.id}
+            data-heat={target.id}
             className="pointer-events-none"
             style={{
-              ...below(t.frame),
+              ...below(target.frame),
               zIndex: 1600,
               background: `color-mix(in srgb, var(${tone}) ${Math.round(8 + 45 * strength)}%, transparent)`,
               outline: `2px ${good === put ? "solid" : "dashed"} var(${tone})`,
@@ -53,8 +57,12 @@ function Heat() {
               style={{ fontSize: "max(12px, calc(15px * var(--s)))" }}
             >
               {some
-                ? `${put} here, ${percent(share)}${good === put ? ", correct" : good > 0 ? "" : ", wrong"}`
-                : `${percent(wrong)} of ${put} wrong`}
+                ? good === put
+                  ? t`${put} here, ${percent(share)}, correct`
+                  : good > 0
+                    ? t`${put} here, ${percent(share)}`
+                    : t`${put} here, ${percent(share)}, wrong`
+                : t`${percent(wrong)} of ${put} wrong`}
             </span>
           </div>
         );

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
 import type { Doc, Me } from "../../api/types";
 import { TotalsOnly } from "../../outcomes/Outcomes";
@@ -34,12 +35,11 @@ export function OutcomesLens({ me }: { me: Me }) {
   const { list, looked, which, ready, outcomes, doc, right } = useLooked();
   const set = (part: { release?: string; which?: "first" | "final" }) =>
     store.setState({ looked: { ...store.getState().looked, ...part } });
-  if (!ready) return <p className="p-4 text-slate">Opening…</p>;
+  if (!ready) return <p className="p-4 text-slate">{t`Opening…`}</p>;
   if (!looked)
     return (
       <p className="p-4 text-slate">
-        Nothing is released yet. Release it and give learners the link; what they do is then shown here and on the
-        board.
+        {t`Nothing is released yet. Release it and give learners the link; what they do is then shown here and on the board.`}
       </p>
     );
   const data = outcomes.data;
@@ -48,20 +48,20 @@ export function OutcomesLens({ me }: { me: Me }) {
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-line px-4 py-2">
         <Select
-          label="Release"
+          label={t`Release`}
           value={looked.id}
           onPick={(to) => set({ release: to })}
           className="h-8 rounded-(--radius) border border-edge bg-paper px-2"
-          options={[...list.map((r) => [r.id, `Release ${r.number}`] as const)]}
+          options={[...list.map((r) => [r.id, t`Release ${r.number}`] as const)]}
         />
         <WhichState view={which} onView={(which) => set({ which })} />
         {now && (
           <span className="text-slate tabular-nums">
-            {now.n.toLocaleString("en")} of {data.figures.sittings.toLocaleString("en")} sittings
+            {t`${now.n.toLocaleString("en")} of ${data.figures.sittings.toLocaleString("en")} sittings`}
           </span>
         )}
         <Link to={`/activity/${id}/releases`} className="ml-auto text-feather underline underline-offset-4">
-          Scores, sittings, re-mark
+          {t`Scores, sittings, re-mark`}
         </Link>
       </div>
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-4 py-3">
@@ -70,7 +70,9 @@ export function OutcomesLens({ me }: { me: Me }) {
           <TotalsOnly least={data.least} sittings={data.figures.sittings} finished={data.figures.finished} />
         )}
         {data && !data.least && now?.n === 0 && (
-          <p className="text-slate">No sitting has come to {which === "first" ? "a check" : "its end"} yet.</p>
+          <p className="text-slate">
+            {which === "first" ? t`No sitting has come to a check yet.` : t`No sitting has come to its end yet.`}
+          </p>
         )}
         {data && doc && now && !data.least && now.n > 0 && (
           <>
@@ -95,7 +97,7 @@ export function OutcomesLens({ me }: { me: Me }) {
 /** What the heat on the board means now. */
 function boardSays(doc: Doc, chosen: string[]): string {
   const one = chosen.length === 1 ? doc.items.find((i) => i.id === chosen[0]) : undefined;
-  if (one) return `On the board: where learners put ${nameOf(one)}.`;
-  if (chosen.length > 1) return `On the board: where learners put these ${chosen.length}.`;
-  return "On the board: how much of what was put there is wrong. Choose an item to see where it went.";
+  if (one) return t`On the board: where learners put ${nameOf(one)}.`;
+  if (chosen.length > 1) return t`On the board: where learners put these ${chosen.length}.`;
+  return t`On the board: how much of what was put there is wrong. Choose an item to see where it went.`;
 }

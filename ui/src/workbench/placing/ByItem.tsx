@@ -1,5 +1,6 @@
 import { useMemo, useRef, useState } from "react";
 import { X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Doc, Item } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { useClipboard } from "../../kit/useClipboard";
@@ -19,14 +20,14 @@ const folded = (s: string) => s.trim().toLocaleLowerCase();
 
 /** The target that a text means: its name, its number, or what its name begins with or has in it. */
 function targetBy(doc: Doc, text: string) {
-  const t = folded(text);
-  if (!t) return undefined;
+  const key = folded(text);
+  if (!key) return undefined;
   return (
-    doc.targets.find((x) => folded(nameOf(x)) === t) ??
-    doc.targets[/^\d+$/.test(t) ? Number(t) - 1 : -1] ??
-    doc.targets.find((x) => folded(nameOf(x)).startsWith(t)) ??
-    doc.targets.find((x) => folded(nameOf(x)).includes(t)) ??
-    doc.targets.find((x) => folded(x.label.text).includes(t))
+    doc.targets.find((x) => folded(nameOf(x)) === key) ??
+    doc.targets[/^\d+$/.test(key) ? Number(key) - 1 : -1] ??
+    doc.targets.find((x) => folded(nameOf(x)).startsWith(key)) ??
+    doc.targets.find((x) => folded(nameOf(x)).includes(key)) ??
+    doc.targets.find((x) => folded(x.label.text).includes(key))
   );
 }
 
@@ -47,7 +48,8 @@ export function ByItem({ solution, onByItem }: Props) {
   /** One more place or one fewer, whatever an act that is still under way makes of the rest. */
   const turn = (item: Item, target: string, on: boolean) =>
     setBlock(store, solution, { items: [item.id], targets: [target], tags: [] }, on);
-  const rightIn = (item: Item) => doc.targets.filter((t) => sets.right.get(item.id)?.has(t.id)).map((t) => t.id);
+  const rightIn = (item: Item) =>
+    doc.targets.filter((target) => sets.right.get(item.id)?.has(target.id)).map((target) => target.id);
   const chosen = doc.items.filter((i) => selection.items.includes(i.id));
 
   const focus = (row: number) => {
@@ -66,7 +68,7 @@ export function ByItem({ solution, onByItem }: Props) {
     const [first, ...rest] = rows;
     if (!first || rest.length === 0) return;
     put(
-      `fill ${rest.length} down`,
+      t`fill ${rest.length} down`,
       rest.map((i) => ({ item: i.id, targets: rightIn(first) })),
     );
   };
@@ -86,10 +88,12 @@ export function ByItem({ solution, onByItem }: Props) {
     });
     setUnread(
       bad.length > 0
-        ? `${bad.length === 1 ? "Line" : "Lines"} ${bad.join(", ")} skipped: unknown item or target. The others were imported.`
+        ? bad.length === 1
+          ? t`Line ${bad.join(", ")} skipped: unknown item or target. The others were imported.`
+          : t`Lines ${bad.join(", ")} skipped: unknown item or target. The others were imported.`
         : "",
     );
-    if (rows.length > 0) put(`paste ${rows.length} places`, rows);
+    if (rows.length > 0) put(t`paste ${rows.length} places`, rows);
   };
   useClipboard(scroller, {
     copy: () =>
@@ -97,7 +101,7 @@ export function ByItem({ solution, onByItem }: Props) {
         (chosen.length > 0 ? chosen : doc.items.slice(at, at + 1)).map((i) => [
           nameOf(i),
           rightIn(i)
-            .map((id) => nameOf(doc.targets.find((t) => t.id === id)))
+            .map((id) => nameOf(doc.targets.find((target) => target.id === id)))
             .join("; "),
         ]),
       ),
@@ -111,7 +115,12 @@ export function ByItem({ solution, onByItem }: Props) {
   });
   const block = useMemo(() => ({ items: selection.items, targets: selection.targets, tags: [] }), [selection]);
   const taken = useMemo(
-    () => new Set(doc.targets.flatMap((t) => (doc.items.some((i) => sets.right.get(i.id)?.has(t.id)) ? [t.id] : []))),
+    () =>
+      new Set(
+        doc.targets.flatMap((target) =>
+          doc.items.some((i) => sets.right.get(i.id)?.has(target.id)) ? [target.id] : [],
+        ),
+      ),
     [doc, sets],
   );
 
@@ -129,25 +138,28 @@ export function ByItem({ solution, onByItem }: Props) {
       />
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
         <Button
-          {...tip("Items and targets in the order of the document: those selected, or all")}
+          {...tip(t`Items and targets in the order of the document: those selected, or all`)}
           onClick={() => pair(store, solution)}
         >
-          Match in order
+          {t`Match in order`}
         </Button>
         <span className="min-w-0 flex-1 text-[13px] text-slate">
-          {unread || "Type a target’s name or number. Ctrl+D fills down. You can paste two columns: items and targets."}
+          {unread ||
+            t`Type a target’s name or number. Ctrl+D fills down. You can paste two columns: items and targets.`}
         </span>
       </div>
       <datalist id="targets-by-name">
-        {doc.targets.map((t, i) => (
-          <option key={t.id} value={nameOf(t)}>{`${i + 1}${taken.has(t.id) ? "" : ", free"}`}</option>
+        {doc.targets.map((target, i) => (
+          <option key={target.id} value={nameOf(target)}>
+            {taken.has(target.id) ? i + 1 : t`${i + 1}, free`}
+          </option>
         ))}
       </datalist>
       <div
         ref={scroller}
         className="min-h-0 flex-1 overflow-auto"
         role="grid"
-        aria-label="Items and where they are correct"
+        aria-label={t`Items and where they are correct`}
         onKeyDown={(e) => {
           if (e.key.toLowerCase() === "d" && (e.ctrlKey || e.metaKey)) {
             e.preventDefault();
@@ -173,7 +185,7 @@ export function ByItem({ solution, onByItem }: Props) {
             </button>
             <span role="gridcell" className="flex min-w-0 flex-wrap items-center gap-1 py-1">
               {rightIn(item).map((id) => {
-                const i = doc.targets.findIndex((t) => t.id === id);
+                const i = doc.targets.findIndex((target) => target.id === id);
                 return (
                   <span
                     key={id}
@@ -185,7 +197,7 @@ export function ByItem({ solution, onByItem }: Props) {
                     <button
                       type="button"
                       tabIndex={-1}
-                      aria-label={`${nameOf(item)} is not correct in ${nameOf(doc.targets[i])}`}
+                      aria-label={t`${nameOf(item)} is not correct in ${nameOf(doc.targets[i])}`}
                       className="grid size-5 place-items-center text-slate hover:text-ink"
                       onClick={() => turn(item, id, false)}
                     >
@@ -196,16 +208,16 @@ export function ByItem({ solution, onByItem }: Props) {
               })}
               <input
                 list="targets-by-name"
-                aria-label={`${nameOf(item)} is correct in`}
-                placeholder={rightIn(item).length === 0 ? "belongs in…" : ""}
+                aria-label={t`${nameOf(item)} is correct in`}
+                placeholder={rightIn(item).length === 0 ? t`belongs in…` : ""}
                 onFocus={() => select(row, false)}
                 onKeyDown={(e) => {
                   const field = e.currentTarget;
                   const add = () => {
-                    const t = targetBy(doc, field.value);
-                    if (t) turn(item, t.id, true);
-                    setUnread(t || !field.value ? "" : `No target is called “${field.value}”.`);
-                    return !!t || !field.value;
+                    const target = targetBy(doc, field.value);
+                    if (target) turn(item, target.id, true);
+                    setUnread(target || !field.value ? "" : t`No target is called “${field.value}”.`);
+                    return !!target || !field.value;
                   };
                   if (e.key === "Enter" || e.key === ";") {
                     e.preventDefault();

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { t } from "@lingui/core/macro";
 import type { Target } from "../../api/types";
 import { Popover } from "../../kit/Popover";
 import { ChoiceField, NumberField } from "../../kit/fields";
@@ -14,25 +15,26 @@ export const Foot = memo(function Foot({ targets, columns, solution, selected }:
   const store = useDraftStore();
   const needs = useDraft((s) => s.doc.key.solutions[solution]?.needs) ?? [];
   /** The target, or all that are selected with it. */
-  const together = (t: Target) => (selected.includes(t.id) ? targets.filter((x) => selected.includes(x.id)) : [t]);
-  const names = (list: Target[]) => (list.length === 1 ? nameOf(list[0]) : `${list.length} targets`);
+  const together = (target: Target) =>
+    selected.includes(target.id) ? targets.filter((x) => selected.includes(x.id)) : [target];
+  const names = (list: Target[]) => (list.length === 1 ? nameOf(list[0]) : t`${list.length} targets`);
   const cell = "h-7 w-full truncate border-l border-line/60 px-0.5 text-center tabular-nums hover:bg-feather-soft";
   return (
     <div className="sticky bottom-0 z-20 mt-auto border-t border-line bg-shade text-[13px] text-slate">
       <div role="row" className="grid" style={{ gridTemplateColumns: columns }}>
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
-          required
+          {t`required`}
         </span>
-        {targets.map((t) => {
-          const here = needs.filter((n) => n.target === t.id);
-          const some = together(t);
+        {targets.map((target) => {
+          const here = needs.filter((n) => n.target === target.id);
+          const some = together(target);
           return (
-            <div role="gridcell" key={t.id} className="grid min-w-0">
+            <div role="gridcell" key={target.id} className="grid min-w-0">
               <Popover
-                label={`Needs of ${names(some)}`}
+                label={t`Needs of ${names(some)}`}
                 content={
                   <NeedsFields
-                    title={some.length === 1 ? `${names(some)} needs` : `${names(some)} each need`}
+                    title={some.length === 1 ? t`${names(some)} needs` : t`${names(some)} each need`}
                     needs={here}
                     onDone={(list) =>
                       setNeeds(
@@ -48,7 +50,11 @@ export const Foot = memo(function Foot({ targets, columns, solution, selected }:
                 <button
                   type="button"
                   className={`${cell} ${here.length > 0 ? "font-semibold text-ink" : ""}`}
-                  aria-label={`Needs of ${nameOf(t)}: ${here.length === 0 ? "none" : here.map(amountWords).join(", ")}`}
+                  aria-label={
+                    here.length === 0
+                      ? t`Needs of ${nameOf(target)}: none`
+                      : t`Needs of ${nameOf(target)}: ${here.map(amountWords).join(", ")}`
+                  }
                 >
                   {here.length === 0 ? "–" : here.map(amountWords).join(" ")}
                 </button>
@@ -60,46 +66,46 @@ export const Foot = memo(function Foot({ targets, columns, solution, selected }:
       </div>
       <div role="row" className="grid border-t border-line/60" style={{ gridTemplateColumns: columns }}>
         <span role="rowheader" className="sticky left-0 bg-shade px-4 leading-7">
-          capacity
+          {t`capacity`}
         </span>
-        {targets.map((t) => {
-          const some = together(t);
-          const set = (says: string, apply: (t: Target) => void) =>
+        {targets.map((target) => {
+          const some = together(target);
+          const set = (says: string, apply: (target: Target) => void) =>
             store.getState().change({
               says,
               apply: (d) => d.targets.filter((x) => some.some((s) => s.id === x.id)).forEach(apply),
             });
           return (
-            <div role="gridcell" key={t.id} className="grid min-w-0">
+            <div role="gridcell" key={target.id} className="grid min-w-0">
               <Popover
-                label={`What ${names(some)} holds`}
+                label={t`What ${names(some)} holds`}
                 content={
                   <div className="grid w-72 grid-cols-2 gap-2">
                     <p className="col-span-2 font-medium text-ink">{names(some)}</p>
                     <NumberField
-                      label="how many it holds"
+                      label={t`how many it holds`}
                       values={some.map((x) => x.holds)}
                       low={1}
                       high={999}
                       whole
-                      empty="any number"
+                      empty={t`any number`}
                       onDone={(n) =>
-                        set("change how many it holds", (x) => {
+                        set(t`change how many it holds`, (x) => {
                           if (n === undefined) delete x.holds;
                           else x.holds = n;
                         })
                       }
                     />
                     <ChoiceField
-                      label="when full"
+                      label={t`when full`}
                       values={some.map((x) => x.whenFull)}
                       options={[
-                        ["refuse", "reject"],
-                        ["oust", "return the earlier piece"],
-                        ["trade", "swap"],
+                        ["refuse", t`reject`],
+                        ["oust", t`return the earlier piece`],
+                        ["trade", t`swap`],
                       ]}
                       onDone={(to) =>
-                        set("change what happens when full", (x) => (x.whenFull = to as Target["whenFull"]))
+                        set(t`change what happens when full`, (x) => (x.whenFull = to as Target["whenFull"]))
                       }
                     />
                   </div>
@@ -107,11 +113,13 @@ export const Foot = memo(function Foot({ targets, columns, solution, selected }:
               >
                 <button
                   type="button"
-                  className={`${cell} ${t.holds ? "font-semibold text-ink" : ""}`}
-                  aria-label={`${nameOf(t)} holds ${t.holds ?? "any number"}`}
+                  className={`${cell} ${target.holds ? "font-semibold text-ink" : ""}`}
+                  aria-label={
+                    target.holds ? t`${nameOf(target)} holds ${target.holds}` : t`${nameOf(target)} holds any number`
+                  }
                 >
-                  {t.holds ?? "any"}
-                  {t.holds && t.whenFull !== "refuse" ? (t.whenFull === "oust" ? " ⌂" : " ⇄") : ""}
+                  {target.holds ?? t`any`}
+                  {target.holds && target.whenFull !== "refuse" ? (target.whenFull === "oust" ? " ⌂" : " ⇄") : ""}
                 </button>
               </Popover>
             </div>

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { plural, t } from "@lingui/core/macro";
 import type { Target } from "../../api/types";
 import { nameOf } from "../../document/parts";
 import { NameField } from "../../kit/NameField";
@@ -42,38 +43,38 @@ export const Head = memo(function Head({
         role="columnheader"
         className="sticky left-0 z-10 self-stretch bg-paper px-4 pb-2 font-semibold text-slate flex items-end"
       >
-        {count} {count === 1 ? "item" : "items"}
+        {plural(count, { one: "# item", other: "# items" })}
       </span>
-      {targets.map((t, i) => (
+      {targets.map((target, i) => (
         <div
-          key={t.id}
+          key={target.id}
           id={`cell--1-${i}`}
           role="columnheader"
-          aria-label={`Target ${i + 1} ${nameOf(t)}`}
-          {...tip(`${nameOf(t)} (double-click or F2 renames)`)}
+          aria-label={t`Target ${i + 1} ${nameOf(target)}`}
+          {...tip(t`${nameOf(target)} (double-click or F2 renames)`)}
           onPointerDown={(e) => onGo(i, e.shiftKey)}
           onDoubleClick={() => onName(i)}
-          onPointerEnter={() => onPoint(t.id)}
-          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(t.id) ? "bg-feather-soft" : ""}`}
+          onPointerEnter={() => onPoint(target.id)}
+          className={`relative flex h-26 cursor-default flex-col items-center justify-end gap-1.5 pb-1.5 ${at === i ? "outline-2 -outline-offset-2 outline-edge group-focus/grid:outline-feather" : ""} ${selected.includes(target.id) ? "bg-feather-soft" : ""}`}
         >
           <span className="max-h-18 rotate-180 truncate text-[13px] font-semibold [writing-mode:vertical-rl]">
-            {nameOf(t)}
+            {nameOf(target)}
           </span>
           <em className="rounded-[3px] bg-slate px-1 text-[11px] text-paper not-italic">{i + 1}</em>
           {naming === i && (
             <span className="absolute right-0 bottom-1 z-20">
               <NameField
-                label={`Name of target ${i + 1}`}
-                value={nameOf(t)}
+                label={t`Name of target ${i + 1}`}
+                value={nameOf(target)}
                 className="w-36"
-                onDone={(name) => onNamed(t.id, name)}
+                onDone={(name) => onNamed(target.id, name)}
               />
             </span>
           )}
         </div>
       ))}
       <span role="columnheader" className="px-3 pb-2 text-[13px] font-semibold text-slate">
-        required
+        {t`required`}
       </span>
     </div>
   );

@@ -1,15 +1,16 @@
 import { useEffect, useState, type RefObject } from "react";
+import { plural, t } from "@lingui/core/macro";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import type { Asking } from "../../engine/engine";
 
 const counted = ["exactly", "atLeast", "atMost"] as const;
 const words: Record<Asking["how"], string> = {
-  all: "all of them",
-  exactly: "exactly",
-  atLeast: "at least",
-  atMost: "at most",
-  may: "any number (optional)",
+  all: t`all of them`,
+  exactly: t`exactly`,
+  atLeast: t`at least`,
+  atMost: t`at most`,
+  may: t`any number (optional)`,
 };
 
 type Props = {
@@ -45,10 +46,10 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
         if (possible) onDone(asking);
       }}
     >
-      <p className="font-medium">Required, {about}:</p>
+      <p className="font-medium">{t`Required, ${about}:`}</p>
       <div className="flex items-center gap-2">
         <Select
-          label="How many"
+          label={t`How many`}
           value={how}
           onPick={(to) => setHow(to as Asking["how"])}
           className="h-8 rounded-(--radius) border border-line bg-paper px-1.5"
@@ -56,7 +57,7 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
         />
         {isCounted && (
           <input
-            aria-label="Number"
+            aria-label={t`Number`}
             autoFocus
             inputMode="numeric"
             value={n}
@@ -66,11 +67,13 @@ export function HowMany({ about, pieces, typed, now, onDone }: Props) {
           />
         )}
         <Button kind="main" type="submit" disabled={!possible}>
-          Set
+          {t`Set`}
         </Button>
       </div>
       {isCounted && number > pieces && (
-        <p className="text-brass">There {pieces === 1 ? "is only 1 piece" : `are only ${pieces} pieces`}.</p>
+        <p className="text-brass">
+          {plural(pieces, { one: "There is only # piece.", other: "There are only # pieces." })}
+        </p>
       )}
     </form>
   );

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { t } from "@lingui/core/macro";
 import type { Item } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
 import { nameOf } from "../../document/parts";
@@ -34,27 +35,35 @@ export const ItemRow = memo(function ItemRow(p: Props) {
   const look = (column: number) => cellLook(p, column);
   const cells = [];
   for (let column = first; column <= last && column < targets.length; column++) {
-    const t = targets[column]!;
-    const isRight = right.has(t.id) && !p.letting;
-    const isIn = lets.has(t.id);
-    const excepted = !p.letting && !isRight && p.except.get(t.id)?.has(item.id);
-    const rank = isRight ? p.ranks.get(t.id)?.get(item.id) : undefined;
+    const target = targets[column]!;
+    const isRight = right.has(target.id) && !p.letting;
+    const isIn = lets.has(target.id);
+    const excepted = !p.letting && !isRight && p.except.get(target.id)?.has(item.id);
+    const rank = isRight ? p.ranks.get(target.id)?.get(item.id) : undefined;
     const state = !p.known
-      ? "not known yet"
+      ? t`not known yet`
       : isRight
-        ? `correct, solution ${p.solution + 1}${rank ? `, place ${rank}` : ""}`
-        : (isIn ? "accepted" : "not accepted") + (excepted ? ", an exception" : "");
+        ? rank
+          ? t`correct, solution ${p.solution + 1}, place ${rank}`
+          : t`correct, solution ${p.solution + 1}`
+        : isIn
+          ? excepted
+            ? t`accepted, an exception`
+            : t`accepted`
+          : excepted
+            ? t`not accepted, an exception`
+            : t`not accepted`;
     cells.push(
       <div
-        key={t.id}
+        key={target.id}
         id={`cell-${number}-${column}`}
         role="gridcell"
         aria-colindex={column + 2}
         aria-selected={ranged(column)}
-        aria-label={`${nameOf(item)} in ${nameOf(t)}: ${state}`}
+        aria-label={t`${nameOf(item)} in ${nameOf(target)}: ${state}`}
         data-cell={`${number} ${column}`}
         data-rank={rank}
-        data-differs={p.differs?.has(t.id) || undefined}
+        data-differs={p.differs?.has(target.id) || undefined}
         style={{ gridColumn: column + 2, gridRow: 1 }}
         data-socket={
           !p.known
@@ -85,7 +94,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
       <div
         id={`cell-${number}--1`}
         role="rowheader"
-        {...tip(`${nameOf(item)} (double-click or F2 renames)`)}
+        {...tip(t`${nameOf(item)} (double-click or F2 renames)`)}
         data-cell={p.naming ? undefined : `${number} -1`}
         className={`sticky left-0 z-10 flex min-w-0 cursor-default items-center gap-2 pl-4 ${p.selected ? "bg-feather-soft" : "bg-paper"} ${look(-1)}`}
       >
@@ -101,7 +110,7 @@ export const ItemRow = memo(function ItemRow(p: Props) {
         </span>
         {p.naming ? (
           <NameField
-            label={`Name of item ${nameOf(item)}`}
+            label={t`Name of item ${nameOf(item)}`}
             value={nameOf(item)}
             className="min-w-0 flex-1"
             onDone={(name) => p.onNamed(item.id, name)}
@@ -132,8 +141,8 @@ export const ItemRow = memo(function ItemRow(p: Props) {
           type="button"
           data-must={item.id}
           tabIndex={-1}
-          {...tip(`${p.must} (change)`)}
-          aria-label={`Required: ${p.must}`}
+          {...tip(t`${p.must} (change)`)}
+          aria-label={t`Required: ${p.must}`}
           className="truncate px-3 text-left text-[13px] leading-[29px] text-slate hover:text-feather hover:underline"
         >
           {p.known && p.must}

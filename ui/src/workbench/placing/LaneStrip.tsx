@@ -1,4 +1,5 @@
 import { memo, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Target } from "../../api/types";
 import type { Order } from "../../engine/engine";
 import { Select } from "../../kit/Select";
@@ -14,8 +15,8 @@ type Props = { solution: number };
 /** The order of the lane that is selected, or of the only one: one line a place, items on one line in either order. */
 export const LaneStrip = memo(function LaneStrip({ solution }: Props) {
   const lane = useDraft(({ doc, selection }) => {
-    const lanes = doc.targets.filter((t) => t.ordered);
-    return lanes.find((t) => selection.targets.includes(t.id)) ?? (lanes.length === 1 ? lanes[0] : undefined);
+    const lanes = doc.targets.filter((target) => target.ordered);
+    return lanes.find((target) => selection.targets.includes(target.id)) ?? (lanes.length === 1 ? lanes[0] : undefined);
   });
   return lane ? <LaneOrder lane={lane} solution={solution} /> : null;
 });
@@ -29,27 +30,27 @@ function LaneOrder({ lane, solution }: Props & { lane: Target }) {
   const right = known?.cells.right[solution]?.[lane.id] ?? [];
   const set = (next: Order | null, says: string) => setOrder(store, solution, lane.id, next, says);
   return (
-    <section aria-label={`Order of ${nameOf(lane)}`} className="flex max-h-[45%] flex-col border-t-2 border-line">
+    <section aria-label={t`Order of ${nameOf(lane)}`} className="flex max-h-[45%] flex-col border-t-2 border-line">
       <div className="flex flex-wrap items-center gap-x-3 border-b border-line bg-shade px-4 py-1">
-        <h3 className="flex-1 font-semibold">Order in {numbered(doc, lane.id)}</h3>
+        <h3 className="flex-1 font-semibold">{t`Order in ${numbered(doc, lane.id)}`}</h3>
         {order ? (
-          <Button kind="quiet" onClick={() => void set(null, "remove the order")}>
-            Remove order
+          <Button kind="quiet" onClick={() => void set(null, t`remove the order`)}>
+            {t`Remove order`}
           </Button>
         ) : (
           <Button
             disabled={right.length === 0}
-            onClick={() => void set({ target: lane.id, tiers: right.map((id) => [id]), before: [] }, "set an order")}
+            onClick={() => void set({ target: lane.id, tiers: right.map((id) => [id]), before: [] }, t`set an order`)}
           >
-            Set an order
+            {t`Set an order`}
           </Button>
         )}
       </div>
       {!order && (
         <p className="px-4 py-2 text-slate">
           {right.length === 0
-            ? "First mark which items belong in this target."
-            : "Pieces can be in any order. Set an order here or on the board."}
+            ? t`First mark which items belong in this target.`
+            : t`Pieces can be in any order. Set an order here or on the board.`}
         </p>
       )}
       {order && <Lines order={order} name={name} onSet={(next, says) => void set(next, says)} />}
@@ -63,10 +64,11 @@ function Lines({ order, name, onSet }: LinesProps) {
   const { tiers, before } = order;
   const [focus, setFocus] = useState<string>();
   const items = [...new Set([...tiers.flat(), ...before.flat()])];
-  const without = (id: string) => tiers.map((t) => t.filter((x) => x !== id));
-  const put = (next: string[][]) => onSet({ ...order, tiers: next.filter((t) => t.length > 0) }, "change the order");
+  const without = (id: string) => tiers.map((line) => line.filter((x) => x !== id));
+  const put = (next: string[][]) =>
+    onSet({ ...order, tiers: next.filter((line) => line.length > 0) }, t`change the order`);
   /** Onto a line with those that are there. */
-  const onto = (id: string, line: number) => put(without(id).map((t, i) => (i === line ? [...t, id] : t)));
+  const onto = (id: string, line: number) => put(without(id).map((some, i) => (i === line ? [...some, id] : some)));
   /** On a line of its own before the given one. */
   const ahead = (id: string, line: number) => {
     const next = without(id);
@@ -101,10 +103,10 @@ function Lines({ order, name, onSet }: LinesProps) {
             <Line key={line} line={line}>
               {tier.map((id, i) => (
                 <span key={id} className="flex items-center gap-2">
-                  {i > 0 && <span className="text-slate">or</span>}
+                  {i > 0 && <span className="text-slate">{t`or`}</span>}
                   <Chip
                     id={id}
-                    label={`${name(id)}, place ${line + 1}`}
+                    label={t`${name(id)}, place ${line + 1}`}
                     focused={focus === id}
                     onBlur={() => setFocus(undefined)}
                     onKeyDown={(e) => keys(e, id, line)}
@@ -140,40 +142,38 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
     <div className="mt-2 flex flex-col gap-1">
       {order.before.map(([a, b], k) => (
         <p key={k} className="flex items-center gap-2">
-          <span>
-            {name(a!)} must come before {name(b!)}
-          </span>
+          <span>{t`${name(a!)} must come before ${name(b!)}`}</span>
           <button
             type="button"
             className="text-feather underline"
-            onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, "remove a pair")}
+            onClick={() => onSet({ ...order, before: order.before.filter((_, i) => i !== k) }, t`remove a pair`)}
           >
-            Remove
+            {t`Remove`}
           </button>
         </p>
       ))}
       <p className="flex flex-wrap items-center gap-2 text-slate">
-        {choose("The earlier one", first, setFirst)} must come before {choose("The later one", then, setThen)}
+        {choose(t`The earlier one`, first, setFirst)} {t`must come before`} {choose(t`The later one`, then, setThen)}
         <Button
           disabled={!first || !then || first === then || order.before.some(([a, b]) => a === first && b === then)}
-          onClick={() => onSet({ ...order, before: [...order.before, [first, then]] }, "add a pair")}
+          onClick={() => onSet({ ...order, before: [...order.before, [first, then]] }, t`add a pair`)}
         >
-          Add
+          {t`Add`}
         </Button>
         <button
           type="button"
           className="text-feather underline"
-          {...tip("Then only the pairs count")}
+          {...tip(t`Then only the pairs count`)}
           onClick={() =>
             onSet(
               order.tiers.length > 1
                 ? { ...order, tiers: [order.tiers.flat()] }
                 : { ...order, tiers: order.tiers.flat().map((id) => [id]) },
-              order.tiers.length > 1 ? "put all on one line" : "give each a line",
+              order.tiers.length > 1 ? t`put all on one line` : t`give each a line`,
             )
           }
         >
-          {order.tiers.length > 1 ? "Any order" : "One step each"}
+          {order.tiers.length > 1 ? t`Any order` : t`One step each`}
         </button>
       </p>
     </div>

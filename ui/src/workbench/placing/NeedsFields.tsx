@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Need } from "../../engine/engine";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
@@ -25,30 +26,29 @@ export function NeedsFields({ title, needs, onDone }: Props) {
       <p className="font-medium text-ink">{title}</p>
       {list.length === 0 && (
         <p className="text-slate">
-          No limit set: every correct piece is required. To require fewer, select cells in this column and type a
-          number.
+          {t`No limit set: every correct piece is required. To require fewer, select cells in this column and type a number.`}
         </p>
       )}
       {list.map((n, k) => (
         <div key={k} className="flex items-center gap-1.5">
-          <Number label="at least" value={n.min} onDone={(min) => change(k, { min: min ?? 0 })} />
-          <span>to</span>
-          <Number label="at most" value={n.max} empty="any" onDone={(max) => change(k, { max })} />
-          <span>of</span>
+          <Number label={t`at least`} value={n.min} onDone={(min) => change(k, { min: min ?? 0 })} />
+          <span>{t`to`}</span>
+          <Number label={t`at most`} value={n.max} empty={t`any`} onDone={(max) => change(k, { max })} />
+          <span>{t`of`}</span>
           <Select
-            label="Of which items"
+            label={t`Of which items`}
             value={valueOf(n)}
             onPick={(to) => change(k, { of: selectorOf(to, n) })}
             className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-1"
             options={[
-              ["all", "all correct items"],
+              ["all", t`all correct items`],
               n.of.items.length > 0 && ["items", n.of.items.map((id) => nameOf(itemOf(doc, id))).join(", ")],
-              ...tags.map((t) => [`tag ${t}`, `everything tagged ${t}`] as const),
+              ...tags.map((tag) => [`tag ${tag}`, t`everything tagged ${tag}`] as const),
             ]}
           />
           <button
             type="button"
-            aria-label="Remove requirement"
+            aria-label={t`Remove requirement`}
             onClick={() => put(list.filter((_, i) => i !== k))}
             className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
           >
@@ -61,7 +61,7 @@ export function NeedsFields({ title, needs, onDone }: Props) {
         onClick={() => put([...list, { target: "", min: 1, max: 1, of: all }])}
         disabled={list.some((n) => n.of.all)}
       >
-        Add a requirement
+        {t`Add a requirement`}
       </Button>
     </div>
   );

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { t } from "@lingui/core/macro";
 import { rename } from "../model/changes";
 import { type PartID } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
@@ -54,7 +55,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
   useEffect(() => {
     if (!cellAsked) return;
     const row = rows.findIndex((x) => x.item?.id === cellAsked.item);
-    const column = allTargets.findIndex((t) => t.id === cellAsked.target);
+    const column = allTargets.findIndex((target) => target.id === cellAsked.target);
     store.setState({ cellAsked: undefined });
     if (row < 0 || column < 0) return;
     go({ row, column }, false, true);
@@ -76,8 +77,8 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
     const right = store.getState().doc.key.solutions[solution]?.right;
     const all =
       block.tags.length > 0
-        ? block.targets.every((t) => block.tags.every((tag) => right?.[t]?.tags.includes(tag)))
-        : block.items.every((i) => block.targets.every((t) => cells.get(i)?.has(t)));
+        ? block.targets.every((id) => block.tags.every((tag) => right?.[id]?.tags.includes(tag)))
+        : block.items.every((i) => block.targets.every((id) => cells.get(i)?.has(id)));
     set(!all);
   };
 
@@ -97,7 +98,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
 
   const cells = letting ? sets.lets : sets.right;
   useClipboard(grid, {
-    copy: () => toTabs(block.items.map((i) => block.targets.map((t) => (cells.get(i)?.has(t) ? "1" : "")))),
+    copy: () => toTabs(block.items.map((i) => block.targets.map((id) => (cells.get(i)?.has(id) ? "1" : "")))),
     cut: () => set(false),
     // What says anything but no is set; a single text sets, or clears, the whole range.
     paste: (e) => {
@@ -178,7 +179,7 @@ export function PlacingGrid({ solution, compare, onByItem }: Props) {
         ref={grid}
         role="grid"
         tabIndex={0}
-        aria-label={letting ? "Items and targets: what is accepted" : "Items and targets: the answer key"}
+        aria-label={letting ? t`Items and targets: what is accepted` : t`Items and targets: the answer key`}
         aria-multiselectable
         aria-rowcount={rows.length + 1}
         aria-colcount={allTargets.length + 2}

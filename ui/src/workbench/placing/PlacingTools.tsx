@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { Switch } from "radix-ui";
+import { plural, t } from "@lingui/core/macro";
 import { engine, type Asking } from "../../engine/engine";
 import { Popover } from "../../kit/Popover";
 import { tip } from "../../kit/tip";
@@ -7,7 +8,6 @@ import { nameOf, targetOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { HowMany } from "./HowMany";
 import { ask, numbered, setBlock, setCells, type Block } from "../model/key";
-import { count } from "../../words/count";
 
 type Props = {
   solution: number;
@@ -39,13 +39,13 @@ export const PlacingTools = memo(function PlacingTools({
   const asking = useRef<Asking>(undefined);
   const { items, targets } = block;
   const pieces = useDraft((s) => s.doc.items.filter((i) => items.includes(i.id)).reduce((n, i) => n + i.copies, 0));
-  const where = useDraft((s) =>
-    targets.length === 0
-      ? ""
-      : targets.length === 1
-        ? ` in ${numbered(s.doc, targets[0]!)}`
-        : ` in each of ${targets.length} targets`,
-  );
+  const about = useDraft((s) => {
+    const many = plural(pieces, { one: "# piece", other: "# pieces" });
+    if (targets.length === 0) return t`of ${many}`;
+    return targets.length === 1
+      ? t`of ${many} in ${numbered(s.doc, targets[0]!)}`
+      : t`of ${many} in each of ${targets.length} targets`;
+  });
   /** Everything that is right nowhere is turned away; of a single cell or none selected, in the whole table. */
   const turnAway = () => {
     const { doc, known } = store.getState();
@@ -54,12 +54,12 @@ export const PlacingTools = memo(function PlacingTools({
     setCells(
       store,
       -1,
-      (some ? targets : doc.targets.map((t) => t.id)).flatMap((target) =>
+      (some ? targets : doc.targets.map((target) => target.id)).flatMap((target) =>
         (some ? items : doc.items.map((i) => i.id))
           .filter((item) => !right.some((cells) => cells[target]?.includes(item)))
           .map((item) => ({ item, target, on: false })),
       ),
-      "reject what is not correct",
+      t`reject what is not correct`,
     );
   };
   const tool =
@@ -74,10 +74,10 @@ export const PlacingTools = memo(function PlacingTools({
               type="button"
               className={tool}
               disabled={targets.length === 0 || items.length + block.tags.length === 0}
-              {...tip("Space sets, Delete clears")}
+              {...tip(t`Space sets, Delete clears`)}
               onClick={() => setBlock(store, letting ? -1 : solution, block, true)}
             >
-              {letting ? "Accept" : "Correct"}
+              {letting ? t`Accept` : t`Correct`}
             </button>
             <button
               type="button"
@@ -85,7 +85,7 @@ export const PlacingTools = memo(function PlacingTools({
               disabled={targets.length === 0 || items.length + block.tags.length === 0}
               onClick={() => setBlock(store, letting ? -1 : solution, block, false)}
             >
-              {letting ? "Reject" : "Not correct"}
+              {letting ? t`Reject` : t`Not correct`}
             </button>
           </>
         )}
@@ -93,21 +93,21 @@ export const PlacingTools = memo(function PlacingTools({
           <button
             type="button"
             className={tool}
-            {...tip("Of what is selected, or of everything: each cell that is correct in no solution")}
+            {...tip(t`Of what is selected, or of everything: each cell that is correct in no solution`)}
             onClick={turnAway}
           >
-            Reject what is not correct
+            {t`Reject what is not correct`}
           </button>
         )}
         <Popover
-          label="How many is required"
+          label={t`How many is required`}
           open={asked !== undefined}
           onClosed={onAnswered}
           onOpen={(open) => onAsked(open ? "" : undefined)}
           onPressElsewhere={() => asking.current && ask(store, solution, items, targets, asking.current)}
           content={
             <HowMany
-              about={`of ${count(pieces, "piece")}${where}`}
+              about={about}
               pieces={pieces}
               typed={asked || undefined}
               now={asking}
@@ -122,22 +122,22 @@ export const PlacingTools = memo(function PlacingTools({
             type="button"
             className={tool}
             disabled={letting || items.length === 0}
-            {...tip("Or just type a number")}
+            {...tip(t`Or just type a number`)}
           >
-            Required number…
+            {t`Required number…`}
           </button>
         </Popover>
         <button
           type="button"
           className={tool}
-          {...tip("Everything with a tag is correct in a target")}
+          {...tip(t`Everything with a tag is correct in a target`)}
           onClick={() => store.setState({ asking: "tagPlaces" })}
         >
-          By tag…
+          {t`By tag…`}
         </button>
         <span className="ml-auto flex items-center gap-4 text-ink">
-          <Toggle label="As list" on={byItem} onChange={onByItem} />
-          <Toggle label="Accepted items" on={letting} onChange={onLetting} disabled={byItem} />
+          <Toggle label={t`As list`} on={byItem} onChange={onByItem} />
+          <Toggle label={t`Accepted items`} on={letting} onChange={onLetting} disabled={byItem} />
         </span>
       </div>
     </div>
@@ -188,7 +188,7 @@ function useSaid(solution: number, block: Block): string {
         live &&
         setSaid(
           item && target
-            ? `${nameOf(doc.items.find((i) => i.id === item))} in ${numbered(doc, target)}: ${message}`
+            ? t`${nameOf(doc.items.find((i) => i.id === item))} in ${numbered(doc, target)}: ${message}`
             : message,
         ),
       () => {}, // a draft with a fault says nothing
@@ -202,14 +202,20 @@ function useSaid(solution: number, block: Block): string {
   if (block.tags.length === 1 && target) {
     const tag = block.tags[0]!;
     const by = doc.key.solutions[solution]?.right[target]?.tags.includes(tag);
-    return tag
-      ? `Everything tagged ${tag} in ${numbered(doc, target)}: ${by ? "correct, including items tagged later" : "not set by tag. Press Space to set it."}.`
-      : "Items without a tag.";
+    if (!tag) return t`Items without a tag.`;
+    return by
+      ? t`Everything tagged ${tag} in ${numbered(doc, target)}: correct, including items tagged later.`
+      : t`Everything tagged ${tag} in ${numbered(doc, target)}: not set by tag. Press Space to set it.`;
   }
-  if (block.items.length > 0 && block.targets.length === 0) return `${count(block.items.length, "item")} selected.`;
+  if (block.items.length > 0 && block.targets.length === 0)
+    return t`${plural(block.items.length, { one: "# item", other: "# items" })} selected.`;
   if (block.items.length + block.tags.length + block.targets.length === 0)
-    return "One row per item: the targets it belongs in.";
+    return t`One row per item: the targets it belongs in.`;
   if (block.items.length === 0 && block.tags.length === 0)
-    return `${count(block.targets.length, "target")} selected: edit their requirements and capacity below.`;
-  return `${cells} cells: ${count(block.items.length, "item")} × ${count(block.targets.length, "target")}. Space sets, Delete clears; a number says how many of them${targetOf(doc, target) ? ` ${nameOf(targetOf(doc, target))} needs` : " each target needs"}.`;
+    return t`${plural(block.targets.length, { one: "# target", other: "# targets" })} selected: edit their requirements and capacity below.`;
+  const size = t`${cells} cells: ${plural(block.items.length, { one: "# item", other: "# items" })} × ${plural(block.targets.length, { one: "# target", other: "# targets" })}.`;
+  const one = targetOf(doc, target);
+  return one
+    ? t`${size} Space sets, Delete clears; a number says how many of them ${nameOf(one)} needs.`
+    : t`${size} Space sets, Delete clears; a number says how many of them each target needs.`;
 }

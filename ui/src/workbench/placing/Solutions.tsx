@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { Check, ChevronDown, Trash2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { Popover } from "../../kit/Popover";
@@ -21,11 +22,11 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
   return (
     <Popover
       align="end"
-      label="Solutions"
+      label={t`Solutions`}
       content={
         <div className="flex w-96 flex-col gap-2">
           <p className="text-slate">
-            Each solution is a complete correct answer, checked separately. Credit is the share of points it earns.
+            {t`Each solution is a complete correct answer, checked separately. Credit is the share of points it earns.`}
           </p>
           <ul className="flex flex-col gap-1">
             {solutions.map((s, k) => (
@@ -35,7 +36,7 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
               >
                 <button
                   type="button"
-                  aria-label={`Show ${solutionName(solutions, k)}`}
+                  aria-label={t`Show ${solutionName(solutions, k)}`}
                   aria-pressed={k === solution}
                   onClick={() => go(k)}
                   className="grid size-7 place-items-center rounded-(--radius) border border-line bg-paper"
@@ -43,25 +44,25 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
                   {k === solution ? <Check size={15} /> : k + 1}
                 </button>
                 <input
-                  aria-label={`Name of solution ${k + 1}`}
+                  aria-label={t`Name of solution ${k + 1}`}
                   defaultValue={s.name}
                   key={`${k} ${s.name}`}
-                  placeholder={`Solution ${k + 1}`}
+                  placeholder={t`Solution ${k + 1}`}
                   maxLength={200}
                   onBlur={(e) =>
-                    e.target.value !== s.name && set("name a solution", k, (x) => (x.name = e.target.value))
+                    e.target.value !== s.name && set(t`name a solution`, k, (x) => (x.name = e.target.value))
                   }
                   onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
                   className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-2"
                 />
                 <input
-                  aria-label={`Credit of solution ${k + 1} in percent`}
+                  aria-label={t`Credit of solution ${k + 1} in percent`}
                   inputMode="numeric"
                   defaultValue={s.credit}
                   key={`credit ${k} ${s.credit}`}
                   onBlur={(e) => {
                     const n = Number(e.target.value);
-                    if (Number.isInteger(n) && n >= 1 && n <= 100) set("change the credit", k, (x) => (x.credit = n));
+                    if (Number.isInteger(n) && n >= 1 && n <= 100) set(t`change the credit`, k, (x) => (x.credit = n));
                     else e.target.value = String(s.credit);
                   }}
                   onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
@@ -70,9 +71,9 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
                 <span aria-hidden>%</span>
                 <button
                   type="button"
-                  aria-label={`Delete ${solutionName(solutions, k)}`}
+                  aria-label={t`Delete ${solutionName(solutions, k)}`}
                   disabled={solutions.length === 1}
-                  onClick={() => void store.getState().edit("delete a solution", { act: "dropSolution", solution: k })}
+                  onClick={() => void store.getState().edit(t`delete a solution`, { act: "dropSolution", solution: k })}
                   className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40"
                 >
                   <Trash2 size={14} />
@@ -82,13 +83,13 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
           </ul>
           <div className="flex items-center justify-between gap-2">
             <Button
-              onClick={() => void store.getState().edit("another solution", { act: "anotherSolution", solution })}
+              onClick={() => void store.getState().edit(t`another solution`, { act: "anotherSolution", solution })}
             >
-              Duplicate solution
+              {t`Duplicate solution`}
             </Button>
             {solutions.length > 1 && (
               <label className="flex items-center gap-2">
-                compare with
+                {t`compare with`}
                 <Select
                   value={compare ?? ""}
                   onPick={(to) => onCompare(to === "" ? undefined : Number(to))}
@@ -109,9 +110,10 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
         className="mb-1.5 ml-auto flex h-8 max-w-80 items-center gap-1.5 rounded-(--radius) border border-line bg-paper px-2 hover:bg-shade"
       >
         <span className="truncate">
-          {solutionName(solutions, solution)}
-          {solutions.length > 1 && ` of ${solutions.length}`}
-          {compare !== undefined && `, compared with ${solutionName(solutions, compare)}`}
+          {solutions.length > 1
+            ? t`${solutionName(solutions, solution)} of ${solutions.length}`
+            : solutionName(solutions, solution)}
+          {compare !== undefined && <>, {t`compared with ${solutionName(solutions, compare)}`}</>}
         </span>
         <ChevronDown size={14} aria-hidden />
       </button>

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { t } from "@lingui/core/macro";
 import { nameOf } from "../../document/parts";
 import { cellLook, isRanged, type RowProps } from "./rows";
 
@@ -14,16 +15,20 @@ export const TagRow = memo(function TagRow(p: Props) {
   const { tag, targets, number } = p;
   const cells = [];
   for (let column = p.first; tag && column <= p.last && column < targets.length; column++) {
-    const t = targets[column]!;
-    const right = !p.letting && p.right.get(t.id)?.has(tag);
+    const target = targets[column]!;
+    const right = !p.letting && p.right.get(target.id)?.has(tag);
     cells.push(
       <div
-        key={t.id}
+        key={target.id}
         id={`cell-${number}-${column}`}
         role="gridcell"
         aria-colindex={column + 2}
         aria-selected={isRanged(p, column)}
-        aria-label={`Everything tagged ${tag} in ${nameOf(t)}: ${right ? "correct" : "not by the tag"}`}
+        aria-label={
+          right
+            ? t`Everything tagged ${tag} in ${nameOf(target)}: correct`
+            : t`Everything tagged ${tag} in ${nameOf(target)}: not by the tag`
+        }
         data-cell={`${number} ${column}`}
         data-tagged={right ? "right" : "open"}
         style={{ gridColumn: column + 2, gridRow: 1 }}
@@ -44,7 +49,7 @@ export const TagRow = memo(function TagRow(p: Props) {
         data-cell={`${number} -1`}
         className={`sticky left-0 z-10 truncate bg-shade px-4 leading-[25px] ${cellLook(p, -1)}`}
       >
-        {tag || "no tag"} · {p.count}
+        {tag || t`no tag`} · {p.count}
       </div>
       {cells}
     </div>

@@ -10,6 +10,7 @@ import {
   type Announcements,
 } from "@dnd-kit/core";
 import { CSS } from "@dnd-kit/utilities";
+import { t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 
 /** Where an item is let go: onto a line, with those that are there, or before one. */
@@ -20,17 +21,17 @@ type LanesProps = { name: (item: string) => string; onDrop: (item: string, to: S
 /** Lines of an order, between and onto which items are dragged, by mouse or finger; their keys are their own. */
 export function Lanes({ name, onDrop, children }: LanesProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const place = (to: Spot) => (to.onto ? `with those in place ${to.line + 1}` : `before place ${to.line + 1}`);
+  const place = (to: Spot) => (to.onto ? t`with those in place ${to.line + 1}` : t`before place ${to.line + 1}`);
   const spot = (over: { data: { current?: unknown } } | null) => over?.data.current as Spot | undefined;
   const said = (item: string | number, over: Parameters<typeof spot>[0]) => {
     const to = spot(over);
     return to && `${name(String(item))}: ${place(to)}`;
   };
   const announcements: Announcements = {
-    onDragStart: ({ active }) => `${name(String(active.id))} is taken up.`,
+    onDragStart: ({ active }) => t`${name(String(active.id))} is taken up.`,
     onDragOver: ({ active, over }) => said(active.id, over),
     onDragEnd: ({ active, over }) => said(active.id, over),
-    onDragCancel: ({ active }) => `${name(String(active.id))} stays where it was.`,
+    onDragCancel: ({ active }) => t`${name(String(active.id))} stays where it was.`,
   };
   return (
     <DndContext
@@ -38,7 +39,7 @@ export function Lanes({ name, onDrop, children }: LanesProps) {
       collisionDetection={pointerWithin}
       accessibility={{
         announcements,
-        screenReaderInstructions: { draggable: "Alt with up or down moves it, Alt with left or right shares a step." },
+        screenReaderInstructions: { draggable: t`Alt with up or down moves it, Alt with left or right shares a step.` },
       }}
       onDragEnd={({ active, over }) => {
         const to = spot(over);
@@ -104,7 +105,7 @@ export function Chip({ id, label, focused, onBlur, onKeyDown, children }: ChipPr
       onBlur={onBlur}
       onKeyDown={onKeyDown}
       aria-label={label}
-      {...tip("Drag, or Alt+↑/↓ to reorder, Alt+←/→ to share a step")}
+      {...tip(t`Drag, or Alt+↑/↓ to reorder, Alt+←/→ to share a step`)}
       style={{ transform: CSS.Translate.toString(transform) }}
       className={`cursor-grab touch-none rounded-(--radius) border border-edge bg-card px-2.5 py-0.5 ${isDragging ? "relative z-20 shadow-(--shadow-raised)" : ""}`}
     >

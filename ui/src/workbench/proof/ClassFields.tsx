@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { prover, Stopped, type Class } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
@@ -43,36 +45,40 @@ export function ClassFields() {
   return (
     <div data-class>
       <p className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
-        {field("Learners", number, 100000, setNumber, "w-20")} simulated learners who know{" "}
-        {field("Percent known", ability, 100, setAbility, "w-14")}% of the places, seed{" "}
-        {field("Seed", seed, 1e9, setSeed, "w-14")}
+        {field(t`Learners`, number, 100000, setNumber, "w-20")}{" "}
+        <Trans>
+          simulated learners who know {field(t`Percent known`, ability, 100, setAbility, "w-14")}% of the places, seed{" "}
+          {field(t`Seed`, seed, 1e9, setSeed, "w-14")}
+        </Trans>
         {done !== undefined ? (
           <>
-            <progress max={number} value={done} aria-label="Learners done" className="w-32 accent-feather" />
+            <progress max={number} value={done} aria-label={t`Learners done`} className="w-32 accent-feather" />
             <span className="text-slate tabular-nums">{done}</span>
-            <Button onClick={() => prover.stop()}>Stop</Button>
+            <Button onClick={() => prover.stop()}>{t`Stop`}</Button>
           </>
         ) : (
-          <Button onClick={() => void play()}>Run simulation</Button>
+          <Button onClick={() => void play()}>{t`Run simulation`}</Button>
         )}
       </p>
       {problem && <p className="text-ember">{problem}</p>}
       {found && (
         <div className={`mt-2 flex flex-wrap items-start gap-x-8 gap-y-3 ${found.of === doc ? "" : "opacity-50"}`}>
           <Bars
-            title={`scores: ${found.class.meanPercent}% on average, ${share(found.class.passed, found.class.number)} passed`}
+            title={t`scores: ${found.class.meanPercent}% on average, ${share(found.class.passed, found.class.number)} passed`}
             bars={found.class.scores.map((n, i) => ({ label: i === 10 ? "100" : String(10 * i), n }))}
             unit="%"
           />
           <Bars
-            title={`attempts: ${share(found.class.right, found.class.number)} ended all correct`}
+            title={t`attempts: ${share(found.class.right, found.class.number)} ended all correct`}
             bars={attemptBars(found.class.attempts)}
           />
           <Told of={found.class} />
           <Guessed of={found.class} />
           <p className="basis-full text-slate">
-            Median {found.class.moves[2]} moves (range {found.class.moves[0]} to {found.class.moves[4]}). It took{" "}
-            {(found.took / 1000).toFixed(1)} s.
+            <Trans>
+              Median {found.class.moves[2]} moves (range {found.class.moves[0]} to {found.class.moves[4]}). It took{" "}
+              {(found.took / 1000).toFixed(1)} s.
+            </Trans>
           </p>
         </div>
       )}
@@ -86,7 +92,7 @@ function attemptBars(attempts: Record<string, number>): Bar[] {
   const all = Object.entries(attempts).sort((a, b) => Number(a[0]) - Number(b[0]));
   const shown = all.slice(0, 9).map(([label, n]) => ({ label, n }));
   const rest = all.slice(9).reduce((sum, [, n]) => sum + n, 0);
-  return rest > 0 ? [...shown, { label: "more", n: rest }] : shown;
+  return rest > 0 ? [...shown, { label: t`more`, n: rest }] : shown;
 }
 
 type Bar = { label: string; n: number };
@@ -121,7 +127,7 @@ function Told({ of }: { of: Class }) {
   if (doc.replies.length === 0) return null;
   return (
     <table className="text-[13px]">
-      <caption className="mb-1 text-left text-slate">Feedback shown</caption>
+      <caption className="mb-1 text-left text-slate">{t`Feedback shown`}</caption>
       <tbody>
         {doc.replies
           .filter((r) => !r.off)
@@ -132,7 +138,7 @@ function Told({ of }: { of: Class }) {
             <tr key={id} className="border-t border-line/70">
               <td className="max-w-64 truncate pr-3">{called?.[id]?.message ?? id}</td>
               <td className={`text-right tabular-nums ${n === 0 ? "text-brass" : ""}`}>
-                {n === 0 ? "never" : share(n, of.number)}
+                {n === 0 ? t`never` : share(n, of.number)}
               </td>
             </tr>
           ))}
@@ -154,7 +160,7 @@ function Guessed({ of }: { of: Class }) {
   if (rows.length === 0) return null;
   return (
     <table className="text-[13px]">
-      <caption className="mb-1 text-left text-slate">Where guessed pieces went</caption>
+      <caption className="mb-1 text-left text-slate">{t`Where guessed pieces went`}</caption>
       <tbody>
         {rows.map(({ item, all, most }) => (
           <tr key={item} className="border-t border-line/70">

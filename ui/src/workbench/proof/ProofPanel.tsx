@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { createPortal } from "react-dom";
 import { ChevronLeft, ChevronRight, Info, OctagonX, TriangleAlert, X } from "lucide-react";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { engine, type Finding } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import { reveal } from "../../kit/reveal";
@@ -12,9 +14,9 @@ import type { Proof } from "./useProof";
 import { chanceWords, proofRoom, waysWords } from "./words";
 
 const signs = {
-  stop: { Icon: OctagonX, word: "Error", look: "text-ember" },
-  warn: { Icon: TriangleAlert, word: "Warning", look: "text-brass" },
-  info: { Icon: Info, word: "Info", look: "text-slate" },
+  stop: { Icon: OctagonX, word: t`Error`, look: "text-ember" },
+  warn: { Icon: TriangleAlert, word: t`Warning`, look: "text-brass" },
+  info: { Icon: Info, word: t`Info`, look: "text-slate" },
 };
 
 type Props = { proof: Proof; findings: Finding[]; onClose: () => void };
@@ -35,16 +37,16 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
   if (!room) return null;
   return createPortal(
     <section
-      aria-label="Findings"
+      aria-label={t`Findings`}
       data-zone="proof"
       ref={reveal}
       className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
     >
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
-        <h2>Proof</h2>
+        <h2>{t`Proof`}</h2>
         <button
           type="button"
-          aria-label="Close the proof"
+          aria-label={t`Close the proof`}
           onClick={onClose}
           className="ml-auto grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-shade"
         >
@@ -56,10 +58,10 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           {findings.length === 0 && (
             <li className="text-slate">
               {!solved
-                ? "Checking…"
+                ? t`Checking…`
                 : solved.state === "keyed"
-                  ? "No issues."
-                  : "Add an answer key first; issues are listed after that."}
+                  ? t`No issues.`
+                  : t`Add an answer key first; issues are listed after that.`}
             </li>
           )}
           {findings.map((f, i) => {
@@ -75,7 +77,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
                 <span className="min-w-56 flex-1 basis-56">{f.message}</span>
                 {parts > 0 && (
                   <Button kind="quiet" className="!h-7" onClick={() => show(f.at)}>
-                    Show
+                    {t`Show`}
                   </Button>
                 )}
                 {f.mends.map((by) => (
@@ -90,13 +92,13 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
         <div className="flex flex-col gap-3">
           {conflict && (
             <p>
-              {solutionName(doc.key.solutions, conflict.solution)} can’t be solved.{" "}
+              {t`${solutionName(doc.key.solutions, conflict.solution)} can’t be solved.`}{" "}
               <button
                 type="button"
                 className="text-feather underline"
                 onClick={() => show({ items: conflict.items, targets: conflict.targets, scenery: [] })}
               >
-                Show what conflicts
+                {t`Show what conflicts`}
               </button>
             </p>
           )}
@@ -105,17 +107,19 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
           )}
           {chance && solved?.state === "keyed" && solved.solvable && (
             <p>
-              By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean score
-              is <b>{chance.meanPercent}%</b>
-              {chance.interval
-                ? `, from 20,000 simulated guesses (95% confidence: ${chance.interval.meanPercent[0]} to ${chance.interval.meanPercent[1]}%)`
-                : ""}
-              .
+              <Trans>
+                By guessing, everything comes out right with a chance of <b>{chanceWords(chance)}</b>, and the mean
+                score is <b>{chance.meanPercent}%</b>.
+              </Trans>{" "}
+              {chance.interval &&
+                t`Both are from 20,000 simulated guesses (95% confidence of the mean: ${chance.interval.meanPercent[0]} to ${chance.interval.meanPercent[1]}%).`}
             </p>
           )}
           {solved?.everythingIn && solved.state === "keyed" && (
             <p>
-              Putting every piece into a target scores at most <b>{solved.everythingIn.percent}%</b>.
+              <Trans>
+                Putting every piece into a target scores at most <b>{solved.everythingIn.percent}%</b>.
+              </Trans>
             </p>
           )}
           {solved?.state === "keyed" && solved.solvable && <ClassFields />}
@@ -144,24 +148,33 @@ function WayFields({ total, count, exact }: { total: string; count: string; exac
       {!way ? (
         <>
           <span>
-            <b>{total}</b> {count === "1" ? "arrangement is" : "arrangements are"} right.
+            {count === "1" ? (
+              <Trans>
+                <b>{total}</b> arrangement is right.
+              </Trans>
+            ) : (
+              <Trans>
+                <b>{total}</b> arrangements are right.
+              </Trans>
+            )}
           </span>
-          <Button onClick={() => void go(0)}>Show me one</Button>
+          <Button onClick={() => void go(0)}>{t`Show me one`}</Button>
         </>
       ) : (
         <>
-          <Button aria-label="The previous one" disabled={way.number === 0} onClick={() => void go(way.number - 1)}>
+          <Button aria-label={t`The previous one`} disabled={way.number === 0} onClick={() => void go(way.number - 1)}>
             <ChevronLeft size={15} />
           </Button>
           <span>
-            {way.number + 1} of {total}
-            {doc.key.solutions.length > 1 ? `, ${solutionName(doc.key.solutions, way.solution)}` : ""}
+            {doc.key.solutions.length > 1
+              ? t`${way.number + 1} of ${total}, ${solutionName(doc.key.solutions, way.solution)}`
+              : t`${way.number + 1} of ${total}`}
           </span>
-          <Button aria-label="The next one" disabled={end || last} onClick={() => void go(way.number + 1)}>
+          <Button aria-label={t`The next one`} disabled={end || last} onClick={() => void go(way.number + 1)}>
             <ChevronRight size={15} />
           </Button>
           <Button kind="quiet" onClick={() => store.setState({ way: undefined })}>
-            Clear the board
+            {t`Clear the board`}
           </Button>
         </>
       )}

@@ -1,11 +1,12 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
+import { plural, t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 import { useDraft, useDraftStore } from "../model/draft";
+import { Pieces, Silent, Targets, Ways } from "./Figures";
 import { ProofPanel } from "./ProofPanel";
 import { useProof } from "./useProof";
-import { chanceWords, waysWords } from "./words";
-import { count as quantity } from "../../words/count";
+import { chanceWords } from "./words";
 
 const stopMark = <OctagonX size={16} aria-hidden />;
 const warnMark = <TriangleAlert size={16} aria-hidden />;
@@ -34,7 +35,7 @@ export const ProofStrip = memo(function ProofStrip() {
   return (
     <footer
       data-zone="proof"
-      aria-label="Proof"
+      aria-label={t`Proof`}
       className="relative border-t border-line bg-paper"
       onKeyDown={(e) => {
         if (e.key !== "Escape" || !open || e.defaultPrevented) return;
@@ -49,51 +50,56 @@ export const ProofStrip = memo(function ProofStrip() {
           ref={toggle}
           type="button"
           aria-expanded={open}
-          aria-label="Proof: what is known"
+          aria-label={t`Proof: what is known`}
           onClick={() => setOpen(!open)}
           className="-mx-2 flex h-7 items-center gap-1.5 rounded-(--radius) px-2 font-medium text-feather hover:bg-shade"
         >
-          Proof <span aria-hidden>{open ? "▾" : "▴"}</span>
+          {t`Proof`} <span aria-hidden>{open ? "▾" : "▴"}</span>
         </button>
         {fault && <span className="text-ember">{fault}</span>}
         {known && (
           <>
-            <Figure n={known.pieces} one="piece" />
-            <Figure n={known.targets} one="target" />
+            <span>
+              <Pieces n={known.pieces} />
+            </span>
+            <span>
+              <Targets n={known.targets} />
+            </span>
           </>
         )}
         {solved && !started && (
-          <span className="text-slate">No answer key yet. Mark which items belong in which targets.</span>
+          <span className="text-slate">{t`No answer key yet. Mark which items belong in which targets.`}</span>
         )}
         {started && (
           <>
             {solved.solvable ? (
               count && (
                 <span className={grey("count")} data-figure="ways">
-                  <b>{waysWords(count)}</b> correct{" "}
-                  {count.count === "1" && count.exact ? "arrangement" : "arrangements"}
+                  <Ways count={count} />
                 </span>
               )
             ) : (
-              <span className={`font-semibold text-ember ${grey("solved")}`}>Can’t be solved</span>
+              <span className={`font-semibold text-ember ${grey("solved")}`}>{t`Can’t be solved`}</span>
             )}
             {chance && solved.solvable && (
               <span
                 className={grey("chance")}
                 data-figure="chance"
                 {...tip(
-                  `Chance that guessing gets everything right${chance.exact ? "" : ", from 20,000 draws"}. The mean score of guessing is ${chance.meanPercent}%`,
+                  chance.exact
+                    ? t`Chance that guessing gets everything right. The mean score of guessing is ${chance.meanPercent}%`
+                    : t`Chance that guessing gets everything right, from 20,000 draws. The mean score of guessing is ${chance.meanPercent}%`,
                 )}
               >
-                chance by guessing <b>{chanceWords(chance)}</b>
+                {t`chance by guessing`} <b>{chanceWords(chance)}</b>
               </span>
             )}
-            {left.size > 0 && !slow && <span className="text-slate">not counted</span>}
+            {left.size > 0 && !slow && <span className="text-slate">{t`not counted`}</span>}
             {slow && (
               <span className="flex items-center gap-2 text-slate" role="status">
-                counting…
+                {t`counting…`}
                 <button type="button" className="text-feather underline" onClick={proof.leave}>
-                  Stop
+                  {t`Stop`}
                 </button>
               </span>
             )}
@@ -105,7 +111,7 @@ export const ProofStrip = memo(function ProofStrip() {
             onClick={() => store.setState({ lens: "replies", allReplies: true })}
             className={`text-slate ${grey("replies")}`}
           >
-            <b>{covers.silent.length}</b> {covers.silent.length === 1 ? "situation" : "situations"} without feedback
+            <Silent n={covers.silent.length} />
           </button>
         )}
         {solved && findings.length > 0 && (
@@ -116,22 +122,16 @@ export const ProofStrip = memo(function ProofStrip() {
           >
             {stops > 0 ? stopMark : warnMark}
             <span className="underline decoration-dotted underline-offset-4">
-              {quantity(findings.length, "finding")}
+              {plural(findings.length, { one: "# finding", other: "# findings" })}
             </span>
           </button>
         )}
         {started && findings.length === 0 && !stale.has("replies") && (
-          <span className="flex items-center gap-1.5 text-teal">{goodMark} no issues</span>
+          <span className="flex items-center gap-1.5 text-teal">
+            {goodMark} {t`no issues`}
+          </span>
         )}
       </div>
     </footer>
-  );
-});
-
-const Figure = memo(function Figure({ n, one }: { n: number; one: string }) {
-  return (
-    <span>
-      <b>{n}</b> {n === 1 ? one : one + "s"}
-    </span>
   );
 });

@@ -1,21 +1,22 @@
+import { t } from "@lingui/core/macro";
 import type { Chance, Counted } from "../../engine/engine";
 
 const group = (digits: string) => digits.replace(/\B(?=(\d{3})+(?!\d))/g, " ");
 
 /** A count in words; a long one by its size. */
 export function waysWords({ count, exact }: Counted): string {
-  const least = exact ? "" : "at least ";
-  const many = count.length > 12 ? `about ${powerOfTen(count)}` : group(count);
-  return `${least}${many}`;
+  const many = count.length > 12 ? t`about ${powerOfTen(count)}` : group(count);
+  return exact ? many : t`at least ${many}`;
 }
 
 /** One in how many, as "1 in 16,384"; a chance that is there is never told as none. */
-function oneIn(a: bigint, b: bigint): string {
+function oneIn(a: bigint, b: bigint, estimated = false): string {
   if (a === 0n) return "0";
-  if (b % a !== 0n && b < 30n) return `${a} in ${b}`;
+  if (b % a !== 0n && b < 30n)
+    return estimated ? t`about ${String(a)} in ${String(b)}` : t`${String(a)} in ${String(b)}`;
   const n = (b + a / 2n) / a;
-  const about = b % a === 0n ? "" : "about ";
-  return `${about}1 in ${n < 10n ** 12n ? n.toLocaleString("en") : powerOfTen(n.toString())}`;
+  const many = n < 10n ** 12n ? n.toLocaleString("en") : powerOfTen(n.toString());
+  return b % a === 0n && !estimated ? t`1 in ${many}` : t`about 1 in ${many}`;
 }
 
 const powers = new Intl.NumberFormat("en", { notation: "scientific", maximumFractionDigits: 1 });
@@ -33,8 +34,8 @@ export function chanceWords(c: Chance): string {
     return oneIn(BigInt(a!), BigInt(b));
   }
   const [low, high] = c.interval?.valid ?? [0, 0]; // percents with two places
-  if (low === 0) return `rarer than 1 in ${Math.floor(100 / high).toLocaleString("en")}`;
-  return oneIn(BigInt(Math.round(100 * (low + high))), 20000n).replace(/^(?!about )/, "about ");
+  if (low === 0) return t`rarer than 1 in ${Math.floor(100 / high).toLocaleString("en")}`;
+  return oneIn(BigInt(Math.round(100 * (low + high))), 20000n, true);
 }
 
 /** The part of the ledger that the proof opens in, so that it covers neither board nor cells. */

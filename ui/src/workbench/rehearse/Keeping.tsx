@@ -1,4 +1,5 @@
 import { ChevronDown } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { Menu, MenuItem } from "../../kit/Menu";
 import type { Situation } from "../../engine/engine";
@@ -11,7 +12,7 @@ export function situationOf({ now, moves }: Rehearsal): Situation | undefined {
   const last = now.steps.findLast((s) => s.result !== "rejected");
   const placed = last && ["place", "drop"].includes(last.move.do) && last.target ? last : undefined;
   return {
-    targets: Object.fromEntries(Object.entries(now.standing.targets).map(([t, list]) => [t, list ?? []])),
+    targets: Object.fromEntries(Object.entries(now.standing.targets).map(([text, list]) => [text, list ?? []])),
     moment: now.standing.phase === "placing" && placed && moves.length > 0 ? "placed" : "checked",
     attempt: now.standing.attempt,
     piece: placed?.move.piece,
@@ -34,9 +35,9 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
   if (setting) {
     return (
       <span className="flex items-center gap-3">
-        <span className="text-slate">Place pieces as a learner might; then</span>
+        <span className="text-slate">{t`Place pieces as a learner might; then`}</span>
         <Button kind="main" onClick={reply} disabled={!now}>
-          Use this situation
+          {t`Use this situation`}
         </Button>
       </span>
     );
@@ -46,11 +47,11 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
       align="end"
       trigger={
         <Button disabled={!now || now.steps.length === 0}>
-          Save as… <ChevronDown size={14} aria-hidden />
+          {t`Save as…`} <ChevronDown size={14} aria-hidden />
         </Button>
       }
     >
-      <MenuItem onSelect={reply}>Feedback condition</MenuItem>
+      <MenuItem onSelect={reply}>{t`Feedback condition`}</MenuItem>
       <MenuItem
         disabled={!some}
         onSelect={() => {
@@ -58,11 +59,11 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
           stop();
         }}
       >
-        Answer key
+        {t`Answer key`}
       </MenuItem>
       <MenuItem
         onSelect={() => {
-          void store.getState().edit("keep a worked example", {
+          void store.getState().edit(t`keep a worked example`, {
             act: "keepExample",
             seed: rehearsal.seed,
             moves: rehearsal.moves,
@@ -70,7 +71,7 @@ export function Keeping({ rehearsal }: { rehearsal: Rehearsal }) {
           store.setState({ lens: "marks" });
         }}
       >
-        Scoring example
+        {t`Scoring example`}
       </MenuItem>
     </Menu>
   );

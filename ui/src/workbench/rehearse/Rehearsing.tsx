@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState, type CSSProperties } from "react";
+import { t } from "@lingui/core/macro";
 import { mediaURL } from "../../board/mediaURL";
 import { Select } from "../../kit/Select";
 import { useSize } from "../../kit/useSize";
@@ -14,18 +15,18 @@ import { Checkbox } from "../../kit/Checkbox";
 
 /** What learners look at it on, in CSS pixels. */
 const screens: Record<string, { name: string; width?: number; height?: number }> = {
-  here: { name: "this window" },
-  phone: { name: "on a phone", width: 360, height: 640 },
-  tablet: { name: "on a tablet", width: 820, height: 1100 },
-  screen: { name: "on a screen", width: 1366, height: 720 },
-  list: { name: "as a list" },
+  here: { name: t`this window` },
+  phone: { name: t`on a phone`, width: 360, height: 640 },
+  tablet: { name: t`on a tablet`, width: 820, height: 1100 },
+  screen: { name: t`on a screen`, width: 1366, height: 720 },
+  list: { name: t`as a list` },
 };
 
 const plays: [SelfPlay, string][] = [
-  ["right", "all correct"],
-  ["oneWrong", "one wrong"],
-  ["wrong", "all wrong"],
-  ["random", "random"],
+  ["right", t`all correct`],
+  ["oneWrong", t`one wrong`],
+  ["wrong", t`all wrong`],
+  ["random", t`random`],
 ];
 
 /** The same board, live. Rehearsing is told by the frame of the board and a word. */
@@ -48,31 +49,31 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col rounded-(--radius) border-2 border-feather bg-paper" data-rehearsing>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-t-[3px] bg-feather px-3 py-1 text-on-feather">
-        <span className="font-semibold">{rehearsal.setting ? "Set up the situation" : "Rehearsing"}</span>
+        <span className="font-semibold">{rehearsal.setting ? t`Set up the situation` : t`Rehearsing`}</span>
         <Select
-          label="As the learner sees it"
+          label={t`As the learner sees it`}
           value={screen}
           onPick={(to) => setScreen(to)}
           className="h-6 rounded-sm border border-on-feather/50 bg-feather px-1 text-on-feather"
           options={[...Object.entries(screens).map(([id, s]) => [id, s.name] as const)]}
         />
-        <label className="flex items-center gap-1.5" {...tip("Shuffling and dealing follow from the seed")}>
-          <Checkbox on={rehearsal.fixed} onChange={rehearsal.setFixed} label="Keep the seed" />
-          same shuffle
+        <label className="flex items-center gap-1.5" {...tip(t`Shuffling and dealing follow from the seed`)}>
+          <Checkbox on={rehearsal.fixed} onChange={rehearsal.setFixed} label={t`Keep the seed`} />
+          {t`same shuffle`}
         </label>
         <span className="ml-auto flex gap-3">
           <button type="button" onClick={next} className={link}>
-            Restart as new learner
+            {t`Restart as new learner`}
           </button>
           <button type="button" onClick={stop} className={link}>
-            Done
+            {t`Done`}
           </button>
         </span>
       </div>
       {problem && <p className="border-b border-line px-4 py-2 text-ember">{problem}</p>}
       {setup ? <Live key={setup.turn} setup={setup} screen={screen} /> : <div className="flex-1" />}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-shade px-3 py-1.5">
-        <span className="text-slate">Autoplay:</span>
+        <span className="text-slate">{t`Autoplay:`}</span>
         {plays.map(([how, name]) => (
           <button
             key={how}

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Undo2 } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
 import type { RehearsedStep, TrailStep } from "../../engine/engine";
 import { itemOf, targetOf } from "../../document/parts";
@@ -26,44 +27,44 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
   }, [steps.length]);
   return (
     <section
-      aria-label="Trail"
+      aria-label={t`Trail`}
       className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${lens === "replies" ? "h-[30%]" : "h-[46%]"}`}
     >
       <div className="flex items-baseline gap-4 border-b border-line bg-shade px-4 py-1.5">
-        <h2 className="text-base">Trail</h2>
+        <h2 className="text-base">{t`Trail`}</h2>
         {steps.length > 0 && (
           <>
             <span className="truncate text-slate">
-              Click a line to see the rule behind it. Change it, here or there, and the same moves are re-evaluated.
+              {t`Click a line to see the rule behind it. Change it, here or there, and the same moves are re-evaluated.`}
             </span>
             <button
               type="button"
               onClick={() => rehearsal.back(-1)}
               className="ml-auto whitespace-nowrap text-feather underline underline-offset-4"
             >
-              Back to the start
+              {t`Back to the start`}
             </button>
           </>
         )}
       </div>
-      <ol ref={list} tabIndex={0} aria-label="Trail of the rehearsal" className="flex-1 overflow-auto px-4 py-2">
+      <ol ref={list} tabIndex={0} aria-label={t`Trail of the rehearsal`} className="flex-1 overflow-auto px-4 py-2">
         {steps.length === 0 && (
-          <li className="text-slate">Every move is listed here, with what was decided and why.</li>
+          <li className="text-slate">{t`Every move is listed here, with what was decided and why.`}</li>
         )}
         {steps.map((step, at) => (
           <li key={step.move.n} className="flex gap-2 border-b border-line/60 py-1.5">
             <span className="w-6 shrink-0 text-right text-slate">{step.move.n}</span>
             <span className="min-w-0 flex-1">
-              {step.trail.map((t, i) => {
-                const other = mayChange ? otherWay(t, step) : undefined;
+              {step.trail.map((line, i) => {
+                const other = mayChange ? otherWay(line, step) : undefined;
                 return (
                   <span key={i} className="group/line flex items-baseline gap-2">
                     <button
                       type="button"
                       className={`block min-h-6 min-w-0 flex-1 rounded-sm px-1 text-left hover:bg-feather-soft ${i > 0 ? "text-slate" : "font-medium"}`}
-                      onClick={() => goTo(store, t, step)}
+                      onClick={() => goTo(store, line, step)}
                     >
-                      {stepWords(doc, t, step, called)}
+                      {stepWords(doc, line, step, called)}
                     </button>
                     {other && (
                       <button
@@ -72,7 +73,7 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
                         onClick={() =>
                           setBlock(
                             store,
-                            other.letting ? -1 : (t.solution ?? store.getState().solution),
+                            other.letting ? -1 : (line.solution ?? store.getState().solution),
                             { items: [other.item], targets: [other.target], tags: [] },
                             other.on,
                           )
@@ -88,8 +89,8 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
             {at < steps.length - 1 && (
               <button
                 type="button"
-                aria-label={`Back to after move ${step.move.n}`}
-                {...tip("Continue from here")}
+                aria-label={t`Back to after move ${step.move.n}`}
+                {...tip(t`Continue from here`)}
                 onClick={() => rehearsal.back(at)}
                 className="grid size-7 shrink-0 place-items-center rounded-(--radius) text-slate hover:bg-shade"
               >
@@ -104,33 +105,33 @@ export function Trail({ rehearsal }: { rehearsal: Rehearsal }) {
 }
 
 /** How the cell that decided a line can be the other way, right there: the same moves are then judged again. */
-function otherWay(t: TrailStep, step: RehearsedStep) {
-  const item = t.item ?? step.trail.find((x) => x.item)?.item;
-  const target = t.target ?? step.target;
+function otherWay(line: TrailStep, step: RehearsedStep) {
+  const item = line.item ?? step.trail.find((x) => x.item)?.item;
+  const target = line.target ?? step.target;
   if (!item || !target) return undefined;
   const cell = { item, target, letting: false };
-  switch (t.code) {
+  switch (line.code) {
     case "rightHere":
-      return { ...cell, on: false, says: "Mark as not correct" };
+      return { ...cell, on: false, says: t`Mark as not correct` };
     case "wrongHere":
-      return t.why === "noCell" ? { ...cell, on: true, says: "Mark as correct" } : undefined;
+      return line.why === "noCell" ? { ...cell, on: true, says: t`Mark as correct` } : undefined;
     case "turnedAway":
-      return { ...cell, letting: true, on: true, says: "Accept it here" };
+      return { ...cell, letting: true, on: true, says: t`Accept it here` };
     default:
       return undefined;
   }
 }
 
 /** Shows in the ledger what decided a line: a reply, the marks, a play setting, or a cell. */
-function goTo(store: DraftStore, t: TrailStep, step: RehearsedStep) {
+function goTo(store: DraftStore, line: TrailStep, step: RehearsedStep) {
   const { doc } = store.getState();
-  const item = t.item ?? step.trail.find((x) => x.item)?.item ?? "";
-  const target = t.target ?? step.target ?? "";
-  if (t.reply || t.code === "finished") {
-    store.setState({ lens: "replies", reply: t.reply?.reply ?? t.why, situation: undefined });
-  } else if (t.code === "score") {
+  const item = line.item ?? step.trail.find((x) => x.item)?.item ?? "";
+  const target = line.target ?? step.target ?? "";
+  if (line.reply || line.code === "finished") {
+    store.setState({ lens: "replies", reply: line.reply?.reply ?? line.why, situation: undefined });
+  } else if (line.code === "score") {
     store.setState({ lens: "marks" });
-  } else if (t.field?.startsWith("/play") || playCodes.includes(t.code)) {
+  } else if (line.field?.startsWith("/play") || playCodes.includes(line.code)) {
     store.setState({ lens: "play" });
   } else if (itemOf(doc, item) && targetOf(doc, target)) {
     store.setState({ lens: "placing", byItem: false, cellAsked: { item, target } });

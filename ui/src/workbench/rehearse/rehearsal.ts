@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc, Move } from "../../api/types";
 import { engine, EngineError, type Rehearsed } from "../../engine/engine";
 import type { Judge } from "../../player/judge";
@@ -122,7 +123,7 @@ export function useRehearsal(): Rehearsal {
         const own = how === "random" && !fixed ? seed + 1 : seed;
         engine.selfPlay(store.getState().doc, how, own).then(
           (moves) => begin(moves, own),
-          (error: unknown) => begin([], own, false, `Can’t play this: ${reason(error)}.`),
+          (error: unknown) => begin([], own, false, t`Can’t play this: ${reason(error)}.`),
         );
       },
       play: (moves, setting) => begin(moves, seed, setting),

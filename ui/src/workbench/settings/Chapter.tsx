@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { useDraft, useDraftStore } from "../model/draft";
 import { Effect, type Moment } from "./Effect";
@@ -8,7 +9,7 @@ export function usePlay() {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const set = (apply: (p: Doc["play"]) => void) =>
-    store.getState().change({ says: "change play settings", apply: (d) => apply(d.play) });
+    store.getState().change({ says: t`change play settings`, apply: (d) => apply(d.play) });
   return { doc, play: doc.play, set };
 }
 

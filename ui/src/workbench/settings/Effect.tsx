@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 
 type Play = Doc["play"];
@@ -138,7 +139,7 @@ function inside(moment: Moment, play: Play) {
     case "over":
       return play.review === "none" ? (
         <text x={70} y={30} fontSize={13} textAnchor="middle" fill="var(--ink)">
-          score
+          {t`score`}
         </text>
       ) : (
         <>

@@ -1,4 +1,5 @@
 import { X } from "lucide-react";
+import { t } from "@lingui/core/macro";
 import type { Doc } from "../../api/types";
 import { TextField } from "../../kit/fields";
 import { useSorted } from "../../kit/Sortable";
@@ -29,7 +30,7 @@ export function HintRow({ i, hint, writing, onWriting, onChange, onRemove }: Pro
       {sorted.grip}
       <span className="w-4 pt-1 text-right text-slate">{i + 1}</span>
       {hint.place ? (
-        <span className="min-h-7 flex-1 pt-1 font-medium">Places one missing piece</span>
+        <span className="min-h-7 flex-1 pt-1 font-medium">{t`Places one missing piece`}</span>
       ) : (
         <div className="flex min-w-0 flex-1 flex-col gap-1">
           <HintText
@@ -37,24 +38,24 @@ export function HintRow({ i, hint, writing, onWriting, onChange, onRemove }: Pro
             text={hint.text}
             writing={writing}
             onWriting={onWriting}
-            onChange={(text) => onChange("write a hint", { text }, `hint ${i}`)}
+            onChange={(text) => onChange(t`write a hint`, { text }, `hint ${i}`)}
           />
           <PictureField
             picture={hint.picture}
-            of={`Picture of hint ${i + 1}`}
+            of={t`Picture of hint ${i + 1}`}
             onDone={(picture) =>
               onChange(
-                picture ? "give a hint a picture" : "remove the picture",
+                picture ? t`give a hint a picture` : t`remove the picture`,
                 picture ? { picture } : { picture, alt: "" },
               )
             }
           />
           {hint.picture && (
             <TextField
-              label="Alternative text"
+              label={t`Alternative text`}
               wide
               values={[hint.alt]}
-              onDone={(alt) => onChange("change the alternative text of a hint", { alt })}
+              onDone={(alt) => onChange(t`change the alternative text of a hint`, { alt })}
             />
           )}
         </div>
@@ -62,8 +63,8 @@ export function HintRow({ i, hint, writing, onWriting, onChange, onRemove }: Pro
       <button
         type="button"
         className="grid size-7 place-items-center rounded-(--radius) text-slate hover:bg-mist"
-        aria-label={`Remove hint ${i + 1}`}
-        {...tip("Remove hint")}
+        aria-label={t`Remove hint ${i + 1}`}
+        {...tip(t`Remove hint`)}
         onClick={onRemove}
       >
         <X size={14} aria-hidden />

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { RichEditor } from "../../board/RichEditor";
 import { plainText, RichText } from "../../board/RichText";
 import { tip } from "../../kit/tip";
@@ -11,7 +12,7 @@ type Props = {
   onChange: (text: string) => void;
 };
 
-const nothing = "What the hint says";
+const nothing = t`What the hint says`;
 
 /** What a hint says, as learners will read it; pressed, it is written there. */
 export function HintText({ n, text, writing, onWriting, onChange }: Props) {
@@ -20,7 +21,7 @@ export function HintText({ n, text, writing, onWriting, onChange }: Props) {
     return (
       <div className="min-w-0 flex-1">
         <RichEditor
-          label={`Hint ${n}`}
+          label={t`Hint ${n}`}
           value={text}
           maxLength={4000}
           autoFocus
@@ -33,8 +34,8 @@ export function HintText({ n, text, writing, onWriting, onChange }: Props) {
   return (
     <button
       type="button"
-      aria-label={`Hint ${n}: ${(rich ? plainText(rich) : text) || nothing}`}
-      {...tip("Press to write it")}
+      aria-label={t`Hint ${n}: ${(rich ? plainText(rich) : text) || nothing}`}
+      {...tip(t`Press to write it`)}
       onClick={() => onWriting(true)}
       className="min-h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-1.5 text-left hover:bg-feather-soft"
     >

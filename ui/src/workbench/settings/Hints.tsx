@@ -1,9 +1,10 @@
 import { useState } from "react";
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Button } from "../../kit/Button";
 import { Num } from "../../kit/sentences";
 import { Sortable } from "../../kit/Sortable";
 import { tip } from "../../kit/tip";
-import { count } from "../../words/count";
 import { useDraft, useDraftStore } from "../model/draft";
 import { HintRow, type Hint } from "./HintRow";
 
@@ -16,43 +17,44 @@ export function Hints() {
     store.getState().change({ says, merge, apply: (d) => apply(d.hints) });
   const [writing, setWriting] = useState<number>();
   const add = (place: boolean) => {
-    set("add a hint", (list) => void list.push({ text: "", picture: "", alt: "", place }));
+    set(t`add a hint`, (list) => void list.push({ text: "", picture: "", alt: "", place }));
     if (!place) setWriting(hints.length);
   };
   return (
     <div>
       <p>
-        {hints.length === 0
-          ? "There are no hints. "
-          : `They can ask for ${count(hints.length, "hint")}, shown one at a time; each costs `}
-        {hints.length > 0 && (
-          <>
+        {hints.length === 0 ? (
+          t`There are no hints.`
+        ) : (
+          <Trans>
+            They can ask for {plural(hints.length, { one: "# hint", other: "# hints" })}, shown one at a time; each
+            costs{" "}
             <Num
-              label="Cost of a hint in percent"
+              label={t`Cost of a hint in percent`}
               value={cost}
               low={0}
               high={100}
               whole
               onDone={(n) =>
-                store.getState().change({ says: "change what hints cost", apply: (d) => void (d.marks.hintCost = n) })
+                store.getState().change({ says: t`change what hints cost`, apply: (d) => void (d.marks.hintCost = n) })
               }
             />{" "}
-            % of the points.{" "}
-          </>
-        )}
+            % of the points.
+          </Trans>
+        )}{" "}
         <Button className="h-7 px-2" onClick={() => add(false)}>
-          Add a hint
+          {t`Add a hint`}
         </Button>{" "}
-        <Button className="h-7 px-2" {...tip("Puts one missing piece where it is correct")} onClick={() => add(true)}>
-          Add a “place one piece” hint
+        <Button className="h-7 px-2" {...tip(t`Puts one missing piece where it is correct`)} onClick={() => add(true)}>
+          {t`Add a “place one piece” hint`}
         </Button>
       </p>
       <Sortable
         ids={hints.map((_, i) => String(i))}
-        name={(id) => `hint ${Number(id) + 1}`}
+        name={(id) => t`hint ${Number(id) + 1}`}
         onMove={(from, to) => {
           setWriting(undefined);
-          set("reorder hints", (list) => void list.splice(to, 0, list.splice(from, 1)[0]!));
+          set(t`reorder hints`, (list) => void list.splice(to, 0, list.splice(from, 1)[0]!));
         }}
       >
         <ol className="flex flex-col gap-1.5 pt-1">
@@ -66,7 +68,7 @@ export function Hints() {
               onChange={(says, part, merge) => set(says, (list) => void Object.assign(list[i]!, part), merge)}
               onRemove={() => {
                 setWriting(undefined);
-                set("remove a hint", (list) => void list.splice(i, 1));
+                set(t`remove a hint`, (list) => void list.splice(i, 1));
               }}
             />
           ))}

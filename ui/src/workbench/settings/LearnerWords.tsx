@@ -2,6 +2,8 @@ import { Select } from "../../kit/Select";
 import { reveal } from "../../kit/reveal";
 import { useMemo, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../../api/client";
 import { allWords, languageKey, languages } from "../../words/words";
 import { TypedInput } from "../../kit/TypedInput";
@@ -34,7 +36,7 @@ export function LearnerWords() {
   };
   const set = (id: string, text: string) =>
     store.getState().change({
-      says: "change a word that learners read",
+      says: t`change a word that learners read`,
       apply: (d) => {
         const next = { ...d.words };
         if (text.trim() === "") delete next[id];
@@ -43,28 +45,30 @@ export function LearnerWords() {
       },
     });
   return (
-    <section aria-label="Words that learners read" className="border-b border-line px-4 py-2.5 leading-7.5">
-      <h3 className="text-[15px]">What learners read</h3>
+    <section aria-label={t`Words that learners read`} className="border-b border-line px-4 py-2.5 leading-7.5">
+      <h3 className="text-[15px]">{t`What learners read`}</h3>
       <p>
-        Buttons and messages are in{" "}
-        <Select
-          label="Language"
-          value={known ?? "other"}
-          onPick={(to) => store.getState().change({ says: "change the language", apply: (d) => void (d.lang = to) })}
-          className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
-          options={[
-            ...Object.entries(languages).map(([id, l]) => [id, l.name] as const),
-            !known && ["other", `${lang} (shown in English)`],
-          ]}
-        />
-        .{" "}
+        <Trans>
+          Buttons and messages are in{" "}
+          <Select
+            label={t`Language`}
+            value={known ?? "other"}
+            onPick={(to) => store.getState().change({ says: t`change the language`, apply: (d) => void (d.lang = to) })}
+            className="h-7 rounded-(--radius) border border-line bg-paper px-1 font-medium text-feather"
+            options={[
+              ...Object.entries(languages).map(([id, l]) => [id, l.name] as const),
+              !known && ["other", t`${lang} (shown in English)`],
+            ]}
+          />
+          .
+        </Trans>{" "}
         <button
           type="button"
           className="text-feather underline underline-offset-4"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          {changed > 0 ? `${changed} custom ${changed === 1 ? "text" : "texts"}` : "Customise texts…"}
+          {changed > 0 ? plural(changed, { one: "# custom text", other: "# custom texts" }) : t`Customise texts…`}
         </button>
       </p>
       {problem && <p className="text-ember">{problem}</p>}
@@ -72,20 +76,20 @@ export function LearnerWords() {
         <table ref={reveal} className="w-full scroll-mt-8 text-left leading-tight">
           <thead className="text-[13px] text-slate">
             <tr>
-              <th className="w-2/5 py-1 font-semibold">Default</th>
-              <th className="font-semibold">Workspace</th>
-              <th className="font-semibold">This activity</th>
+              <th className="w-2/5 py-1 font-semibold">{t`Default`}</th>
+              <th className="font-semibold">{t`Workspace`}</th>
+              <th className="font-semibold">{t`This activity`}</th>
             </tr>
           </thead>
           <tbody>
             {words.map(({ id, text }) => (
               <tr key={id} className="border-t border-line/70">
                 <td className="py-1 pr-2 text-slate" {...tip(id)}>
-                  {text} {id.endsWith(".one") && <span className="text-[12px]">(one)</span>}
+                  {text} {id.endsWith(".one") && <span className="text-[12px]">{t`(one)`}</span>}
                 </td>
                 <td className="pr-2">
                   <TypedInput
-                    label={`In the workspace, in place of: ${text}`}
+                    label={t`In the workspace, in place of: ${text}`}
                     value={shared[id] ?? ""}
                     maxLength={300}
                     onDone={(text) => void share(id, text)}
@@ -94,7 +98,7 @@ export function LearnerWords() {
                 </td>
                 <td>
                   <TypedInput
-                    label={`In place of: ${text}`}
+                    label={t`In place of: ${text}`}
                     value={own?.[id] ?? ""}
                     maxLength={300}
                     onDone={(text) => set(id, text)}

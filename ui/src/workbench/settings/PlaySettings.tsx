@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { t } from "@lingui/core/macro";
 import { engine } from "../../engine/engine";
 import { Button } from "../../kit/Button";
 import { tip } from "../../kit/tip";
@@ -12,15 +13,15 @@ export function PlaySettings() {
   const store = useDraftStore();
   const presets = useQuery({ queryKey: ["presets"], queryFn: () => engine.presets(), staleTime: Infinity }).data ?? [];
   return (
-    <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label="Settings for learners">
+    <div className="min-h-0 flex-1 overflow-auto" role="group" aria-label={t`Settings for learners`}>
       <div className="flex flex-wrap items-center gap-2 border-b border-line bg-shade px-4 py-2">
-        <span>Preset:</span>
+        <span>{t`Preset:`}</span>
         {presets.map((preset) => (
           <Button
             key={preset.id}
             className="h-7 px-2"
             {...tip(preset.says)}
-            onClick={() => void store.getState().edit(`set it for ${preset.name}`, { act: "preset", to: preset.id })}
+            onClick={() => void store.getState().edit(t`set it for ${preset.name}`, { act: "preset", to: preset.id })}
           >
             {preset.name}
           </Button>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Chapter, usePlay } from "./Chapter";
 import { Hints } from "./Hints";
 import { Num, Pick } from "../../kit/sentences";
@@ -12,91 +14,104 @@ export function Playing() {
   const store = useDraftStore();
   const told = doc.replies.filter((r) => r.moment === "timeUp");
   const limit = (ms: number) =>
-    void store.getState().edit("change play settings", { act: "timeLimit", to: String(ms) });
+    void store.getState().edit(t`change play settings`, { act: "timeLimit", to: String(ms) });
   return (
     <>
-      <Chapter title="When they arrive" moment="arrive" doc={doc}>
+      <Chapter title={t`When they arrive`} moment="arrive" doc={doc}>
         <p>
-          The pieces are laid out{" "}
-          <Pick
-            label="Order of the pieces"
-            value={String(play.shuffle)}
-            options={{ false: "in table order", true: "shuffled for each learner" }}
-            onPick={(v) => set((p) => (p.shuffle = v === "true"))}
-          />
-          ,{" "}
-          <Pick
-            label="Dealing"
-            value={play.deal}
-            options={{ all: "all at once", one: "one at a time" }}
-            onPick={(v) => set((p) => (p.deal = v))}
-            end
-          />
+          <Trans>
+            The pieces are laid out{" "}
+            <Pick
+              label={t`Order of the pieces`}
+              value={String(play.shuffle)}
+              options={{ false: t`in table order`, true: t`shuffled for each learner` }}
+              onPick={(v) => set((p) => (p.shuffle = v === "true"))}
+            />
+            ,{" "}
+            <Pick
+              label={t`Dealing`}
+              value={play.deal}
+              options={{ all: t`all at once`, one: t`one at a time` }}
+              onPick={(v) => set((p) => (p.deal = v))}
+              end
+            />
+          </Trans>
         </p>
         <p>
-          They have{" "}
-          <Pick
-            label="Time limit"
-            value={play.timeLimit > 0 ? "limit" : "none"}
-            options={{ none: "no time limit", limit: "a limited time:" }}
-            onPick={(v) => limit(v === "limit" ? 300000 : 0)}
-          />
-          {play.timeLimit > 0 && (
-            <>
-              {" "}
-              <Num
-                label="Minutes"
-                value={play.timeLimit / 60000}
-                low={0.1}
-                high={1440}
-                onDone={(n) => set((p) => (p.timeLimit = Math.round(n * 60000)))}
-              />{" "}
-              minutes, with extra time of up to{" "}
-              <Num
-                label="Extension"
-                value={play.extension}
-                low={100}
-                high={1000}
-                whole
-                onDone={(n) => set((p) => (p.extension = n))}
-              />{" "}
-              % of that
-              {told.length === 1 && (
-                <>
-                  . When it is up, they read{" "}
-                  <TypedInput
-                    label="Read when the time is up"
-                    value={told[0]!.say.text}
-                    onFocus={(e) => e.target.select()}
-                    onDone={(text) =>
-                      change(store, told[0]!.id, "change what is read when the time is up", (r) => (r.say.text = text))
-                    }
-                    className="w-64 max-w-full font-medium text-feather"
-                  />
-                </>
-              )}
-            </>
-          )}
-          . On return they{" "}
-          <Pick
-            label="Coming back"
-            value={play.reenter}
-            options={{ resume: "go on where they were", restart: "start over" }}
-            onPick={(v) => set((p) => (p.reenter = v))}
-            end
-          />
+          <Trans>
+            They have{" "}
+            <Pick
+              label={t`Time limit`}
+              value={play.timeLimit > 0 ? "limit" : "none"}
+              options={{ none: t`no time limit`, limit: t`a limited time:` }}
+              onPick={(v) => limit(v === "limit" ? 300000 : 0)}
+            />
+            {play.timeLimit > 0 && (
+              <>
+                {" "}
+                <Trans>
+                  <Num
+                    label={t`Minutes`}
+                    value={play.timeLimit / 60000}
+                    low={0.1}
+                    high={1440}
+                    onDone={(n) => set((p) => (p.timeLimit = Math.round(n * 60000)))}
+                  />{" "}
+                  minutes, with extra time of up to{" "}
+                  <Num
+                    label={t`Extension`}
+                    value={play.extension}
+                    low={100}
+                    high={1000}
+                    whole
+                    onDone={(n) => set((p) => (p.extension = n))}
+                  />{" "}
+                  % of that
+                </Trans>
+                {told.length === 1 && (
+                  <>
+                    <Trans>
+                      . When it is up, they read{" "}
+                      <TypedInput
+                        label={t`Read when the time is up`}
+                        value={told[0]!.say.text}
+                        onFocus={(e) => e.target.select()}
+                        onDone={(text) =>
+                          change(
+                            store,
+                            told[0]!.id,
+                            t`change what is read when the time is up`,
+                            (r) => (r.say.text = text),
+                          )
+                        }
+                        className="w-64 max-w-full font-medium text-feather"
+                      />
+                    </Trans>
+                  </>
+                )}
+              </>
+            )}
+            . On return they{" "}
+            <Pick
+              label={t`Coming back`}
+              value={play.reenter}
+              options={{ resume: t`go on where they were`, restart: t`start over` }}
+              onPick={(v) => set((p) => (p.reenter = v))}
+              end
+            />
+          </Trans>
         </p>
         <Hints />
       </Chapter>
-      <Chapter title="When a piece is in hand" moment="hand" doc={doc}>
+      <Chapter title={t`When a piece is in hand`} moment="hand" doc={doc}>
         <p>
           <Pick
-            label="Highlighting"
+            label={t`Highlighting`}
             value={play.beckon}
             options={{
-              none: "No highlighting",
-              open: "Highlight accepting targets",
-              right: "Highlight correct targets",
+              none: t`No highlighting`,
+              open: t`Highlight accepting targets`,
+              right: t`Highlight correct targets`,
             }}
             onPick={(v) => set((p) => (p.beckon = v))}
             end
@@ -104,74 +119,79 @@ export function Playing() {
           {doc.items.length > 0 && <SizeInHand />}
         </p>
       </Chapter>
-      <Chapter title="When it is dropped" moment="drop" doc={doc}>
+      <Chapter title={t`When it is dropped`} moment="drop" doc={doc}>
         <p>
-          It hits a target when{" "}
-          <Pick
-            label="How exactly it must hit"
-            value={typeof play.hit === "string" ? play.hit : "overlap"}
-            options={{
-              centre: "its centre is inside",
-              touch: "it touches it",
-              inside: "it is completely inside",
-              overlap: "it overlaps by at least",
-            }}
-            onPick={(v) => set((p) => (p.hit = v === "overlap" ? { overlap: 60 } : v))}
-          />
-          {typeof play.hit !== "string" && (
-            <>
-              {" "}
-              <Num
-                label="Overlap in percent"
-                value={play.hit.overlap}
-                low={1}
-                high={100}
-                whole
-                onDone={(n) => set((p) => (p.hit = { overlap: n }))}
-              />{" "}
-              %
-            </>
-          )}
-          ; targets reach{" "}
-          <Num label="Reach" value={play.reach} low={0} high={1000} onDone={(n) => set((p) => (p.reach = n))} /> units
-          beyond their edge. Dropped outside all targets, it{" "}
-          <Pick
-            label="Outside all targets"
-            value={play.offTarget}
-            options={{ home: "returns to its start", stay: "stays there" }}
-            onPick={(v) => set((p) => (p.offTarget = v))}
-            end
-          />
+          <Trans>
+            It hits a target when{" "}
+            <Pick
+              label={t`How exactly it must hit`}
+              value={typeof play.hit === "string" ? play.hit : "overlap"}
+              options={{
+                centre: t`its centre is inside`,
+                touch: t`it touches it`,
+                inside: t`it is completely inside`,
+                overlap: t`it overlaps by at least`,
+              }}
+              onPick={(v) => set((p) => (p.hit = v === "overlap" ? { overlap: 60 } : v))}
+            />
+            {typeof play.hit !== "string" && (
+              <>
+                {" "}
+                <Num
+                  label={t`Overlap in percent`}
+                  value={play.hit.overlap}
+                  low={1}
+                  high={100}
+                  whole
+                  onDone={(n) => set((p) => (p.hit = { overlap: n }))}
+                />{" "}
+                %
+              </>
+            )}
+            ; targets reach{" "}
+            <Num label={t`Reach`} value={play.reach} low={0} high={1000} onDone={(n) => set((p) => (p.reach = n))} />{" "}
+            units beyond their edge. Dropped outside all targets, it{" "}
+            <Pick
+              label={t`Outside all targets`}
+              value={play.offTarget}
+              options={{ home: t`returns to its start`, stay: t`stays there` }}
+              onPick={(v) => set((p) => (p.offTarget = v))}
+              end
+            />
+          </Trans>
         </p>
         <p>
-          Moves{" "}
-          <Pick
-            label="Undoing"
-            value={String(play.undo)}
-            options={{ true: "can be undone", false: "cannot be undone" }}
-            onPick={(v) => set((p) => (p.undo = v === "true"))}
-          />
-          , and all pieces{" "}
-          <Pick
-            label="Putting all back"
-            value={String(play.reset)}
-            options={{ true: "can be put back at once", false: "cannot be put back at once" }}
-            onPick={(v) => set((p) => (p.reset = v === "true"))}
-            end
-          />
-          {play.check === "each" && (
-            <>
-              {" "}
-              A rejected placement{" "}
-              <Pick
-                label="Refusals"
-                value={play.refusals}
-                options={{ free: "costs nothing", count: "counts as an incorrect placement" }}
-                onPick={(v) => set((p) => (p.refusals = v))}
-                end
-              />
-            </>
-          )}
+          <Trans>
+            Moves{" "}
+            <Pick
+              label={t`Undoing`}
+              value={String(play.undo)}
+              options={{ true: t`can be undone`, false: t`cannot be undone` }}
+              onPick={(v) => set((p) => (p.undo = v === "true"))}
+            />
+            , and all pieces{" "}
+            <Pick
+              label={t`Putting all back`}
+              value={String(play.reset)}
+              options={{ true: t`can be put back at once`, false: t`cannot be put back at once` }}
+              onPick={(v) => set((p) => (p.reset = v === "true"))}
+              end
+            />
+            {play.check === "each" && (
+              <>
+                <Trans>
+                  A rejected placement{" "}
+                  <Pick
+                    label={t`Refusals`}
+                    value={play.refusals}
+                    options={{ free: t`costs nothing`, count: t`counts as an incorrect placement` }}
+                    onPick={(v) => set((p) => (p.refusals = v))}
+                    end
+                  />
+                </Trans>
+              </>
+            )}
+          </Trans>
         </p>
       </Chapter>
     </>
@@ -184,30 +204,31 @@ function SizeInHand() {
   const { doc } = usePlay();
   const sizes = new Set(doc.items.map((it) => lookOf(it, "inHand")?.scale ?? 100));
   const size = sizes.size === 1 ? [...sizes][0]! : 0;
-  const known: Record<string, string> = { 100: "keeps its size", 125: "grows", 80: "shrinks" };
+  const known: Record<string, string> = { 100: t`keeps its size`, 125: t`grows`, 80: t`shrinks` };
   return (
     <>
-      {" "}
-      The piece{" "}
-      <Pick
-        label="Size in hand"
-        value={String(size)}
-        options={{ ...known, ...(known[size] ? {} : { [size]: size ? `is at ${size} %` : "differs by item" }) }}
-        onPick={(to) =>
-          Number(to) > 0 &&
-          store.getState().change({
-            says: "change the size in hand",
-            apply: (d) =>
-              d.items.forEach((it) =>
-                setLook(it, "inHand", (look) => {
-                  if (to === "100") delete look.scale;
-                  else look.scale = Number(to);
-                }),
-              ),
-          })
-        }
-        end
-      />
+      <Trans>
+        The piece{" "}
+        <Pick
+          label={t`Size in hand`}
+          value={String(size)}
+          options={{ ...known, ...(known[size] ? {} : { [size]: size ? t`is at ${size}%` : t`differs by item` }) }}
+          onPick={(to) =>
+            Number(to) > 0 &&
+            store.getState().change({
+              says: t`change the size in hand`,
+              apply: (d) =>
+                d.items.forEach((it) =>
+                  setLook(it, "inHand", (look) => {
+                    if (to === "100") delete look.scale;
+                    else look.scale = Number(to);
+                  }),
+                ),
+            })
+          }
+          end
+        />
+      </Trans>
     </>
   );
 }
