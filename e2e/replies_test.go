@@ -238,6 +238,7 @@ func TestAllReplies(t *testing.T) {
 	ana.sees("When it is checked and Drivetrain is correct and not everything is correct.")
 	ana.fill("What is said", "The drivetrain is done.")
 	ana.shot("reply-conditions")
+	ana.until("it in its row", find("Try: The drivetrain is done."))
 	doc = ana.document()
 	if got := said(doc); !strings.Contains(got, "When it is checked and Drivetrain is correct and not everything is correct: The drivetrain is done.") {
 		t.Errorf("by chips:\n%s", got)
