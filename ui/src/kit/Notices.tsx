@@ -31,7 +31,10 @@ export function Notices() {
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-14 left-1/2 z-[60] flex w-[min(36rem,calc(100vw-32px))] -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport
+        label={`${t`Notices`} ({hotkey})`}
+        className="fixed bottom-14 left-1/2 z-[60] flex w-[min(36rem,calc(100vw-32px))] -translate-x-1/2 flex-col gap-2"
+      />
     </Toast.Provider>
   );
 }

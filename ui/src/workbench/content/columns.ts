@@ -95,8 +95,8 @@ export const columns: Column[] = [
     key: "text",
     title: t`Text or label`,
     width: 124,
-    item: { name: "text", read: (i) => i.text, write: setText },
-    target: { name: "label", read: (target) => target.label.text, write: setLabel },
+    item: { name: t`text`, read: (i) => i.text, write: setText },
+    target: { name: t`label`, read: (target) => target.label.text, write: setLabel },
   },
   {
     key: "tags",
@@ -121,12 +121,12 @@ export const columns: Column[] = [
     width: 108,
     number: true,
     item: {
-      name: "copies",
+      name: t`copies`,
       read: (i) => String(i.copies),
       write: numeric(1, 99, true, (i: Item, n) => (i.copies = n)),
     },
     target: {
-      name: "holds",
+      name: t`holds`,
       read: (target) => (target.holds ? String(target.holds) : ""),
       write: (target, text) => {
         if (text.trim() === "" || text.trim() === "any") {
