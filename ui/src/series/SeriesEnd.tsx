@@ -74,7 +74,7 @@ export function SeriesEnd({ series, cards }: Props) {
           bands={doc.bands}
           passMark={doc.passMark}
           onBands={(says, apply, merge) => change(says, (d) => apply(d.bands), merge)}
-          onPass={(n) => change(t`move the pass mark`, (d) => void (d.passMark = n), "pass mark")}
+          onPass={(n) => change(t`move the pass mark`, (d) => void (d.passMark = n), "pass-mark")}
         />
       ) : (
         <p className="border-t border-line px-4 py-3 text-slate">

@@ -20,7 +20,7 @@ export const CheckOnBoard = memo(function CheckOnBoard() {
       frame={check}
       name={t`Check button`}
       onDone={(to) =>
-        store.getState().change({ says: t`move Check`, merge: "move check", apply: (d) => void (d.board.check = to) })
+        store.getState().change({ says: t`move Check`, merge: "move-check", apply: (d) => void (d.board.check = to) })
       }
     >
       <Button kind="main" tabIndex={-1} className="pointer-events-none size-full! px-1 leading-tight whitespace-normal">

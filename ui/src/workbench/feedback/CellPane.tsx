@@ -32,7 +32,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
         onSay={(say) =>
           void store
             .getState()
-            .edit(t`change the text`, { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say in cells")
+            .edit(t`change the text`, { act: "sayAt", slots: cells.map((c) => c.slot), say }, "say-in-cells")
         }
       />
     </section>

@@ -87,7 +87,7 @@ function Drawn({ reply }: { reply: DocReply }) {
               r.spot = "frame";
               r.frame = to;
             },
-            "place reply",
+            "place-reply",
           )
         }
       >

@@ -72,7 +72,7 @@ export function MarksLens() {
         onPass={(n) =>
           store
             .getState()
-            .change({ says: t`move the pass mark`, merge: "pass mark", apply: (d) => void (d.marks.passMark = n) })
+            .change({ says: t`move the pass mark`, merge: "pass-mark", apply: (d) => void (d.marks.passMark = n) })
         }
       />
       {fault && (
