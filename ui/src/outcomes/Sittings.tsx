@@ -91,7 +91,7 @@ export function Sittings({ release, activity, me, step }: Props) {
               toFirstPage();
             }}
             className={field}
-            options={[["", t`every band`], ...s.bands.map((b) => [b, b] as const)]}
+            options={[["", t`All bands`], ...s.bands.map((b) => [b, b] as const)]}
           />
         )}
         <span role="status" className="text-slate tabular-nums">

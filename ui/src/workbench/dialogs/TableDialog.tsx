@@ -28,7 +28,7 @@ const meanings: [string, string][] = [
   ["sound", t`sound file`],
   ["right", t`belongs in`],
   ["whenRight", t`feedback if correct`],
-  ["whenWrong", t`reply when wrong`],
+  ["whenWrong", t`feedback if wrong`],
 ];
 
 /** The rows of a file as text, whichever kind of table it is. */

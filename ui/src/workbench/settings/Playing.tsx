@@ -179,6 +179,7 @@ export function Playing() {
             />
             {play.check === "each" && (
               <>
+                {" "}
                 <Trans>
                   A rejected placement{" "}
                   <Pick
@@ -207,6 +208,7 @@ function SizeInHand() {
   const known: Record<string, string> = { 100: t`keeps its size`, 125: t`grows`, 80: t`shrinks` };
   return (
     <>
+      {" "}
       <Trans>
         The piece{" "}
         <Pick
