@@ -231,7 +231,7 @@ func TestThePlacingLens(t *testing.T) {
 	ana.choose("The earlier one", "tyre")
 	ana.choose("The later one", "rim")
 	ana.click("Add")
-	ana.sees("Couldn’t do that: that goes in a circle: Rim before Tyre before Rim")
+	ana.sees("Couldn’t do that: circular order: Rim before Tyre before Rim")
 	ana.choose("The later one", "bell")
 	ana.click("Add")
 	ana.sees("Tyre must come before Bell")

@@ -190,7 +190,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.shot("entry")
 	ana.click("Hide")
-	ana.sees("The roster Tuesday evening may begin, each by a code, each at most once.")
+	ana.sees("Learners on roster Tuesday evening, with a personal code, each at most once.")
 
 	lea := w.person(t)
 	lea.open(link)

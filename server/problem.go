@@ -74,7 +74,7 @@ func notSignedIn() *Problem {
 }
 
 func internal() *Problem {
-	return &Problem{Status: 500, Code: "internal", Detail: "Something went wrong here. What was saved is safe; try again in a moment."}
+	return &Problem{Status: 500, Code: "internal", Detail: "Something went wrong. Saved work is safe. Try again in a moment."}
 }
 
 func badDocument(faults activity.Faults) *Problem {

@@ -3,7 +3,7 @@ package activity
 // english says faults by their codes; the form is that of [message.Line].
 var english = map[string]string{
 	"band-twice":           "another band begins at {from} as well",
-	"circle":               "the order goes in a circle: {items}",
+	"circle":               "circular order: {items}",
 	"condition-empty":      "the condition is empty; leave out “when” for always",
 	"condition-twice":      "one condition says one thing, and here are {fields}; put them under “all” or “any”",
 	"deep":                 "the document is nested too deeply",

@@ -161,7 +161,7 @@ func TestOrdersStaySound(t *testing.T) {
 		t.Errorf("what was left out comes last: %s", got)
 	}
 	if _, err := edit.SetOrder(d, 0, "steps", &activity.Order{Tiers: [][]string{{"first"}, {"second"}, {"pad"}}, Before: [][]string{{"pad", "first"}}}); err == nil ||
-		!strings.Contains(err.Error(), "in a circle: First before") {
+		!strings.Contains(err.Error(), "circular order: First before") {
 		t.Errorf("a circle: %v", err)
 	}
 	if _, _, err := edit.Ask(d, 0, []string{"first"}, nil, edit.Asking{How: "may"}); err == nil || !strings.Contains(err.Error(), "Steps keeps an order") {
@@ -177,7 +177,7 @@ func TestOrdersStaySound(t *testing.T) {
 		t.Errorf("one less: %s, %v", got, lost)
 	}
 	gone, lost := edit.SetCells(d, 0, []string{"pad"}, []string{"brakes"}, true)
-	if got := tiers(gone); got != "none" || inWords(lost) != "the order of Steps" {
+	if got := tiers(gone); got != "none" || inWords(lost) != "the order in Steps" {
 		t.Errorf("right elsewhere too: %s, %v", got, lost)
 	}
 	sound(t, gone)

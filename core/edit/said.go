@@ -14,7 +14,7 @@ var english = map[string]string{
 	"lost-cells":   "{n, plural, one {# correct cell} other {# correct cells}}",
 	"lost-marks":   "the marks of {item} in {target}",
 	"lost-needs":   "{n, plural, one {# need or order} other {# needs and orders}}",
-	"lost-order":   "the order of {target}",
+	"lost-order":   "the order in {target}",
 	"lost-pairs":   "pairs of before",
 	"lost-replies": "{n, plural, one {# reply} other {# replies}}",
 
@@ -26,7 +26,7 @@ var english = map[string]string{
 	"spot-found":           "“{item}” belongs in {target}.",
 	"spot-found-next":      "“{item}” belongs in {target}. Next: “{next}”.",
 
-	"circle":                "that goes in a circle: {items}",
+	"circle":                "circular order: {items}",
 	"combinations":          "{n} targets were chosen; a reply for each combination is possible with 1 to 6",
 	"lane-copies":           "{item} has {n} pieces; in an order every item has one",
 	"lane-elsewhere":        "{item} is correct in {target} as well, and with an order it can be correct in its lane alone",

@@ -194,10 +194,10 @@ func TestFindings(t *testing.T) {
 			"alt-tells", "[chain upper]", "says “Upper”", false},
 		{"a name that says too much", `targets: [{"id":"upper","name":"The chain","frame":{"x":20,"y":40,"w":260,"h":300}},{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":260,"h":300}}]`,
 			"name-tells", "[chain upper]", "says its name “The chain”", true},
-		{"too small", `items: [{"id":"chain","name":"Chain","size":{"w":20,"h":40}},{"id":"pump"}]`, "small", "[chain]", "under 24 units", true},
+		{"too small", `items: [{"id":"chain","name":"Chain","size":{"w":20,"h":40}},{"id":"pump"}]`, "small", "[chain]", "smaller than 24 units", true},
 		{"a target too small", `targets: [` + drawers + `},{"id":"lower","name":"Lower","frame":{"x":310,"y":40,"w":10,"h":300}}]`, "small", "[lower]", "hard to hit", true},
-		{"off the board", `items: [{"id":"chain","home":{"x":1150,"y":10}},{"id":"pump"}]`, "off-board", "[chain]", "not wholly on the board", true},
-		{"a target off the board", `targets: [` + drawers + `},{"id":"lower","frame":{"x":1000,"y":600,"w":260,"h":300}}]`, "off-board", "[lower]", "not wholly on the board", true},
+		{"off the board", `items: [{"id":"chain","home":{"x":1150,"y":10}},{"id":"pump"}]`, "off-board", "[chain]", "partly off the board", true},
+		{"a target off the board", `targets: [` + drawers + `},{"id":"lower","frame":{"x":1000,"y":600,"w":260,"h":300}}]`, "off-board", "[lower]", "partly off the board", true},
 		{"over each other", `targets: [` + drawers + `},{"id":"lower","name":"Lower","frame":{"x":200,"y":40,"w":260,"h":300}}]`, "overlap", "[upper lower]", "the later one takes the piece", false},
 		{"a covered label", `targets: [` + drawers + `},{"id":"lower","name":"Lower","label":{"text":"Lower"},"frame":{"x":20,"y":342,"w":260,"h":300},"arrange":{"anchor":"top"}}]` + "\n" +
 			`key: {"solutions":[{"right":{"upper":{"items":["chain"]},"lower":{"items":["pump"]}}}]}` + "\n" + `items: [{"id":"chain","size":{"w":250,"h":295}},{"id":"pump"}]`, "label-covered", "[upper lower]", "would cover the label of Lower", false},

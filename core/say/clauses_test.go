@@ -34,7 +34,7 @@ func TestEveryConditionCanBeSaidAndDenied(t *testing.T) {
 		{`{"onto":["upper"]}`, "the target is Upper", "the target is not Upper"},
 		{`{"result":"right"}`, "it is correct there", "it is not correct there"},
 		{`{"result":"refused"}`, "it is not accepted", "it is accepted"},
-		{`{"result":"kept"}`, "it stood there before", "it did not stand there before"},
+		{`{"result":"kept"}`, "it was already there", "it was not there yet"},
 		{`{"rightCount":{"min":1,"max":1}}`, "1 piece is correct", "not exactly 1 piece is correct"},
 		{`{"wrongCount":{"max":0}}`, "at most 0 pieces are wrong", "not at most 0 pieces are wrong"},
 		{`{"wrongCount":{"min":0,"max":0}}`, "no piece is wrong", "not 0 pieces are wrong"},

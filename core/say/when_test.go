@@ -24,7 +24,7 @@ func drawers(t *testing.T, more string) *activity.Doc {
 
 func TestWhenAReplyIsGivenIsSaidInWords(t *testing.T) {
 	for _, c := range []struct{ moment, when, want string }{
-		{"opened", ``, "When it opens"},
+		{"opened", ``, "On opening"},
 		{"checked", `{"outcome":"right"}`, "When it is checked and everything is correct"},
 		{"checked", `{"all":[{"target":"upper","is":"right"},{"none":[{"target":"lower","is":"right"}]}]}`, "When it is checked and Upper is correct and Lower is not correct"},
 		{"checked", `{"all":[{"outcome":"part"},{"left":{"max":0}},{"percent":{"min":40,"max":60}}]}`,

@@ -37,7 +37,7 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
       status: answer.response.status,
       title: p?.title ?? "",
       code: p?.code ?? "unknown",
-      detail: p?.detail ?? "Something went wrong. What was saved is safe.",
+      detail: p?.detail ?? "Something went wrong. Saved work is safe.",
       faults: p?.faults,
       current: p?.current,
     });

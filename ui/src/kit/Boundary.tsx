@@ -40,7 +40,7 @@ export function Boundary({ what, resetKeys, onFail, children }: Props) {
                 {t`Try again`}
               </Button>
             )}
-            <Button onClick={() => goTo("/")}>{t`Go to the shelf`}</Button>
+            <Button onClick={() => goTo("/")}>{t`Back to the shelf`}</Button>
           </div>
         </div>
       )}

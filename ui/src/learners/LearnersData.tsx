@@ -18,7 +18,7 @@ export function LearnersData({ me }: { me: Me }) {
         <Link to="/" className="text-slate hover:text-ink">
           {t`Shelf /`}
         </Link>
-        <h1 className="text-lg">{t`Learners’ data`}</h1>
+        <h1 className="text-lg">{t`Learner data`}</h1>
         <span className="text-slate">{me.workspace}</span>
       </header>
       <main className="mx-auto flex max-w-4xl flex-col gap-4 px-4 py-6">
@@ -29,7 +29,7 @@ export function LearnersData({ me }: { me: Me }) {
             <section aria-label={t`Names`} className={section}>
               {privacy.data && <PrivacyFields privacy={privacy.data} />}
             </section>
-            <section aria-label={t`Delete what is kept of a learner`} className={section}>
+            <section aria-label={t`Delete a learner’s data`} className={section}>
               <Traces />
             </section>
             <section aria-label={t`Log`} className={section}>

@@ -40,11 +40,11 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
           {bars.length > 0 && <Bands from={bars[0]!.from} steps={bars.length} bands={marks.bands} />}
         </div>
         <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5">
-          <dt className="text-slate">{t`mean`}</dt>
+          <dt className="text-slate">{t`Mean`}</dt>
           <dd className={fact}>
-            <b className="tabular-nums">{two(scores.mean)}%</b> {t`(deviation ${two(scores.sd)})`}
+            <b className="tabular-nums">{two(scores.mean)}%</b> {t`(SD ${two(scores.sd)})`}
           </dd>
-          <dt className="text-slate">{t`quartiles`}</dt>
+          <dt className="text-slate">{t`Quartiles`}</dt>
           <dd className={`${fact} tabular-nums`}>
             {two(scores.q1)} · <b>{two(scores.median)}</b> · {two(scores.q3)}%
           </dd>
@@ -52,12 +52,12 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
             <>
               <dt
                 className="text-slate"
-                {...tip(t`Cronbach’s alpha over the items; the standard error is that of the number correct`)}
+                {...tip(t`Over the items. SEM: the standard error of the number correct`)}
               >
-                {t`alpha`}
+                {t`Cronbach’s α`}
               </dt>
               <dd className={fact}>
-                <b className="tabular-nums">{two(alpha)}</b> {t`(error of ${two(sem)} items)`}
+                <b className="tabular-nums">{two(alpha)}</b> {t`(SEM ${two(sem)} items)`}
               </dd>
             </>
           )}

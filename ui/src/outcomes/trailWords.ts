@@ -24,11 +24,11 @@ const rejections: Record<string, string> = {
 const settled: Record<string, string> = {
   lastAttempt: t`That was the last attempt`,
   allPlaced: t`Nothing is left that could be placed, so it is checked`,
-  timeUp: t`The time is up`,
+  timeUp: t`Time’s up`,
   done: t`The sitting is done`,
   again: t`The next attempt begins`,
   undone: t`The last move is undone`,
-  reset: t`All free pieces are back`,
+  reset: t`All free pieces returned`,
   restarted: t`Restarted`,
 };
 

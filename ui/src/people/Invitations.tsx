@@ -31,7 +31,7 @@ export function Invitations({ list, onChanged }: { list: Invitation[]; onChanged
                 {t`from ${i.madeBy}, until ${new Date(i.until).toLocaleDateString("en", { dateStyle: "medium" })}`}
               </span>
               <Button className="ml-auto" onClick={() => withdraw.mutate(i.id)} disabled={withdraw.isPending}>
-                {t`Withdraw`}
+                {t`Revoke`}
               </Button>
             </li>
           ))}

@@ -23,7 +23,7 @@ function summary(e: Entry, roster: string | undefined): string {
     e.most && t`at most ${e.most.toLocaleString("en")} in all`,
   ].filter(Boolean);
   const who = e.roster
-    ? t`The roster ${roster ?? ""} may begin, each by a code`
+    ? t`Learners on roster ${roster ?? ""}, with a personal code`
     : t`Anyone with the link can start by entering a name`;
   return [who, ...when].join(", ") + ".";
 }

@@ -22,7 +22,7 @@ type Props = {
 export const titleOf = (leg: Leg, cards: Map<string, Card>) =>
   leg.page ? leg.page.title || t`Untitled page` : (cards.get(leg.activity!)?.title ?? t`Deleted activity`);
 
-const movesOn = { free: t`Continue any time`, done: t`goes on when it is over`, right: t`goes on when all is correct` };
+const movesOn = { free: t`Continue any time`, done: t`Continue when finished`, right: t`Continue when all is correct` };
 
 /** The steps in their order, moved by drag or Alt with arrows. */
 export function RunningOrder({ series, cards, onPicked, chosen, onChoose, onRehearse }: Props) {

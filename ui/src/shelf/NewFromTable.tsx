@@ -67,7 +67,7 @@ export function NewFromTable({ open, onClose }: Props) {
       open={open}
       onClose={onClose}
       wide
-      title={t`New sort from a table`}
+      title={t`New sorting activity from a table`}
       about={t`One row per item: its name, then the targets it belongs in, separated by tabs, semicolons or commas. Without a target it is a distractor.`}
     >
       <div className="grid gap-5 md:grid-cols-2">

@@ -14,7 +14,7 @@ export const en = {
   restart: "Start over",
   restartSure: "All pieces go back and your progress is lost. Start over?",
   hint: "Hint",
-  hintCosts: "Hint (costs {n}%)",
+  hintCosts: "Hint (−{n}%)",
   hints: "Hints so far",
   close: "Close",
   dimmed: "What it is about stands out; the rest is faded.",

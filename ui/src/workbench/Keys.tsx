@@ -66,7 +66,7 @@ export const Keys = memo(function Keys() {
   const store = useDraftStore();
   const open = useDraft((s) => s.asking === "keys");
   return (
-    <Dialog reading title={t`Keys`} open={open} onClose={() => store.setState({ asking: "" })}>
+    <Dialog reading title={t`Keyboard shortcuts`} open={open} onClose={() => store.setState({ asking: "" })}>
       {zones.map(([zone, keys]) => (
         <section key={zone} className="mb-4">
           <h3 className="mb-1 font-semibold">{zone}</h3>

@@ -29,7 +29,7 @@ export function Workbench({ me }: { me: Me }) {
       <main className="mx-auto max-w-lg p-8">
         <Said problem={problemOf(draft.error)} />
         <a href={address("/")} className="mt-4 inline-block text-feather underline">
-          {t`Go to the shelf`}
+          {t`Back to the shelf`}
         </a>
       </main>
     );

@@ -86,7 +86,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
     { title: t`Redo`, group: t`View and edit`, keys: "Ctrl+Y", run: () => state().redo() },
     { title: t`Rehearse`, looks: true, group: t`View and edit`, also: ["preview", "try", "play"], run: rehearse },
     { title: t`Release…`, group: t`View and edit`, also: ["publish"], run: ask("release") },
-    { title: t`Links to try the draft`, group: t`View and edit`, also: ["preview", "share"], run: ask("draftLinks") },
+    { title: t`Preview links`, group: t`View and edit`, also: ["try", "share", "draft"], run: ask("draftLinks") },
     {
       title: t`Demonstrate the answer key`,
       looks: true,

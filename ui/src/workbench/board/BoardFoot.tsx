@@ -37,7 +37,7 @@ export const BoardFoot = memo(function BoardFoot({ scroller, scale, onRehearse }
               })
             }
           >
-            {t`${hidden} hidden: show`}
+            {t`Show ${hidden} hidden`}
           </button>
         )}
         <Zoom scroller={scroller} percent={Math.round(100 * scale)} />

@@ -77,7 +77,11 @@ export const BoardTools = memo(function BoardTools() {
           />
         ))}
         <Line />
-        <Entry title={t`One size, as the first`} disabled={!many} onSelect={() => act(t`match sizes`, "size")} />
+        <Entry
+          title={t`Match size to the first selected`}
+          disabled={!many}
+          onSelect={() => act(t`match sizes`, "size")}
+        />
         <Entry
           title={selection.targets.length > 1 ? t`Rearrange these targets` : t`Lay all targets out again`}
           onSelect={() => arrange(store, t`rearrange targets`, "layOut")}

@@ -173,7 +173,9 @@ export function useHandling({ surface, board, tray, scroller, scale }: Options) 
   /** Ends a traced outline: three corners or more become a target. */
   const closeTrace = useCallback(() => {
     if (trace.length >= 3) {
-      void store.getState().edit(t`trace a target`, { act: "draw", drawing: { what: "polygon", points: trace } });
+      void store
+        .getState()
+        .edit(t`draw a polygon target`, { act: "draw", drawing: { what: "polygon", points: trace } });
       setTrace([]);
     }
   }, [store, trace]);

@@ -108,7 +108,7 @@ export function TargetFields({ targets, set }: Props) {
           options={[
             ["refuse", t`reject`],
             ["oust", t`return the earlier piece`],
-            ["trade", t`trade places`],
+            ["trade", t`swap`],
           ]}
           onDone={(to) =>
             set(t`change what happens when full`, ["targets"], (target) => (target.whenFull = to as Target["whenFull"]))

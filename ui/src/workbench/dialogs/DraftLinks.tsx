@@ -40,7 +40,7 @@ export function DraftLinks({ saver }: { saver: Saver<Doc> }) {
     <Dialog
       open
       onClose={() => store.setState({ asking: "" })}
-      title={t`Links to try the draft`}
+      title={t`Preview links`}
       about={t`Anyone with the link can try the current draft. Results aren’t saved.`}
     >
       {list.length === 0 && <p className="mb-4 text-slate">{links.isPending ? t`Opening…` : t`No links yet.`}</p>}

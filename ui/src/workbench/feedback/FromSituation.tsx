@@ -47,7 +47,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
       <p className="mb-1 flex flex-wrap items-center gap-2">
         <b>{t`Feedback for this situation,`}</b>
         <Select
-          label={t`Moment`}
+          label={t`When`}
           value={moment}
           onPick={(to) => setMoment(to)}
           className="h-7 rounded-(--radius) border border-line bg-paper px-1"

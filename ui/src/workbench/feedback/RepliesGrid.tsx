@@ -55,7 +55,7 @@ export function RepliesGrid() {
     <>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
         <label className="flex items-center gap-1.5">
-          {t`told`}
+          {t`shown`}
           <Select
             value={now}
             onPick={(to) => setMoment(to)}

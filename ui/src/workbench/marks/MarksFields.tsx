@@ -32,8 +32,8 @@ export function MarksFields() {
             options={{
               item: t`shared by what each piece is worth`,
               target: t`per correct target`,
-              order: t`by how well lanes are in order`,
-              whole: t`for the whole alone`,
+              order: t`by correct order`,
+              whole: t`all or nothing`,
             }}
             onPick={(v) => set((m) => (m.by = v))}
           />

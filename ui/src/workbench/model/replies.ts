@@ -4,13 +4,13 @@ import type { Change } from "./changes";
 import type { DraftStore } from "./draft";
 
 export const moments: [Reply["moment"], string, string][] = [
-  ["opened", t`When it opens`, t`before the first move`],
+  ["opened", t`On opening`, t`before the first move`],
   ["placed", t`When a piece is put down`, t`also where it is not accepted`],
   ["checked", t`When it is checked`, ""],
   ["hinted", t`When a hint is given`, ""],
   ["timeUp", t`When the time is up`, ""],
   ["done", t`When it is over`, t`after the last check`],
-  ["review", t`When it is looked at afterwards`, ""],
+  ["review", t`In the review`, ""],
 ];
 
 /** Until when it stands. */

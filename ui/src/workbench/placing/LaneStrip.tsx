@@ -173,7 +173,7 @@ function Pairs({ order, items, name, onSet }: LinesProps & { items: string[] }) 
             )
           }
         >
-          {order.tiers.length > 1 ? t`Any order` : t`One step each`}
+          {order.tiers.length > 1 ? t`Remove order` : t`One step each`}
         </button>
       </p>
     </div>
