@@ -15,11 +15,11 @@ const words = {
 
 /** How a document stands with saving, and its undo and redo. */
 export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
-  const { mayChange, saving, problem, undone, undo, redo, back, forth } = useStore(
+  const { mayChange, state, problem, undone, undo, redo, back, forth } = useStore(
     store,
-    useShallow(({ mayChange, saving, problem, undone, undo, redo, past, future }) => ({
+    useShallow(({ mayChange, saving, acting, problem, undone, undo, redo, past, future }) => ({
       mayChange,
-      saving,
+      state: saving === "saved" && acting ? "unsaved" : saving,
       problem,
       undone,
       undo,
@@ -34,11 +34,11 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
     <>
       <span
         role="status"
-        className={saving === "failed" ? "font-medium text-ember" : "text-slate"}
+        className={state === "failed" ? "font-medium text-ember" : "text-slate"}
         {...tip(problem?.detail)}
       >
-        {words[saving]}
-        {saving === "failed" && `: ${problem?.detail}`}
+        {words[state]}
+        {state === "failed" && `: ${problem?.detail}`}
       </span>
       <button
         type="button"

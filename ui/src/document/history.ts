@@ -22,6 +22,8 @@ export type Session<D> = {
   /** The revision that the server has. */
   revision: number;
   saving: Saving;
+  /** What is still worked out; what it does is not in the document yet. It never fails. */
+  acting?: Promise<void>;
   problem?: Problem;
   past: Step[];
   future: Step[];

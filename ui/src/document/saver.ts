@@ -81,6 +81,7 @@ export class Saver<D> {
   private async saveAll() {
     let first = true;
     for (;;) {
+      await this.store.getState().acting; // it belongs to what was done
       const { id, doc, revision, saving } = this.store.getState();
       // What failed is tried again by a later flush, not by this one.
       if (saving !== "unsaved" && !(first && saving === "failed")) return;

@@ -165,8 +165,10 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
     selection: nothing,
     pointed: nothing,
     queue: (act) => {
-      last = last.then(act).catch((error: unknown) => set({ remark: t`Couldn’t do that: ${reason(error)}` }));
-      return last;
+      const mine = last.then(act).catch((error: unknown) => set({ remark: t`Couldn’t do that: ${reason(error)}` }));
+      last = mine;
+      set({ acting: mine });
+      return mine.finally(() => get().acting === mine && set({ acting: undefined }));
     },
     edit: async (says, edit, merge) => {
       let made: Selection | undefined;
