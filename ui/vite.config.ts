@@ -1,7 +1,7 @@
 import { defineConfig } from "vite";
 import react from "@vitejs/plugin-react";
 import tailwind from "@tailwindcss/vite";
-import { spoken } from "./messages";
+import { spoken } from "./messages.ts";
 
 // What learners wait for is built by itself (MAGPIE_PAGE=play): built with the rest, its scripts
 // would hold what other pages share with them.

@@ -1,5 +1,5 @@
 import { defineConfig } from "vite";
-import { spoken } from "./messages";
+import { spoken } from "./messages.ts";
 
 /** The page of the modules' tests; it is no part of what ships. */
 export default defineConfig({

@@ -50,10 +50,7 @@ export function Scores({ figures, marks }: { figures: AttemptFigures; marks: Doc
           </dd>
           {alpha !== undefined && sem !== undefined && (
             <>
-              <dt
-                className="text-slate"
-                {...tip(t`Over the items. SEM: the standard error of the number correct`)}
-              >
+              <dt className="text-slate" {...tip(t`Over the items. SEM: the standard error of the number correct`)}>
                 {t`Cronbach’s α`}
               </dt>
               <dd className={fact}>
