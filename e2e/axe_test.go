@@ -146,7 +146,7 @@ func TestDesignersViewsAreAccessible(t *testing.T) {
 		ana.sees("It is worth")
 		at("series")
 		ana.open("/learners")
-		ana.sees("Learners")
+		ana.sees("Learner data")
 		at("learners")
 	}
 }

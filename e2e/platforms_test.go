@@ -110,7 +110,7 @@ func TestAPlatformIsConnected(t *testing.T) {
 	ruth.open(there + "/links/1?as=ruth")
 	ruth.launched(w.url + "/lti/results")
 	ruth.sees("1 begun, 1 finished, of 12")
-	ruth.sees("5 (50 %)")
+	ruth.sees("5 (50%)")
 	ruth.shot("results")
 
 	// As a teacher tries it, nothing is recorded.

@@ -210,7 +210,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	phone.sees("Chain, in Drivetrain")
 	// The window closes: nobody else begins.
 	ana.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
-	ana.sees("The roster Tuesday evening may begin")
+	ana.sees("Learners on roster Tuesday evening")
 	ana.click("Access settings…")
 	ana.choose("Who may begin", "")
 	ana.until("it is open", `!document.querySelector('[aria-label="Sittings of each learner"]')`)

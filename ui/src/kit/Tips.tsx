@@ -37,21 +37,19 @@ function Tips() {
     const keys = (e: KeyboardEvent) => e.key === "Escape" && show(null);
     const gone = new MutationObserver(() => anchor.current && !anchor.current.isConnected && show(null));
     gone.observe(document.body, { childList: true, subtree: true });
-    document.addEventListener("pointerover", over);
-    document.addEventListener("pointerdown", away, true);
-    document.addEventListener("focusin", focused);
-    document.addEventListener("focusout", away);
-    document.addEventListener("scroll", away, true);
-    document.addEventListener("keydown", keys, true);
+    const ended = new AbortController();
+    const { signal } = ended;
+    document.addEventListener("pointerover", over, { signal });
+    document.addEventListener("pointerdown", away, { signal, capture: true });
+    document.addEventListener("focusin", focused, { signal });
+    document.addEventListener("focusout", away, { signal });
+    document.addEventListener("scroll", away, { signal, capture: true });
+    document.addEventListener("keydown", keys, { signal, capture: true });
+    window.addEventListener("resize", away, { signal }); // what it belongs to stands elsewhere then
     return () => {
       clearTimeout(timer);
       gone.disconnect();
-      document.removeEventListener("pointerover", over);
-      document.removeEventListener("pointerdown", away, true);
-      document.removeEventListener("focusin", focused);
-      document.removeEventListener("focusout", away);
-      document.removeEventListener("scroll", away, true);
-      document.removeEventListener("keydown", keys, true);
+      ended.abort();
     };
   }, []);
   if (!of) return null;

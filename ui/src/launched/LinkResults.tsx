@@ -7,8 +7,7 @@ import type { Admitted, LinkResult } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { api } from "./pass";
-
-const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../words/figures";
 
 const state = (r: LinkResult) => (!r.begun ? t`Not begun` : r.done ? t`Finished` : t`Under way`);
 
@@ -78,7 +77,7 @@ export function LinkResults({ page }: { page: Admitted }) {
                       {r.judged ? `${Number(r.score)} (${Number(r.percent)}%)` : ""}
                     </td>
                     <td className="px-4 whitespace-nowrap text-slate max-sm:hidden">
-                      {r.begun ? when.format(new Date(r.begun)) : ""}
+                      {r.begun ? moment(r.begun) : ""}
                     </td>
                     <td className="px-4 text-right tabular-nums max-sm:hidden">{r.times || ""}</td>
                   </tr>

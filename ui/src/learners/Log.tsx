@@ -3,8 +3,7 @@ import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../words/figures";
 
 /** Every download, re-mark, deletion and change of these settings: who, when, what. */
 export function Log() {
@@ -38,7 +37,7 @@ export function Log() {
           <tbody>
             {list.map((r) => (
               <tr key={r.id}>
-                <td className={`${cell} whitespace-nowrap text-slate tabular-nums`}>{day.format(new Date(r.at))}</td>
+                <td className={`${cell} whitespace-nowrap text-slate tabular-nums`}>{moment(r.at)}</td>
                 <td className={`${cell} whitespace-nowrap`}>{r.by || "Keen Magpie"}</td>
                 <td className={cell}>
                   <b>{r.what}</b>

@@ -6,6 +6,7 @@ import type { Privacy, Problem } from "../api/types";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { grouped } from "../words/figures";
 
 const whoever: Record<Privacy["namesFor"], string> = {
   members: t`every member`,
@@ -98,7 +99,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex items-center gap-3">
         <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same}>
-          {goes > 0 && !same ? t`Save and delete ${goes.toLocaleString("en")} names` : t`Save`}
+          {goes > 0 && !same ? t`Save and delete ${grouped(goes)} names` : t`Save`}
         </Button>
         <span role="status" className="text-slate">
           {saved && same ? t`Saved` : !same && goes > 0 ? t`This can’t be undone.` : ""}

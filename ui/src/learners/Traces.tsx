@@ -7,12 +7,12 @@ import { Erasing } from "../outcomes/Erasing";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { Checkbox } from "../kit/Checkbox";
+import { day } from "../words/figures";
 
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
 const kinds = { sitting: t`Sitting`, run: t`Run through a series`, roster: t`Roster entry` };
 
 const words = (trace: Trace) =>
-  [`${kinds[trace.kind]}: ${trace.where}`, trace.number && t`release ${trace.number}`, day.format(new Date(trace.at!))]
+  [`${kinds[trace.kind]}: ${trace.where}`, trace.number && t`release ${trace.number}`, day(trace.at!)]
     .filter(Boolean)
     .join(", ");
 const keyOf = (trace: Trace) => `${trace.kind} ${trace.id}`;

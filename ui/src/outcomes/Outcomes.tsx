@@ -9,6 +9,7 @@ import { Scores } from "./Scores";
 import { Suspects } from "./Suspects";
 import { WhichState } from "./WhichState";
 import { sittings, useOutcomes, type Which } from "./useOutcomes";
+import { grouped } from "../words/figures";
 
 type Props = { release: Release; activity: string; me: Me; step?: number };
 
@@ -39,8 +40,8 @@ export function Outcomes({ release, activity, me, step }: Props) {
         <WhichState view={view} onView={setView} />
         <span className="text-slate">
           {view === "final"
-            ? t`${now.n.toLocaleString("en")} of ${figures.sittings.toLocaleString("en")} sittings, those that are finished`
-            : t`${now.n.toLocaleString("en")} of ${figures.sittings.toLocaleString("en")} sittings, with at least one check`}
+            ? t`${grouped(now.n)} of ${grouped(figures.sittings)} sittings, those that are finished`
+            : t`${grouped(now.n)} of ${grouped(figures.sittings)} sittings, with at least one check`}
         </span>
         {behind > 0 && (
           <span role="status" className="text-slate">

@@ -7,6 +7,7 @@ import type { AttemptFigures, Doc, ItemFigures, Outcomes } from "../api/types";
 import { mediaURL } from "../board/mediaURL";
 import { isRight, percent, seconds, type Right } from "./useOutcomes";
 import { Checkbox } from "../kit/Checkbox";
+import { grouped } from "../words/figures";
 
 type Props = {
   figures: AttemptFigures;
@@ -107,7 +108,7 @@ export function Placements({ figures, times, doc, right, narrow, chosen, onChoos
                       boxShadow: on && right ? "inset 0 0 0 2px var(--teal)" : undefined,
                     }}
                   >
-                    {n === 0 ? "·" : shares ? percent(share) : n.toLocaleString("en")}
+                    {n === 0 ? "·" : shares ? percent(share) : grouped(n)}
                   </td>
                 );
               };

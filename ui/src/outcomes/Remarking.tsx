@@ -10,8 +10,7 @@ import { RemarkDialog } from "./RemarkDialog";
 import { SendGrades } from "./SendGrades";
 import { sittings } from "./useOutcomes";
 import { workOut } from "./workOut";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { grouped, moment } from "../words/figures";
 
 type Props = { release: Release; designer: boolean; step?: number };
 
@@ -93,9 +92,9 @@ export function Remarking({ release, designer, step: of }: Props) {
           {list.map((k) => (
             <li key={k.id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
               <span className={`flex-1 ${k.revertedAt ? "text-slate line-through" : ""}`}>
-                {t`${day.format(new Date(k.appliedAt!))}, ${k.madeBy}: ${sittings(k.sittings)} re-marked, ${k.better + k.worse} with another score`}
+                {t`${moment(k.appliedAt!)}, ${k.madeBy}: ${sittings(k.sittings)} re-marked, ${k.better + k.worse} with another score`}
               </span>
-              {k.revertedAt && <span className="text-slate">{t`reverted ${day.format(new Date(k.revertedAt))}`}</span>}
+              {k.revertedAt && <span className="text-slate">{t`reverted ${moment(k.revertedAt)}`}</span>}
               <Button kind="quiet" disabled={busy} onClick={() => void act(() => seen(k.id))}>
                 {t`View changes`}
               </Button>
@@ -130,7 +129,7 @@ export function Remarking({ release, designer, step: of }: Props) {
           value={step?.done ?? 0}
         />
         <p className="mt-1 text-slate tabular-nums">
-          {step && step.of > 0 ? t`${step.done.toLocaleString("en")} of ${sittings(step.of)}` : t`Beginning…`}
+          {step && step.of > 0 ? t`${grouped(step.done)} of ${sittings(step.of)}` : t`Beginning…`}
         </p>
         <div className="mt-4 flex justify-end">
           <Button onClick={() => working.current?.abort()}>{t`Cancel`}</Button>

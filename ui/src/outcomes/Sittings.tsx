@@ -11,6 +11,7 @@ import { Downloads } from "./Downloads";
 import { Erasing } from "./Erasing";
 import { TotalsOnly } from "./Outcomes";
 import { phases, SittingsTable, type Chosen, type Order, type Phase } from "./SittingsTable";
+import { grouped } from "../words/figures";
 
 type Props = { release: Release; activity: string; me: Me; step?: number };
 
@@ -97,7 +98,7 @@ export function Sittings({ release, activity, me, step }: Props) {
         <span role="status" className="text-slate tabular-nums">
           {s.found === s.all
             ? plural(s.all, { one: "# sitting", other: "# sittings" })
-            : t`${s.found.toLocaleString("en")} of ${s.all.toLocaleString("en")}`}
+            : t`${grouped(s.found)} of ${grouped(s.all)}`}
         </span>
         <span className="ml-auto flex items-center gap-2">
           {me.owner && many > 0 && (
@@ -131,7 +132,7 @@ export function Sittings({ release, activity, me, step }: Props) {
           >
             <ChevronLeft size={16} />
           </Button>
-          {(page * s.onPage + 1).toLocaleString("en")}–{Math.min(s.found, (page + 1) * s.onPage).toLocaleString("en")}
+          {grouped(page * s.onPage + 1)}–{grouped(Math.min(s.found, (page + 1) * s.onPage))}
           <Button
             aria-label={t`Next page`}
             disabled={page >= pages - 1}

@@ -6,8 +6,7 @@ import { short } from "../words/words";
 import { clockWords } from "../player/useClock";
 import { calledSo } from "./useOutcomes";
 import { Checkbox } from "../kit/Checkbox";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../words/figures";
 
 /** The states of a sitting, in words. */
 export const phases = { placing: t`playing`, paused: t`paused`, done: t`finished` };
@@ -115,7 +114,7 @@ export function SittingsTable({ list, points, names, by, onBy, chosen, onChosen,
                 {calledSo(x.learner, x.id)}
               </Link>
             </td>
-            <td className={`${cell} whitespace-nowrap text-slate`}>{day.format(new Date(x.startedAt))}</td>
+            <td className={`${cell} whitespace-nowrap text-slate`}>{moment(x.startedAt)}</td>
             <td className={`${cell} text-slate`}>{phases[x.phase as Phase] ?? x.phase}</td>
             <td className={figure}>{x.attempts}</td>
             <td className={figure}>{x.attempts > 0 ? `${short(x.score)} (${short(x.percent)}%)` : "–"}</td>

@@ -9,6 +9,7 @@ import { tell } from "../kit/notices";
 import { Said } from "../kit/Said";
 import { Field, passwordHint } from "../kit/LabelledField";
 import { Passkeys } from "./Passkeys";
+import { moment } from "../words/figures";
 
 const section = "rounded-(--radius) border border-line bg-paper px-5 py-4";
 
@@ -130,8 +131,6 @@ function Password() {
   );
 }
 
-const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
-
 /** Where one is signed in, each to be ended. */
 function Sessions() {
   const queries = useQueryClient();
@@ -154,7 +153,7 @@ function Sessions() {
             <span className="min-w-0 flex-1">
               <span className="block font-medium">{s.device}</span>
               <span className="block text-slate">
-                {s.place}, {s.here ? t`here, now` : t`last used ${when.format(new Date(s.seenAt))}`}
+                {s.place}, {s.here ? t`here, now` : t`last used ${moment(s.seenAt)}`}
               </span>
             </span>
             {!s.here && (

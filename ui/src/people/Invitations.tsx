@@ -5,6 +5,7 @@ import type { Invitation } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { roleOf } from "./roles";
+import { day } from "../words/figures";
 
 /** Invitations that nobody has used yet. */
 export function Invitations({ list, onChanged }: { list: Invitation[]; onChanged: () => unknown }) {
@@ -27,9 +28,7 @@ export function Invitations({ list, onChanged }: { list: Invitation[]; onChanged
             >
               <span className="font-medium">{i.email || t`Anyone with the link`}</span>
               <span>{roleOf(i).title}</span>
-              <span className="text-slate">
-                {t`from ${i.madeBy}, until ${new Date(i.until).toLocaleDateString("en", { dateStyle: "medium" })}`}
-              </span>
+              <span className="text-slate">{t`from ${i.madeBy}, until ${day(i.until)}`}</span>
               <Button className="ml-auto" onClick={() => withdraw.mutate(i.id)} disabled={withdraw.isPending}>
                 {t`Revoke`}
               </Button>

@@ -11,6 +11,7 @@ import { Field, passwordHint } from "../kit/LabelledField";
 import { address, goTo } from "../api/address";
 import { useWays, Ways } from "./Ways";
 import { Checkbox } from "../kit/Checkbox";
+import { day } from "../words/figures";
 
 const may = { designer: t`as a designer`, reviewer: t`as a reviewer`, viewer: t`to see outcomes` } as Record<
   string,
@@ -98,7 +99,7 @@ function Form({ token, ticket, me }: { token: string; ticket: Ticket; me?: Me })
         {ticket.kind === "owner" &&
           t`You create the first workspace and become its owner. You can then invite others. This link works once.`}
         {ticket.kind === "join" &&
-          t`${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${new Date(ticket.until).toLocaleDateString("en", { dateStyle: "long" })}.`}
+          t`${ticket.madeBy} has invited you ${may[ticket.role] ?? ""}. This link works once, until ${day(ticket.until)}.`}
         {ticket.kind === "password" && t`For ${ticket.email}. You are signed out everywhere else.`}
       </p>
       {byProvider && <Ways verb={t`Join`} ticket={token} />}

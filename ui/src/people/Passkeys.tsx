@@ -12,8 +12,7 @@ import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useWays } from "./Ways";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium" });
+import { day } from "../words/figures";
 
 /** Whoever closes the browser's own dialog has said no, and needs no second word. */
 const gaveUp = (error: unknown) =>
@@ -50,8 +49,8 @@ export function Passkeys({ section }: { section: string }) {
               <span className="block font-medium">{p.name}</span>
               <span className="block text-slate">
                 {p.usedAt
-                  ? t`added ${day.format(new Date(p.madeAt))}, last used ${day.format(new Date(p.usedAt))}`
-                  : t`added ${day.format(new Date(p.madeAt))}, not used yet`}
+                  ? t`added ${day(p.madeAt)}, last used ${day(p.usedAt)}`
+                  : t`added ${day(p.madeAt)}, not used yet`}
               </span>
             </span>
             <Button disabled={drop.isPending} aria-label={t`Remove ${p.name}`} onClick={() => drop.mutate(p.id)}>

@@ -14,8 +14,9 @@ import { Invite } from "./Invite";
 import { Invitations } from "./Invitations";
 import { roleOf, type May } from "./roles";
 import { goTo } from "../api/address";
+import { day } from "../words/figures";
 
-const day = (at?: string) => (at ? new Date(at).toLocaleDateString("en", { dateStyle: "medium" }) : t`never`);
+const lastHere = (at?: string) => (at ? day(at) : t`never`);
 
 /** Who is in the workspace, what each may do, and who is invited. */
 export function People({ me }: { me: Me }) {
@@ -87,11 +88,11 @@ export function People({ me }: { me: Me }) {
                       {p.name}
                       {p.me && <span className="font-normal text-slate"> {t`(you)`}</span>}
                       <span className="block font-normal text-slate [overflow-wrap:anywhere] sm:hidden">{p.email}</span>
-                      <span className="block font-normal text-slate sm:hidden">{t`last here: ${day(p.seenAt)}`}</span>
+                      <span className="block font-normal text-slate sm:hidden">{t`last here: ${lastHere(p.seenAt)}`}</span>
                     </td>
                     <td className="px-4 text-slate max-sm:hidden">{p.email}</td>
                     <td className="px-4">{roleOf(p).title}</td>
-                    <td className="px-4 whitespace-nowrap text-slate max-sm:hidden">{day(p.seenAt)}</td>
+                    <td className="px-4 whitespace-nowrap text-slate max-sm:hidden">{lastHere(p.seenAt)}</td>
                     <td className="pr-2 text-right">
                       <Actions
                         person={p}

@@ -4,8 +4,7 @@ import { api, ask, problemOf } from "../api/client";
 import type { Connections } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
-
-const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../words/figures";
 
 /** What is still to be sent, what could not be, and why; quiet where all is well. */
 export function Sending({ now, onChanged }: { now: Connections; onChanged: (now: Connections) => void }) {
@@ -40,7 +39,7 @@ export function Sending({ now, onChanged }: { now: Connections; onChanged: (now:
           <tbody>
             {now.stuck.map((s, i) => (
               <tr key={i} className="border-t border-line align-top">
-                <td className="py-1 pr-4 whitespace-nowrap">{when.format(new Date(s.at))}</td>
+                <td className="py-1 pr-4 whitespace-nowrap">{moment(s.at)}</td>
                 <td className="pr-4 whitespace-nowrap">
                   {s.refused
                     ? t`Refused`

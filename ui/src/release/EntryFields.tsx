@@ -11,16 +11,15 @@ import { useTurns } from "../kit/useTurns";
 import { TypedInput } from "../kit/TypedInput";
 import { choice, Moment } from "./Moment";
 import { RosterDialog } from "./RosterDialog";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { grouped, moment } from "../words/figures";
 
 /** Who may begin, when and how often, as a sentence. */
 function summary(e: Entry, roster: string | undefined): string {
   const when = [
-    e.opensAt && t`from ${day.format(new Date(e.opensAt))}`,
-    e.closesAt && t`until ${day.format(new Date(e.closesAt))}`,
+    e.opensAt && t`from ${moment(e.opensAt)}`,
+    e.closesAt && t`until ${moment(e.closesAt)}`,
     e.mostEach && plural(e.mostEach, { one: "each at most once", other: "each at most # times" }),
-    e.most && t`at most ${e.most.toLocaleString("en")} in all`,
+    e.most && t`at most ${grouped(e.most)} in all`,
   ].filter(Boolean);
   const who = e.roster
     ? t`Learners on roster ${roster ?? ""}, with a personal code`

@@ -13,9 +13,8 @@ import { Outcomes } from "../outcomes/Outcomes";
 import { Sittings } from "../outcomes/Sittings";
 import { LinkField } from "../kit/LinkField";
 import { Runs } from "./Runs";
+import { grouped, moment } from "../words/figures";
 
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
-const when = (at: string) => day.format(new Date(at));
 
 /** An activity's releases, and under each who played it and with what score. */
 export function Releases({ me }: { me: Me }) {
@@ -62,9 +61,9 @@ export function Releases({ me }: { me: Me }) {
                     className={`w-full rounded-(--radius) border px-3 py-2 text-left ${r.id === current.id ? "border-feather bg-feather-soft" : "border-line bg-paper hover:bg-shade"}`}
                   >
                     <span className="font-semibold">{t`Release ${r.number}`}</span>
-                    <span className="block text-slate">{when(r.releasedAt)}</span>
+                    <span className="block text-slate">{moment(r.releasedAt)}</span>
                     <span className="block text-slate">
-                      {t`${plural(r.sittings, { one: "# sitting", other: "# sittings" })}, ${r.finished.toLocaleString("en")} finished`}
+                      {t`${plural(r.sittings, { one: "# sitting", other: "# sittings" })}, ${grouped(r.finished)} finished`}
                     </span>
                   </button>
                 </li>

@@ -12,8 +12,7 @@ import { Select } from "../kit/Select";
 import { Said } from "../kit/Said";
 import { tip } from "../kit/tip";
 import { Checkbox } from "../kit/Checkbox";
-
-const day = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../words/figures";
 
 /** Those who have begun a released series, and what learners did at each of its activities. */
 export function Runs({ release, activity, me }: { release: Release; activity: string; me: Me }) {
@@ -104,7 +103,7 @@ function Table({ list, steps, to }: TableProps) {
           {list.map((r) => (
             <tr key={r.id}>
               <td className={`${cell} font-medium`}>{r.learner || t`Run ${r.id}`}</td>
-              <td className={`${cell} text-slate`}>{day.format(new Date(r.startedAt))}</td>
+              <td className={`${cell} text-slate`}>{moment(r.startedAt)}</td>
               <td className={`${cell} text-slate`}>{r.done ? t`finished` : t`at step ${r.at} of ${r.steps}`}</td>
               {steps.map((s) => {
                 const x = r.sittings.find((y) => y.step === s.step);

@@ -16,7 +16,7 @@ export const de: Catalogue = {
   restart: "Von vorn beginnen",
   restartSure: "Alle Teile gehen zurück, und der bisherige Stand geht verloren. Von vorn beginnen?",
   hint: "Hinweis",
-  hintCosts: "Hinweis (−{n} %)",
+  hintCosts: "Hinweis (−{n} %)",
   hints: "Hinweise bisher",
   close: "Schließen",
   dimmed: "Hervorgehoben ist, worum es geht; der Rest ist blasser.",

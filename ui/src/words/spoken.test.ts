@@ -2,9 +2,9 @@ import { createElement } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { msg, plural, t } from "@lingui/core/macro";
 import { equal, test } from "../testing";
-import { listed } from "./listed";
 import { i18n } from "./spoken";
 import { Trans } from "./Trans";
+import { listed } from "./figures";
 
 test("sentences: what is counted agrees with its number, and a large one is grouped", () => {
   const pieces = (n: number) => plural(n, { one: "# piece", other: "# pieces" });

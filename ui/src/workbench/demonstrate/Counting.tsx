@@ -6,7 +6,7 @@ import { Popover } from "../../kit/Popover";
 import { itemOf, nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
 import { numbered, solutionName } from "../model/key";
-import { listed } from "../../words/listed";
+import { listed } from "../../words/figures";
 
 type Props = { shown: Record<string, string[]>; some: boolean; solution: number };
 

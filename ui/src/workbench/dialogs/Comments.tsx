@@ -8,8 +8,7 @@ import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { Said } from "../../kit/Said";
 import { useDraft, useDraftStore } from "../model/draft";
-
-const when = new Intl.DateTimeFormat("en", { dateStyle: "medium", timeStyle: "short" });
+import { moment } from "../../words/figures";
 
 /** What members said of an activity. */
 export function useComments(id: string) {
@@ -76,7 +75,7 @@ export function Comments({ me }: { me: Me }) {
             <li key={c.id} className="border-b border-line py-2">
               <p className="flex flex-wrap gap-x-2 text-slate">
                 <span className="font-medium text-ink">{c.saidBy}</span>
-                {when.format(new Date(c.saidAt))}
+                {moment(c.saidAt)}
                 {c.part &&
                   (of ? (
                     <button type="button" onClick={() => show(c.part!)} className="text-feather underline">

@@ -9,8 +9,9 @@ import { useDraft, useDraftStore } from "../model/draft";
 import type { Doc, Entry } from "../../api/types";
 import type { Saver } from "../../document/saver";
 import { startsOf } from "../../document/parts";
+import { i18n } from "../../words/spoken";
 
-const languageName = (lang: string) => new Intl.DisplayNames("en", { type: "language" }).of(lang) ?? lang;
+const languageName = (lang: string) => new Intl.DisplayNames(i18n.locale, { type: "language" }).of(lang) ?? lang;
 
 function limitWords(ms: number): string {
   const seconds = Math.round(ms / 1000);

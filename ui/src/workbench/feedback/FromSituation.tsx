@@ -6,7 +6,7 @@ import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import { add, moments, whenOf } from "../model/replies";
-import { listed } from "../../words/listed";
+import { listed } from "../../words/figures";
 
 /** A situation that was set up or met: by which of what holds there it is to be known again. */
 export function FromSituation({ situation }: { situation: Situation }) {

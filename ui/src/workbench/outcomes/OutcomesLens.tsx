@@ -12,6 +12,7 @@ import { Select } from "../../kit/Select";
 import { Said } from "../../kit/Said";
 import { nameOf } from "../../document/parts";
 import { useDraft, useDraftStore } from "../model/draft";
+import { grouped } from "../../words/figures";
 
 /** The release that the lens looks at: the one chosen, else the newest. */
 export function useLooked() {
@@ -57,7 +58,7 @@ export function OutcomesLens({ me }: { me: Me }) {
         <WhichState view={which} onView={(which) => set({ which })} />
         {now && (
           <span className="text-slate tabular-nums">
-            {t`${now.n.toLocaleString("en")} of ${data.figures.sittings.toLocaleString("en")} sittings`}
+            {t`${grouped(now.n)} of ${grouped(data.figures.sittings)} sittings`}
           </span>
         )}
         <Link to={`/activity/${id}/releases`} className="ml-auto text-feather underline underline-offset-4">
