@@ -15,7 +15,6 @@ import { LinkField } from "../kit/LinkField";
 import { Runs } from "./Runs";
 import { grouped, moment } from "../words/figures";
 
-
 /** An activity's releases, and under each who played it and with what score. */
 export function Releases({ me }: { me: Me }) {
   const { id = "" } = useParams();
