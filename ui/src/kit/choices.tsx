@@ -70,11 +70,9 @@ export function Span({
     />
   );
   return (
-    <>
-      <Trans>
-        {of} from {field("min", t`${of} from`)} to {field("max", t`${of} to`)} {unit}
-      </Trans>
-    </>
+    <Trans>
+      {of} from {field("min", t`${of} from`)} to {field("max", t`${of} to`)} {unit}
+    </Trans>
   );
 }
 

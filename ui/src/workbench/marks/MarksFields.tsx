@@ -38,22 +38,20 @@ export function MarksFields() {
             onPick={(v) => set((m) => (m.by = v))}
           />
           {marks.by === "order" && (
-            <>
-              <Trans>
-                , counting{" "}
-                <Pick
-                  label={t`Measure of lanes`}
-                  value={marks.measure}
-                  options={{
-                    run: t`longest correct run`,
-                    position: t`correct positions`,
-                    pairs: t`pairs in order`,
-                    neighbours: t`correct neighbours`,
-                  }}
-                  onPick={(v) => set((m) => (m.measure = v))}
-                />
-              </Trans>
-            </>
+            <Trans>
+              , counting{" "}
+              <Pick
+                label={t`Measure of lanes`}
+                value={marks.measure}
+                options={{
+                  run: t`longest correct run`,
+                  position: t`correct positions`,
+                  pairs: t`pairs in order`,
+                  neighbours: t`correct neighbours`,
+                }}
+                onPick={(v) => set((m) => (m.measure = v))}
+              />
+            </Trans>
           )}
           ; it{" "}
           <Pick
@@ -85,18 +83,16 @@ export function MarksFields() {
           />{" "}
           %
           {play.check !== "each" && (
-            <>
-              <Trans>
-                , and{" "}
-                <Pick
-                  label={t`Attempt that counts`}
-                  value={marks.keep}
-                  options={{ best: t`the best`, last: t`the last`, first: t`the first` }}
-                  onPick={(v) => set((m) => (m.keep = v))}
-                />{" "}
-                is kept
-              </Trans>
-            </>
+            <Trans>
+              , and{" "}
+              <Pick
+                label={t`Attempt that counts`}
+                value={marks.keep}
+                options={{ best: t`the best`, last: t`the last`, first: t`the first` }}
+                onPick={(v) => set((m) => (m.keep = v))}
+              />{" "}
+              is kept
+            </Trans>
           )}
           . A hint costs{" "}
           <Num

@@ -69,25 +69,23 @@ export function Playing() {
                   % of that
                 </Trans>
                 {told.length === 1 && (
-                  <>
-                    <Trans>
-                      . When it is up, they read{" "}
-                      <TypedInput
-                        label={t`Read when the time is up`}
-                        value={told[0]!.say.text}
-                        onFocus={(e) => e.target.select()}
-                        onDone={(text) =>
-                          change(
-                            store,
-                            told[0]!.id,
-                            t`change what is read when the time is up`,
-                            (r) => (r.say.text = text),
-                          )
-                        }
-                        className="w-64 max-w-full font-medium text-feather"
-                      />
-                    </Trans>
-                  </>
+                  <Trans>
+                    . When it is up, they read{" "}
+                    <TypedInput
+                      label={t`Read when the time is up`}
+                      value={told[0]!.say.text}
+                      onFocus={(e) => e.target.select()}
+                      onDone={(text) =>
+                        change(
+                          store,
+                          told[0]!.id,
+                          t`change what is read when the time is up`,
+                          (r) => (r.say.text = text),
+                        )
+                      }
+                      className="w-64 max-w-full font-medium text-feather"
+                    />
+                  </Trans>
                 )}
               </>
             )}

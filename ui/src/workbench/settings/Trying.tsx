@@ -34,17 +34,15 @@ export function Trying() {
               onPick={(v) => set((p) => (p.check = v))}
             />
             {play.check === "ask" && (
-              <>
-                <Trans>
-                  , which they can{" "}
-                  <Pick
-                    label={t`Check is offered`}
-                    value={play.checkWhen}
-                    options={{ any: t`at any time`, allPlaced: t`once everything is placed` }}
-                    onPick={(v) => set((p) => (p.checkWhen = v))}
-                  />
-                </Trans>
-              </>
+              <Trans>
+                , which they can{" "}
+                <Pick
+                  label={t`Check is offered`}
+                  value={play.checkWhen}
+                  options={{ any: t`at any time`, allPlaced: t`once everything is placed` }}
+                  onPick={(v) => set((p) => (p.checkWhen = v))}
+                />
+              </Trans>
             )}
             . Pieces show whether they are correct{" "}
             <Pick
