@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { RadioGroup } from "radix-ui";
 import { t } from "@lingui/core/macro";
 import type { Item, Look, Style, Target } from "../../api/types";
 import { mediaURL } from "../../board/mediaURL";
@@ -9,6 +8,7 @@ import { themed } from "../../board/looks";
 import { useDraft } from "../model/draft";
 import { ColourField } from "./ColourField";
 import { CheckField, ChoiceField, Group, NumberField, TextField } from "../../kit/fields";
+import { Radio, RadioGroup } from "../../kit/Radios";
 import { lookOf, points, setLook, setStyle, styleOf, type Dressed } from "../model/styles";
 import { SignField } from "../model/SignField";
 import type { Chosen, Set } from "./Sheet";
@@ -46,28 +46,28 @@ export function LookFields({ chosen, set }: { chosen: Chosen; set: Set }) {
       {first && kind && (
         <section aria-label={t`Looks`} className="border-b border-line px-4 py-2">
           <h3 className="mb-1 text-[13px] font-semibold">{t`Looks`}</h3>
-          <RadioGroup.Root
-            aria-label={t`State`}
+          <RadioGroup
+            label={t`State`}
             value={at}
-            onValueChange={setAt}
+            onPick={setAt}
             className="flex flex-wrap gap-1.5"
             style={themed(theme)}
             data-form={theme?.piece}
           >
             {known.map(([point, title]) => (
-              <RadioGroup.Item
+              <Radio
                 key={point}
                 value={point}
-                aria-label={lookOf(first, point) ? t`${title}, custom` : title}
-                className="flex w-[84px] flex-col items-center gap-1 rounded-(--radius) border border-line bg-paper p-1 text-[11px] leading-tight text-slate data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
+                title={lookOf(first, point) ? t`${title}, custom` : title}
+                className="flex w-[84px] flex-col items-center gap-1 rounded-(--radius) border border-line bg-paper p-1 text-[11px] leading-tight text-slate has-checked:border-feather has-checked:bg-feather-soft"
               >
                 <Sample part={first} point={point} />
                 <span>{title}</span>
                 {/* Its room is kept, so that nothing moves away from under the pointer. */}
                 <span className={`mt-auto text-feather ${lookOf(first, point) ? "" : "invisible"}`}>{t`custom`}</span>
-              </RadioGroup.Item>
+              </Radio>
             ))}
-          </RadioGroup.Root>
+          </RadioGroup>
         </section>
       )}
       <Group title={kind ? t`Looks: ${known.find(([p]) => p === at)![1]}` : t`Looks`}>

@@ -1,11 +1,10 @@
-import { RadioGroup } from "radix-ui";
 import { t } from "@lingui/core/macro";
 import type { Target } from "../../api/types";
 import { setLabel } from "../model/changes";
 import { useDraft, useDraftStore } from "../model/draft";
 import { CheckField, ChoiceField, Field, Group, NumberField, TextField, common } from "../../kit/fields";
 import type { Set } from "./Sheet";
-import { named } from "../../kit/tip";
+import { Radio, RadioGroup } from "../../kit/Radios";
 
 type Props = { targets: Target[]; set: Set };
 type Arrange = Target["arrange"];
@@ -226,22 +225,23 @@ function Anchor({ values, onDone }: { values: Arrange["anchor"][]; onDone: (to: 
   return (
     <Field label={t`Starting from`}>
       {(id) => (
-        <RadioGroup.Root
+        <RadioGroup
           id={id}
-          aria-label={t`Starting from`}
+          label={t`Starting from`}
           value={value ?? ""}
-          onValueChange={(a) => onDone(a as Arrange["anchor"])}
+          onPick={(a) => onDone(a as Arrange["anchor"])}
           className="grid w-max grid-cols-3 gap-px"
         >
           {anchors.map(([a, title]) => (
-            <RadioGroup.Item
+            <Radio
               key={a}
               value={a}
-              {...named(title)}
-              className="size-6 rounded-[2px] border border-edge bg-shade hover:bg-feather-soft data-[state=checked]:border-feather data-[state=checked]:bg-feather"
+              title={title}
+              tip={title}
+              className="size-6 rounded-[2px] border border-edge bg-shade hover:bg-feather-soft has-checked:border-feather has-checked:bg-feather"
             />
           ))}
-        </RadioGroup.Root>
+        </RadioGroup>
       )}
     </Field>
   );

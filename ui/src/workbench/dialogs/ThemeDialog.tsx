@@ -1,4 +1,3 @@
-import { RadioGroup } from "radix-ui";
 import { useDeferredValue, useState } from "react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { t } from "@lingui/core/macro";
@@ -11,6 +10,7 @@ import { PieceCard } from "../../board/PieceCard";
 import { placed, TargetWell } from "../../board/TargetWell";
 import { ChoiceField, Field, NumberField, TextField } from "../../kit/fields";
 import { HexField } from "../../kit/HexField";
+import { Radio, RadioGroup } from "../../kit/Radios";
 import { useDraft, useDraftStore } from "../model/draft";
 import { SignField } from "../model/SignField";
 
@@ -75,10 +75,10 @@ export function ThemeDialog() {
   };
   return (
     <Dialog open wide onClose={close} title={t`Board theme`} about={t`The theme is copied into this activity.`}>
-      <RadioGroup.Root
-        aria-label={t`Themes`}
+      <RadioGroup
+        label={t`Themes`}
         value={theme ? JSON.stringify(theme) : "none"}
-        onValueChange={(value) => {
+        onPick={(value) => {
           const theme = themes.data?.themes.find((x) => JSON.stringify(x.theme) === value);
           if (theme) setOwn(theme.id);
           set(theme ? t`choose the theme ${theme.theme.name}` : t`remove the theme`, theme?.theme);
@@ -89,7 +89,7 @@ export function ThemeDialog() {
         {themes.data?.themes.map((theme) => (
           <Choice key={theme.id ?? theme.theme.name} name={theme.theme.name || t`Unnamed`} theme={theme.theme} />
         ))}
-      </RadioGroup.Root>
+      </RadioGroup>
       {shown && (
         <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
           <div className="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] content-start gap-3">
@@ -201,9 +201,9 @@ type ChoiceProps = { name: string; theme: Theme | undefined };
 function Choice({ name, theme }: ChoiceProps) {
   const well = { x: 8, y: 14, w: 124, h: 50 };
   return (
-    <RadioGroup.Item
+    <Radio
       value={theme ? JSON.stringify(theme) : "none"}
-      className="shrink-0 rounded-(--radius) border border-line p-1 data-[state=checked]:border-feather data-[state=checked]:bg-feather-soft"
+      className="shrink-0 rounded-(--radius) border border-line p-1 has-checked:border-feather has-checked:bg-feather-soft"
     >
       <span
         aria-hidden
@@ -222,6 +222,6 @@ function Choice({ name, theme }: ChoiceProps) {
         </span>
       </span>
       <span className="block pt-1 text-center text-[13px]">{name}</span>
-    </RadioGroup.Item>
+    </Radio>
   );
 }
