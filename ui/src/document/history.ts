@@ -6,10 +6,16 @@ import { tell } from "../kit/notices";
 
 enablePatches();
 
-/** What can be done to a document. Each is a function of the document, and one undo step. */
-export type Change<D> = { says: string; merge?: string; apply: (doc: D) => void };
+/**
+ * What joins a change to the one before: a name, by which what is done again within a moment is
+ * one step, as nudges are; or a symbol, which is one act's own, however long it is worked on.
+ */
+export type Merge = string | symbol;
 
-type Step = { says: string; merge?: string; at: number; patches: Patch[]; inverse: Patch[]; view: object };
+/** What can be done to a document. Each is a function of the document, and one undo step. */
+export type Change<D> = { says: string; merge?: Merge; apply: (doc: D) => void };
+
+type Step = { says: string; merge?: Merge; at: number; patches: Patch[]; inverse: Patch[]; view: object };
 
 export type Saving = "saved" | "unsaved" | "saving" | "failed" | "conflict";
 
@@ -29,6 +35,8 @@ export type Session<D> = {
   future: Step[];
   /** What the last undo or redo did, for saying it. */
   undone: string;
+  /** True where it may only be looked at, which is then said. */
+  refuses(): boolean;
   change(change: Change<D>): void;
   /** What has to follow a change belongs to its step. */
   adjust(apply: (doc: D) => void): void;
@@ -81,8 +89,12 @@ export function documentSession<D extends object, S extends Session<D>>(
     past: [],
     future: [],
     undone: "",
+    refuses: () => {
+      if (!mayChange) tell(t`You can look at this and try it. A designer of the workspace can change it.`);
+      return !mayChange;
+    },
     change: (change) => {
-      if (!mayChange) return tell(t`You can look at this and try it. A designer of the workspace can change it.`);
+      if (get().refuses()) return;
       const { doc, past } = get();
       const [next, patches, inverse] = produceWithPatches(doc, (d) => {
         change.apply(d as D);
@@ -91,7 +103,10 @@ export function documentSession<D extends object, S extends Session<D>>(
       if (patches.length === 0) return;
       const last = past.at(-1);
       const at = Date.now();
-      const joined = change.merge && last?.merge === change.merge && at - last.at < mergeWithin;
+      const joined =
+        change.merge !== undefined &&
+        last?.merge === change.merge &&
+        (typeof change.merge === "symbol" || at - last.at < mergeWithin);
       const step = joined
         ? { ...last, at, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
         : { says: change.says, merge: change.merge, at, patches, inverse, view: view?.(get()) ?? {} };

@@ -12,9 +12,20 @@ type Handlers = {
   paste?: (e: ClipboardEvent) => void;
   /** Pastes into a field inside that are the surface's all the same. */
   pasteInField?: (text: string) => boolean;
-  /** The events are its own too while nothing has the focus. */
+  /**
+   * The events are its own too while nothing has the focus; and pastes while what has it,
+   * such as a tab or a button, has no use for them.
+   */
   alsoFromNowhere?: boolean;
 };
+
+const surfaces = new Set<RefObject<HTMLElement | null>>();
+
+/** Whether what has the focus makes nothing of a paste: no field, no surface, no dialog or menu. */
+const takesNone = (focus: Element | null) =>
+  !isField(focus) &&
+  !focus?.closest("[role=dialog], [role=alertdialog], [role=menu], [role=listbox]") &&
+  ![...surfaces].some((s) => s.current?.contains(focus));
 
 /**
  * Cut, copy and paste of a surface that has the focus. A browser sends these events to
@@ -29,7 +40,8 @@ export function useClipboard(surface: RefObject<HTMLElement | null>, handlers: H
     const heard = (e: ClipboardEvent) => {
       const focus = document.activeElement;
       const { copy, cut, paste, pasteInField, alsoFromNowhere } = now.current;
-      const here = surface.current?.contains(focus) || (alsoFromNowhere && focus === document.body);
+      const nowhere = focus === document.body || (e.type === "paste" && takesNone(focus));
+      const here = surface.current?.contains(focus) || (alsoFromNowhere && nowhere);
       if (e.defaultPrevented || !here) return;
       if (isField(focus)) {
         const text = e.clipboardData?.getData("text/plain") ?? "";
@@ -49,6 +61,10 @@ export function useClipboard(surface: RefObject<HTMLElement | null>, handlers: H
     };
     const types = ["copy", "cut", "paste"] as const;
     types.forEach((type) => document.addEventListener(type, heard));
-    return () => types.forEach((type) => document.removeEventListener(type, heard));
+    surfaces.add(surface);
+    return () => {
+      types.forEach((type) => document.removeEventListener(type, heard));
+      surfaces.delete(surface);
+    };
   }, [surface]);
 }

@@ -2,7 +2,7 @@ import { t } from "@lingui/core/macro";
 import type { Item, Scenery, Target } from "../api/types";
 import { tools } from "./board/DrawTools";
 import { act, arrows, edges, gaps, group, roles, shapes, stacking, takeTool } from "./model/acts";
-import { copyParts, pasteParts } from "./model/clipboard";
+import { copySelected, pasteParts } from "./model/clipboard";
 import { zoomBy } from "./model/zoom";
 import { partsOf, type DraftState, type DraftStore } from "./model/draft";
 import { pair } from "./model/key";
@@ -188,7 +188,7 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       run: () => addDrawing(store, what),
     })),
     ...tools.map((tool) => ({ title: tool.title, group: t`Insert`, run: () => takeTool(store, tool.tool, true) })),
-    { title: t`Paste parts`, group: t`Insert`, keys: "Ctrl+V", run: () => pasteParts(store) },
+    { title: t`Paste parts`, group: t`Insert`, keys: "Ctrl+V", run: () => void pasteParts(store) },
     { title: t`Table: import or export`, group: t`Insert`, run: ask("table") },
     { title: t`Media library`, group: t`Insert`, run: ask("media") },
     { title: t`Replace content`, group: t`Insert`, run: ask("swap") },
@@ -328,14 +328,14 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: t`Selection`,
       keys: "Ctrl+C",
       needs: 1,
-      run: () => void copyParts(store, state().selection, false),
+      run: () => copySelected(store, false),
     },
     {
       title: t`Cut`,
       group: t`Selection`,
       keys: "Ctrl+X",
       needs: 1,
-      run: () => void copyParts(store, state().selection, true),
+      run: () => copySelected(store, true),
     },
     {
       title: t`Delete`,

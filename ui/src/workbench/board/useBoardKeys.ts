@@ -1,10 +1,10 @@
 import type { KeyboardEvent, RefObject } from "react";
 import { t } from "@lingui/core/macro";
 import { move, resize } from "../model/changes";
-import { nameOf, type PartID } from "../../document/parts";
+import type { PartID } from "../../document/parts";
 import { useClipboard } from "../../kit/useClipboard";
 import { act, group, selectAll } from "../model/acts";
-import { copyParts, pasteParts } from "../model/clipboard";
+import { copyParts, pasteParts, textOfParts } from "../model/clipboard";
 import { takeFiles } from "../model/files";
 import { isSelected, nothing, partsOf, selectionOf, useDraftStore, withGroups } from "../model/draft";
 import { frameOf } from "../model/frames";
@@ -78,16 +78,13 @@ export function useBoardKeys(board: RefObject<HTMLElement | null>, name: (part: 
       if (!part && partsOf(store.getState().selection).length === 0) return;
       const parts = part ? wanted(part) : store.getState().selection;
       const { doc } = store.getState();
-      void copyParts(store, parts, e.type === "cut");
-      return [...doc.items, ...doc.targets]
-        .filter((p) => [...parts.items, ...parts.targets].includes(p.id))
-        .map(nameOf)
-        .join("\n");
+      copyParts(store, parts, e.type === "cut");
+      return textOfParts(doc, parts);
     },
     paste: (e) => {
       const files = [...(e.clipboardData?.files ?? [])];
       if (files.length > 0) void takeFiles(store, files);
-      else pasteParts(store);
+      else void pasteParts(store, e.clipboardData?.getData("text/plain"));
     },
     alsoFromNowhere: true,
   });

@@ -1,16 +1,17 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { t } from "@lingui/core/macro";
-import { partsOf, selectionOf, useDraft, useDraftStore } from "../model/draft";
+import { selectionOf, useDraft, useDraftStore } from "../model/draft";
 import { useKeptScroll } from "../model/view";
-import { cellAt, rangeColumns, rangeRows, type Place, type Range } from "../grid/range";
+import { cellAt, rangeColumns, rangeRows, type Range } from "../grid/range";
 import { useCells } from "../grid/useCells";
 import { useRange } from "../grid/useRange";
 import { ContentHead } from "./ContentHead";
 import { ContentRow } from "./ContentRow";
 import { ContentTools } from "./ContentTools";
-import { columnAt, columns, hasCell, nameColumn, readCell, writeCells, type Write } from "./columns";
+import { columnAt, columns, nameColumn } from "./columns";
 import { contentRows } from "./contentRows";
+import { useContentActs, useFaults } from "./useContentActs";
 import { cellSaid } from "./words";
 import { useActiveCell } from "../grid/useActiveCell";
 import { useEvent } from "../../kit/useEvent";
@@ -27,8 +28,7 @@ export function ContentGrid() {
   const remark = useDraft((s) => s.remark);
   const [find, setFind] = useState("");
   const [byTag, setByTag] = useState(false);
-  const [faults, setFaults] = useState<string[]>([]);
-  const faultsAreNew = useRef(false);
+  const { faults, tell, forget } = useFaults();
   const scroller = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
 
@@ -58,128 +58,19 @@ export function ContentGrid() {
         ?.querySelector(`[id="content-head-${next.to.column}"]`)
         ?.scrollIntoView({ block: "nearest", inline: "nearest" });
       store.getState().select(selectionOf(partsIn(next)));
-      if (!faultsAreNew.current) setFaults([]);
+      forget();
     },
   });
 
-  /** The cells of the range, row by row. Whole: with names alone as range, all cells of their rows. */
-  const block = (whole = false) => {
-    const [c, last] = rangeColumns(range);
-    const d = whole && last < 0 ? columns.length - 1 : last;
-    const wide = Array.from({ length: d - c + 1 }, (_, i) => columnAt(c + i)!);
-    return partsIn(range).map((part) => wide.map((column) => ({ part, column })));
-  };
-  /** Writes cells in one step; false when some could not be. */
-  const write = (says: string, writes: Write[], merge?: string) => {
-    const { change, acts, faults } = writeCells(store.getState().doc, says, writes);
-    const step = merge ?? (acts.length > 0 ? `${says} ${Date.now()}` : undefined);
-    if (writes.some((w) => !w.column.item?.act)) store.getState().change({ ...change, merge: step });
-    for (const act of acts) void store.getState().edit(says, act, step);
-    setFaults(faults);
-    // The press that ended the typing may go elsewhere, and the reason stays.
-    faultsAreNew.current = true;
-    queueMicrotask(() => (faultsAreNew.current = false));
-    return faults.length === 0;
-  };
-  const clear = () => {
-    if (rangeColumns(range)[0] < 0) return remove();
-    write(
-      t`clear cells`,
-      block().flatMap((row) => row.map((cell) => ({ ...cell, text: "" }))),
-    );
-  };
-  const fillDown = () => {
-    const [first = [], ...rest] = block();
-    const texts = first.map((cell) => readCell(doc, cell.part, cell.column) ?? "");
-    write(
-      t`fill down`,
-      rest.flatMap((row) => row.map((cell, i) => ({ ...cell, text: texts[i]! }))),
-    );
-  };
-  const remove = () => {
-    const list = partsIn(range);
-    void store.getState().edit(list.length === 1 ? t`delete a part` : t`delete ${list.length} parts`, {
-      act: "remove",
-      parts: selectionOf(list),
-    });
-  };
-  const reorder = (by: number) => {
-    const list = partsIn(range).filter((p) => p.kind === "item");
-    const ids = list.map((p) => p.id);
-    const from = doc.items.findIndex((i) => ids.includes(i.id));
-    // Only where the rows are all the items in their order, so that what is seen is what moves.
-    if (find || byTag || ids.length === 0 || from + by < 0 || from + by + ids.length > doc.items.length) return;
-    store.getState().change({
-      says: t`reorder items`,
-      merge: `reorder ${ids.join()}`,
-      apply: (d) => {
-        const moving = d.items.filter((i) => ids.includes(i.id));
-        const others = d.items.filter((i) => !ids.includes(i.id));
-        others.splice(from + by, 0, ...moving);
-        d.items = others;
-      },
-    });
-    const moved = (p: Place) => ({ ...p, row: p.row + by });
-    set({ from: moved(range.from), to: moved(range.to) });
-    store.getState().select({ items: ids });
-  };
-
-  /** What is pasted starts at the first cell of the range; rows past the end become items. */
-  const paste = async (table: string[][]) => {
-    const top = rangeRows(range)[0];
-    const left = rangeColumns(range)[0];
-    let list = parts.slice(top).map((x) => x.part);
-    const sameKind = list.findIndex((p) => p.kind !== list[0]?.kind);
-    if (sameKind > 0) list = list.slice(0, sameKind);
-    const more = table.slice(list.length).map((row) => (left < 0 ? (row[0] ?? "") : ""));
-    const merge = `paste ${Date.now()}`; // new items and their cells are one step
-    if (more.length > 0 && (list[0]?.kind ?? "item") === "item") {
-      const made = await store
-        .getState()
-        .edit(t`paste ${table.length} rows`, { act: "addItems", own: true, names: more }, merge);
-      list = [...list, ...(made ? partsOf(made) : [])];
-    }
-    const writes = table.flatMap((row, i) =>
-      row.flatMap((text, j) => {
-        const column = columnAt(left + j);
-        const part = list[i];
-        return part && column && hasCell(part, column) ? [{ part, column, text }] : [];
-      }),
-    );
-    write(t`paste ${table.length} rows`, writes, merge);
-  };
-
-  const cellsAt = (cell: Place) => {
-    const part = parts[cell.row]?.part;
-    const column = columnAt(cell.column);
-    return part && column && hasCell(part, column) ? { part, column } : undefined;
-  };
-  const { editing, begin, keys, typed } = useCells({
-    grid,
+  const acts = useContentActs({
+    parts: useMemo(() => parts.map((x) => x.part), [parts]),
+    partsIn,
     range,
-    at,
-    go,
-    moves,
-    texts: () => block(true).map((row) => row.map((cell) => readCell(doc, cell.part, cell.column) ?? "")),
-    editable: (cell) => !!cellsAt(cell),
-    write: (cell, text) => {
-      const found = cellsAt(cell);
-      return !found || write(t`change ${found.column.title.toLowerCase()}`, [{ ...found, text }]);
-    },
-    fill: (says, text) =>
-      write(
-        says,
-        block().flatMap((row) => row.filter((c) => hasCell(c.part, c.column)).map((cell) => ({ ...cell, text }))),
-      ),
-    fillDown,
-    clear,
-    paste: (table) => void paste(table),
-    others: (e) => {
-      if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return false;
-      reorder(e.key === "ArrowUp" ? -1 : 1);
-      return true;
-    },
+    set,
+    asListed: !find && !byTag,
+    tell,
   });
+  const { editing, begin, keys, typed } = useCells({ grid, range, at, go, moves, ...acts });
 
   const onTyped = useEvent(typed);
   const [top, bottom] = rangeRows(range);

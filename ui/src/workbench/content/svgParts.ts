@@ -125,7 +125,7 @@ export async function takeNamedParts(store: DraftStore, medium: string, of: stri
   const kept = await Promise.all(
     parts.map((p) => upload(new Blob([p.svg], { type: "image/svg+xml" }), `${p.name}.svg`)),
   );
-  const merge = `named-parts-${Date.now()}`;
+  const merge = Symbol();
   const says = t`import ${parts.length} parts of ${of}`;
   const made = await store
     .getState()
@@ -184,7 +184,7 @@ export async function targetsOfNamedParts(store: DraftStore, medium: string, of:
     h: round(h * scale),
   });
   const says = t`create targets from ${parts.length} parts of ${of}`;
-  const merge = `named-parts-${Date.now()}`;
+  const merge = Symbol();
   if (!there && !ground) {
     await edit(
       says,

@@ -80,7 +80,7 @@ export function SwapDialog() {
         },
       ];
     });
-    const merge = `swap ${Date.now()}`;
+    const merge = Symbol();
     const chosen = themes.data?.themes.find((one) => one.theme.name === theme)?.theme;
     store.getState().select({}); // parts go by other ids then
     void store

@@ -47,7 +47,7 @@ export async function textOf(file: File): Promise<string> {
 export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
   const { id = "" } = useParams();
-  const { doc, tableFile } = useDraft((s) => s);
+  const { doc, table } = useDraft((s) => s);
   const [text, setText] = useState("");
   const [assign, setAssign] = useState<string[]>([]);
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -58,11 +58,12 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   };
   const read = (file: File) => textOf(file).then(fill, (error: unknown) => setProblem(problemOf(error)));
   useEffect(() => {
-    if (!tableFile) return;
-    store.setState({ tableFile: undefined });
-    void read(tableFile);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for the file that it begins with
-  }, [tableFile]);
+    if (!table) return;
+    store.setState({ table: undefined });
+    if (typeof table === "string") fill(table);
+    else void read(table);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for what it begins with
+  }, [table]);
   const asked = useDeferredValue(JSON.stringify({ text, assign }));
   const look = useQuery({
     queryKey: ["merge", asked, doc],

@@ -92,7 +92,7 @@ export function RepliesGrid() {
         }}
         write={(says, writes) => {
           // Cells with the same text are one act, so that a range is one step.
-          const merge = `say ${Date.now()}`;
+          const merge = Symbol();
           const byText = new Map<string, Slot[]>();
           for (const w of writes) byText.set(w.text, [...(byText.get(w.text) ?? []), slotOf(w)]);
           for (const [text, slots] of byText) {

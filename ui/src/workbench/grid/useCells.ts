@@ -9,8 +9,8 @@ import type { useRange } from "./useRange";
 /** A cell being typed; start is what it begins with, where that is not what it holds. */
 export type Editing = Place & { start?: string };
 
-type Options = Pick<ReturnType<typeof useRange>, "range" | "at" | "go" | "moves"> & {
-  grid: RefObject<HTMLElement | null>;
+/** What a grid does to its cells. */
+export type CellActs = {
   /** What is copied of the range. */
   texts: () => string[][];
   editable: (cell: Place) => boolean;
@@ -25,6 +25,9 @@ type Options = Pick<ReturnType<typeof useRange>, "range" | "at" | "go" | "moves"
   others?: (e: KeyboardEvent) => boolean;
 };
 
+type Options = CellActs &
+  Pick<ReturnType<typeof useRange>, "range" | "at" | "go" | "moves"> & { grid: RefObject<HTMLElement | null> };
+
 /** Typing, filling, cut, copy and paste, the same in every grid of texts. */
 export function useCells(o: Options) {
   const [editing, setEditing] = useState<Editing | null>(null);
@@ -36,7 +39,7 @@ export function useCells(o: Options) {
     cut: o.clear,
     paste: (e) => {
       const table = fromTabs(e.clipboardData?.getData("text/plain") ?? "");
-      if (table.length === 1 && table[0]!.length === 1) o.fill("paste", table[0]![0]!);
+      if (table.length === 1 && table[0]!.length === 1) o.fill(t`paste`, table[0]![0]!);
       else o.paste(table);
     },
   });

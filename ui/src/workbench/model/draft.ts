@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
 import { t } from "@lingui/core/macro";
 import type { Doc, Draft, Move } from "../../api/types";
-import { documentSession, type Session } from "../../document/history";
+import { documentSession, type Merge, type Session } from "../../document/history";
 import {
   engine,
   EngineError,
@@ -52,8 +52,8 @@ export type DraftState = Session<Doc> & {
     | "tagPlaces"
     | "draftLinks"
     | "comments";
-  /** The file that the table dialog begins with. */
-  tableFile?: File;
+  /** The file or the rows that the table dialog begins with. */
+  table?: File | string;
   /** What the pointer does on the board: select, or what it draws. */
   tool: string;
   /** Where a tool is led by keys, and where what it draws begins. */
@@ -106,7 +106,7 @@ export type DraftState = Session<Doc> & {
   /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
   remark: string;
   /** An act that the core carries out; one after the other. What was made is selected then; nothing comes back where it could not be done. */
-  edit(says: string, edit: Edit, merge?: string): Promise<Selection | undefined>;
+  edit(says: string, edit: Edit, merge?: Merge): Promise<Selection | undefined>;
   /** Runs acts that wait for the engine one after the other, each from the document that the one before left. */
   queue(act: () => Promise<void>): Promise<void>;
   /** What is left out of a selection is none. */
@@ -172,10 +172,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
     },
     edit: async (says, edit, merge) => {
       let made: Selection | undefined;
-      if (!get().mayChange) {
-        get().change({ says, apply: () => {} }); // which says so
-        return made;
-      }
+      if (get().refuses()) return made;
       await get().queue(async () => {
         // What changes meanwhile is not lost: the act is then done again to that.
         let doc: Doc;

@@ -21,7 +21,7 @@ export async function takeFiles(store: DraftStore, files: File[]): Promise<strin
   if (files.length === 0) return [];
   const tables = files.filter((f) => /\.(csv|tsv|txt|xlsx)$/i.test(f.name));
   if (tables[0]) {
-    store.setState({ asking: "table", tableFile: tables[0] });
+    store.setState({ asking: "table", table: tables[0] });
     if (tables.length === files.length) return [];
   }
   const todo = files

@@ -56,7 +56,7 @@ export function setCells(
   cells: { item: string; target: string; on: boolean }[],
   says?: string,
 ) {
-  const merge = `paste-cells-${Date.now()}`;
+  const merge = Symbol();
   const lines = new Map<string, { item: string; target: string; on: boolean }[]>();
   for (const c of cells) lines.set(c.item, [...(lines.get(c.item) ?? []), c]);
   const alike = new Map<string, string[]>();
