@@ -17,7 +17,7 @@ export function CellPane({ cells }: { cells: SlotCell[] }) {
   return (
     <section
       aria-label={t`Reply`}
-      className="max-h-[52%] max-lg:max-h-none min-h-40 overflow-auto border-t-2 border-edge bg-paper"
+      className="h-[52%] max-lg:h-auto min-h-40 overflow-auto border-t-2 border-edge bg-paper"
     >
       <p className="border-b border-line bg-shade px-4 py-1.5 text-slate">
         {one
