@@ -1,11 +1,11 @@
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from "react";
-import type { Act, Beckoning, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
+import type { Act, Beckoning, Move, Scene, ScenePiece, Standing } from "../api/types";
 import { fit, type Fit } from "../board/fit";
 import { Ground } from "../board/Ground";
-import type { Mark } from "../board/PieceCard";
 import { placed, TargetWell } from "../board/TargetWell";
 import { useEvent } from "../kit/useEvent";
 import { useSame } from "../kit/useSame";
+import { appearance } from "./appearance";
 import { InHandCard } from "./InHandCard";
 import { Ghost, LivePiece, type PieceEvents } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
@@ -16,7 +16,7 @@ import { Tray } from "./Tray";
 import { useBoardKeys } from "./useBoardKeys";
 import { useMovedGaps } from "./useMovedGaps";
 import { usePieceInHand } from "./usePieceInHand";
-import { useWords, type Words } from "../words/words";
+import { useWords } from "../words/words";
 
 type Props = {
   scene: Scene;
@@ -116,7 +116,6 @@ export function PlayBoard({
   });
   const { beckons, opens } = useBeckons(scene, hand?.piece, p.beckon);
   const under = useOver(scene, standing, position, hand?.dragged ? pieces.get(hand.piece) : undefined, board);
-  const over = under?.target ?? null;
   const spots = useParted(settled, standing, under, hand?.piece);
   const [current, setCurrent] = useState(scene.pieces[0]?.id);
 
@@ -127,22 +126,17 @@ export function PlayBoard({
     if (p && p.sound && p.onPick) hear(p.sound);
   }, [taken, pieces, hear]);
 
-  const mark = (id: string): Mark => {
-    if (standing.shown?.right.includes(id)) return "right";
-    if (standing.shown?.wrong.includes(id)) return "wrong";
-    if (!standing.held.includes(id)) return "none";
-    return scene.showsRight ? "held" : "fixed";
-  };
-  const called = (p: ScenePiece) => {
-    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(p.id));
-    const m = mark(p.id);
-    const state = m === "none" ? "" : w(m === "right" ? "isRight" : m === "wrong" ? "isWrong" : "isHeld");
-    const where = t ? w("inTarget", { piece: p.spoken, target: t.spoken }) : w("notPlaced", { piece: p.spoken });
-    return [where, state, hand?.piece === p.id ? w("inHand") : ""].filter(Boolean).join(", ");
-  };
-  const stress = (id: string) =>
-    p.pointed?.has(id) ? "outline-3 outline-offset-2 outline-feather rounded-(--radius)" : p.dim ? "opacity-35" : "";
-
+  const is = appearance({
+    words: w,
+    scene,
+    standing,
+    hand,
+    over: under?.target ?? null,
+    beckons,
+    opens,
+    pointed: p.pointed,
+    dim: p.dim,
+  });
   const { pieceKeys, placeKeys } = useBoardKeys({
     root,
     hand,
@@ -153,30 +147,6 @@ export function PlayBoard({
     onBack: (piece) => settled.has(piece) && act({ do: "lift", piece }),
   });
 
-  const lookOf = (p: ScenePiece) => {
-    const m = mark(p.id);
-    if (m === "right" || m === "wrong") return p.looks[m];
-    if (m === "held") return p.looks.heldInPlace;
-    if (hand?.piece === p.id && !hand.dragged) return p.looks.inHand;
-    return standing.stands[p.id] ? p.looks.placed : p.looks.rest;
-  };
-  const wellLook = (t: SceneTarget) => {
-    if (over === t.id) return opens && !opens.has(t.id) ? t.looks.overClosed : t.looks.overOpen;
-    const state = standing.shown?.targets?.[t.id];
-    return state ? t.looks[state] : hand && beckons?.has(t.id) ? t.looks.beckoning : t.looks.rest;
-  };
-  /** While a piece is in hand, those show themselves that beckon; taken up by press or key, all that are there. */
-  const wellState = (id: string) => {
-    if (over === id) return "over";
-    if (hand && beckons) return beckons.has(id) ? "open" : "rest";
-    return hand && !hand.dragged ? "open" : "rest";
-  };
-  const handLook = (p: ScenePiece) =>
-    !over ? p.looks.inHand : opens && !opens.has(over) ? p.looks.overClosed : p.looks.overOpen;
-  const handOf = (id: string) => {
-    if (!hand) return "none";
-    return hand.piece !== id ? "other" : hand.dragged ? "dragged" : "taken";
-  };
   const on: PieceEvents = useSame({
     ...pointer,
     onFocus: setCurrent,
@@ -193,13 +163,13 @@ export function PlayBoard({
       key={x.id}
       piece={x}
       {...where}
-      label={called(x)}
-      look={lookOf(x)}
-      mark={mark(x.id)}
-      hand={handOf(x.id)}
+      label={is.pieceName(x)}
+      look={is.pieceLook(x)}
+      mark={is.mark(x.id)}
+      hand={is.handOf(x.id)}
       free={free(x.id)}
       focusable={x.id === current}
-      stress={stress(x.id)}
+      stress={is.stress(x.id)}
       reopens={p.reopens?.(x.id)}
       on={on}
       mediaURL={mediaURL}
@@ -208,13 +178,9 @@ export function PlayBoard({
   const ghost = (x: ScenePiece, style: CSSProperties) => (
     <Ghost key={`ghost-${x.id}`} piece={x} style={style} mediaURL={mediaURL} reopens={p.reopens?.(x.id)} on={on} />
   );
-  const opacity = (id: string) => {
-    const t = scene.targets.find((x) => standing.targets[x.id]?.includes(id));
-    return t && t.opacity < 100 ? t.opacity / 100 : undefined;
-  };
   const gap = (id: string) => {
     const t = plain.targets.find((x) => x.id === id);
-    return t && { w: t.frame.w, h: t.frame.h, spoken: contents(w, t, standing, pieces) };
+    return t && { w: t.frame.w, h: t.frame.h, spoken: is.targetName(t) };
   };
   // What the reading order leaves out follows in its own.
   const rank = (id: string) => (scene.order.includes(id) ? scene.order.indexOf(id) : scene.order.length);
@@ -247,24 +213,24 @@ export function PlayBoard({
                 key={t.id}
                 type="button"
                 data-target={t.id}
-                aria-label={contents(w, t, standing, pieces)}
+                aria-label={is.targetName(t)}
                 aria-description={t.alt || undefined}
                 tabIndex={hand ? 0 : -1}
                 onClick={() => putInto(t.id)}
                 onKeyDown={(e) => placeKeys(e, () => putInto(t.id))}
-                className={`${hand && !hand.dragged ? "cursor-pointer" : "cursor-default"} ${stress(t.id)}`}
+                className={`${hand && !hand.dragged ? "cursor-pointer" : "cursor-default"} ${is.stress(t.id)}`}
                 style={{ ...placed(t.frame), zIndex: t.z || undefined }}
               >
                 {(t.shows === "always" || (t.shows === "inHand" && hand)) && (
                   <TargetWell
-                    look={wellLook(t)}
+                    look={is.targetLook(t)}
                     mediaURL={mediaURL}
                     shape={t.shape}
                     points={t.points}
                     frame={t.frame}
                     label={t.label.text}
                     side={t.label.side}
-                    state={wellState(t.id)}
+                    state={is.targetState(t.id)}
                   />
                 )}
               </button>
@@ -287,7 +253,7 @@ export function PlayBoard({
               const spot = spots.get(p.id);
               // What is placed lies over all that is not; the rest in its order.
               const z = standing.stands[p.id] ? 2000 : 1 + p.z;
-              return spot && button(p, { ...spot, z, opacity: opacity(p.id) });
+              return spot && button(p, { ...spot, z, opacity: is.opacity(p.id) });
             })}
           </div>
           <div className="pointer-events-none absolute inset-0 *:pointer-events-auto">{p.over?.()}</div>
@@ -315,7 +281,7 @@ export function PlayBoard({
           piece={inHand}
           position={position}
           view={view}
-          look={handLook(inHand)}
+          look={is.handLook(inHand)}
           scale={(board.current?.getBoundingClientRect().width ?? 0) / scene.width}
           theme={scene.theme}
           mediaURL={mediaURL}
@@ -323,11 +289,4 @@ export function PlayBoard({
       )}
     </div>
   );
-}
-
-function contents(w: Words, target: SceneTarget, standing: Standing, pieces: Map<string, ScenePiece>) {
-  const here = standing.targets[target.id] ?? [];
-  return here.length === 0
-    ? w("empty", { target: target.spoken })
-    : w("holds", { target: target.spoken, pieces: here.map((p) => pieces.get(p)?.spoken).join(", ") });
 }
