@@ -35,15 +35,16 @@ node scripts/sentences.mjs --check
 say "Go tests"
 # A busy machine may take several times as long as an idle one.
 patience="-timeout 40m"
+# Tests of databases and of the cluster wait for most of their time: a third package goes on
+# beside them.
 # Nothing in the core and what is built on it alone runs beside something else. Most tests of
 # the server do one thing after the other and take three times as long when races are looked
 # for: those that do several at once are run for that a second time (make race does it for all).
-go test $patience ./cmd/... ./core/... ./formats/... ./lti/... ./packaging ./server/...
+go test $patience -count=1 -p 3 ./bench/cluster ./cmd/... ./core/... ./formats/... ./lti/... ./packaging ./server/...
 at_once=$(awk '/^func Test/ { name = $2; sub(/[(].*/, "", name) } /go func|sync[.]WaitGroup/ { print name }' server/*_test.go | sort -u | paste -sd'|' -)
 [ -n "$at_once" ] || { echo "no test of the server does several things at once"; exit 1; }
 go test $patience -race -run "^($at_once)\$" ./server
-go test $patience -race ./demo/... ./hosting/... ./identity/... ./jobs/... ./localdb/... ./mailing/... ./ops/... ./platforms/... ./standin/... ./store/...
-go test $patience -count=1 ./bench/cluster
+go test $patience -race -p 3 ./localdb/... ./demo/... ./hosting/... ./identity/... ./jobs/... ./mailing/... ./ops/... ./platforms/... ./standin/... ./store/...
 
 say "browser tests"
 # Most of the time goes by waiting for pages: two are looked at at once.
