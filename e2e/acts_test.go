@@ -261,8 +261,7 @@ func actsToBuild(t *testing.T, keys bool) {
 func TestNamedPartsOfADrawing(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Activity")
 	ana.click("Media")
 	file := filepath.Join(t.TempDir(), "stand.svg")
@@ -302,8 +301,7 @@ func TestNamedPartsOfADrawing(t *testing.T) {
 func TestTheViewIsFoundAgain(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Content")
 	ana.click(contentCell("Chain", "Tags"))
 	ana.press("drive")

@@ -74,8 +74,7 @@ func TestTheShelfKeepsWhatIsDeleted(t *testing.T) {
 func TestRevisionsAreBroughtBack(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Target 5 Seat")
 	ana.press(kb.Delete)
 	ana.sees("4 targets")
@@ -99,8 +98,7 @@ func TestRevisionsAreBroughtBack(t *testing.T) {
 func TestATableIsTakenIn(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Content")
 	ana.click("Import table…")
 	ana.fill("Rows of the table", "Item\tPoints\tPicture\tRight in\nChain\t2\trotor\tDrivetrain\nLamp\t1\t\tLights\nHorn\tloud\t\tLights")
@@ -129,8 +127,7 @@ func TestATableIsTakenIn(t *testing.T) {
 func TestContentIsSwapped(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Activity")
 	ana.click("Replace content")
 	ana.fill("Rows of the new content", "Flour\nSugar\tchain.svg\nButter\nMilk\nSpoon\nDry\nFrom the fridge")
@@ -149,8 +146,7 @@ func TestContentIsSwapped(t *testing.T) {
 func TestATagIsRenamedEverywhere(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Activity")
 	ana.click("Rename tags")
 	ana.fill("Tag brakes", "stopping")
@@ -192,8 +188,7 @@ func TestManyMedia(t *testing.T) {
 func TestMediaAndThemes(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Item Bell")
 	ana.click("Activity")
 	ana.click("Media")
@@ -224,7 +219,7 @@ func TestMediaAndThemes(t *testing.T) {
 	ana.press(kb.Enter)
 	ana.sees("text on the board: ")
 	ana.click("Save as workspace theme")
-	ana.until("four themes and none", `document.querySelectorAll('[aria-label=Themes] [role=radio]').length === 5`)
+	ana.until("four themes and none", `document.querySelectorAll('[aria-label=Themes] [type=radio]').length === 5`)
 	ana.click("Done")
 	if doc := ana.document(); doc.Board.Theme == nil || doc.Board.Theme.Colors.Ink != "#444444" {
 		t.Errorf("the theme is %+v", doc.Board.Theme)

@@ -18,8 +18,7 @@ import (
 func TestDrawingOnTheBoard(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 
 	ana.click("Draw a round target")
 	ana.draw(100, 480, 300, 640)
@@ -154,9 +153,7 @@ func TestGapTextFromProse(t *testing.T) {
 func TestTheSheet(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.open("/")
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Target 1 Drivetrain")
 	ana.shift("Target 2 Brakes")
 	ana.shift("Target 3 Wheels")
@@ -218,8 +215,7 @@ func (p *person) choose(name, value string) {
 func TestGroupsAndCopies(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Target 1 Drivetrain")
 	ana.shift("Target 2 Brakes")
 	ana.press("g", chromedp.ModifierCtrl)
@@ -234,10 +230,11 @@ func TestGroupsAndCopies(t *testing.T) {
 		t.Errorf("groups %q and %q", doc.Targets[0].Group, doc.Targets[1].Group)
 	}
 	ana.shift("Item Chain")
+	clipboard.Lock() // what another copies meanwhile would be pasted
+	defer clipboard.Unlock()
 	ana.edits("c", "copy")
 	ana.sees("Copied. Paste here or in another activity.")
-	ana.open("/")
-	ana.makeSort("More parts")
+	ana.openSort("More parts")
 	ana.click("Target 1 Drivetrain")
 	ana.edits("v", "paste")
 	ana.sees("4 targets")
@@ -245,6 +242,19 @@ func TestGroupsAndCopies(t *testing.T) {
 	if got := other.Targets[2]; got.Name != "Drivetrain" || !other.Key.Solutions[0].RightCell(&other.Targets[2], &other.Items[len(other.Items)-1]) {
 		t.Errorf("pasted %+v", got)
 	}
+	// By their names in the finder they do what they do by their keys.
+	ana.mayUseClipboard()
+	copied := func(by, text string) {
+		t.Helper()
+		eval[any](ana, `navigator.clipboard.writeText('nothing was copied')`)
+		ana.command(by)
+		ana.untilAnswered(text+" on the clipboard", `navigator.clipboard.readText().then((is) => is === `+js(text)+`)`)
+	}
+	ana.click("Item Bell")
+	copied("Copy", "Bell")
+	ana.click("Item Rotor")
+	copied("Cut", "Rotor")
+	ana.until("the rotor gone", `!`+find("Item Rotor"))
 	ana.press("k", chromedp.ModifierCtrl)
 	ana.press("reading order from positions")
 	ana.press(kb.Enter)
@@ -260,8 +270,7 @@ func TestGroupsAndCopies(t *testing.T) {
 func TestSoundsAreRecorded(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Item Bell")
 	ana.click("Details")
 	record := func(button string) {
@@ -332,8 +341,7 @@ func TestEqualGaps(t *testing.T) {
 func TestHowPartsShow(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Target 1 Drivetrain")
 	ana.click("Details")
 	ana.choose("Visible to learners", "inHand")

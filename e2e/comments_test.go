@@ -16,8 +16,7 @@ import (
 func TestCommentsOnADraft(t *testing.T) {
 	w := newWorld(t)
 	tobi := w.person(t)
-	tobi.signIn(demo.Accounts()[1])
-	tobi.click("Parts drawers")
+	tobi.openShelved(demo.Accounts()[1], "Parts drawers")
 	tobi.sees("correct arrangement")
 	tobi.click("Target 5 Seat")
 	tobi.click("Activity")
@@ -32,8 +31,7 @@ func TestCommentsOnADraft(t *testing.T) {
 	tobi.sees("Tobi Lindqvist")
 
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("1 comment")
 	ana.sees("Too narrow for a saddle?")
 	ana.shot("comments")
@@ -55,11 +53,7 @@ func TestADraftThatIsLookedAt(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	owner, err := w.store.MemberByEmail(t.Context(), demo.Accounts()[0].Email)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := w.store.In(owner.WorkspaceID).AddMember(t.Context(), store.Account{Email: kim.Email, Name: kim.Name, PasswordHash: hash}, kim.Role); err != nil {
+	if _, err := w.store.In(w.designer(t).WorkspaceID).AddMember(t.Context(), store.Account{Email: kim.Email, Name: kim.Name, PasswordHash: hash}, kim.Role); err != nil {
 		t.Fatal(err)
 	}
 	reviewer := w.person(t)
@@ -73,6 +67,11 @@ func TestADraftThatIsLookedAt(t *testing.T) {
 	reviewer.sees("5 targets")
 	reviewer.sees("2 correct arrangements")
 	reviewer.shot("view-only")
+	reviewer.click("Close")
+	reviewer.seesNot("A designer of the workspace can change it")
+	reviewer.paste("Paring knife\tPeel fruit\nBread knife\tCut loaves")
+	reviewer.sees("A designer of the workspace can change it")
+	reviewer.seesNot("Nothing has been copied")
 	reviewer.press("k", chromedp.ModifierCtrl)
 	reviewer.types("re")
 	reviewer.sees("Rehearse")

@@ -18,8 +18,7 @@ func contentCell(name, column string) string { return name + ", " + column + ": 
 func TestContentAsATable(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Content")
 	ana.sees(contentCell("Chain", "text") + "Chain")
 	ana.shot("content")
@@ -101,8 +100,7 @@ func TestContentAsATable(t *testing.T) {
 func TestPicturesAllAtOnce(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Content")
 	dir := t.TempDir()
 	files := []string{}
@@ -138,8 +136,7 @@ func TestPicturesAllAtOnce(t *testing.T) {
 func TestActsOnTheSelection(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Target 1 Drivetrain")
 	ana.shift("Target 2 Brakes")
 	ana.sees("2 selected")
@@ -173,23 +170,11 @@ func TestActsOnTheSelection(t *testing.T) {
 	ana.sees("Item Bell")
 }
 
-func (p *person) shift(name string) {
-	p.t.Helper()
-	if p.keys {
-		p.extends(name)
-		return
-	}
-	p.acts++
-	at := p.middle(name)
-	p.do(chromedp.MouseClickXY(at.X, at.Y, chromedp.ButtonModifiers(chromedp.ModifierShift)))
-}
-
 // Everything is found by name and done without a mouse; F6 goes round the zones.
 func TestWithoutAMouse(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.press("k", chromedp.ModifierCtrl)
 	ana.press("brakes")
 	ana.sees("Brakes")
@@ -218,4 +203,53 @@ func TestWithoutAMouse(t *testing.T) {
 	ana.press(kb.F1)
 	ana.sees("find a command, an item or a target")
 	ana.shot("keys")
+}
+
+// Rows that are pasted into a new activity take the place of its samples: more of them than
+// there are samples, pairs, and with the focus on what has no use for them.
+func TestRowsPastedIntoANewActivity(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.signIn(demo.Accounts()[0])
+	const names = "Paring knife\nBread knife\nCleaver\nBoning knife\nSteel\nMandoline"
+	const pairs = "Paring knife\tPeel fruit\nBread knife\tCut loaves\nCleaver\tSplit bones\nBoning knife\tBone fish\nSteel\tHone edges"
+	begin := func(kind string) {
+		t.Helper()
+		ana.open("/")
+		ana.click("New activity")
+		ana.click(kind)
+		ana.sees("Start here: paste rows")
+	}
+
+	begin("Match")
+	ana.click(contentCell("Answer 1", "text"))
+	ana.paste(names)
+	ana.sees(contentCell("Mandoline", "text") + "Mandoline")
+	if doc := ana.document(); len(doc.Items) != 6 || doc.Items[0].Text != "Paring knife" || doc.Items[3].Text != "Boning knife" {
+		t.Errorf("%d items, the first %q", len(doc.Items), doc.Items[0].Text)
+	}
+	ana.press("z", chromedp.ModifierCtrl)
+	ana.sees("4 items")
+	ana.sees(contentCell("Answer 1", "text") + "Answer 1")
+
+	// Pairs are answers and what they belong to, and are seen before they are taken.
+	ana.click(contentCell("Answer 1", "text"))
+	ana.paste(pairs)
+	ana.sees("5 made, 0 changed, 0 unchanged")
+	ana.sees("New targets: Peel fruit, Cut loaves, Split bones, Bone fish, Hone edges")
+	ana.shot("pasted-pairs")
+	ana.click("Import")
+	ana.sees(contentCell("Steel", "text") + "Steel")
+	if doc := ana.document(); len(doc.Items) != 5 || len(doc.Targets) != 5 || !doc.Key.Solutions[0].RightCell(&doc.Targets[4], &doc.Items[4]) {
+		t.Errorf("%d items, %d targets", len(doc.Items), len(doc.Targets))
+	}
+	ana.shot("pasted-pairs-taken")
+
+	// With the focus on a tab as well.
+	begin("Sort")
+	ana.click("Content")
+	ana.paste(names)
+	ana.sees("6 made")
+	ana.press(kb.Escape)
+	ana.until("the dialog is closed", `!document.querySelector('[role=dialog]')`)
 }

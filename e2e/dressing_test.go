@@ -80,7 +80,6 @@ func TestSignsAndShapesOfPiecesByKeyboard(t *testing.T) { signsAndShapesOfPieces
 func signsAndShapesOfPieces(t *testing.T, keys bool) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	ana.openDocument(arranged("sort", "x: Bell, Hub, Rim", "A", "B"))
 	ana.click("Item Bell")
 	ana.click("Details")

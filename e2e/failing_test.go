@@ -62,8 +62,7 @@ func TestPartsOfThePageThatAreGone(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.everyPage(`window.engines = []; window.Worker = class extends Worker { constructor(...a) { super(...a); engines.push(this) } }`)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.saved()
 
 	ana.block("/assets/Releases-*")
@@ -102,8 +101,7 @@ func TestPartsOfThePageThatAreGone(t *testing.T) {
 func TestSigningInAgainInPlace(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.saved()
 	eval[any](ana, `fetch('/api/session', {method: 'DELETE'})`)
 	ana.click("Content")

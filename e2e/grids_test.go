@@ -5,8 +5,6 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
-
-	"keenmagpie/demo"
 )
 
 // After a click, wherever the caret then is, every grid copies, cuts, pastes and fills
@@ -14,8 +12,7 @@ import (
 func TestGridsAfterAClick(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	down := func(times int) {
 		for range times {
 			ana.press(kb.ArrowDown, chromedp.ModifierShift)

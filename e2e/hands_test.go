@@ -90,7 +90,7 @@ func (p *person) reach(what, script string, with ...chromedp.Modifier) {
 func (p *person) presses(what, script string) {
 	p.t.Helper()
 	p.reach(what, script)
-	how := eval[string](p, `(() => { const a = document.activeElement; return a.matches('[role=checkbox], [role=radio], [role=switch], [data-part]') ? ' ' : a.matches('input:not([type=file]), textarea, [contenteditable=true], [role=grid]') ? '' : 'Enter' })()`)
+	how := eval[string](p, `(() => { const a = document.activeElement; return a.matches('[role=checkbox], [type=radio], [role=switch], [data-part]') ? ' ' : a.matches('input:not([type=file]), textarea, [contenteditable=true], [role=grid]') ? '' : 'Enter' })()`)
 	switch how {
 	case " ":
 		p.press(" ")

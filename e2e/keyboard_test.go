@@ -14,8 +14,8 @@ import (
 
 // focusedName is what has the focus, as a person would call it.
 const focusedName = `(() => { const e = document.activeElement;
-	const text = (e) => e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');
-	return (e?.getAttribute('aria-label') ?? e?.labels?.[0]?.textContent ?? (e ? text(e) : '')).trim() })()`
+	const text = (e) => !e ? '' : e.nodeType === 3 ? e.data : e.getAttribute?.('aria-hidden') ? '' : [...e.childNodes].map(text).join('');
+	return (e?.getAttribute('aria-label') ?? text(e?.labels?.[0] ?? e)).trim() })()`
 
 // tabTo goes on with Tab until something has the focus.
 func (p *person) tabTo(name string) {

@@ -36,7 +36,7 @@ func TestOutcomes(t *testing.T) {
 	mara.click("as percentages")
 	// Ana scores the first release again under the draft, where the key is right.
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
+	ana.signedIn(demo.Accounts()[0])
 	ana.open(strings.TrimPrefix(eval[string](mara, "location.href"), w.url))
 	ana.click("Release 1")
 	ana.click("Re-mark…")
@@ -95,8 +95,7 @@ func TestTheOutcomesLens(t *testing.T) {
 		t.Fatal(err)
 	}
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Outcomes")
 	ana.sees("40 of 40 sittings")
 	ana.choose("Release", "Release 1")
@@ -181,8 +180,7 @@ func TestDeletingSittings(t *testing.T) {
 		t.Fatal(err)
 	}
 	ana, tobi := w.person(t), w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Releases and sittings")
 	ana.click("Sittings")
 	ana.until("the list", `document.querySelectorAll('tbody tr').length === 40`)
@@ -200,7 +198,7 @@ func TestDeletingSittings(t *testing.T) {
 	ana.until("both are gone", fmt.Sprintf(`!%s.some((n) => [...document.querySelectorAll('tbody a')].some((a) => a.innerText === n))`, js(names)))
 	ana.click("Outcomes")
 	ana.sees("38 of 38 sittings")
-	tobi.signIn(demo.Accounts()[1])
+	tobi.signedIn(demo.Accounts()[1])
 	tobi.open(strings.TrimPrefix(eval[string](ana, "location.href"), w.url))
 	tobi.click("Sittings")
 	tobi.until("a list without choices", `document.querySelectorAll('tbody tr').length === 38 && !document.querySelector('tbody input')`)
@@ -216,8 +214,7 @@ func TestOutcomesByKeyboard(t *testing.T) {
 		t.Fatal(err)
 	}
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	// tab goes on with Tab until what is named has the focus.
 	tab := func(name string) {
 		t.Helper()

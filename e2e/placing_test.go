@@ -12,7 +12,6 @@ import (
 	"keenmagpie/core/edit"
 	"keenmagpie/core/layout"
 	"keenmagpie/core/proof"
-	"keenmagpie/demo"
 )
 
 // arranged is an activity whose board is arranged and whose key is empty: items
@@ -470,8 +469,7 @@ func TestDemonstratingByKeyboard(t *testing.T) {
 func TestTurningAwayWhatIsNotRight(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.click("Accepted items")
 	ana.click("Reject what is not correct")
 	ana.until("it is done", `document.querySelector('header [aria-label="Undo"]:not(:disabled)')`)

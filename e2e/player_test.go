@@ -182,13 +182,16 @@ func TestForcedColoursAndNoMotion(t *testing.T) {
 	ana := w.person(t)
 	ana.openDocument(lane())
 	link := ana.release()
+	forced := func(p *person) {
+		p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+			_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
+				Features: []*emulation.MediaFeature{{Name: "forced-colors", Value: "active"}, {Name: "prefers-reduced-motion", Value: "reduce"}},
+			})
+			return err
+		}))
+	}
 	lea := w.person(t)
-	lea.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
-			Features: []*emulation.MediaFeature{{Name: "forced-colors", Value: "active"}, {Name: "prefers-reduced-motion", Value: "reduce"}},
-		})
-		return err
-	}))
+	forced(lea)
 	lea.begin(link, "Lea")
 	lea.place("Pump", "Steps")
 	lea.click(piece("Patch"))
@@ -196,14 +199,25 @@ func TestForcedColoursAndNoMotion(t *testing.T) {
 	lea.until("outlines", `['Lever', 'Pump', 'Patch'].every((n) => parseFloat(getComputedStyle(document.querySelector('[data-piece][aria-label^="' + n + '"]')).outlineWidth) >= 2)`)
 	lea.until("no motion", `[...document.querySelectorAll('*')].every((e) => getComputedStyle(e).animationName === 'none' && ['none', 'all'].includes(getComputedStyle(e).transitionProperty))`)
 	lea.shot("forced-colours")
+
+	// What shows by its ground alone elsewhere has lines here, on the workbench too.
+	forced(ana)
+	all := func(of, is string) {
+		t.Helper()
+		ana.until(of+" in lines", `(([...list]) => list.length > 0 && list.every((e) => { const its = getComputedStyle(e); return `+is+` }))(document.querySelectorAll(`+js(of)+`))`)
+	}
+	all(`[data-part^="item-"]`, `parseFloat(its.outlineWidth) >= 2`)
+	all(`[data-part^="target-"] .sunk`, `its.outlineStyle !== 'none'`)
+	ana.click("Placing")
+	all(`[role=switch] > span`, `parseFloat(its.borderTopWidth) >= 8`)
+	ana.shot("forced-colours-workbench")
 }
 
 // What opens above the bar finds its place once, and covers no button of it.
 func TestHintsOpenAboveTheBar(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Rehearse")
 	ana.click("Hint")
 	ana.until("the hint", `document.querySelector('[role=dialog]')`)

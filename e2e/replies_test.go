@@ -422,13 +422,15 @@ func TestRepliesByKeyboard(t *testing.T) {
 	on("Replies by item")
 	ana.press(kb.ArrowRight)
 	ana.press(kb.ArrowDown)
+	ana.sees("No feedback yet.")
+	ana.seesNot("Show the answer") // what nothing is said about does nothing either
 	ana.types("A crank turns.")
 	ana.press(kb.Enter)
 	ana.sees("Crank, when wrong: A crank turns.")
 	ana.press(kb.ArrowUp)
-	on("incorrect") // the tones of the pane: Tab comes to the one that is chosen
-	ana.press(kb.ArrowLeft)
-	on("almost")
+	ana.tabTo("incorrect") // the tones of the pane: Tab comes to the one that is chosen
+	ana.tapsWhileBusy(kb.ArrowLeft)
+	ana.until("the tone before it", `((e) => e === document.activeElement && e.labels[0].innerText.trim() === 'almost')(document.querySelector('[aria-label=Tone] :checked'))`)
 	ana.press(kb.ArrowRight)
 	on("What is said")
 	on("All feedback")

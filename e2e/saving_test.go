@@ -27,8 +27,7 @@ func TestALostAnswerIsNoConflict(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.losesAnswers()
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.saved()
 	add := func() {
 		ana.press("k", chromedp.ModifierCtrl)
@@ -73,8 +72,7 @@ func TestComingBackToUnsavedWork(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.losesAnswers()
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.saved()
 	eval[any](ana, `window.deny = true`)
 	ana.press("k", chromedp.ModifierCtrl)
@@ -143,8 +141,7 @@ func TestStorageOfTwoPages(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	ana.everyPage(`if (sessionStorage.full) Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError') }`)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.saved()
 	// Another page of hers has work that could not be saved.
 	eval[any](ana, `(() => { const id = location.pathname.split('/')[2]; navigator.locks.request('magpie-page-other', () => new Promise(() => {}));
@@ -174,8 +171,7 @@ func TestStorageOfTwoPages(t *testing.T) {
 func TestMovesOutliveOtherNetworks(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	link := ana.release()
 	lea := w.person(t)
 	lea.everyPage(`window.strange = []; const real = fetch; window.fetch = (...a) => {
@@ -198,8 +194,7 @@ func TestMovesOutliveOtherNetworks(t *testing.T) {
 func TestQuickChangesOfARoster(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	ana.release()
 	ana.click("View sittings")
 	ana.click("Access settings…")

@@ -22,22 +22,24 @@ var screens = [][2]int64{{1280, 800}, {768, 1024}, {390, 844}}
 var boards = []string{"Parts drawers", "Signs of wear", "Fix the puncture", "Know your bicycle", "Ready for night", "Safety note", "Front desk", "On the stand"}
 
 // opens opens an activity of the demo for a learner, as its draft is, before it starts.
-func (p *person) opens(ana *person, title string) {
+func (p *person) opens(title string) {
 	p.t.Helper()
-	link := eval[string](ana, `(async () => {
-		const list = await (await fetch('/api/activities')).json();
-		const id = list.activities.find((a) => a.title === `+js(title)+`).id;
-		const made = await (await fetch('/api/activities/' + id + '/draft-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: '{}'})).json();
-		return made.links.at(-1);
-	})()`)
-	p.open(link)
+	m, id := p.w.designer(p.t), p.w.titled(p.t, title)
+	if err := p.w.store.In(m.WorkspaceID).AddDraftLink(p.ctx, id, m.ID); err != nil {
+		p.t.Fatal(err)
+	}
+	links, err := p.w.store.In(m.WorkspaceID).DraftLinks(p.ctx, id)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	p.open("/try/" + links[len(links)-1].Link)
 	p.sees("Start")
 }
 
 // tries goes on from there to its board.
-func (p *person) tries(ana *person, title string) {
+func (p *person) tries(title string) {
 	p.t.Helper()
-	p.opens(ana, title)
+	p.opens(title)
 	p.click("Start")
 	p.until("it is drawn", `document.querySelector('[data-list], [data-piece]')`)
 	if eval[bool](p, `!!document.querySelector('[data-list]')`) {
@@ -73,15 +75,13 @@ type smallest struct {
 // on the boards of the demo can be read and hit, and the tray is in view.
 func TestNothingIsTooSmall(t *testing.T) {
 	w := newWorld(t)
-	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	for _, title := range boards {
 		lea := w.person(t)
 		for _, size := range screens {
 			t.Run(fmt.Sprint(title, " ", size[0]), func(t *testing.T) {
 				lea.t = t
 				lea.do(chromedp.EmulateViewport(size[0], size[1]))
-				lea.tries(ana, title)
+				lea.tries(title)
 				lea.shot(fmt.Sprint("screen-", title, "-", size[0]))
 				s := eval[smallest](lea, small)
 				t.Logf("%s at %d: text %.1f (%.30s), part %.1f (%.30s), %.0f %% of the width in view", title, size[0], s.Text, s.TextOf, s.Part, s.PartOf, 100*s.Share)
@@ -100,11 +100,9 @@ func TestNothingIsTooSmall(t *testing.T) {
 // board moves on under it while it is held at the edge.
 func TestTheBoardMovesUnderAFinger(t *testing.T) {
 	w := newWorld(t)
-	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	lea := w.person(t)
 	lea.do(chromedp.EmulateViewport(390, 844, chromedp.EmulateTouch))
-	lea.tries(ana, "Parts drawers")
+	lea.tries("Parts drawers")
 	const brakes = `document.querySelector('[data-target][aria-label^="Brakes"]').getBoundingClientRect()`
 	if left := eval[float64](lea, brakes+".left"); left < 390 {
 		t.Fatalf("Brakes is in view already, at %v", left)
@@ -128,10 +126,8 @@ func TestTheBoardMovesUnderAFinger(t *testing.T) {
 // dragging bare board, by wheel and by keys, and the tray stays where it is.
 func TestALargerView(t *testing.T) {
 	w := newWorld(t)
-	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	lea := w.person(t)
-	lea.tries(ana, "Ready for night")
+	lea.tries("Ready for night")
 	const wide = `document.querySelector('[data-window] [data-form], [data-window] > *').getBoundingClientRect().width`
 	const at = `[document.querySelector('[data-window]').scrollLeft, document.querySelector('[data-window]').scrollTop]`
 	before := eval[float64](lea, wide)
@@ -168,10 +164,8 @@ func TestALargerView(t *testing.T) {
 // and take what is let go over them; a screen reader hears the text with them.
 func TestGapsGoWithTheirWords(t *testing.T) {
 	w := newWorld(t)
-	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	lea := w.person(t)
-	lea.tries(ana, "Safety note")
+	lea.tries("Safety note")
 	const apart = `Math.max(...[...document.querySelectorAll('[data-gap]')].map((e) => {
 		const a = e.getBoundingClientRect(), b = document.querySelector('[data-target="' + CSS.escape(e.dataset.gap) + '"]').getBoundingClientRect();
 		return Math.hypot(a.x - b.x, a.y - b.y) }))`
@@ -193,14 +187,12 @@ func TestGapsGoWithTheirWords(t *testing.T) {
 // numbers; how many keys that takes is counted.
 func TestKeysToSolve(t *testing.T) {
 	w := newWorld(t)
-	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	const focused = `(document.activeElement?.ariaLabel ?? '')`
 	for _, title := range boards {
 		t.Run(title, func(t *testing.T) {
 			lea := w.person(t)
 			lea.t = t
-			lea.tries(ana, title)
+			lea.tries(title)
 			doc, _, err := demo.Activity(strings.ToLower(strings.ReplaceAll(title, " ", "-")))
 			if err != nil {
 				t.Fatal(err)

@@ -37,8 +37,7 @@ type measured struct {
 func TestRepliesAreSeenWhole(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Front desk")
+	ana.openShelved(demo.Accounts()[0], "Front desk")
 	ana.sees("correct arrangement")
 	link := ana.release()
 	for _, size := range [][2]int{{1280, 800}, {768, 1024}, {390, 844}} {

@@ -31,10 +31,7 @@ func (p *person) series() *activity.Series {
 // shelved keeps a document as an activity of the demo's workspace.
 func (w *world) shelved(t testing.TB, doc *activity.Doc) store.Activity {
 	t.Helper()
-	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
-	if err != nil {
-		t.Fatal(err)
-	}
+	m := w.designer(t)
 	a, err := w.store.In(m.WorkspaceID).AddActivity(context.Background(), m.ID, doc.Title, string(doc.Write()), nil)
 	if err != nil {
 		t.Fatal(err)

@@ -7,8 +7,6 @@ import (
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
-
-	"keenmagpie/demo"
 )
 
 // A tip comes where the pointer rests. It goes with Escape, and when the window changes:
@@ -16,7 +14,6 @@ import (
 func TestTips(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
 	ana.openDocument(keyed())
 	const (
 		target = `document.querySelector('[aria-label="Draw a target"]')`

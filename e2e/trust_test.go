@@ -86,8 +86,7 @@ func TestHeldPiecesTellNothingWhereNothingShows(t *testing.T) {
 func TestTheProofOffersWhatIsMissing(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.until("the chance", `/1 in [\d.,]+/.test(document.querySelector('[data-figure="chance"]')?.textContent ?? '')`)
 	ana.click("Proof: what is known")
 	ana.sees("Putting every piece into a target scores at most")
@@ -149,8 +148,7 @@ func TestAMediumIsDeleted(t *testing.T) {
 		t.Fatal(err)
 	}
 	ana := w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.click("Parts drawers")
+	ana.openShelved(demo.Accounts()[0], "Parts drawers")
 	ana.click("Activity")
 	ana.click("Media")
 	ana.fill("Find in Media", "bell")

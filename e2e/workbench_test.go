@@ -35,8 +35,7 @@ func (p *person) frame(label string) (x, y, w, h float64) {
 func TestTheLedger(t *testing.T) {
 	w := newWorld(t)
 	p := w.person(t)
-	p.signIn(demo.Accounts()[0])
-	p.makeSort("Small parts")
+	p.openSort("Small parts")
 
 	// Arrow keys and ranges: Bell and Rotor are made right in Drivetrain in one act.
 	p.click(cell("Rotor", "Drivetrain"))
@@ -98,8 +97,7 @@ func TestTheLedger(t *testing.T) {
 func TestTheBoard(t *testing.T) {
 	w := newWorld(t)
 	p := w.person(t)
-	p.signIn(demo.Accounts()[0])
-	p.makeSort("Small parts")
+	p.openSort("Small parts")
 
 	x, y, width, height := p.frame("Target 1 Drivetrain")
 	target := find("Target 1 Drivetrain") + ".getBoundingClientRect()"
@@ -152,10 +150,9 @@ func num(v float64) string { return strconv.FormatFloat(v, 'f', 2, 64) }
 func TestAnotherHasSavedInBetween(t *testing.T) {
 	w := newWorld(t)
 	ana, tobi := w.person(t), w.person(t)
-	ana.signIn(demo.Accounts()[0])
-	ana.makeSort("Small parts")
+	ana.openSort("Small parts")
 	url := eval[string](ana, "location.href")
-	tobi.signIn(demo.Accounts()[1])
+	tobi.signedIn(demo.Accounts()[1])
 	tobi.open(url)
 	tobi.click(cell("Bell", "Brakes"))
 	tobi.press(" ")
@@ -215,11 +212,7 @@ func TestBundles(t *testing.T) {
 	p.sees("correct arrangement")
 	p.open("/")
 	p.until("one card more", fmt.Sprintf(`document.querySelectorAll('li h2').length === %d`, len(demo.Activities)+1))
-	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
-	if err != nil {
-		t.Fatal(err)
-	}
-	list, err := w.store.In(m.WorkspaceID).Activities(context.Background(), store.AnActivity)
+	list, err := w.store.In(w.designer(t).WorkspaceID).Activities(context.Background(), store.AnActivity)
 	if err != nil || len(list) != len(demo.Activities)+1 || list[0].Document != list[1].Document {
 		t.Errorf("the activity did not come back equal (%v, %d on the shelf)", err, len(list))
 	}

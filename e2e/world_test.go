@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -132,6 +133,30 @@ type person struct {
 	keys bool
 	// leaves is done once it answers pages that ask whether they may be left.
 	leaves sync.Once
+}
+
+// designer is the first of the demo's accounts.
+func (w *world) designer(t testing.TB) store.Member {
+	t.Helper()
+	m, err := w.store.MemberByEmail(context.Background(), demo.Accounts()[0].Email)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return m
+}
+
+// titled is the id of an activity of the shelf.
+func (w *world) titled(t testing.TB, title string) string {
+	t.Helper()
+	shelf, err := w.store.In(w.designer(t).WorkspaceID).Activities(context.Background(), store.AnActivity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	at := slices.IndexFunc(shelf, func(a store.Activity) bool { return a.Title == title })
+	if at < 0 {
+		t.Fatalf("%s is not on the shelf", title)
+	}
+	return shelf[at].ID
 }
 
 func (w *world) person(t testing.TB) *person {
