@@ -14,6 +14,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"time"
 )
 
 // Cluster is several servers that keep the same, MariaDB Galera Cluster, on 127.0.0.1
@@ -171,8 +172,6 @@ func (n *Node) arguments() []string {
 		fmt.Sprintf("gmcast.listen_addr=tcp://127.0.0.1:%d", n.group),
 		fmt.Sprintf("ist.recv_addr=127.0.0.1:%d", n.catchUp),
 		"gcache.size=128M",
-		// What docs/scale.md says for nodes that are near each other.
-		"evs.keepalive_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT6S;evs.inactive_check_period=PT0.5S",
 	}
 	return append(n.server.arguments(n.port, daemonUser),
 		"--innodb-buffer-pool-size=256M", "--binlog-format=ROW", "--innodb-autoinc-lock-mode=2", "--wsrep-on=ON",
@@ -181,6 +180,43 @@ func (n *Node) arguments() []string {
 		fmt.Sprintf("--wsrep-node-address=127.0.0.1:%d", n.group), fmt.Sprintf("--wsrep-node-incoming-address=127.0.0.1:%d", n.port),
 		"--wsrep-sst-method=rsync", "--wsrep-sst-receive-address="+n.transfer,
 		"--wsrep-slave-threads=4", "--wsrep-retry-autocommit=4", "--wsrep-provider-options="+strings.Join(provider, ";"))
+}
+
+// States says of each node how it sees itself and the others, for whoever finds out why
+// nothing goes on.
+func (c *Cluster) States(ctx context.Context) string {
+	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	var all []string
+	for _, n := range c.Nodes {
+		all = append(all, fmt.Sprintf("%s: %s", filepath.Base(n.server.dir), n.state(ctx)))
+	}
+	return strings.Join(all, "; ")
+}
+
+func (n *Node) state(ctx context.Context) string {
+	db, err := sql.Open("mysql", n.Alone(""))
+	if err != nil {
+		return err.Error()
+	}
+	defer db.Close()
+	rows, err := db.QueryContext(ctx, `SHOW GLOBAL STATUS WHERE Variable_name IN ('wsrep_cluster_size', 'wsrep_cluster_status', 'wsrep_local_state_comment')`)
+	if err != nil {
+		return err.Error()
+	}
+	defer rows.Close()
+	var all []string
+	for rows.Next() {
+		var name, value string
+		if err := rows.Scan(&name, &value); err != nil {
+			return err.Error()
+		}
+		all = append(all, strings.TrimPrefix(name, "wsrep_")+" "+value)
+	}
+	if err := rows.Err(); err != nil {
+		return err.Error()
+	}
+	return strings.Join(all, ", ")
 }
 
 // Kill ends a node at once, as a power cut does.

@@ -40,7 +40,7 @@ patience="-timeout 40m"
 # Nothing in the core and what is built on it alone runs beside something else. Most tests of
 # the server do one thing after the other and take three times as long when races are looked
 # for: those that do several at once are run for that a second time (make race does it for all).
-go test $patience -count=1 -p 3 ./bench/cluster ./cmd/... ./core/... ./formats/... ./lti/... ./packaging ./server/...
+go test $patience -count=1 -p 3 ./cmd/... ./core/... ./formats/... ./lti/... ./packaging ./bench/cluster ./server/...
 at_once=$(awk '/^func Test/ { name = $2; sub(/[(].*/, "", name) } /go func|sync[.]WaitGroup/ { print name }' server/*_test.go | sort -u | paste -sd'|' -)
 [ -n "$at_once" ] || { echo "no test of the server does several things at once"; exit 1; }
 go test $patience -race -run "^($at_once)\$" ./server

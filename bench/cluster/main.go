@@ -123,7 +123,7 @@ func (c *class) rate(span time.Duration) int {
 
 // goesOn waits for so long, and then until as many moves were acknowledged since as several
 // for each learner.
-func (c *class) goesOn(ctx context.Context, learners int, span time.Duration) error {
+func (c *class) goesOn(ctx context.Context, cluster *localdb.Cluster, learners int, span time.Duration) error {
 	ctx, cancel := context.WithTimeout(ctx, 2*time.Minute)
 	defer cancel()
 	before := c.told.Moves()
@@ -131,7 +131,7 @@ func (c *class) goesOn(ctx context.Context, learners int, span time.Duration) er
 	for c.told.Moves() < before+20*learners {
 		select {
 		case <-ctx.Done():
-			return fmt.Errorf("two minutes later learners do not go on: %d moves since", c.told.Moves()-before)
+			return fmt.Errorf("two minutes later learners do not go on: %d moves since; %s", c.told.Moves()-before, cluster.States(context.WithoutCancel(ctx)))
 		case <-time.After(50 * time.Millisecond):
 		}
 	}
@@ -205,7 +205,7 @@ func Try(ctx context.Context, dir string, span time.Duration, learners int) (r R
 		if err := x.do(); err != nil {
 			return r, err
 		}
-		if err := class.goesOn(ctx, learners, span); err != nil {
+		if err := class.goesOn(ctx, c, learners, span); err != nil {
 			return r, err
 		}
 		*x.longest = class.told.Longest()
