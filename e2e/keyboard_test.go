@@ -142,6 +142,23 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	if !said {
 		t.Error("no reply was written")
 	}
+
+	ana.press(kb.Escape)
+	ana.seesNot("published")
+	// What is known opens where the keys go on, and leaves them where they were.
+	on("Proof: what is known")
+	ana.press(kb.Enter)
+	ana.sees("Show me one")
+	ana.press(kb.Tab)
+	ana.until("the first of it in focus", `document.activeElement.ariaLabel === 'Close the proof'`)
+	ana.press(kb.Enter)
+	ana.until("the strip in focus", `document.activeElement.ariaLabel === 'Proof: what is known'`)
+	command("show the proof")
+	ana.until("the proof in focus", `document.activeElement.ariaLabel === 'Findings'`)
+	ana.press(kb.Escape)
+	ana.until("the strip in focus again", `document.activeElement.ariaLabel === 'Proof: what is known'`)
+	command("releases and sittings")
+	ana.sees("Release 1")
 }
 
 // People are let in, and look after their account, by keyboard alone.

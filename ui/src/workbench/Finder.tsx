@@ -1,6 +1,7 @@
 import { memo, useRef, useState } from "react";
 import { Command, defaultFilter } from "cmdk";
 import { Dialog as Radix } from "radix-ui";
+import { useNavigate } from "react-router";
 import { t } from "@lingui/core/macro";
 import type { Item, Target } from "../api/types";
 import { nameOf } from "../document/parts";
@@ -32,6 +33,7 @@ type Entry = {
   also?: string[];
   keys?: string;
   needs?: number;
+  focus?: string;
   run: () => void;
 };
 
@@ -49,6 +51,7 @@ function Found({ rehearse }: { rehearse: () => void }) {
   const { doc, selection } = useDraft((s) => s);
   const [search, setSearch] = useState("");
   const { onCloseAutoFocus, ...opener } = useOpener();
+  const go = useNavigate();
   const next = useRef<string>(undefined);
   const count = partsOf(selection).length;
   const part = (kind: "item" | "target", group: string) => (p: Item | Target) => ({
@@ -61,7 +64,7 @@ function Found({ rehearse }: { rehearse: () => void }) {
     },
   });
   const all: Entry[] = [
-    ...commandsOf(store, rehearse).map((c) => ({ key: c.title, ...c })),
+    ...commandsOf(store, { rehearse, go }).map((c) => ({ key: c.title, ...c })),
     ...doc.items.map(part("item", t`Items`)),
     ...doc.targets.map(part("target", t`Targets`)),
   ];
@@ -110,6 +113,7 @@ function Found({ rehearse }: { rehearse: () => void }) {
                     disabled={(e.needs ?? 0) > count}
                     onSelect={() => {
                       store.setState({ asking: "" });
+                      next.current = e.focus;
                       e.run();
                     }}
                     className={row}

@@ -19,8 +19,22 @@ export type Command = {
   looks?: boolean;
   /** Other words by which it is looked for. */
   also?: string[];
+  /** Where the keys go on after it: a selector. */
+  focus?: string;
   run: () => void;
 };
+
+/** What the workbench itself does: begin a rehearsal, open another page. */
+export type Leads = { rehearse: () => void; go: (path: string) => void };
+
+const tabs = [
+  ["content", t`Show the Content tab`],
+  ["placing", t`Show the Placing tab`],
+  ["replies", t`Show the Feedback tab`],
+  ["marks", t`Show the Marks tab`],
+  ["outcomes", t`Show the Outcomes tab`],
+  ["play", t`Show the settings for learners`],
+] as const;
 
 const drawings: Record<string, string> = {
   ellipse: t`a round target`,
@@ -66,8 +80,9 @@ function chosenOrder(store: DraftStore) {
 }
 
 /** All commands of the workbench. */
-export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
+export function commandsOf(store: DraftStore, { rehearse, go }: Leads): Command[] {
   const state = store.getState;
+  const { id } = state();
   const lower = (title: string) => title.charAt(0).toLowerCase() + title.slice(1);
   /** Sets something of all that is selected. */
   const all = (says: string, apply: (part: Item | Target | Scenery) => void) => () =>
@@ -93,46 +108,9 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       group: t`View and edit`,
       run: () => store.setState({ demonstrating: true, way: undefined }),
     },
-    {
-      title: t`Show the Content tab`,
-      looks: true,
-      group: t`View and edit`,
-      run: () => store.setState({ lens: "content" }),
-    },
-    {
-      title: t`Show the Placing tab`,
-      looks: true,
-      group: t`View and edit`,
-      run: () => store.setState({ lens: "placing" }),
-    },
-    {
-      title: t`Show the Feedback tab`,
-      looks: true,
-      group: t`View and edit`,
-      run: () => store.setState({ lens: "replies" }),
-    },
-    {
-      title: t`Show the Marks tab`,
-      looks: true,
-      group: t`View and edit`,
-      run: () => store.setState({ lens: "marks" }),
-    },
-    ...(state().released
-      ? [
-          {
-            title: t`Show the Outcomes tab`,
-            looks: true,
-            group: t`View and edit`,
-            run: () => store.setState({ lens: "outcomes" }),
-          },
-        ]
-      : []),
-    {
-      title: t`Show the settings for learners`,
-      looks: true,
-      group: t`View and edit`,
-      run: () => store.setState({ lens: "play" }),
-    },
+    ...tabs
+      .filter(([lens]) => lens !== "outcomes" || state().released)
+      .map(([lens, title]) => ({ title, looks: true, group: t`View and edit`, run: () => store.setState({ lens }) })),
     {
       title: t`New feedback from a situation`,
       group: t`View and edit`,
@@ -159,6 +137,27 @@ export function commandsOf(store: DraftStore, rehearse: () => void): Command[] {
       keys: "Ctrl+3",
       run: () => store.setState({ divider: "ledger" }),
     },
+    {
+      title: t`Show the proof`,
+      looks: true,
+      group: t`View and edit`,
+      also: ["findings", "chance"],
+      focus: '[data-zone="proof"]',
+      run: () => store.setState({ proofOpen: true }),
+    },
+    {
+      title: t`Releases and sittings`,
+      looks: true,
+      group: t`View and edit`,
+      run: () => go(`/activity/${id}/releases`),
+    },
+    {
+      title: t`Present the draft (shared screen)`,
+      looks: true,
+      group: t`View and edit`,
+      run: () => go(`/activity/${id}/room`),
+    },
+    { title: t`Shelf`, looks: true, group: t`View and edit`, run: () => go("/") },
     { title: t`Zoom in`, looks: true, group: t`View and edit`, run: () => zoomBy(store, 1.25) },
     { title: t`Zoom out`, looks: true, group: t`View and edit`, run: () => zoomBy(store, 1 / 1.25) },
     { title: t`Zoom to fit`, looks: true, group: t`View and edit`, run: () => store.setState({ zoom: 1 }) },

@@ -101,6 +101,8 @@ export type DraftState = Session<Doc> & {
   toRehearse?: { moves: Move[]; setting?: boolean };
   /** A valid arrangement shown on the board, and which one it is. */
   way?: Way & { number: number };
+  /** The proof's panel is open. */
+  proofOpen: boolean;
   /** What parts are lined up to: selection, first or board. */
   alignTo: string;
   /** What the last act took with it, or why it could not be done; said until something else is selected or done. */
@@ -156,6 +158,7 @@ export function createDraft(draft: Draft, mayChange = true): DraftStore {
     looked: { which: "first" },
     solution: 0,
     demonstrating: false,
+    proofOpen: false,
     alignTo: "selection",
     tool: "select",
     sheet: false,

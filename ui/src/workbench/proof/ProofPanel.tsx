@@ -21,6 +21,12 @@ const signs = {
 
 type Props = { proof: Proof; findings: Finding[]; onClose: () => void };
 
+// What was asked for is where the keys go on; the strip that opened it comes after it.
+const enter = (e: HTMLElement | null) => {
+  reveal(e);
+  e?.focus({ preventScroll: true });
+};
+
 /** All findings, each with its parts and its mend; the valid arrangements, on the board one after the other; a class. */
 export function ProofPanel({ proof, findings, onClose }: Props) {
   const store = useDraftStore();
@@ -39,7 +45,8 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
     <section
       aria-label={t`Findings`}
       data-zone="proof"
-      ref={reveal}
+      tabIndex={-1}
+      ref={enter}
       className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
     >
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">

@@ -1,4 +1,4 @@
-import { memo, useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef } from "react";
 import { CircleCheck, OctagonX, TriangleAlert } from "lucide-react";
 import { plural, t } from "@lingui/core/macro";
 import { tip } from "../../kit/tip";
@@ -18,7 +18,7 @@ export const ProofStrip = memo(function ProofStrip() {
   const doc = useDraft((s) => s.doc);
   const fault = useDraft((s) => s.fault);
   const known = useDraft((s) => s.known);
-  const [open, setOpen] = useState(false);
+  const open = useDraft((s) => s.proofOpen);
   const proof = useProof(doc, !fault && !!known && !known.settled);
   const { solved, count, chance, covers, stale, slow, left } = proof;
   useEffect(() => store.setState({ covers }), [store, covers]);
@@ -28,8 +28,8 @@ export const ProofStrip = memo(function ProofStrip() {
   const warns = findings.filter((f) => f.severity === "warn").length;
   const toggle = useRef<HTMLButtonElement>(null);
   const close = () => {
-    setOpen(false);
-    store.setState({ way: undefined });
+    store.setState({ proofOpen: false, way: undefined });
+    toggle.current?.focus();
   };
   const grey = (part: Parameters<typeof stale.has>[0]) => (stale.has(part) ? "opacity-45" : "");
   return (
@@ -41,7 +41,6 @@ export const ProofStrip = memo(function ProofStrip() {
         if (e.key !== "Escape" || !open || e.defaultPrevented) return;
         e.stopPropagation();
         close();
-        toggle.current?.focus();
       }}
     >
       {open && <ProofPanel proof={proof} findings={findings} onClose={close} />}
@@ -51,7 +50,7 @@ export const ProofStrip = memo(function ProofStrip() {
           type="button"
           aria-expanded={open}
           aria-label={t`Proof: what is known`}
-          onClick={() => setOpen(!open)}
+          onClick={() => (open ? close() : store.setState({ proofOpen: true }))}
           className="-mx-2 flex h-7 items-center gap-1.5 rounded-(--radius) px-2 font-medium text-feather hover:bg-shade"
         >
           {t`Proof`} <span aria-hidden>{open ? "▾" : "▴"}</span>
@@ -117,7 +116,7 @@ export const ProofStrip = memo(function ProofStrip() {
         {solved && findings.length > 0 && (
           <button
             type="button"
-            onClick={() => setOpen(true)}
+            onClick={() => store.setState({ proofOpen: true })}
             className={`flex items-center gap-1.5 ${grey("solved")} ${stops > 0 ? "text-ember" : warns > 0 ? "text-brass" : "text-slate"}`}
           >
             {stops > 0 ? stopMark : warnMark}
