@@ -34,7 +34,7 @@ func (p *person) tabTo(name string) {
 func (p *person) command(words string) {
 	p.t.Helper()
 	p.press("k", chromedp.ModifierCtrl)
-	p.until("the finder", `document.activeElement?.matches('[role=dialog] input')`)
+	p.until("the finder", `document.activeElement?.matches('[role=dialog] input[role=combobox]')`)
 	p.types(words)
 	p.press(kb.Enter)
 	p.until("it is closed", `!document.querySelector('[role=dialog] input[role=combobox], [cmdk-input]')`)

@@ -47,7 +47,7 @@ export function ProofPanel({ proof, findings, onClose }: Props) {
       data-zone="proof"
       tabIndex={-1}
       ref={enter}
-      className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
+      className={`flex shrink-0 flex-col border-t-2 border-feather bg-paper -outline-offset-2 ${document.querySelector("[data-rehearsing]") ? "h-[30%]" : "h-[50%]"}`}
     >
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5">
         <h2>{t`Proof`}</h2>
