@@ -145,6 +145,12 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 
 	ana.press(kb.Escape)
 	ana.seesNot("published")
+	on("Signs and causes")
+	ana.press(kb.Enter)
+	ana.types("Signs of wear")
+	ana.press(kb.Enter)
+	ana.until("the new title in focus", `document.activeElement.textContent === 'Signs of wear'`)
+
 	// What is known opens where the keys go on, and leaves them where they were.
 	on("Proof: what is known")
 	ana.press(kb.Enter)
@@ -159,6 +165,12 @@ func TestAMatchByKeyboardAlone(t *testing.T) {
 	ana.until("the strip in focus again", `document.activeElement.ariaLabel === 'Proof: what is known'`)
 	command("releases and sittings")
 	ana.sees("Release 1")
+	on("Access settings…")
+	ana.press(kb.Enter)
+	ana.until("who may begin in focus", `document.activeElement.ariaLabel === 'Who may begin'`)
+	on("Hide")
+	ana.press(kb.Enter)
+	ana.until("what opened it in focus", `document.activeElement.textContent === 'Access settings…'`)
 }
 
 // People are let in, and look after their account, by keyboard alone.

@@ -21,7 +21,10 @@ export function NameField({ label, value, onDone, className = "" }: Props) {
       onPointerDown={(e) => e.stopPropagation()}
       onKeyDown={(e) => {
         e.stopPropagation();
-        if (e.key === "Enter") done(e.currentTarget.value);
+        if (e.key === "Enter") {
+          e.preventDefault(); // it is not for what has the focus then
+          done(e.currentTarget.value);
+        }
         if (e.key === "Escape") done(value);
       }}
       className={`min-w-16 rounded-sm border border-feather bg-paper px-1.5 font-medium text-ink ${className}`}

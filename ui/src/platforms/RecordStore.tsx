@@ -6,6 +6,7 @@ import type { Connections } from "../api/types";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/LabelledField";
 import { Said } from "../kit/Said";
+import { useGoesOn } from "../kit/useGoesOn";
 
 type Props = { now: Connections; onChanged: (now: Connections) => void };
 
@@ -13,6 +14,7 @@ type Props = { now: Connections; onChanged: (now: Connections) => void };
 export function RecordStore({ now, onChanged }: Props) {
   const [open, setOpen] = useState(false);
   const [x, setX] = useState({ endpoint: "", user: "", password: "" });
+  const holder = useGoesOn<HTMLSpanElement>(open);
   const keep = useMutation({
     mutationFn: () => ask(api.PUT("/api/records", { body: x })),
     onSuccess: (after) => {
@@ -34,7 +36,9 @@ export function RecordStore({ now, onChanged }: Props) {
             {t`Stop sending`}
           </Button>
         )}
-        {!open && <Button onClick={() => setOpen(true)}>{now.records ? t`Change…` : t`Set up…`}</Button>}
+        <span ref={holder} className="contents">
+          {!open && <Button onClick={() => setOpen(true)}>{now.records ? t`Change…` : t`Set up…`}</Button>}
+        </span>
       </div>
       {drop.error && <Said problem={problemOf(drop.error)} />}
       {open && (

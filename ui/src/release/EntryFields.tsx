@@ -7,6 +7,7 @@ import type { Entry, Problem, Release } from "../api/types";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { useGoesOn } from "../kit/useGoesOn";
 import { useTurns } from "../kit/useTurns";
 import { TypedInput } from "../kit/TypedInput";
 import { choice, Moment } from "./Moment";
@@ -34,6 +35,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   const [problem, setProblem] = useState<Problem>();
   const [editing, setEditing] = useState<string>();
   const [open, setOpen] = useState(false);
+  const holder = useGoesOn(open);
   const { entry } = release;
   const latest = useRef(entry);
   useEffect(() => {
@@ -69,7 +71,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
   );
   if (!open)
     return (
-      <section aria-label={t`Entry`} className="mt-3">
+      <section ref={holder} aria-label={t`Entry`} className="mt-3">
         <div className="flex flex-wrap items-center gap-x-3">
           {summary(entry, chosen?.name)}
           <Button onClick={() => setOpen(true)}>{t`Access settings…`}</Button>
@@ -88,7 +90,11 @@ export function EntryFields({ release, activity }: { release: Release; activity:
     />
   );
   return (
-    <section aria-label={t`Entry`} className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9">
+    <section
+      ref={holder}
+      aria-label={t`Entry`}
+      className="mt-4 rounded-(--radius) border border-line bg-paper px-4 py-3 leading-9"
+    >
       <div className="flex flex-wrap items-center gap-x-2">
         <Select
           label={t`Who may begin`}
