@@ -22,6 +22,7 @@ import (
 type Cluster struct {
 	Nodes    []*Node
 	password string
+	provider []string
 }
 
 // Node is one of them. It stays dead when it has died, unlike a [Server] by itself.
@@ -37,10 +38,16 @@ type Node struct {
 // The account that programs sign in with, at any node.
 const clusterUser = "cluster"
 
-// StartCluster starts so many servers in a directory, which is to be empty. The error says
-// how the log of the one that did not come up ends.
-func StartCluster(ctx context.Context, dir string, size int) (*Cluster, error) {
-	c := &Cluster{password: rand.Text()}
+// Unhurried are options with which a node that says nothing for seconds, as on a busy machine,
+// is not taken for dead: where another one dies at that moment, the rest would take nothing
+// until it is back. Each death holds up everything for twelve seconds then.
+const Unhurried = "evs.suspect_timeout=PT10S;evs.inactive_timeout=PT25S"
+
+// StartCluster starts so many servers in a directory, which is to be empty, with options for
+// Galera beside those that each needs. The error says how the log of the one that did not
+// come up ends.
+func StartCluster(ctx context.Context, dir string, size int, provider ...string) (*Cluster, error) {
+	c := &Cluster{password: rand.Text(), provider: provider}
 	whole := false
 	defer func() {
 		if !whole {
@@ -167,12 +174,12 @@ func (n *Node) arguments() []string {
 	for _, x := range n.cluster.Nodes {
 		all = append(all, fmt.Sprintf("127.0.0.1:%d", x.group))
 	}
-	provider := []string{
+	provider := append([]string{
 		fmt.Sprintf("base_host=127.0.0.1;base_port=%d", n.group),
 		fmt.Sprintf("gmcast.listen_addr=tcp://127.0.0.1:%d", n.group),
 		fmt.Sprintf("ist.recv_addr=127.0.0.1:%d", n.catchUp),
 		"gcache.size=128M",
-	}
+	}, n.cluster.provider...)
 	return append(n.server.arguments(n.port, daemonUser),
 		"--innodb-buffer-pool-size=256M", "--binlog-format=ROW", "--innodb-autoinc-lock-mode=2", "--wsrep-on=ON",
 		"--wsrep-provider=/usr/lib/galera/libgalera_smm.so", "--wsrep-cluster-name=magpie",

@@ -23,7 +23,7 @@ func TestACluster(t *testing.T) {
 	ctx, cancel := context.WithTimeout(t.Context(), 5*time.Minute)
 	defer cancel()
 	began := time.Now()
-	c, err := StartCluster(ctx, dir, 3)
+	c, err := StartCluster(ctx, dir, 3, Unhurried)
 	if err != nil {
 		t.Fatal(err)
 	}

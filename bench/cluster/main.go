@@ -169,9 +169,10 @@ type Result struct {
 // Right says whether nothing is wrong with it.
 func (r Result) Right() bool { return r.Lost+r.Doubled+r.Beyond == 0 && r.Owners == 1 }
 
-// Try starts a cluster of three in a directory, lets learners play on two of them, and kills.
-func Try(ctx context.Context, dir string, span time.Duration, learners int) (r Result, err error) {
-	c, err := localdb.StartCluster(ctx, dir, 3)
+// Try starts a cluster of three in a directory, with options for Galera, lets learners play on
+// two of them, and kills.
+func Try(ctx context.Context, dir string, span time.Duration, learners int, provider ...string) (r Result, err error) {
+	c, err := localdb.StartCluster(ctx, dir, 3, provider...)
 	if err != nil {
 		return r, err
 	}

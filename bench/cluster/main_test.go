@@ -17,7 +17,7 @@ func TestDatabasesDie(t *testing.T) {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
-	r, err := Try(t.Context(), dir, 3*time.Second, 8)
+	r, err := Try(t.Context(), dir, 3*time.Second, 8, localdb.Unhurried)
 	if err != nil {
 		t.Fatal(err)
 	}
