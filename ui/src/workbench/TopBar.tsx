@@ -11,7 +11,6 @@ import { retitle } from "./model/changes";
 import { useDraft, useDraftStore } from "./model/draft";
 import { NameField } from "../kit/NameField";
 import { tip } from "../kit/tip";
-import { useGoesOn } from "../kit/useGoesOn";
 
 /** What whoever only looks at an activity may ask, too. */
 const looks = [
@@ -78,7 +77,7 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
   const title = useDraft((s) => s.doc.title);
   const lens = useDraft((s) => s.lens);
   const [naming, setNaming] = useState(false);
-  const named = useGoesOn<HTMLSpanElement>(naming);
+  const [named, setNamed] = useState(false);
   return (
     <header
       data-zone="header"
@@ -87,25 +86,31 @@ export const TopBar = memo(function TopBar({ me }: { me: Me }) {
       <Link to="/" className="whitespace-nowrap text-slate hover:text-ink">
         {t`Shelf /`}
       </Link>
-      <span ref={named} className="contents">
-        {naming ? (
-          <NameField
-            label={t`Title`}
-            value={title}
-            className="h-8 w-64 text-lg"
-            onDone={(to) => {
-              setNaming(false);
-              if (to && to !== title) store.getState().change(retitle(to));
-            }}
-          />
-        ) : (
-          <h1 className="min-w-24 truncate text-lg">
-            <button type="button" {...tip(t`Rename`)} onClick={() => setNaming(true)} className="font-[inherit]">
-              {title || t`Untitled`}
-            </button>
-          </h1>
-        )}
-      </span>
+      {naming ? (
+        <NameField
+          label={t`Title`}
+          value={title}
+          className="h-8 w-64 text-lg"
+          onDone={(to) => {
+            setNaming(false);
+            // By a key, not because something else was pressed, which has the focus then.
+            setNamed(document.activeElement !== document.body);
+            if (to && to !== title) store.getState().change(retitle(to));
+          }}
+        />
+      ) : (
+        <h1 className="min-w-24 truncate text-lg">
+          <button
+            type="button"
+            autoFocus={named}
+            {...tip(t`Rename`)}
+            onClick={() => setNaming(true)}
+            className="font-[inherit]"
+          >
+            {title || t`Untitled`}
+          </button>
+        </h1>
+      )}
       <SaveState store={store} />
       <button
         type="button"
