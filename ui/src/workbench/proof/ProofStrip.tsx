@@ -120,7 +120,7 @@ export const ProofStrip = memo(function ProofStrip() {
             className={`flex items-center gap-1.5 ${grey("solved")} ${stops > 0 ? "text-ember" : warns > 0 ? "text-brass" : "text-slate"}`}
           >
             {stops > 0 ? stopMark : warnMark}
-            <span className="underline decoration-dotted underline-offset-4">
+            <span className="border-b border-dotted border-current">
               {plural(findings.length, { one: "# finding", other: "# findings" })}
             </span>
           </button>
