@@ -68,19 +68,22 @@ func (g *Game) Facts(a *placing.Arrangement, moment activity.Moment, attempt int
 		add(byTarget, activity.Condition{None: []activity.Condition{{Target: id, Is: activity.IsRight}}})
 		add(false, activity.Condition{Target: id, Is: state})
 	}
+	// Of the pieces those come first that are where they do not belong: they are meant more often.
 	told := map[string]bool{}
-	for p := range g.Parts.Pieces {
-		c := activity.Condition{Item: g.Parts.ItemOf(p).ID, Is: activity.IsHome}
-		right := false
-		if t := a.Where[p]; t >= 0 {
-			c.Is, c.In = "", g.Doc.Targets[t].ID
-			right = seen.Right[p]
-		} else if !seen.Missing[g.Parts.Pieces[p].Item] {
-			continue // it may stay
-		}
-		if key := c.Item + "/" + c.In; !told[key] {
-			told[key] = true
-			add(byPiece && c.In != "" && !right, c)
+	for _, misplaced := range []bool{true, false} {
+		for p := range g.Parts.Pieces {
+			c := activity.Condition{Item: g.Parts.ItemOf(p).ID, Is: activity.IsHome}
+			wrong := false
+			if t := a.Where[p]; t >= 0 {
+				c.Is, c.In = "", g.Doc.Targets[t].ID
+				wrong = !seen.Right[p]
+			} else if !seen.Missing[g.Parts.Pieces[p].Item] {
+				continue // it may stay
+			}
+			if key := c.Item + "/" + c.In; wrong == misplaced && !told[key] {
+				told[key] = true
+				add(byPiece && wrong, c)
+			}
 		}
 	}
 	whole := func(n int) *activity.Range { u := activity.U(n) * 100; return &activity.Range{Min: &u, Max: &u} }

@@ -194,4 +194,16 @@ func TestFactsOfASituation(t *testing.T) {
 			}
 		})
 	}
+	a := placing.New(g.Parts)
+	a.Put(0, 0, 1)
+	a.Put(1, 0, 2)
+	var pieces []string
+	for _, f := range g.Facts(a, "checked", 1, nil) {
+		if f.When.Item != "" {
+			pieces = append(pieces, f.Said.Message)
+		}
+	}
+	if got := strings.Join(pieces, ", "); got != "Bell is in One, Axle is in One" {
+		t.Errorf("the misplaced piece does not come first: %s", got)
+	}
 }
