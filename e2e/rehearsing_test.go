@@ -8,6 +8,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/core/activity"
+	"keenmagpie/core/edit"
 )
 
 // A line of the trail leads to the cell that decided it; changed there, the same
@@ -149,6 +150,12 @@ func TestKeepingASituation(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
 	doc := keyed()
+	for _, name := range []string{"Cable", "Hub"} {
+		item := doc.Items[0]
+		item.ID, item.Name = strings.ToLower(name), name
+		doc.Items = append(doc.Items, item)
+	}
+	doc, _ = edit.RightIn(doc, 0, []edit.Row{{Item: "cable", Targets: []string{"brakes"}}, {Item: "hub", Targets: []string{"drivetrain"}}})
 	doc.Play.Attempts = 2
 	ana.openDocument(doc)
 	ana.click("Rehearse")
@@ -158,6 +165,8 @@ func TestKeepingASituation(t *testing.T) {
 	ana.click("Save as…")
 	ana.click("Feedback condition")
 	ana.sees("When Bell is in Brakes.")
+	ana.click("2 more …")
+	ana.until("the keys go on with what is new", `document.activeElement?.textContent === 'it is the first attempt'`)
 	ana.click("Create feedback")
 	ana.fill("What is said", "Ring elsewhere.")
 	ana.sees("When it is checked and Bell is in Brakes.")
@@ -180,10 +189,10 @@ func TestKeepingASituation(t *testing.T) {
 	ana.click("Scoring example")
 	ana.sees("Rehearsal 1")
 	ana.click("Done")
-	ana.until("its score", `document.querySelector('[data-example="Rehearsal 1"]')?.textContent.includes('1 of 5')`)
+	ana.until("its score", `document.querySelector('[data-example="Rehearsal 1"]')?.textContent.includes('1 of 7')`)
 	ana.shot("example-kept")
 	d := ana.document()
-	if got := rightIn(d, 0); !strings.Contains(got, "drivetrain: chain crank bell") || len(d.Marks.Examples) != 1 || len(d.Marks.Examples[0].Moves) != 2 {
+	if got := rightIn(d, 0); !strings.Contains(got, "drivetrain: chain crank bell hub") || len(d.Marks.Examples) != 1 || len(d.Marks.Examples[0].Moves) != 2 {
 		t.Errorf("%s, examples %+v", got, d.Marks.Examples)
 	}
 	if !strings.Contains(said(d), "When it is checked and Bell is in Brakes: Ring elsewhere.") {

@@ -1,4 +1,5 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { t } from "@lingui/core/macro";
 import type { Reply } from "../../api/types";
 import { engine, type Fact, type Situation } from "../../engine/engine";
@@ -7,6 +8,9 @@ import { Button } from "../../kit/Button";
 import { useDraft, useDraftStore } from "../model/draft";
 import { add, moments, whenOf } from "../model/replies";
 import { listed } from "../../words/figures";
+
+/** How many of the things that hold are offered before all are asked for. */
+const atFirst = 14;
 
 /** A situation that was set up or met: by which of what holds there it is to be known again. */
 export function FromSituation({ situation }: { situation: Situation }) {
@@ -33,7 +37,12 @@ export function FromSituation({ situation }: { situation: Situation }) {
   const [all, setAll] = useState(false);
   // What is most likely meant stands first; of a large board not everything is told at once.
   const order = facts.map((_, i) => i).sort((a, b) => Number(facts[b]!.telling) - Number(facts[a]!.telling));
-  const shown = all ? order : order.slice(0, 14);
+  const shown = all ? order : order.slice(0, atFirst);
+  const offered = useRef<HTMLDivElement>(null);
+  const showAll = () => {
+    flushSync(() => setAll(true));
+    offered.current?.querySelectorAll("button")[atFirst]?.focus(); // keys go on with what is new
+  };
   const chosen = facts.filter((_, i) => on.has(i));
   const make = () => {
     add(store, { moment: moment as Reply["moment"], when: whenOf(chosen.map((f) => f.when)) });
@@ -60,7 +69,7 @@ export function FromSituation({ situation }: { situation: Situation }) {
         {t`and`}
       </p>
       {problem && <p className="text-ember">{problem}</p>}
-      <div className="flex flex-wrap gap-1.5" role="group" aria-label={t`What holds there`}>
+      <div ref={offered} className="flex flex-wrap gap-1.5" role="group" aria-label={t`What holds there`}>
         {shown.map((i) => (
           <button
             key={i}
@@ -73,12 +82,12 @@ export function FromSituation({ situation }: { situation: Situation }) {
           </button>
         ))}
         {shown.length < facts.length && (
-          <button type="button" className="px-2 text-feather underline" onClick={() => setAll(true)}>
+          <button type="button" className="px-2 text-feather underline" onClick={showAll}>
             {t`${facts.length - shown.length} more …`}
           </button>
         )}
       </div>
-      <p className="mt-2 flex items-center gap-2">
+      <p className="sticky -bottom-2 mt-2 flex items-center gap-2 bg-paper py-1">
         <Button kind="main" onClick={make} disabled={facts.length === 0}>
           {t`Create feedback`}
         </Button>
