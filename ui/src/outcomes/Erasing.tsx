@@ -18,17 +18,20 @@ export function Erasing({ traces, says, onClose }: Props) {
     setBusy(true);
     try {
       await ask(api.POST("/api/learners/erase", { body: { traces } }));
-      await queries.invalidateQueries();
-      onClose(true);
     } catch (error) {
       setProblem(problemOf(error));
       setBusy(false);
+      return;
     }
+    onClose(true);
+    void queries.invalidateQueries();
   };
+  // What is being deleted can no longer be called back: whoever leaves then would not hear of it.
+  const leave = () => !busy && onClose(false);
   return (
     <Dialog
       open
-      onClose={() => onClose(false)}
+      onClose={leave}
       title={t`Delete learners’ data`}
       about={t`Moves and scores are deleted and statistics recalculated. This can’t be undone.`}
     >
@@ -39,7 +42,7 @@ export function Erasing({ traces, says, onClose }: Props) {
       </ul>
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={() => onClose(false)}>{t`Cancel`}</Button>
+        <Button disabled={busy} onClick={leave}>{t`Cancel`}</Button>
         <Button kind="grave" disabled={busy} onClick={() => void erase()}>
           {t`Delete for good`}
         </Button>
