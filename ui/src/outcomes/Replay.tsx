@@ -59,10 +59,12 @@ export function Replay() {
       live = false;
     };
   }, [doc, seed, moves, at]);
-  // The trail is there once the sitting was played: then it opens where the move is.
+  // The trail is there once the sitting was played: then it opens where the move is. The board
+  // that comes later must not take it from under the pointer.
+  const shown = whole !== undefined && there !== undefined;
   useEffect(() => {
     line.current?.scrollIntoView({ block: "nearest" });
-  }, [at, whole, there]);
+  }, [at, shown]);
   if (log.isError)
     return (
       <main className="p-8">
