@@ -67,7 +67,8 @@ func (p *person) wheel(what, script string, down float64) {
 
 // findsRest gives the middle of what a script finds, once it is there, can be used and
 // has stood at one place for so many looks: what has just come may be laid out again.
-// What never rests is taken where it is in the end.
+// What never rests is taken where it is in the end. What a dialog covers is waited for: a
+// press would only close the dialog.
 func (p *person) findsRest(what, script string, looks int) spot {
 	p.t.Helper()
 	looking := fmt.Sprintf(`(async () => {
@@ -75,6 +76,7 @@ func (p *person) findsRest(what, script string, looks int) spot {
 		for (let same = 0, tries = 0, was; performance.now() < end; await new Promise((r) => setTimeout(r, 20))) {
 			const e = %[1]s;
 			if (!e || e.disabled && %[2]d > 1) continue;
+			if (e.closest('[aria-hidden=true]') && !e.closest('[role=dialog]') && document.querySelector('[role=dialog][data-state=open]')) continue;
 			e.scrollIntoView({block: 'nearest', inline: 'nearest'});
 			const r = e.getBoundingClientRect(), at = {X: r.x + r.width / 2, Y: r.y + r.height / 2};
 			same = was && at.X === was.X && at.Y === was.Y ? same + 1 : 1;
@@ -92,7 +94,7 @@ func (p *person) findsRest(what, script string, looks int) spot {
 	at := p.answered(looking)
 	if at == nil {
 		p.shot("failed")
-		p.t.Fatalf("%s did not come\nthe page says:\n%s", what, eval[string](p, `document.body.innerText.slice(0, 2000)`))
+		p.t.Fatalf("%s did not come, or stayed behind a dialog\nthe page says:\n%s", what, eval[string](p, `document.body.innerText.slice(0, 2000)`))
 	}
 	return *at
 }
