@@ -22,16 +22,25 @@ type Props = {
 export function Dialog({ open, onClose, ...rest }: Props) {
   return (
     <Radix.Root open={open} onOpenChange={(o) => !o && onClose?.()}>
-      <Radix.Portal>
-        <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Content onClose={onClose} {...rest} />
-      </Radix.Portal>
+      {open && <Opened onClose={onClose} {...rest} />}
     </Radix.Root>
   );
 }
 
-function Content({ title, about, onClose, wide, reading, foot, children }: Omit<Props, "open">) {
+/** Asks what opened it while that still has the focus: a list it was chosen from goes as the portal comes. */
+function Opened(p: Omit<Props, "open">) {
   const opener = useOpener();
+  return (
+    <Radix.Portal>
+      <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+      <Content opener={opener} {...p} />
+    </Radix.Portal>
+  );
+}
+
+type Inside = Omit<Props, "open"> & { opener: ReturnType<typeof useOpener> };
+
+function Content({ title, about, onClose, wide, reading, foot, opener, children }: Inside) {
   return (
     <Radix.Content
       {...opener}
