@@ -221,6 +221,29 @@ func TestWhoEntersByCode(t *testing.T) {
 	kim.shot("gate-closed")
 }
 
+// A roster is made where the release is, so that nobody else may begin at any time.
+func TestARosterForARelease(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.openDocument(keyed())
+	ana.click("Release…")
+	ana.choose("Who may begin", "new")
+	ana.fill("Names to add", "Lea Brandt\nTom Okafor")
+	ana.click("Add 2 learners")
+	ana.sees("Copy names and codes")
+	ana.until("keys go on with further names", `document.activeElement?.id === 'roster-names'`)
+	code := eval[string](ana, `[...document.querySelectorAll('[role=dialog] tbody tr')].find((r) => r.querySelector('input').value === 'Lea Brandt').cells[1].textContent`)
+	ana.click("Done")
+	ana.until("keys go on where the roster was chosen", `document.activeElement?.getAttribute('aria-label') === 'Who may begin'`)
+	ana.click("Release")
+	ana.sees("Learners of the roster play it with this link and their code")
+	lea := w.person(t)
+	lea.open(eval[string](ana, find("Link for learners")+".value"))
+	lea.fill("Your code", code)
+	lea.click("Start")
+	lea.sees("Lea Brandt")
+}
+
 // A colleague tries the draft by a link; withdrawn, it leads nowhere. On a shared screen
 // the draft is played large, one learner after the other. Nothing of either is kept.
 func TestTryingADraft(t *testing.T) {

@@ -169,9 +169,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
       {editing !== undefined && (
         <RosterDialog
           id={editing}
-          link={release.link}
-          allows={release.allowsTime}
-          onAllow={(extension) => void set({ extension })}
+          release={{ ...release, onAllow: (extension) => void set({ extension }) }}
           onClose={() => setEditing(undefined)}
           onMade={(id) => void set({ roster: id })}
           onDeleted={() => setEditing(undefined)}

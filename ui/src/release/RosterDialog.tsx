@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Copy, FileUp, Printer, Trash2 } from "lucide-react";
+import { Copy, FileUp, Printer } from "lucide-react";
 import { t } from "@lingui/core/macro";
 import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
@@ -12,15 +12,14 @@ import { FilePick } from "../kit/FilePick";
 import { Said } from "../kit/Said";
 import { useTurns } from "../kit/useTurns";
 import { TypedInput } from "../kit/TypedInput";
+import { printCodes, written } from "./codes";
+import { RosterTable } from "./RosterTable";
 
 type Props = {
   /** "" is a new one. */
   id: string;
-  /** Of the release, for links that bring the code along. */
-  link: string;
-  /** The percent of its time limit that the release lets learners have; 0 where there is none. */
-  allows: number;
-  onAllow: (percent: number) => void;
+  /** The release that it lets in: what brings codes along, and how much time it allows. */
+  release?: { link: string; allowsTime: number; onAllow: (percent: number) => void };
   onClose: () => void;
   onMade: (id: string) => void;
   onDeleted: () => void;
@@ -35,20 +34,20 @@ const namesIn = (text: string) =>
     .map((line) => line.split(/[\t;]/)[0]!.trim())
     .filter(Boolean);
 
-const written = (code = "") => `${code.slice(0, 4)} ${code.slice(4)}`;
-
 /** A roster: names pasted or typed, each with a code, and more time for some. */
-export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDeleted }: Props) {
+export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props) {
   const queries = useQueryClient();
   const [roster, setRoster] = useState<Roster>({ id, rev: 0, name: "", learners: [] });
   const latest = useRef(roster);
   const inTurn = useTurns();
   const [pasted, setPasted] = useState("");
+  const adding = useRef<HTMLTextAreaElement>(null);
   const [problem, setProblem] = useState<Problem>();
   const [copied, setCopied] = useState(false);
   const names = namesIn(pasted);
+  const allows = release?.allowsTime ?? 0;
   const most = Math.max(100, ...roster.learners.map((l) => l.timePercent));
-  const url = new URL(address(link), location.origin).href;
+  const url = release && new URL(address(release.link), location.origin).href;
 
   const read = async (id: string) => {
     const now = await ask(api.GET("/api/rosters/{id}", { params: { path: { id } } }));
@@ -86,7 +85,10 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
     const added = names.map((name) => ({ name, timePercent: 100 }));
     if (names.length === 0) return true;
     const done = await keep((now) => ({ learners: [...now.learners, ...added] }));
-    if (done) setPasted("");
+    if (done) {
+      setPasted("");
+      adding.current?.focus(); // the button has nothing more to add, and takes no focus
+    }
     return done;
   };
   /** Names that were pasted and not yet added are added: none vanish. */
@@ -104,7 +106,9 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
       setProblem(problemOf(error));
     }
   };
-  const table = roster.learners.map((l) => `${l.name}\t${written(l.code)}\t${url}#code=${l.code}`).join("\n");
+  const table = roster.learners
+    .map((l) => [l.name, written(l.code), ...(url ? [`${url}#code=${l.code}`] : [])].join("\t"))
+    .join("\n");
   return (
     <Dialog
       open
@@ -133,58 +137,11 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
           {roster.learners.length === 0 ? (
             <p className="text-slate">{t`No learners yet. Paste or type names, one per line.`}</p>
           ) : (
-            <table className="w-full">
-              <thead>
-                <tr className="text-left text-slate">
-                  <th className="py-1 pr-3 font-medium">{t`Learner`}</th>
-                  <th className="py-1 pr-3 font-medium">{t`Code`}</th>
-                  <th className="py-1 pr-3 font-medium">{t`Time`}</th>
-                  <td />
-                </tr>
-              </thead>
-              <tbody>
-                {roster.learners.map((l, i) => (
-                  <tr key={l.id} className="border-t border-line">
-                    <td className="py-1 pr-3">
-                      <TypedInput
-                        label={t`Name of learner ${i + 1}`}
-                        value={l.name}
-                        maxLength={200}
-                        onDone={(name) => (name.trim() ? change(l, { name }) : false)}
-                        className="w-full min-w-36 border-transparent hover:border-line"
-                      />
-                    </td>
-                    <td className="py-1 pr-3 font-medium tracking-wider whitespace-nowrap tabular-nums">
-                      {written(l.code)}
-                    </td>
-                    <td className="py-1 pr-3 whitespace-nowrap">
-                      <TypedInput
-                        label={t`Time of ${l.name} in percent`}
-                        inputMode="numeric"
-                        value={String(l.timePercent)}
-                        onDone={(text) => {
-                          const n = Number(text);
-                          if (!Number.isInteger(n) || n < 100 || n > 1000) return false;
-                          change(l, { timePercent: n });
-                        }}
-                        className="w-14 text-right"
-                      />{" "}
-                      %
-                    </td>
-                    <td className="text-right">
-                      <Button
-                        kind="quiet"
-                        className="px-2"
-                        aria-label={t`Remove ${l.name}`}
-                        onClick={() => void keep((now) => ({ learners: now.learners.filter((x) => x.id !== l.id) }))}
-                      >
-                        <Trash2 size={15} aria-hidden />
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <RosterTable
+              learners={roster.learners}
+              onChange={change}
+              onRemove={(l) => void keep((now) => ({ learners: now.learners.filter((x) => x.id !== l.id) }))}
+            />
           )}
         </div>
         <div>
@@ -192,6 +149,7 @@ export function RosterDialog({ id, link, allows, onAllow, onClose, onMade, onDel
             {t`Names to add`}
           </label>
           <textarea
+            ref={adding}
             id="roster-names"
             rows={7}
             value={pasted}
@@ -220,10 +178,10 @@ from a spreadsheet`}
           {t`Time above 100% is given as far as an activity allows it. Learners who are removed keep their sittings.`}
         </p>
       )}
-      {allows > 0 && most > allows && (
+      {release && allows > 0 && most > allows && (
         <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3 text-brass">
           {t`This release allows ${allows}% of the time at most, so ${most}% would not be given.`}
-          <Button onClick={() => onAllow(most)}>{t`Allow ${most}% in this release`}</Button>
+          <Button onClick={() => release.onAllow(most)}>{t`Allow ${most}% in this release`}</Button>
         </p>
       )}
       <div className="mt-4 flex flex-wrap justify-end gap-2">
@@ -238,7 +196,8 @@ from a spreadsheet`}
                 setCopied(await copyText(table));
               }}
             >
-              <Copy size={15} aria-hidden /> {copied ? t`Copied` : t`Copy names, codes and links`}
+              <Copy size={15} aria-hidden />{" "}
+              {copied ? t`Copied` : url ? t`Copy names, codes and links` : t`Copy names and codes`}
             </Button>
             <Button
               disabled={roster.learners.length === 0}
@@ -254,24 +213,4 @@ from a spreadsheet`}
       </div>
     </Dialog>
   );
-}
-
-/** One slip for each learner, to be cut apart. */
-function printCodes(name: string, url: string, learners: RosterLearner[]) {
-  const page = document.createElement("div");
-  page.className = "print-only";
-  for (const l of learners) {
-    const slip = page.appendChild(document.createElement("section"));
-    for (const text of [name, l.name, written(l.code), url])
-      slip.appendChild(document.createElement("p")).textContent = text;
-  }
-  document.body.append(page);
-  document.body.dataset.printing = "slips";
-  const done = () => {
-    page.remove();
-    delete document.body.dataset.printing;
-    removeEventListener("afterprint", done);
-  };
-  addEventListener("afterprint", done);
-  print();
 }
