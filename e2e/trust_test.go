@@ -24,6 +24,13 @@ func TestExtraTimeIsToldAndAllowed(t *testing.T) {
 	ana.roster("Lea Brandt", "Add one learner")
 	ana.sees("This release allows 100% of the time at most, so 150% would not be given.")
 	ana.shot("roster-time")
+	// What can't be is put back, with what can be; and the keys stay there.
+	time := "Time of Lea Brandt in percent"
+	ana.fill(time, "5000")
+	ana.press(kb.Enter)
+	ana.sees(time + ": “5000” is not possible here; possible: whole numbers, 100 to 1000. Nothing was changed.")
+	ana.until("it is as it was", `document.activeElement === `+find(time)+` && document.activeElement.value === '150'`)
+	ana.shot("roster-refused")
 	code := eval[string](ana, `document.querySelector('[role=dialog] tbody tr').cells[1].textContent`)
 	ana.click("Done")
 	ana.sees("Some learners in this roster get 150% of the time, but this release allows 100% at most.")

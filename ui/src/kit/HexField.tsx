@@ -13,6 +13,7 @@ type Props = { id?: string; label: string; value: string; onDone: (colour: strin
 
 /** Any colour: picked, or typed as a style guide gives it. */
 export function HexField({ id, label, value, onDone }: Props) {
+  const rule = t`3 or 6 hexadecimal digits, such as #2244aa`;
   return (
     <span className="flex min-w-0 grow gap-1">
       <input
@@ -28,7 +29,8 @@ export function HexField({ id, label, value, onDone }: Props) {
         value={value}
         maxLength={9}
         spellCheck={false}
-        {...tip(t`3 or 6 hexadecimal digits, such as #2244aa`)}
+        {...tip(rule)}
+        rule={rule}
         onDone={(text) => {
           const colour = readHex(text);
           if (!colour) return false;

@@ -1,22 +1,44 @@
 import { useRef, type InputHTMLAttributes } from "react";
+import { t } from "@lingui/core/macro";
+import { tell } from "./notices";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "defaultValue" | "onBlur" | "onKeyDown"> & {
   label: string;
   value: string;
-  /** What was typed, where it is another; false puts back what stood there. */
+  /** What can stand there, in words: told when something else is typed. */
+  rule?: string;
+  /** What was typed, where it is another; false puts back what stood there, and says so. */
   onDone: (text: string) => boolean | void;
 };
 
 /** A field that is taken with Enter or on leaving it; Escape leaves it as it was. */
-export function TypedInput({ label, value, onDone, className = "", ...rest }: Props) {
+export function TypedInput({ label, value, rule, onDone, className = "", ...rest }: Props) {
   const left = useRef(false);
+  /** Whether the field has what stands there then. */
+  const taken = (field: HTMLInputElement) => {
+    const typed = field.value;
+    if (typed === value || onDone(typed) !== false) return true;
+    field.value = value;
+    tell(
+      typed.trim() && rule
+        ? t`${label}: “${typed.trim()}” is not possible here; possible: ${rule}. Nothing was changed.`
+        : typed.trim()
+          ? t`${label}: “${typed.trim()}” is not possible here. Nothing was changed.`
+          : t`${label}: this cannot be empty. Nothing was changed.`,
+    );
+    return false;
+  };
   return (
     <input
       aria-label={label}
       key={value}
       defaultValue={value}
       onKeyDown={(e) => {
-        if (e.key === "Enter") e.currentTarget.blur();
+        if (e.key === "Enter") {
+          if (!taken(e.currentTarget)) return e.currentTarget.select(); // to be typed anew
+          left.current = true; // it is done with
+          e.currentTarget.blur();
+        }
         if (e.key === "Escape") {
           left.current = true;
           e.currentTarget.value = value;
@@ -24,9 +46,8 @@ export function TypedInput({ label, value, onDone, className = "", ...rest }: Pr
         }
       }}
       onBlur={(e) => {
-        const changed = !left.current && e.target.value !== value;
+        if (!left.current) taken(e.target);
         left.current = false;
-        if (changed && onDone(e.target.value) === false) e.target.value = value;
       }}
       className={`h-7 rounded-(--radius) border border-line bg-paper px-1.5 ${className}`}
       {...rest}

@@ -42,14 +42,16 @@ type NumProps = {
   onDone: (n: number) => void;
 };
 
-/** A number within a sentence: typed, and taken with Enter or on leaving; what cannot be is put back. */
+/** A number within a sentence: typed, and taken with Enter or on leaving. */
 export function Num({ label, value, low, high, whole, end, onDone }: NumProps) {
+  const rule = t`${low} to ${high}`;
   return ended(
     <TypedInput
       label={label}
       inputMode="decimal"
       value={String(Math.round(value * 100) / 100)}
-      {...tip(t`${low} to ${high}`)}
+      {...tip(rule)}
+      rule={whole ? t`whole numbers, ${rule}` : rule}
       onFocus={(e) => e.target.select()}
       onDone={(text) => {
         const n = Number(text.trim().replace(",", "."));

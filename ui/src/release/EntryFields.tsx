@@ -28,6 +28,9 @@ function summary(e: Entry, roster: string | undefined): string {
   return [who, ...when].join(", ") + ".";
 }
 
+/** How many sittings can be allowed, of all learners and of each. */
+const atMost = { most: 1_000_000, mostEach: 1000 };
+
 /** Who may begin with a release, when, and how often. */
 export function EntryFields({ release, activity }: { release: Release; activity: string }) {
   const queries = useQueryClient();
@@ -55,9 +58,9 @@ export function EntryFields({ release, activity }: { release: Release; activity:
       }
       await queries.invalidateQueries({ queryKey: ["releases", activity] });
     });
-  const number = (text: string, key: "most" | "mostEach") => {
+  const number = (text: string, key: keyof typeof atMost) => {
     const n = text.trim() === "" ? 0 : Number(text);
-    if (!Number.isInteger(n) || n < 0) return false;
+    if (!Number.isInteger(n) || n < 0 || n > atMost[key]) return false;
     void set({ [key]: n });
   };
   const list = rosters.data?.rosters ?? [];
@@ -79,9 +82,11 @@ export function EntryFields({ release, activity }: { release: Release; activity:
         {tooLittle}
       </section>
     );
+  const upTo = (key: keyof typeof atMost) => t`whole numbers to ${grouped(atMost[key])}, or nothing for any`;
   const inAll = (
     <TypedInput
       label={t`Sittings in all`}
+      rule={upTo("most")}
       inputMode="numeric"
       placeholder={t`any`}
       value={entry.most ? String(entry.most) : ""}
@@ -121,6 +126,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
               Sittings for each learner: at most
               <TypedInput
                 label={t`Sittings of each learner`}
+                rule={upTo("mostEach")}
                 inputMode="numeric"
                 placeholder={t`any`}
                 value={entry.mostEach ? String(entry.mostEach) : ""}
@@ -145,6 +151,7 @@ export function EntryFields({ release, activity }: { release: Release; activity:
             Moves made in time count if they arrive up to
             <TypedInput
               label={t`Seconds allowed for lost connections`}
+              rule={t`whole numbers, 0 to 86400`}
               inputMode="numeric"
               value={String(entry.allowance ?? 120)}
               onDone={(text) => {

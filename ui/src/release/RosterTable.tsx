@@ -32,13 +32,14 @@ export function RosterTable({ learners, onChange, onRemove }: Props) {
                 value={l.name}
                 maxLength={200}
                 onDone={(name) => (name.trim() ? onChange(l, { name }) : false)}
-                className="w-full min-w-36 border-transparent hover:border-line"
+                className="w-full min-w-20 sm:min-w-36 border-transparent hover:border-line"
               />
             </td>
             <td className="py-1 pr-3 font-medium tracking-wider whitespace-nowrap tabular-nums">{written(l.code)}</td>
             <td className="py-1 pr-3 whitespace-nowrap">
               <TypedInput
                 label={t`Time of ${l.name} in percent`}
+                rule={t`whole numbers, 100 to 1000`}
                 inputMode="numeric"
                 value={String(l.timePercent)}
                 onDone={(text) => {

@@ -38,6 +38,7 @@ export function SeriesEnd({ series, cards }: Props) {
             , and have at most{" "}
             <TypedInput
               label={t`Minutes in all`}
+              rule={t`0 to 1440, or nothing for any`}
               inputMode="decimal"
               placeholder={t`any`}
               value={doc.timeLimit > 0 ? String(doc.timeLimit / 60000) : ""}

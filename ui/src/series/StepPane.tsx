@@ -86,6 +86,7 @@ function ActivityFields({ series, at, leg, cards }: Props & { leg: Leg }) {
                 and is worth{" "}
                 <TypedInput
                   label={t`Points here`}
+                  rule={t`0 to 1,000,000, or nothing for its own`}
                   inputMode="decimal"
                   placeholder={own === undefined ? t`its own` : String(own)}
                   value={leg.points === undefined ? "" : String(leg.points)}

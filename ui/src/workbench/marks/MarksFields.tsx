@@ -68,6 +68,7 @@ export function MarksFields() {
           Attempts count{" "}
           <TypedInput
             label={t`Shares of the attempts in percent`}
+            rule={t`whole numbers, 0 to 100, such as 100, 50`}
             value={marks.shares.join(", ")}
             {...tip(t`Percent for the first attempt, the second, and so on; the last one holds for all that follow`)}
             onDone={(text) => {
