@@ -7,8 +7,11 @@ const openers = new WeakMap<Element, Opener>();
 function openerNow(): Opener {
   const focus = document.activeElement as HTMLElement | null;
   // A menu or a list goes when it was chosen from; what opened it stays.
-  const list = focus?.closest("[role=menu], [role=listbox]");
-  const element = list ? document.querySelector<HTMLElement>(`[aria-controls=${CSS.escape(list.id)}]`) : focus;
+  const menu = focus?.closest("[role=menu], [role=listbox]");
+  const element = menu
+    ? (document.getElementById(menu.getAttribute("aria-labelledby") ?? "") ??
+      document.querySelector<HTMLElement>(`[aria-controls=${CSS.escape(menu.id)}]`))
+    : focus;
   const dialog = element?.closest("[role=dialog]");
   return { element: element === document.body ? null : element, before: dialog ? openers.get(dialog) : undefined };
 }
