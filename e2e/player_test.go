@@ -208,6 +208,7 @@ func TestForcedColoursAndNoMotion(t *testing.T) {
 	}
 	all(`[data-part^="item-"]`, `parseFloat(its.outlineWidth) >= 2`)
 	all(`[data-part^="target-"] .sunk`, `its.outlineStyle !== 'none'`)
+	ana.press(kb.Escape) // what the release said
 	ana.click("Placing")
 	all(`[role=switch] > span`, `parseFloat(its.borderTopWidth) >= 8`)
 	ana.shot("forced-colours-workbench")
