@@ -254,7 +254,8 @@ func TestPlaySettings(t *testing.T) {
 	ana.shot("hint")
 	ana.tabTo("Move hint 2")
 	ana.press(" ")
-	ana.until("it is taken up", `[...document.querySelectorAll('[aria-live]')].some((e) => e.textContent.includes('2 of 2'))`)
+	// That it was taken up is said before arrows are heard; where it is, once they are.
+	ana.until("it is over its place", `[...document.querySelectorAll('[aria-live]')].some((e) => e.textContent === 'hint 2: 2 of 2')`)
 	ana.press(kb.ArrowUp)
 	ana.until("it is over the first", `[...document.querySelectorAll('[aria-live]')].some((e) => e.textContent.includes('1 of 2'))`)
 	ana.press(" ")
