@@ -35,9 +35,10 @@ export function TypedInput({ label, value, rule, onDone, className = "", ...rest
       defaultValue={value}
       onKeyDown={(e) => {
         if (e.key === "Enter") {
-          if (!taken(e.currentTarget)) return e.currentTarget.select(); // to be typed anew
-          left.current = true; // it is done with
-          e.currentTarget.blur();
+          if (taken(e.currentTarget)) {
+            left.current = true; // leaving it must not take it again
+            e.currentTarget.blur();
+          } else e.currentTarget.select(); // so that what is typed next replaces it
         }
         if (e.key === "Escape") {
           left.current = true;

@@ -9,6 +9,7 @@ import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
 import { useGoesOn } from "../kit/useGoesOn";
 import { useTurns } from "../kit/useTurns";
+import { Num } from "../kit/sentences";
 import { TypedInput } from "../kit/TypedInput";
 import { choice, Moment } from "./Moment";
 import { RosterDialog } from "./RosterDialog";
@@ -149,17 +150,13 @@ export function EntryFields({ release, activity }: { release: Release; activity:
         <label className="flex flex-wrap items-center gap-2">
           <Trans>
             Moves made in time count if they arrive up to
-            <TypedInput
+            <Num
               label={t`Seconds allowed for lost connections`}
-              rule={t`whole numbers, 0 to 86400`}
-              inputMode="numeric"
-              value={String(entry.allowance ?? 120)}
-              onDone={(text) => {
-                const n = Number(text);
-                if (text.trim() === "" || !Number.isInteger(n) || n < 0 || n > 86400) return false;
-                void set({ allowance: n });
-              }}
-              className="w-16 text-right"
+              value={entry.allowance ?? 120}
+              low={0}
+              high={86400}
+              whole
+              onDone={(allowance) => void set({ allowance })}
             />
             seconds late, for lost connections.
           </Trans>

@@ -2,6 +2,7 @@ import { Trash2 } from "lucide-react";
 import { t } from "@lingui/core/macro";
 import type { RosterLearner } from "../api/types";
 import { Button } from "../kit/Button";
+import { Num } from "../kit/sentences";
 import { TypedInput } from "../kit/TypedInput";
 import { written } from "./codes";
 
@@ -37,17 +38,13 @@ export function RosterTable({ learners, onChange, onRemove }: Props) {
             </td>
             <td className="py-1 pr-3 font-medium tracking-wider whitespace-nowrap tabular-nums">{written(l.code)}</td>
             <td className="py-1 pr-3 whitespace-nowrap">
-              <TypedInput
+              <Num
                 label={t`Time of ${l.name} in percent`}
-                rule={t`whole numbers, 100 to 1000`}
-                inputMode="numeric"
-                value={String(l.timePercent)}
-                onDone={(text) => {
-                  const n = Number(text);
-                  if (!Number.isInteger(n) || n < 100 || n > 1000) return false;
-                  onChange(l, { timePercent: n });
-                }}
-                className="w-14 text-right"
+                value={l.timePercent}
+                low={100}
+                high={1000}
+                whole
+                onDone={(timePercent) => onChange(l, { timePercent })}
               />{" "}
               %
             </td>
