@@ -267,6 +267,28 @@ func (p *person) everyPage(script string) {
 	}))
 }
 
+// holdable makes that what pages ask for, opened from now on, can be held back.
+func (p *person) holdable() {
+	p.t.Helper()
+	p.everyPage(`{
+		const go = window.fetch;
+		window.fetch = async (asked, ...rest) => {
+			if (window.holds && new RegExp(window.holds).test(asked.method + ' ' + new URL(asked.url ?? asked, location.href).pathname))
+				await new Promise((r) => (window.goOn = r));
+			return go(asked, ...rest);
+		} }`)
+}
+
+// held does what asks for something ("POST /api/.*releases$"), and lets it go after what is done meanwhile.
+func (p *person) held(what string, act, meanwhile func()) {
+	p.t.Helper()
+	eval[any](p, `window.holds = `+js(what))
+	act()
+	p.until(what+" is asked for", `!!window.goOn`)
+	meanwhile()
+	eval[any](p, `(window.holds = '', window.goOn(), delete window.goOn)`)
+}
+
 // offline takes the network away, and gives it back.
 func (p *person) offline(on bool) {
 	p.t.Helper()

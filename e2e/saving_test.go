@@ -194,6 +194,7 @@ func TestMovesOutliveOtherNetworks(t *testing.T) {
 func TestQuickChangesOfARoster(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
+	ana.holdable()
 	ana.openSort("Small parts")
 	ana.release()
 	ana.click("View sittings")
@@ -202,12 +203,26 @@ func TestQuickChangesOfARoster(t *testing.T) {
 	ana.fill("Names to add", "Lea Brandt\nTom Ek\nIda Moe")
 	ana.click("Done")
 	ana.click("Edit roster")
-	// Three changes, each made before the one before was answered.
 	field := func(name string) string {
 		return `[...document.querySelectorAll('[aria-label^="Name of learner"]')].find((e) => e.value === ` + js(name) + `)`
 	}
+	// Names are added, and the first of them is changed before the list of rosters is there again.
 	ana.until("the names", field("Ida Moe"))
+	ana.fill("Names to add", "Ben Lund")
+	ana.held("GET /api/rosters$", func() { ana.click("Add one learner") }, func() {
+		ana.until("the name", field("Ben Lund"))
+		ana.fill("Time of Ben Lund in percent", "150")
+	})
+	ana.until("all is added", `document.getElementById('roster-names').value === ''`)
+	ana.until("the keys are where they were", `document.activeElement === `+find("Time of Ben Lund in percent"))
+	ana.press(kb.Enter)
+	kept := func(what, list string) {
+		t.Helper()
+		ana.untilAnswered(what, `fetch('/api/rosters').then((r) => r.json()).then((l) => fetch('/api/rosters/' + l.rosters.find((x) => x.name === 'New roster').id)).then((r) => r.json()).then((r) => r.learners.map((l) => l.name + ' ' + l.timePercent).join() === `+js(list)+`)`)
+	}
+	kept("the time is kept", "Ben Lund 150,Ida Moe 100,Lea Brandt 100,Tom Ek 100")
 	ana.accessible("roster")
+	// Three changes, each made before the one before was answered.
 	for _, change := range [][2]string{{"Ida Moe", "Ida Moor"}, {"Lea Brandt", "Lea Brand"}, {"Tom Ek", "Tom Eks"}} {
 		name := change[1]
 		eval[any](ana, `(() => { const e = `+field(change[0])+`; e.focus(); e.select() })()`)
@@ -218,7 +233,7 @@ func TestQuickChangesOfARoster(t *testing.T) {
 		ana.press(kb.Enter)
 	}
 	ana.click("Done")
-	ana.untilAnswered("all three are kept", `fetch('/api/rosters').then((r) => r.json()).then((l) => fetch('/api/rosters/' + l.rosters.find((x) => x.name === 'New roster').id)).then((r) => r.json()).then((r) => r.learners.map((l) => l.name).join() === 'Ida Moor,Lea Brand,Tom Eks')`)
+	kept("all three are kept", "Ben Lund 150,Ida Moor 100,Lea Brand 100,Tom Eks 100")
 	ana.fill("Sittings of each learner", "3")
 	ana.press(kb.Enter)
 	ana.fill("Sittings in all", "9")

@@ -73,7 +73,7 @@ export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props)
         setRoster(made);
         setProblem(undefined);
         if (!now.id) onMade(made.id);
-        await queries.invalidateQueries({ queryKey: ["rosters"] });
+        void queries.invalidateQueries({ queryKey: ["rosters"] });
         return true;
       } catch (error) {
         setProblem(problemOf(error));
@@ -84,10 +84,12 @@ export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props)
   const add = async () => {
     const added = names.map((name) => ({ name, timePercent: 100 }));
     if (names.length === 0) return true;
+    const from = document.activeElement;
     const done = await keep((now) => ({ learners: [...now.learners, ...added] }));
     if (done) {
-      setPasted("");
-      adding.current?.focus(); // the button has nothing more to add, and takes no focus
+      setPasted((now) => (now === pasted ? "" : now));
+      // The button has nothing more to add, and takes no focus; whoever went elsewhere stays there.
+      if (document.activeElement === from) adding.current?.focus();
     }
     return done;
   };
