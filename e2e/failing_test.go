@@ -126,6 +126,7 @@ func TestSigningInAgainInPlace(t *testing.T) {
 func TestDialogsAndTheFocus(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
+	ana.holdable()
 	ana.signIn(demo.Accounts()[0])
 	focus := func(what, label string) {
 		t.Helper()
@@ -166,4 +167,14 @@ func TestDialogsAndTheFocus(t *testing.T) {
 	ana.sees("Table")
 	ana.press(kb.Escape)
 	focus("the grid again", "Content: items and targets")
+
+	// What is under way can't be left before it is done, and the keys go on with what came of it.
+	ana.click("Release…")
+	focus("what it is for", "Release")
+	ana.held("POST .*/releases$", func() { ana.press(kb.Enter) }, func() {
+		ana.press(kb.Escape)
+		ana.sees("A release is a frozen copy")
+		ana.until("nothing in it can be used", `[...document.querySelectorAll('[role=dialog] :is(button, input)')].every((e) => e.matches(':disabled'))`)
+	})
+	focus("the link", "Link for learners")
 }

@@ -53,14 +53,15 @@ export function Conflict<D extends { title: string }>({ store, saver, copy, relo
   return (
     <Dialog
       open
+      busy={busy}
       title={t`Someone else saved a newer version`}
       about={t`${problem.detail} Which version do you want to continue with?`}
     >
       <div className="flex flex-col gap-3">
-        <Button kind="main" disabled={busy} onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
+        <Button kind="main" onClick={() => void mine()} className="h-auto py-2 whitespace-normal">
           {t`Continue with mine, and save ${theirs.savedBy}’s as a copy`}
         </Button>
-        <Button disabled={busy} onClick={() => void others()} className="h-auto py-2 whitespace-normal">
+        <Button onClick={() => void others()} className="h-auto py-2 whitespace-normal">
           {t`Continue with ${theirs.savedBy}’s, and keep mine as a copy on the shelf`}
         </Button>
         {failed && <Said problem={failed} />}

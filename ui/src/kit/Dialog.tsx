@@ -10,6 +10,8 @@ type Props = {
   open: boolean;
   /** Left out, it can only be left by a choice inside. */
   onClose?: () => void;
+  /** What was asked for is under way: nothing in it can be used, and it is not left before the answer. */
+  busy?: boolean;
   wide?: boolean;
   /** There is only text in it, which is scrolled by keys. */
   reading?: boolean;
@@ -21,7 +23,7 @@ type Props = {
 /** A dialog with a title, one sentence about it, and a way out. */
 export function Dialog({ open, onClose, ...rest }: Props) {
   return (
-    <Radix.Root open={open} onOpenChange={(o) => !o && onClose?.()}>
+    <Radix.Root open={open} onOpenChange={(o) => !o && !rest.busy && onClose?.()}>
       {open && <Opened onClose={onClose} {...rest} />}
     </Radix.Root>
   );
@@ -29,7 +31,7 @@ export function Dialog({ open, onClose, ...rest }: Props) {
 
 /** Asks what opened it while that still has the focus: a list it was chosen from goes as the portal comes. */
 function Opened(p: Omit<Props, "open">) {
-  const opener = useOpener();
+  const opener = useOpener(p.busy);
   return (
     <Radix.Portal>
       <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
@@ -40,7 +42,7 @@ function Opened(p: Omit<Props, "open">) {
 
 type Inside = Omit<Props, "open"> & { opener: ReturnType<typeof useOpener> };
 
-function Content({ title, about, onClose, wide, reading, foot, opener, children }: Inside) {
+function Content({ title, about, onClose, busy, wide, reading, foot, opener, children }: Inside) {
   return (
     <Radix.Content
       {...opener}
@@ -54,21 +56,24 @@ function Content({ title, about, onClose, wide, reading, foot, opener, children 
         </div>
         {onClose && (
           <Radix.Close
-            className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade"
+            disabled={busy}
+            className="grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-50"
             aria-label={t`Close`}
           >
             <X size={18} />
           </Radix.Close>
         )}
       </div>
-      <div data-body tabIndex={reading ? 0 : undefined} className="overflow-auto px-5 py-4">
-        {children}
-      </div>
-      {foot && (
-        <div className="flex flex-wrap items-center justify-end gap-x-3 gap-y-2 border-t border-line px-5 py-3">
-          {foot}
+      <fieldset disabled={busy} className="contents">
+        <div data-body tabIndex={reading ? 0 : undefined} className="overflow-auto px-5 py-4">
+          {children}
         </div>
-      )}
+        {foot && (
+          <div className="flex flex-wrap items-center justify-end gap-x-3 gap-y-2 border-t border-line px-5 py-3">
+            {foot}
+          </div>
+        )}
+      </fieldset>
     </Radix.Content>
   );
 }

@@ -1,4 +1,4 @@
-import { useCallback, useState } from "react";
+import { useCallback, useLayoutEffect, useRef, useState, type FocusEvent } from "react";
 
 /** What had the focus before a dialog, and the one before that where it is gone by then. */
 type Opener = { element: HTMLElement | null; before?: Opener };
@@ -18,29 +18,51 @@ function openerNow(): Opener {
 
 const fields = "input:not([type=hidden]):not(.hidden):not(:disabled), textarea:not(:disabled), select:not(:disabled)";
 
+/** Gives the focus to what comes first in a dialog; false where nothing there takes it. */
+function goIn(dialog: HTMLElement | null) {
+  const body = dialog?.querySelector("[data-body]");
+  // What stands in something that is closed takes no focus.
+  const seen = (what: string) =>
+    [...(body?.querySelectorAll<HTMLElement>(what) ?? [])].find((x) => x.checkVisibility());
+  const others = "button:not(:disabled), a[href], summary";
+  const first =
+    seen(`[data-first]:is(${fields}, ${others}), [data-first] :is(${fields}, ${others})`) ??
+    seen(fields) ??
+    seen(others);
+  first?.focus();
+  return !!first;
+}
+
 /**
  * Where the focus goes in a dialog: to what is marked data-first, else to its first field, and at its end back to what had it
- * before, which is known even where that was another dialog or a menu. To be asked for by
- * what is there only while the dialog is.
+ * before, which is known even where that was another dialog or a menu. While it is busy nothing in it takes the focus;
+ * afterwards what had it has it again, or the first of what came instead. To be asked for by what is there only while
+ * the dialog is.
  */
-export function useOpener() {
+export function useOpener(busy = false) {
   const [opener] = useState(openerNow);
-  const ref = useCallback((dialog: HTMLElement | null) => void (dialog && openers.set(dialog, opener)), [opener]);
+  const dialog = useRef<HTMLElement>(null);
+  const had = useRef<HTMLElement>(null);
+  const wasBusy = useRef(busy);
+  useLayoutEffect(() => {
+    const answered = wasBusy.current && !busy;
+    wasBusy.current = busy;
+    if (!answered || document.activeElement !== document.body) return;
+    if (had.current?.isConnected) had.current.focus();
+    else goIn(dialog.current);
+  }, [busy]);
+  const ref = useCallback(
+    (e: HTMLElement | null) => {
+      dialog.current = e;
+      if (e) openers.set(e, opener);
+    },
+    [opener],
+  );
   return {
     ref,
+    onFocus: (e: FocusEvent) => void (had.current = e.target as HTMLElement),
     onOpenAutoFocus: (e: Event) => {
-      const body = (e.currentTarget as HTMLElement).querySelector("[data-body]");
-      // What stands in something that is closed takes no focus.
-      const seen = (what: string) =>
-        [...(body?.querySelectorAll<HTMLElement>(what) ?? [])].find((x) => x.checkVisibility());
-      const others = "button:not(:disabled), a[href], summary";
-      const first =
-        seen(`[data-first]:is(${fields}, ${others}), [data-first] :is(${fields}, ${others})`) ??
-        seen(fields) ??
-        seen(others);
-      if (!first) return;
-      e.preventDefault();
-      first.focus();
+      if (goIn(e.currentTarget as HTMLElement)) e.preventDefault();
     },
     onCloseAutoFocus: (e: Event) => {
       e.preventDefault();

@@ -26,11 +26,11 @@ export function Erasing({ traces, says, onClose }: Props) {
     onClose(true);
     void queries.invalidateQueries();
   };
-  // What is being deleted can no longer be called back: whoever leaves then would not hear of it.
-  const leave = () => !busy && onClose(false);
+  const leave = () => onClose(false);
   return (
     <Dialog
       open
+      busy={busy}
       onClose={leave}
       title={t`Delete learners’ data`}
       about={t`Moves and scores are deleted and statistics recalculated. This can’t be undone.`}
@@ -42,8 +42,8 @@ export function Erasing({ traces, says, onClose }: Props) {
       </ul>
       {problem && <Said problem={problem} />}
       <div className="mt-4 flex justify-end gap-2">
-        <Button disabled={busy} onClick={leave}>{t`Cancel`}</Button>
-        <Button kind="grave" disabled={busy} onClick={() => void erase()}>
+        <Button onClick={leave}>{t`Cancel`}</Button>
+        <Button kind="grave" onClick={() => void erase()}>
           {t`Delete for good`}
         </Button>
       </div>

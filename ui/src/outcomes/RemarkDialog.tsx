@@ -29,6 +29,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
     <Dialog
       open
       wide
+      busy={busy}
       onClose={onClose}
       title={applied ? t`What this re-mark changed` : t`Re-mark with the current draft`}
       about={
@@ -101,7 +102,7 @@ export function RemarkDialog({ look, busy, problem, onApply, onClose }: Props) {
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>{applied ? t`Close` : t`Cancel`}</Button>
         {!applied && (
-          <Button kind="main" disabled={busy || look.sittings === 0} onClick={() => onApply(neverLower)}>
+          <Button kind="main" disabled={look.sittings === 0} onClick={() => onApply(neverLower)}>
             {t`Re-mark ${sittings(look.sittings)}`}
           </Button>
         )}

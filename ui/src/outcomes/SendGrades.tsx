@@ -27,6 +27,7 @@ export function SendGrades({ release }: { release: Release }) {
       <Button onClick={() => setAsking(true)}>{t`Send scores to platforms…`}</Button>
       <Dialog
         open={asking}
+        busy={send.isPending}
         onClose={() => setAsking(false)}
         title={t`Send the scores again?`}
         about={t`Every learner who came from a learning platform gets the score as it stands now in its gradebook, also where it is lower than before.`}
@@ -34,7 +35,7 @@ export function SendGrades({ release }: { release: Release }) {
         {send.error && <Said problem={problemOf(send.error)} />}
         <div className="mt-2 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>{t`Cancel`}</Button>
-          <Button kind="main" disabled={send.isPending} onClick={() => send.mutate()}>
+          <Button kind="main" onClick={() => send.mutate()}>
             {t`Send scores`}
           </Button>
         </div>

@@ -31,6 +31,7 @@ export function Invite({ workspace, onClose, onMade }: Props) {
   return (
     <Dialog
       open
+      busy={make.isPending}
       onClose={onClose}
       title={made ? (made.sent ? t`Invitation sent` : t`Invitation created`) : t`Invite to ${workspace}`}
       about={
@@ -79,7 +80,7 @@ export function Invite({ workspace, onClose, onMade }: Props) {
           )}
           <div className="flex justify-end gap-2">
             <Button onClick={onClose}>{t`Cancel`}</Button>
-            <Button kind="main" type="submit" disabled={make.isPending}>
+            <Button kind="main" type="submit">
               {mail && email.trim() ? t`Send invitation` : t`Create link`}
             </Button>
           </div>

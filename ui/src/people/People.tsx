@@ -120,6 +120,7 @@ export function People({ me }: { me: Me }) {
       </Dialog>
       <Dialog
         open={!!removing}
+        busy={remove.isPending}
         onClose={() => setRemoving(undefined)}
         title={removing?.me ? t`Leave ${me.workspace}?` : t`Remove ${removing?.name ?? ""}?`}
         about={t`What they made stays in the workspace. Signing in here ends for them at once.`}
@@ -131,7 +132,7 @@ export function People({ me }: { me: Me }) {
         )}
         <div className="flex justify-end gap-2">
           <Button onClick={() => setRemoving(undefined)}>{t`Cancel`}</Button>
-          <Button kind="main" disabled={remove.isPending} onClick={() => removing && remove.mutate(removing)}>
+          <Button kind="main" onClick={() => removing && remove.mutate(removing)}>
             {removing?.me ? t`Leave` : t`Remove`}
           </Button>
         </div>

@@ -79,6 +79,7 @@ export function Platforms({ me }: { me: Me }) {
       {connecting && all.data && <Connect now={all.data} onClose={() => setConnecting(false)} onConnected={took} />}
       <Dialog
         open={!!ending}
+        busy={end.isPending}
         onClose={() => setEnding(undefined)}
         title={t`End the connection with ${ending?.name ?? ""}?`}
         about={t`Its courses no longer open anything here, and no scores are sent any more. What learners did stays in the outcomes.`}
@@ -86,7 +87,7 @@ export function Platforms({ me }: { me: Me }) {
         {end.error && <Said problem={problemOf(end.error)} />}
         <div className="mt-2 flex justify-end gap-2">
           <Button onClick={() => setEnding(undefined)}>{t`Cancel`}</Button>
-          <Button kind="main" disabled={end.isPending} onClick={() => ending && end.mutate(ending)}>
+          <Button kind="main" onClick={() => ending && end.mutate(ending)}>
             {t`End connection`}
           </Button>
         </div>

@@ -36,7 +36,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
     try {
       const done = await freeze(entry);
       if (done) setMade(done);
-      await queries.invalidateQueries({ queryKey: ["releases", id] });
+      void queries.invalidateQueries({ queryKey: ["releases", id] });
     } catch (error) {
       setProblem(problemOf(error));
     } finally {
@@ -47,6 +47,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
   return (
     <Dialog
       open
+      busy={busy}
       onClose={onClose}
       title={made ? t`Release ${made.number} published` : t`Release ${title}`}
       about={
@@ -79,7 +80,7 @@ export function ReleaseDialog({ id, title, about, facts, release: freeze, onClos
           {problem && <Said problem={problem} />}
           <div className="mt-4 flex justify-end gap-2">
             <Button onClick={onClose}>{t`Cancel`}</Button>
-            <Button kind="main" data-first disabled={busy} onClick={() => void release()}>
+            <Button kind="main" data-first onClick={() => void release()}>
               {t`Release`}
             </Button>
           </div>

@@ -151,7 +151,7 @@ function Editor({ draft, me }: { draft: SeriesDraft; me: Me }) {
                 body: { revision, request: `${request}.${revision}`, entry },
               }),
             );
-            await queries.invalidateQueries({ queryKey: ["series-list"] });
+            void queries.invalidateQueries({ queryKey: ["series-list"] });
             return done;
           }}
           facts={

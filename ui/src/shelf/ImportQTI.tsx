@@ -41,7 +41,7 @@ export function ImportQTI({ file, onClose }: Props) {
       setProblem(undefined);
       const query = { ...about, chosen: chosen.map((x) => x.n).join(",") };
       const { activities } = await ask(api.POST("/api/qti", { params: { query }, ...sent(file) }));
-      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void queries.invalidateQueries({ queryKey: ["shelf"] });
       onClose();
       if (activities.length === 1) void navigate(`/activity/${activities[0]!.id}`);
     } catch (error) {
@@ -54,15 +54,15 @@ export function ImportQTI({ file, onClose }: Props) {
     <Dialog
       open
       wide
+      busy={busy}
       onClose={onClose}
       title={t`Import QTI`}
       about={file.name}
       foot={
         <>
           {busy && <Reading asked={asked} says={t`Creating the activities…`} />}
-
           <Button onClick={onClose}>{t`Cancel`}</Button>
-          <Button kind="main" disabled={busy || chosen.length === 0} onClick={() => void make()}>
+          <Button kind="main" disabled={chosen.length === 0} onClick={() => void make()}>
             {chosen.length > 1 ? t`Create ${chosen.length} activities` : t`Create activity`}
           </Button>
         </>

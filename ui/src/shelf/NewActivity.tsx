@@ -59,7 +59,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
           },
         }),
       );
-      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void queries.invalidateQueries({ queryKey: ["shelf"] });
       // Where the first work is: the words and pictures, but for what is written or drawn on the board.
       const onBoard = kind === "gaps" || kind === "blank" || kind === "question";
       void navigate(`/activity/${draft.id}${onBoard ? "" : "?tab=content"}`);
@@ -72,6 +72,7 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
   return (
     <Dialog
       open={open}
+      busy={busy}
       onClose={onClose}
       wide
       title={t`New activity`}
@@ -133,7 +134,6 @@ export function NewActivity({ open, onClose }: { open: boolean; onClose: () => v
             <button
               key={kind}
               type="button"
-              disabled={busy}
               onClick={() => void make(kind, name)}
               className="rounded-(--radius) border border-line p-2.5 text-left hover:border-feather hover:bg-feather-soft disabled:opacity-60"
             >

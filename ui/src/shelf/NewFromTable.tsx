@@ -53,7 +53,7 @@ export function NewFromTable({ open, onClose }: Props) {
       const draft = await ask(
         api.POST("/api/tables/sort", { body: { title: title.trim() || t`Untitled sort`, text, edits } }),
       );
-      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      void queries.invalidateQueries({ queryKey: ["shelf"] });
       void navigate(`/activity/${draft.id}`);
     } catch (error) {
       setProblem(problemOf(error));
@@ -65,6 +65,7 @@ export function NewFromTable({ open, onClose }: Props) {
   return (
     <Dialog
       open={open}
+      busy={busy}
       onClose={onClose}
       wide
       title={t`New sorting activity from a table`}
@@ -104,7 +105,7 @@ export function NewFromTable({ open, onClose }: Props) {
             <Button onClick={onClose}>{t`Cancel`}</Button>
             <Button
               kind="main"
-              disabled={busy || !table || table.faults > 0 || table.items.length === 0}
+              disabled={!table || table.faults > 0 || table.items.length === 0}
               onClick={() => void make()}
             >
               {t`Create activity`}

@@ -1,12 +1,14 @@
 import { useState } from "react";
 import { DropdownMenu } from "radix-ui";
 import { ChevronDown } from "lucide-react";
+import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { t } from "@lingui/core/macro";
-import { api, ask } from "../api/client";
+import { api, ask, problemOf } from "../api/client";
 import type { Me } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { Said } from "../kit/Said";
 import { goTo } from "../api/address";
 
 const entry = "flex cursor-default items-center rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-feather-soft";
@@ -20,10 +22,10 @@ export function Workspaces({ me }: { me: Me }) {
     await ask(api.PUT("/api/session/workspace", { body: { id } }));
     goTo("/");
   };
-  const found = async () => {
-    await ask(api.POST("/api/workspaces", { body: { name: name.trim() } }));
-    goTo("/");
-  };
+  const found = useMutation({
+    mutationFn: () => ask(api.POST("/api/workspaces", { body: { name: name.trim() } })),
+    onSuccess: () => goTo("/"),
+  });
   return (
     <>
       <DropdownMenu.Root>
@@ -78,6 +80,7 @@ export function Workspaces({ me }: { me: Me }) {
       </DropdownMenu.Root>
       <Dialog
         open={founding}
+        busy={found.isPending || found.isSuccess}
         onClose={() => setFounding(false)}
         title={t`New workspace`}
         about={t`You will be the owner.`}
@@ -86,7 +89,7 @@ export function Workspaces({ me }: { me: Me }) {
           className="flex gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (name.trim()) void found();
+            if (name.trim()) found.mutate();
           }}
         >
           <input
@@ -100,6 +103,7 @@ export function Workspaces({ me }: { me: Me }) {
             {t`Create`}
           </Button>
         </form>
+        {found.error && <Said problem={problemOf(found.error)} />}
       </Dialog>
     </>
   );
