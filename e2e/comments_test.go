@@ -29,6 +29,7 @@ func TestCommentsOnADraft(t *testing.T) {
 	tobi.press(kb.Tab)
 	tobi.click("Comment")
 	tobi.sees("Tobi Lindqvist")
+	tobi.until("the keys go on with the next", `document.activeElement?.tagName === 'TEXTAREA' && document.activeElement.value === ''`)
 
 	ana := w.person(t)
 	ana.openShelved(demo.Accounts()[0], "Parts drawers")

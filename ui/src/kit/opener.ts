@@ -36,7 +36,7 @@ function goIn(dialog: HTMLElement | null) {
 /**
  * Where the focus goes in a dialog: to what is marked data-first, else to its first field, and at its end back to what had it
  * before, which is known even where that was another dialog or a menu. While it is busy nothing in it takes the focus;
- * afterwards what had it has it again, or the first of what came instead. To be asked for by what is there only while
+ * afterwards what had it has it again, or where that can’t be, what comes first then. To be asked for by what is there only while
  * the dialog is.
  */
 export function useOpener(busy = false) {
@@ -48,7 +48,7 @@ export function useOpener(busy = false) {
     const answered = wasBusy.current && !busy;
     wasBusy.current = busy;
     if (!answered || document.activeElement !== document.body) return;
-    if (had.current?.isConnected) had.current.focus();
+    if (had.current?.isConnected && !had.current.matches(":disabled")) had.current.focus();
     else goIn(dialog.current);
   }, [busy]);
   const ref = useCallback(

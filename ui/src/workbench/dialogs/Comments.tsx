@@ -66,7 +66,13 @@ export function Comments({ me }: { me: Me }) {
   };
   const about = partOf(part);
   return (
-    <Dialog open onClose={close} title={t`Comments`} about={t`Members of the workspace see them, learners never do.`}>
+    <Dialog
+      open
+      busy={say.isPending}
+      onClose={close}
+      title={t`Comments`}
+      about={t`Members of the workspace see them, learners never do.`}
+    >
       {list.data?.comments.length === 0 && <p className="mb-3 text-slate">{t`No comments yet.`}</p>}
       <ol aria-label={t`Comments`} className="mb-3 max-h-[45vh] overflow-auto">
         {list.data?.comments.map((c) => {
@@ -142,7 +148,7 @@ export function Comments({ me }: { me: Me }) {
                 {t`On the whole instead`}
               </Button>
             )}
-            <Button kind="main" type="submit" disabled={say.isPending || !text.trim()}>
+            <Button kind="main" type="submit" disabled={!text.trim()}>
               {t`Comment`}
             </Button>
           </div>
