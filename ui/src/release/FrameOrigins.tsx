@@ -28,7 +28,7 @@ export function FrameOrigins() {
       className="flex flex-col gap-1.5"
       onSubmit={async (e) => {
         e.preventDefault();
-        if (text.trim() && (await keep([...list, text]))) setText("");
+        if (text.trim() && (await keep([...list, text]))) setText((now) => (now === text ? "" : now));
       }}
     >
       <label htmlFor="frame-origin" className="text-slate">

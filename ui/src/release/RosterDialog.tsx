@@ -164,7 +164,10 @@ from a spreadsheet`}
             <FilePick
               label={t`A file of names`}
               accept=".txt,.csv,.tsv,text/plain,text/csv"
-              onFiles={([file]) => void file!.text().then(setPasted)}
+              onFiles={async ([file]) => {
+                const read = await file!.text();
+                setPasted((now) => [now.trimEnd(), read].filter(Boolean).join("\n"));
+              }}
             >
               <FileUp size={15} aria-hidden /> {t`From a file`}
             </FilePick>
