@@ -75,7 +75,7 @@ func (p *person) findsRest(what, script string, looks int) spot {
 		const end = performance.now() + 45000;
 		for (let same = 0, tries = 0, was; performance.now() < end; await new Promise((r) => setTimeout(r, 20))) {
 			const e = %[1]s;
-			if (!e || e.disabled && %[2]d > 1) continue;
+			if (!e || (e.disabled || e.ariaDisabled === 'true') && %[2]d > 1) continue;
 			if (e.closest('[aria-hidden=true]') && !e.closest('[role=dialog]') && document.querySelector('[role=dialog][data-state=open]')) continue;
 			e.scrollIntoView({block: 'nearest', inline: 'nearest'});
 			const r = e.getBoundingClientRect(), at = {X: r.x + r.width / 2, Y: r.y + r.height / 2};

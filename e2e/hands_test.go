@@ -24,7 +24,7 @@ func nearer(script string) string {
 		// Where arrows lead, the focus comes a moment after the key.
 		await new Promise((done) => setTimeout(() => requestAnimationFrame(done)));
 		const e = ` + script + `, a = document.activeElement;
-		if (!e || e.disabled) return '';
+		if (!e || e.disabled || e.ariaDisabled === 'true') return '';
 		const focusable = 'button, input, textarea, select, a[href], [tabindex], [contenteditable=true]';
 		const around = e.closest(focusable);
 		const at = e === around || (around && !around.matches('[role=grid]')) ? around : e.querySelector(focusable) ?? e;

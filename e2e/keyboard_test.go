@@ -296,7 +296,7 @@ func TestSeveralRepliesByKeyboard(t *testing.T) {
 	ana.shift("Some of it is correct and an attempt is left")
 	ana.sees("3 selected")
 	ana.press("z", chromedp.ModifierCtrl)
-	ana.until("undone in one step", `document.querySelector('[aria-label="Undo"]').disabled`)
+	ana.until("undone in one step", `document.querySelector('[aria-label="Undo"]').ariaDisabled`)
 	eval[any](ana, find("Everything is correct and no attempt is left")+`.focus()`)
 	ana.press(kb.Delete)
 	if left := len(ana.document().Replies); left != 3 {

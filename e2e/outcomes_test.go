@@ -277,4 +277,12 @@ func TestOutcomesByKeyboard(t *testing.T) {
 	ana.sees("move 0 of")
 	ana.press(kb.ArrowRight)
 	ana.sees("move 1 of")
+	// At its end a button that is pressed again and again keeps the focus, and does nothing.
+	ana.press(kb.End)
+	ana.press(kb.ArrowLeft)
+	tab("Next move")
+	for range 2 {
+		ana.press(kb.Enter)
+		ana.until("the last move", `document.activeElement?.ariaLabel === 'Next move' && document.activeElement.ariaDisabled === 'true' && /move (\d+) of \1,/.test(document.body.innerText)`)
+	}
 }

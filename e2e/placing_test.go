@@ -472,7 +472,7 @@ func TestTurningAwayWhatIsNotRight(t *testing.T) {
 	ana.openSort("Small parts")
 	ana.click("Accepted items")
 	ana.click("Reject what is not correct")
-	ana.until("it is done", `document.querySelector('header [aria-label="Undo"]:not(:disabled)')`)
+	ana.until("it is done", `document.querySelector('header [aria-label="Undo"]:not([aria-disabled])')`)
 	ana.saved()
 	doc := ana.document()
 	for i := range doc.Items {

@@ -3,6 +3,7 @@ import { useStore, type StoreApi } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { t } from "@lingui/core/macro";
 import { tip } from "../kit/tip";
+import { endsAt } from "../kit/ends";
 import type { Session } from "./history";
 
 const words = {
@@ -28,7 +29,7 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
       forth: future.at(-1)?.says,
     })),
   );
-  const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade disabled:opacity-40";
+  const tool = "grid size-8 place-items-center rounded-(--radius) text-slate hover:bg-shade aria-disabled:opacity-40";
   if (!mayChange) return <span className="text-slate">{t`View only`}</span>;
   return (
     <>
@@ -43,8 +44,7 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
       <button
         type="button"
         className={tool}
-        disabled={back === undefined}
-        onClick={undo}
+        {...endsAt(back === undefined, undo)}
         aria-label={t`Undo`}
         {...tip(back === undefined ? t`Nothing to undo` : t`Undo: ${back} (Ctrl+Z)`)}
       >
@@ -53,8 +53,7 @@ export function SaveState<D>({ store }: { store: StoreApi<Session<D>> }) {
       <button
         type="button"
         className={tool}
-        disabled={forth === undefined}
-        onClick={redo}
+        {...endsAt(forth === undefined, redo)}
         aria-label={t`Redo`}
         {...tip(forth === undefined ? t`Nothing to redo` : t`Redo: ${forth} (Ctrl+Y)`)}
       >

@@ -14,7 +14,7 @@ export function Button({ kind = "plain", className = "", type = "button", ...res
   return (
     <button
       type={type}
-      className={`inline-flex h-8 items-center justify-center gap-2 rounded-(--radius) border px-3 font-medium whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
+      className={`inline-flex h-8 items-center justify-center gap-2 rounded-(--radius) border px-3 font-medium whitespace-nowrap disabled:opacity-50 aria-disabled:opacity-50 ${looks[kind]} ${className}`}
       {...rest}
     />
   );

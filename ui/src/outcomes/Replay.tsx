@@ -14,6 +14,7 @@ import { mediaURL } from "../board/mediaURL";
 import { Said } from "../kit/Said";
 import { useSize } from "../kit/useSize";
 import { tip } from "../kit/tip";
+import { endsAt } from "../kit/ends";
 import { calledSo } from "./useOutcomes";
 import { stepWords } from "./trailWords";
 
@@ -75,7 +76,7 @@ export function Replay() {
   const { scene, standing } = there.played;
   const go = (to: number) => setAt(Math.max(0, Math.min(moves.length, to)));
   const tool =
-    "grid size-8 place-items-center rounded-(--radius) border border-line bg-paper hover:bg-shade disabled:opacity-40";
+    "grid size-8 place-items-center rounded-(--radius) border border-line bg-paper hover:bg-shade aria-disabled:opacity-40";
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <header className="flex min-h-12 flex-wrap items-center gap-3 border-b border-line bg-paper px-4">
@@ -102,8 +103,7 @@ export function Replay() {
               type="button"
               className={tool}
               aria-label={t`Previous move`}
-              disabled={at === 0}
-              onClick={() => go(at - 1)}
+              {...endsAt(at === 0, () => go(at - 1))}
             >
               <ChevronLeft size={18} />
             </button>
@@ -121,8 +121,7 @@ export function Replay() {
               type="button"
               className={tool}
               aria-label={t`Next move`}
-              disabled={at === moves.length}
-              onClick={() => go(at + 1)}
+              {...endsAt(at === moves.length, () => go(at + 1))}
             >
               <ChevronRight size={18} />
             </button>

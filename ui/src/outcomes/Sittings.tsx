@@ -6,6 +6,7 @@ import { api, ask, problemOf } from "../api/client";
 import type { Me, Release } from "../api/types";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
+import { endsAt } from "../kit/ends";
 import { Said } from "../kit/Said";
 import { Downloads } from "./Downloads";
 import { Erasing } from "./Erasing";
@@ -124,21 +125,11 @@ export function Sittings({ release, activity, me, step }: Props) {
       </div>
       {pages > 1 && (
         <nav aria-label={t`Pages`} className="mt-2 flex items-center justify-end gap-2 text-slate tabular-nums">
-          <Button
-            aria-label={t`Previous page`}
-            disabled={page === 0}
-            onClick={() => setPage(page - 1)}
-            className="px-2"
-          >
+          <Button aria-label={t`Previous page`} {...endsAt(page === 0, () => setPage(page - 1))} className="px-2">
             <ChevronLeft size={16} />
           </Button>
           {grouped(page * s.onPage + 1)}–{grouped(Math.min(s.found, (page + 1) * s.onPage))}
-          <Button
-            aria-label={t`Next page`}
-            disabled={page >= pages - 1}
-            onClick={() => setPage(page + 1)}
-            className="px-2"
-          >
+          <Button aria-label={t`Next page`} {...endsAt(page >= pages - 1, () => setPage(page + 1))} className="px-2">
             <ChevronRight size={16} />
           </Button>
         </nav>
