@@ -75,7 +75,7 @@ func TestAnotherServersTemporaryTablesStay(t *testing.T) {
 }
 
 // A start that was killed leaves a server behind that nobody owns; the next start
-// stops it and goes on with the data.
+// stops it and goes on with the data, also where the server has not written its number yet.
 func TestAServerLeftBehindIsTakenOver(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "data")
 	s := start(t, dir)
@@ -86,7 +86,11 @@ func TestAServerLeftBehindIsTakenOver(t *testing.T) {
 	if err := daemon.Run(); err != nil {
 		t.Fatal(err)
 	}
-	waitFor(t, filepath.Join(dir, "pid"))
+	number := filepath.Join(dir, "pid")
+	waitFor(t, number)
+	if err := os.Truncate(number, 0); err != nil {
+		t.Fatal(err)
+	}
 	again := start(t, dir)
 	defer again.Stop()
 	run(t, again, "INSERT INTO t VALUES (1)")

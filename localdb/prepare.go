@@ -87,18 +87,24 @@ func prepare(ctx context.Context, dir string) error {
 }
 
 // clearLeftovers stops a server that an interrupted start left running on this
-// very directory, and refuses when its owner is still there.
+// very directory, and refuses when its owner is still there. It asks the kernel what runs:
+// the file with the server's number is there only once it is up, and empty for a moment.
 func (s *Server) clearLeftovers() error {
-	file := filepath.Join(s.dir, "pid")
-	body, err := os.ReadFile(file)
+	processes, err := os.ReadDir("/proc")
 	if err != nil {
-		return nil
+		return err
 	}
-	pid, err := strconv.Atoi(strings.TrimSpace(string(body)))
-	if err != nil || !ours(pid, s.dir) {
-		_ = os.Remove(file)
-		return nil
+	for _, p := range processes {
+		if pid, err := strconv.Atoi(p.Name()); err == nil && ours(pid, s.dir) {
+			if err := s.clearLeftover(pid); err != nil {
+				return err
+			}
+		}
 	}
+	return nil
+}
+
+func (s *Server) clearLeftover(pid int) error {
 	if parent(pid) > 1 {
 		return fmt.Errorf("another start is using the database in %s (process %d); stop that one first, or give another --data", s.dir, pid)
 	}
