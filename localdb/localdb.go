@@ -303,12 +303,19 @@ func (s *Server) takePort() (int, error) {
 	return 0, fmt.Errorf("no port is free on 127.0.0.1: %w", fault)
 }
 
-// leave gives up the directory and the ports.
+// leave gives up the directory and the ports; the second time there is nothing to give up.
 func (s *Server) leave() error {
+	s.mu.Lock()
+	lock := s.lock
+	s.lock = nil
+	s.mu.Unlock()
+	if lock == nil {
+		return nil
+	}
 	for _, c := range s.claims {
 		_ = c.Close()
 	}
-	return s.lock.Close()
+	return lock.Close()
 }
 
 // ready waits until the server answers.
