@@ -33,7 +33,7 @@ export function Notices() {
       ))}
       <Toast.Viewport
         label={`${t`Notices`} ({hotkey})`}
-        className="fixed bottom-14 left-1/2 z-[60] flex w-[min(36rem,calc(100vw-32px))] -translate-x-1/2 flex-col gap-2"
+        className="fixed bottom-14 left-1/2 z-[60] max-sm:[body:has([role=dialog])_&]:top-1 max-sm:[body:has([role=dialog])_&]:bottom-auto flex w-[min(36rem,calc(100vw-32px))] -translate-x-1/2 flex-col gap-2"
       />
     </Toast.Provider>
   );
