@@ -267,13 +267,17 @@ func (p *person) everyPage(script string) {
 	}))
 }
 
+// answersLate is a script that keeps back what the engine answers while window.holds is set.
+const answersLate = `window.held = []; const Own = Worker;
+	window.Worker = class extends Own { set onmessage(f) { super.onmessage = (e) => window.holds ? window.held.push(() => f(e)) : f(e) } }`
+
 // holdable makes that what pages ask for, opened from now on, can be held back.
 func (p *person) holdable() {
 	p.t.Helper()
 	p.everyPage(`{
 		const go = window.fetch;
 		window.fetch = async (asked, ...rest) => {
-			if (window.holds && new RegExp(window.holds).test(asked.method + ' ' + new URL(asked.url ?? asked, location.href).pathname))
+			if (window.holds && new RegExp(window.holds).test((asked.method ?? rest[0]?.method ?? 'GET') + ' ' + new URL(asked.url ?? asked, location.href).pathname))
 				await new Promise((r) => (window.goOn = r));
 			return go(asked, ...rest);
 		} }`)

@@ -32,6 +32,27 @@ func lane() *activity.Doc {
 	return doc
 }
 
+// Whoever goes on before Try again is answered loses no press: what is done next is judged after it.
+func TestGoingOnBeforeAnAnswer(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	doc := keyed()
+	doc.Play.Attempts = 2
+	ana.openDocument(doc)
+	link := ana.release()
+	lea := w.person(t)
+	lea.holdable()
+	lea.begin(link, "Lea")
+	lea.place("Bell", "Brakes")
+	lea.click("Check")
+	lea.held("POST .*/moves$", func() { lea.click("Try again") }, func() {
+		lea.click("Chain, ")
+		lea.click("Drivetrain, ")
+	})
+	lea.sees(piece("Chain") + "in Drivetrain")
+	lea.sees("One attempt left")
+}
+
 // A lane opens a gap where the piece will go, and it goes there: by drag, by press and
 // press, and by keyboard alone.
 func TestALaneOpensWhereThePieceGoes(t *testing.T) {

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from "react";
 import { BookOpen, ChevronDown, ChevronUp, Volume2 } from "lucide-react";
 import type { Act, Move, Scene, ScenePiece, SceneTarget, Standing } from "../api/types";
 import { Button } from "../kit/Button";
+import { canPlace } from "./boardHooks";
 import { RichText } from "../board/RichText";
 import { ToneMark } from "../board/ToneMark";
 import { ListPicture, showsMore } from "./ListPicture";
@@ -48,6 +49,7 @@ export function ListView(p: Props) {
       {...p}
       piece={x}
       showsRight={p.scene.showsRight}
+      placing={canPlace(standing, queue)}
       targets={targets}
       target={target}
       at={at}
@@ -107,6 +109,7 @@ export function ListView(p: Props) {
 type RowProps = Props & {
   piece: ScenePiece;
   showsRight: boolean;
+  placing: boolean;
   targets: SceneTarget[];
   target?: SceneTarget;
   /** Its place in the target, and of how many. */
@@ -122,6 +125,7 @@ function PieceRow({
   at,
   of,
   standing,
+  placing,
   act,
   mediaURL,
   pointed,
@@ -131,7 +135,7 @@ function PieceRow({
   const w = useWords();
   const hear = useSound(mediaURL);
   const held = standing.held.includes(piece.id);
-  const free = standing.phase === "placing" && !held;
+  const free = placing && !held;
   const right = standing.shown?.right.includes(piece.id);
   const wrong = standing.shown?.wrong.includes(piece.id);
   const again = reopens(piece.id);

@@ -10,7 +10,7 @@ import { InHandCard } from "./InHandCard";
 import { Ghost, LivePiece, type PieceEvents } from "./LivePiece";
 import { LaneSlots } from "./LaneSlots";
 import { BoardWindow } from "./BoardWindow";
-import { useBeckons, useOver, useParted, useSpots } from "./boardHooks";
+import { canPlace, useBeckons, useOver, useParted, useSpots } from "./boardHooks";
 import { useSound } from "./Sound";
 import { Tray } from "./Tray";
 import { useBoardKeys } from "./useBoardKeys";
@@ -103,7 +103,8 @@ export function PlayBoard({
 
   const settled = useSpots(scene, standing, queue);
   const dealt = scene.pieces.slice(0, standing.dealt);
-  const free = (id: string) => standing.phase === "placing" && !standing.held.includes(id);
+  const placing = canPlace(standing, queue);
+  const free = (id: string) => placing && !standing.held.includes(id);
   const { hand, setHand, position, press, putInto, putHome, pointer } = usePieceInHand({
     width: scene.width,
     judged,

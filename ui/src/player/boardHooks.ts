@@ -11,6 +11,10 @@ export function onBoard(board: HTMLElement, width: number, at: { x: number; y: n
   return { x: unit(at.x - r.left), y: unit(at.y - r.top) };
 }
 
+/** Whether pieces can be moved: also while Try again is on its way, for what is done next is judged after it. */
+export const canPlace = (standing: Standing, queue: Move[]) =>
+  standing.phase === "placing" || (standing.phase === "paused" && queue.some((m) => m.do === "again"));
+
 /** Where each piece stands that is not in the tray: as the judge said last, and as
  * moves under way mean it. */
 export function useSpots(scene: Scene, standing: Standing, queue: Move[]) {
