@@ -35,7 +35,7 @@ function Room({ id, doc }: { id: string; doc: Doc }) {
   const [learner, setLearner] = useState(1);
   const [room, setRoom] = useState<{ seated: Seated; bench: Bench; learner: number }>();
   const [problem, setProblem] = useState("");
-  const { words } = useWorkspaceWords(doc.lang);
+  const words = useWorkspaceWords(doc.lang);
   useEffect(() => {
     let live = true;
     let moves: Move[] = [];

@@ -1,22 +1,25 @@
 import { useState } from "react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { useWhole } from "../kit/useWhole";
+
+const read = () => ask(api.GET("/api/frames"));
 
 /** The sites whose pages may show the workspace's releases in a frame; no others can. */
 export function FrameOrigins() {
-  const queries = useQueryClient();
-  const frames = useQuery({ queryKey: ["frames"], queryFn: () => ask(api.GET("/api/frames")) });
+  const frames = useQuery({ queryKey: ["frames"], queryFn: read });
+  const change = useWhole(["frames"], read, (body) => ask(api.PUT("/api/frames", { body })));
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<Problem>();
   const list = frames.data?.origins ?? [];
-  const keep = async (origins: string[]) => {
+  const keep = async (apply: (origins: string[]) => string[]) => {
     try {
       setProblem(undefined);
-      queries.setQueryData(["frames"], await ask(api.PUT("/api/frames", { body: { origins } })));
+      await change((now) => ({ ...now, origins: apply(now.origins) }));
       return true;
     } catch (error) {
       setProblem(problemOf(error));
@@ -28,7 +31,7 @@ export function FrameOrigins() {
       className="flex flex-col gap-1.5"
       onSubmit={async (e) => {
         e.preventDefault();
-        if (text.trim() && (await keep([...list, text]))) setText((now) => (now === text ? "" : now));
+        if (text.trim() && (await keep((now) => [...now, text]))) setText((now) => (now === text ? "" : now));
       }}
     >
       <label htmlFor="frame-origin" className="text-slate">
@@ -44,7 +47,7 @@ export function FrameOrigins() {
               <button
                 type="button"
                 aria-label={t`Remove ${origin}`}
-                onClick={() => void keep(list.filter((o) => o !== origin))}
+                onClick={() => void keep((now) => now.filter((o) => o !== origin))}
                 className="px-1 text-slate hover:text-ink"
               >
                 ✕

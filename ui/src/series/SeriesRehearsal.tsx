@@ -19,7 +19,7 @@ export function SeriesRehearsal({ series, from, onLeave }: Props) {
   const [problem, setProblem] = useState<Problem>();
   const [learner, setLearner] = useState(1);
   const [start, setStart] = useState(from);
-  const { words } = useWorkspaceWords(doc.lang);
+  const words = useWorkspaceWords(doc.lang);
   useEffect(() => {
     const ids = [...new Set(doc.steps.flatMap((s) => s.activity ?? []))];
     Promise.allSettled(ids.map((id) => ask(api.GET("/api/activities/{id}", { params: { path: { id } } })))).then(

@@ -13,7 +13,7 @@ export const CheckOnBoard = memo(function CheckOnBoard() {
   const lang = useDraft((s) => s.doc.lang);
   const words = useDraft((s) => s.doc.words);
   const kind = useDraft((s) => s.doc.play.check);
-  const { words: shared } = useWorkspaceWords(lang);
+  const shared = useWorkspaceWords(lang);
   if (!check) return null;
   return (
     <Movable

@@ -25,7 +25,7 @@ function Drawn({ reply }: { reply: DocReply }) {
   const store = useDraftStore();
   const doc = useDraft((s) => s.doc);
   const rich = useDraft((s) => s.known?.says[reply.id]);
-  const { words } = useWorkspaceWords(doc.lang);
+  const words = useWorkspaceWords(doc.lang);
   const w = useMemo(() => wordsFor(doc.lang, { ...words, ...doc.words }), [doc.lang, doc.words, words]);
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ w: 0, h: 0 });

@@ -95,7 +95,7 @@ export function Rehearsing({ rehearsal }: { rehearsal: Rehearsal }) {
 function Live({ setup, screen }: { setup: Setup; screen: string }) {
   const { opening, judge } = setup;
   const { scene } = opening;
-  const { words } = useWorkspaceWords(scene.lang);
+  const words = useWorkspaceWords(scene.lang);
   const w = useMemo(() => wordsFor(scene.lang, { ...words, ...scene.words }), [scene, words]);
   const { standing, queue, lost, act, elapsed } = useSitting({
     judge,

@@ -1,14 +1,14 @@
 import { Select } from "../../kit/Select";
 import { reveal } from "../../kit/reveal";
 import { useMemo, useState } from "react";
-import { useQueryClient } from "@tanstack/react-query";
 import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { api, ask, problemOf } from "../../api/client";
 import { allWords, languageKey, languages } from "../../words/words";
 import { TypedInput } from "../../kit/TypedInput";
+import { useWhole } from "../../kit/useWhole";
 import { tip } from "../../kit/tip";
-import { useWorkspaceWords } from "../../words/useWorkspaceWords";
+import { useWorkspaceWords, workspaceWords } from "../../words/useWorkspaceWords";
 import { useDraft, useDraftStore } from "../model/draft";
 
 /** The language that learners read, and words that the author puts in place of its own. */
@@ -20,16 +20,16 @@ export function LearnerWords() {
   const words = useMemo(() => allWords(lang), [lang]);
   const known = languageKey(lang);
   const changed = Object.keys(own ?? {}).length;
-  const queries = useQueryClient();
-  const { words: shared, key } = useWorkspaceWords(lang);
+  const shared = useWorkspaceWords(lang);
+  const { queryKey, queryFn } = workspaceWords(lang);
+  const change = useWhole(queryKey, queryFn, ({ words }) =>
+    ask(api.PUT("/api/words/{lang}", { params: { path: { lang } }, body: { words } })),
+  );
   const [problem, setProblem] = useState("");
   const share = async (id: string, text: string) => {
     setProblem("");
     try {
-      const kept = await ask(
-        api.PUT("/api/words/{lang}", { params: { path: { lang } }, body: { words: { ...shared, [id]: text } } }),
-      );
-      queries.setQueryData(key, kept);
+      await change((now) => ({ ...now, words: { ...now.words, [id]: text } }));
     } catch (error) {
       setProblem(problemOf(error).detail);
     }
