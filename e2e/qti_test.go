@@ -103,6 +103,7 @@ func TestQTI(t *testing.T) {
 	ana.tabTo("Export as QTI…")
 	ana.press(kb.Enter)
 	ana.sees("Pick the activities to export.")
+	ana.until("the list", `document.querySelector('[role=dialog]').innerText.includes('Patch a tube')`)
 	ana.tabTo("Patch a tube")
 	ana.press(" ")
 	ana.tabTo("Ready for night")

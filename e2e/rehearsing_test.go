@@ -9,6 +9,7 @@ import (
 
 	"keenmagpie/core/activity"
 	"keenmagpie/core/edit"
+	"keenmagpie/demo"
 )
 
 // A line of the trail leads to the cell that decided it; changed there, the same
@@ -172,6 +173,7 @@ func TestKeepingASituation(t *testing.T) {
 	ana.sees("When it is checked and Bell is in Brakes.")
 
 	ana.click("Rehearse")
+	ana.sees("2 attempts left")
 	ana.place("Bell", "Drivetrain")
 	ana.click("Save as…")
 	ana.click("Answer key")
@@ -394,4 +396,37 @@ func TestAQuestionMarkBesideARehearsal(t *testing.T) {
 	ana.until("a piece has the focus", `(() => { const p = document.querySelector('[data-piece][tabindex="0"]'); p?.focus(); return p && document.activeElement === p })()`)
 	ana.press("?")
 	ana.until("the board answers", asked)
+}
+
+// A game that was asked for begins no more when a new learner has begun meanwhile.
+func TestALateGameTakesNoLearnersPlace(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.everyPage(answersLate)
+	doc := keyed()
+	doc.Play.Shuffle = true
+	ana.openDocument(doc)
+	ana.click("Rehearse")
+	ana.sees("Autoplay")
+	eval[any](ana, `window.holds = true`)
+	ana.click("all correct")
+	ana.until("its answer", `window.held.length > 0`)
+	ana.click("Restart as new learner")
+	eval[any](ana, `(window.holds = false, window.held.splice(0).forEach((go) => go()))`)
+	ana.until("the new learner's board", `!!document.querySelector('[data-seed="2"]') && document.querySelectorAll('[data-tray] [data-piece]').length === 5`)
+}
+
+// Who changes a word that a workspace shares takes none away that another has changed since.
+func TestSharedWordsStay(t *testing.T) {
+	w := newWorld(t)
+	ana, tobi := w.person(t), w.person(t)
+	ana.openDocument(keyed())
+	ana.click("Settings for learners")
+	ana.click("Customise texts…")
+	ana.sees("In the workspace, in place of: Check")
+	tobi.signIn(demo.Accounts()[1])
+	tobi.untilAnswered("his word is kept", `fetch('/api/words/en', {method: 'PUT', headers: {'Content-Type': 'application/json'}, body: '{"words": {"back": "Go back"}}'}).then((r) => r.ok)`)
+	ana.fill("In the workspace, in place of: Check", "Have a look")
+	ana.press(kb.Enter)
+	ana.untilAnswered("both are kept", `fetch('/api/words/en').then((r) => r.json()).then(({words}) => words.back === 'Go back' && words.check === 'Have a look')`)
 }

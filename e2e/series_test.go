@@ -64,6 +64,7 @@ func TestASeries(t *testing.T) {
 	ana.fill("Title of the page", "What goes where")
 	ana.click("Text")
 	ana.paste("Chains *drive*, pads brake.")
+	ana.sees("Chains drive, pads brake.")
 	ana.sees("Feedback in an activity can lead here")
 	ana.sees("Step 1, a page") // the first page introduces the series
 	// Behind the first activity and to the front again, by keyboard alone.

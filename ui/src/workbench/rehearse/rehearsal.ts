@@ -56,8 +56,11 @@ export function useRehearsal(): Rehearsal {
   const turn = useRef(0);
   const doneNow = useRef<Move[]>([]);
   const begun = useRef<{ doc: Doc; learner: Learner }>(undefined);
+  /** Counts what was begun or given up: of what is worked out first, only the latest begins. */
+  const asked = useRef(0);
 
   const begin = useCallback((moves: Move[], seed: number, setting = false, said = "") => {
+    asked.current++;
     setSeed(seed);
     setLearner({ number: ++turn.current, seed, moves: numbered(moves), setting, said });
   }, []);
@@ -76,6 +79,7 @@ export function useRehearsal(): Rehearsal {
       (opening) => {
         if (!live) return;
         const judged = (r: Rehearsed, all: Move[]) => {
+          if (!live) return; // of a board that was set up anew meanwhile
           doneNow.current = all;
           setDone(all);
           setNow(r);
@@ -98,6 +102,7 @@ export function useRehearsal(): Rehearsal {
   }, [doc, learner]);
 
   const stop = useCallback(() => {
+    asked.current++;
     setLearner(null);
     setSetup(undefined);
     setNow(undefined);
@@ -121,10 +126,11 @@ export function useRehearsal(): Rehearsal {
       back: (to) => begin(doneNow.current.slice(0, to + 1), seed, learner?.setting),
       selfPlay: (how) => {
         const own = how === "random" && !fixed ? seed + 1 : seed;
-        engine.selfPlay(store.getState().doc, how, own).then(
-          (moves) => begin(moves, own),
-          (error: unknown) => begin([], own, false, t`Can’t play this: ${reason(error)}.`),
-        );
+        const turn = ++asked.current;
+        const latest = (moves: Move[], said = "") => turn === asked.current && begin(moves, own, false, said);
+        engine
+          .selfPlay(store.getState().doc, how, own)
+          .then(latest, (error: unknown) => latest([], t`Can’t play this: ${reason(error)}.`));
       },
       play: (moves, setting) => begin(moves, seed, setting),
     }),
