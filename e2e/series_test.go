@@ -123,7 +123,7 @@ func TestASeries(t *testing.T) {
 	lea.click("Back to Sort the parts")
 	lea.sees("Chain, in Drivetrain")
 	lea.click("Next")
-	lea.sees("Sort them again")
+	lea.sees("Step 3 of 3")
 	for piece, target := range map[string]string{"Chain": "Drivetrain", "Crank": "Drivetrain", "Pad": "Brakes", "Lever": "Brakes"} {
 		lea.place(piece, target)
 	}
