@@ -127,14 +127,24 @@ func TestATableIsTakenIn(t *testing.T) {
 func TestContentIsSwapped(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
+	ana.holdable()
 	ana.openSort("Small parts")
 	ana.click("Activity")
 	ana.click("Replace content")
 	ana.fill("Rows of the new content", "Flour\nSugar\tchain.svg\nButter\nMilk\nSpoon\nDry\nFrom the fridge")
 	ana.shot("swap")
+	// Nothing is replaced before its pictures are there.
+	ana.held("POST /api/media$", func() { ana.files("Pictures of the new content", drawings(t, "Flour")...) }, func() {
+		ana.sees("0 of 1 uploaded")
+		ana.until("Replace waits", find("Replace 7")+`.disabled`)
+		ana.shot("swap-uploading")
+	})
 	ana.click("Replace 7")
 	ana.sees("Flour in 1 Dry: correct")
 	doc := ana.document()
+	if doc.Items[0].Picture == "" {
+		t.Error("Flour has no picture")
+	}
 	if doc.Items[1].Name != "Sugar" || doc.Items[1].Picture == "" || doc.Targets[1].Label.Text != "From the fridge" || doc.Targets[1].ID != "from-the-fridge" {
 		t.Errorf("swapped: %+v", doc.Items[1])
 	}

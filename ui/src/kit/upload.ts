@@ -50,8 +50,8 @@ export async function uploadAll(files: File[], onDone: (kept: number) => void = 
 }
 
 /** Keeps files, and tells which were refused. */
-export async function uploadAndTell(files: File[]): Promise<Uploads["kept"]> {
-  const { kept, refused } = await uploadAll(files);
+export async function uploadAndTell(files: File[], onDone?: (kept: number) => void): Promise<Uploads["kept"]> {
+  const { kept, refused } = await uploadAll(files, onDone);
   const more = refused.length > 1 ? ` ${t`${refused.length - 1} more could not be kept.`}` : "";
   if (refused[0]) tell(refused[0] + more);
   return kept;

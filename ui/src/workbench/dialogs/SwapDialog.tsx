@@ -24,6 +24,8 @@ export function SwapDialog() {
   const { items, targets } = useDraft((s) => s.doc);
   const [text, setText] = useState("");
   const [pictures, setPictures] = useState<{ id: string; name: string }[]>([]);
+  /** How many of the pictures are there, while they are on their way. */
+  const [coming, setComing] = useState<{ n: number; of: number }>();
   const [theme, setTheme] = useState("");
   const themes = useQuery({ queryKey: ["themes"], queryFn: () => ask(api.GET("/api/themes")) });
   const media = useQuery({ queryKey: ["media"], queryFn: () => ask(api.GET("/api/media")) });
@@ -60,7 +62,10 @@ export function SwapDialog() {
   const many = parts.filter((_, i) => row(i)).length;
   const close = () => store.setState({ asking: "" });
   const takePictures = async (files: File[]) => {
-    const kept = await uploadAndTell(files);
+    const at = (n: number) => setComing({ n, of: files.length });
+    at(0);
+    const kept = await uploadAndTell(files, at);
+    setComing(undefined);
     setPictures(kept.map(({ id, file }) => ({ id, name: file.name })));
   };
   const take = () => {
@@ -113,14 +118,19 @@ Headlight	headlight.svg`}
             onChange={(e) => setText(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <FilePick
-            label={t`Pictures of the new content`}
-            accept="image/*"
-            multiple
-            onFiles={(files) => void takePictures(files)}
-          >
-            <ImagePlus size={16} aria-hidden /> {t`Pictures, one per row`}
-          </FilePick>
+          <div className="flex flex-wrap items-center gap-3">
+            <FilePick
+              label={t`Pictures of the new content`}
+              accept="image/*"
+              multiple
+              onFiles={(files) => void takePictures(files)}
+            >
+              <ImagePlus size={16} aria-hidden /> {t`Pictures, one per row`}
+            </FilePick>
+            <span role="status" className="text-slate tabular-nums">
+              {coming && t`${coming.n} of ${coming.of} uploaded`}
+            </span>
+          </div>
           <ChoiceField
             label={t`Colours and type`}
             values={[theme]}
@@ -178,7 +188,7 @@ Headlight	headlight.svg`}
           )}
           <div className="mt-auto flex justify-end gap-2">
             <Button onClick={close}>{t`Cancel`}</Button>
-            <Button kind="main" disabled={many === 0 || faults > 0} onClick={take}>
+            <Button kind="main" disabled={many === 0 || faults > 0 || !!coming} onClick={take}>
               {t`Replace ${many > 0 ? many : ""}`}
             </Button>
           </div>
