@@ -278,7 +278,7 @@ func (p *person) holdable() {
 		const go = window.fetch;
 		window.fetch = async (asked, ...rest) => {
 			if (window.holds && new RegExp(window.holds).test((asked.method ?? rest[0]?.method ?? 'GET') + ' ' + new URL(asked.url ?? asked, location.href).pathname))
-				await new Promise((r) => (window.goOn = r));
+				await new Promise((r) => (window.goOn ??= []).push(r));
 			return go(asked, ...rest);
 		} }`)
 }
@@ -290,7 +290,7 @@ func (p *person) held(what string, act, meanwhile func()) {
 	act()
 	p.until(what+" is asked for", `!!window.goOn`)
 	meanwhile()
-	eval[any](p, `(window.holds = '', window.goOn(), delete window.goOn)`)
+	eval[any](p, `(window.holds = '', window.goOn.forEach((go) => go()), delete window.goOn)`)
 }
 
 // offline takes the network away, and gives it back.

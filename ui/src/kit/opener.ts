@@ -35,9 +35,9 @@ function goIn(dialog: HTMLElement | null) {
 
 /**
  * Where the focus goes in a dialog: to what is marked data-first, else to its first field, and at its end back to what had it
- * before, which is known even where that was another dialog or a menu. While it is busy nothing in it takes the focus;
- * afterwards what had it has it again, or where that can’t be, what comes first then. To be asked for by what is there only while
- * the dialog is.
+ * before, which is known even where that was another dialog or a menu. While it is busy
+ * nothing in it takes the focus; afterwards what had it has it again, or where that can’t be,
+ * what comes first then. To be asked for by what is there only while the dialog is.
  */
 export function useOpener(busy = false) {
   const [opener] = useState(openerNow);
@@ -47,7 +47,8 @@ export function useOpener(busy = false) {
   useLayoutEffect(() => {
     const answered = wasBusy.current && !busy;
     wasBusy.current = busy;
-    if (!answered || document.activeElement !== document.body) return;
+    const { activeElement } = document;
+    if (!answered || (activeElement !== document.body && activeElement !== dialog.current)) return;
     if (had.current?.isConnected && !had.current.matches(":disabled")) had.current.focus();
     else goIn(dialog.current);
   }, [busy]);
@@ -60,7 +61,9 @@ export function useOpener(busy = false) {
   );
   return {
     ref,
-    onFocus: (e: FocusEvent) => void (had.current = e.target as HTMLElement),
+    onFocus: (e: FocusEvent) => {
+      if (e.target !== dialog.current) had.current = e.target as HTMLElement;
+    },
     onOpenAutoFocus: (e: Event) => {
       if (goIn(e.currentTarget as HTMLElement)) e.preventDefault();
     },
