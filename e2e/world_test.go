@@ -173,8 +173,21 @@ func (w *world) person(t testing.TB) *person {
 		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
 		return err
 	}))
+	if os.Getenv("MAGPIE_LATE") != "" {
+		p.everyPage(late)
+	}
 	return p
 }
+
+// late has every answer of the server come up to 0.8 s late, in any order, and every question
+// reach the engine up to 0.15 s late: what goes on before an answer, or is undone by one, shows.
+const late = `{
+	const after = (most) => new Promise((r) => setTimeout(r, Math.random() * most));
+	const real = window.fetch;
+	window.fetch = async (...asked) => { const answer = await real(...asked); await after(800); return answer };
+	const post = Worker.prototype.postMessage;
+	Worker.prototype.postMessage = function (...what) { this.line = (this.line ?? Promise.resolve()).then(() => after(150)).then(() => post.apply(this, what)) };
+}`
 
 // window is another window of the same browser.
 func (p *person) window() *person {
