@@ -81,7 +81,10 @@ export function Workspaces({ me }: { me: Me }) {
       <Dialog
         open={founding}
         busy={found.isPending || found.isSuccess}
-        onClose={() => setFounding(false)}
+        onClose={() => {
+          setFounding(false);
+          found.reset(); // what was refused is not said of the next
+        }}
         title={t`New workspace`}
         about={t`You will be the owner.`}
       >

@@ -79,7 +79,7 @@ export function useRehearsal(): Rehearsal {
       (opening) => {
         if (!live) return;
         const judged = (r: Rehearsed, all: Move[]) => {
-          if (!live) return; // of a board that was set up anew meanwhile
+          if (!live) return; // its board has been replaced since
           doneNow.current = all;
           setDone(all);
           setNow(r);
