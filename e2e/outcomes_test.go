@@ -136,6 +136,7 @@ func TestLearnersData(t *testing.T) {
 		t.Fatal(err)
 	}
 	ana, mara := w.person(t), w.person(t)
+	ana.holdable()
 	ana.signIn(demo.Accounts()[0])
 	mara.signIn(demo.Accounts()[2])
 	mara.click("Parts drawers")
@@ -144,9 +145,19 @@ func TestLearnersData(t *testing.T) {
 	learner := eval[string](mara, `document.querySelector('tbody a').innerText`)
 	ana.click("Cobble Lane Cycle Workshop")
 	ana.click("Learner data")
+	ana.sees("Who can see learners’ names:")
+	// What is said elsewhere in the meantime stays.
+	elsewhere := w.person(t)
+	elsewhere.signedIn(demo.Accounts()[0])
+	elsewhere.open("/learners")
+	elsewhere.fill("Show totals only below", "50")
+	elsewhere.click("Save")
+	elsewhere.sees("smallest group 50")
 	ana.choose("Who can see learners’ names:", "owner")
-	ana.fill("Show totals only below", "50")
-	ana.fill("Names are kept for", "10")
+	// Nothing is saved before it is known how many names it takes away.
+	ana.held("GET /api/privacy", func() { ana.fill("Names are kept for", "10") }, func() {
+		ana.until("Save that waits", `[...document.querySelectorAll('form button')].some((e) => e.innerText === 'Save' && e.disabled)`)
+	})
 	ana.sees("Save and delete ")
 	ana.shot("learners-asked")
 	ana.fill("Names are kept for", "")

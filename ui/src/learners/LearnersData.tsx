@@ -22,7 +22,7 @@ export function LearnersData({ me }: { me: Me }) {
         <span className="text-slate">{me.workspace}</span>
       </header>
       <main className="mx-auto flex max-w-4xl flex-col gap-4 px-4 py-6">
-        {privacy.isError ? (
+        {privacy.error && !privacy.data ? (
           <Said problem={problemOf(privacy.error)} />
         ) : (
           <>

@@ -6,6 +6,7 @@ import type { Privacy, Problem } from "../api/types";
 import { Select } from "../kit/Select";
 import { Button } from "../kit/Button";
 import { Said } from "../kit/Said";
+import { useWhole } from "../kit/useWhole";
 import { grouped } from "../words/figures";
 
 const whoever: Record<Privacy["namesFor"], string> = {
@@ -14,32 +15,37 @@ const whoever: Record<Privacy["namesFor"], string> = {
   owner: t`owner only`,
 };
 
+const settings = ({ namesFor, namesDays, leastGroup }: Privacy): Privacy => ({ namesFor, namesDays, leastGroup });
+
 /** Who sees names, how long they are kept, and how few sittings are too few; what that takes away is said before. */
 export function PrivacyFields({ privacy }: { privacy: Privacy }) {
   const queries = useQueryClient();
-  const [now, setNow] = useState<Privacy>({
-    namesFor: privacy.namesFor,
-    namesDays: privacy.namesDays,
-    leastGroup: privacy.leastGroup,
-  });
+  const [changed, setChanged] = useState<Partial<Privacy>>({});
   const [problem, setProblem] = useState<Problem>();
   const [saved, setSaved] = useState(false);
+  const now = { ...settings(privacy), ...changed };
   const change = (part: Partial<Privacy>) => {
-    setNow({ ...now, ...part });
+    setChanged({ ...changed, ...part });
     setSaved(false);
   };
-  const same =
-    now.namesFor === privacy.namesFor && now.namesDays === privacy.namesDays && now.leastGroup === privacy.leastGroup;
+  const same = (Object.keys(changed) as (keyof Privacy)[]).every((k) => changed[k] === privacy[k]);
   const taken = useQuery({
     queryKey: ["privacy", now.namesDays],
     enabled: now.namesDays > 0,
     queryFn: () => ask(api.GET("/api/privacy", { params: { query: { days: now.namesDays } } })),
   });
+  const counted = now.namesDays === 0 || taken.data !== undefined;
   const goes = now.namesDays > 0 ? (taken.data?.forgets ?? 0) : 0;
+  const keep = useWhole(
+    ["privacy"],
+    () => ask(api.GET("/api/privacy")),
+    (next) => ask(api.PUT("/api/privacy", { body: settings(next) })),
+  );
   const save = async () => {
     try {
-      await ask(api.PUT("/api/privacy", { body: now }));
+      await keep((kept) => ({ ...kept, ...changed }));
       setProblem(undefined);
+      setChanged({});
       setSaved(true);
       await queries.invalidateQueries();
     } catch (error) {
@@ -96,9 +102,9 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
           </span>
         </span>
       </div>
-      {problem && <Said problem={problem} />}
+      {(problem ?? taken.error) && <Said problem={problem ?? problemOf(taken.error)} />}
       <div className="mt-4 flex items-center gap-3">
-        <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same}>
+        <Button kind={goes > 0 && !same ? "grave" : "main"} type="submit" disabled={same || !counted}>
           {goes > 0 && !same ? t`Save and delete ${grouped(goes)} names` : t`Save`}
         </Button>
         <span role="status" className="text-slate">
