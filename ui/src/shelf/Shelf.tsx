@@ -80,11 +80,18 @@ export function Shelf({ me }: { me: Me }) {
 
   return (
     <div className="min-h-full">
-      <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-4 py-1">
         <img src={address("/magpie.svg")} alt="" className="size-6" />
         <h1 className="text-lg">{t`Shelf`}</h1>
         <Workspaces me={me} />
-        <Link to="/account" className="ml-auto text-slate hover:text-ink" {...tip(t`Your account: name, password`)}>
+        <input
+          aria-label={t`Find on the shelf`}
+          placeholder={t`Search activities`}
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          className="ml-auto h-8 w-44 rounded-(--radius) border border-edge bg-paper px-2"
+        />
+        <Link to="/account" className="text-slate hover:text-ink" {...tip(t`Your account: name, password`)}>
           {me.name}
         </Link>
         <Button kind="quiet" onClick={signOut}>
@@ -116,13 +123,6 @@ export function Shelf({ me }: { me: Me }) {
             <Button kind="quiet" onClick={() => setMaking("deleted")}>
               <Trash2 size={16} aria-hidden /> {t`Recently deleted`}
             </Button>
-            <input
-              aria-label={t`Find on the shelf`}
-              placeholder={t`Search activities`}
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-              className="ml-auto h-8 w-40 rounded-(--radius) border border-line bg-paper px-2"
-            />
           </div>
         )}
         {(problem || shelf.isError) && (
