@@ -16,7 +16,7 @@ type Entry struct {
 	Roster   string     `json:"roster,omitempty" doc:"Its id; without one anyone who has the link may"`
 	OpensAt  *time.Time `json:"opensAt,omitempty"`
 	ClosesAt *time.Time `json:"closesAt,omitempty"`
-	MostEach int        `json:"mostEach,omitempty" minimum:"0" maximum:"1000" doc:"Sittings of each learner of the roster; 0 is no limit"`
+	MostEach int        `json:"mostEach,omitempty" minimum:"0" maximum:"1000" doc:"Sittings of each learner of the roster, or of a learning platform; who only gives a name is not counted; 0 is no limit"`
 	Most     int        `json:"most,omitempty" minimum:"0" maximum:"1000000" doc:"Sittings in all; 0 is no limit"`
 	// Allowance is how late a move may arrive that was made in time.
 	Allowance *int `json:"allowance,omitempty" minimum:"0" maximum:"86400" doc:"Seconds; left out it is 120"`

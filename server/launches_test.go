@@ -244,7 +244,7 @@ func (c *course) choose(newest bool) {
 func TestACourse(t *testing.T) {
 	c := newCourse(t)
 	id, _ := c.owner.activity()
-	c.owner.release(id)
+	r := c.owner.release(id)
 	c.connect()
 	c.choose(false)
 
@@ -267,11 +267,11 @@ func TestACourse(t *testing.T) {
 		return now
 	}
 	move(map[string]any{"do": "place", "piece": sitting.Sitting.Scene.Pieces[0].ID, "target": sitting.Sitting.Scene.Targets[0].ID})
-	for range 9 { // until there are no attempts left
-		if now := move(map[string]any{"do": "check"}); now.Phase == "done" {
-			break
+	for try := 1; move(map[string]any{"do": "check"}).Phase != "done"; try++ { // until there are no attempts left
+		if try > 9 {
+			t.Fatal("the attempts never end")
 		}
-		move(map[string]any{"do": "retry"})
+		move(map[string]any{"do": "again"})
 	}
 	sends := func() {
 		t.Helper()
@@ -291,6 +291,21 @@ func TestACourse(t *testing.T) {
 	var same begun
 	if again.as("Magpie-Pass", "", "POST", "/api/play/"+link+"/arrivals", map[string]string{"ticket": ticket(t, at)}, &same); same.token != sitting.token {
 		t.Error("coming back leads to another sitting")
+	}
+	// Who is done may begin again as often as the release says, also where no roster keeps others out.
+	for _, x := range []struct {
+		most    int
+		another bool
+	}{{1, false}, {2, true}} {
+		if code, body := c.owner.ask("PUT", "/api/releases/"+r.ID+"/entry", map[string]any{"mostEach": x.most, "rev": x.most}); code != 200 {
+			t.Fatalf("%d %s", code, body)
+		}
+		var anew begun
+		at, _ = again.opens(c.at + "/links/1?as=ada")
+		again.as("Magpie-Pass", "", "POST", "/api/play/"+link+"/arrivals", map[string]any{"ticket": ticket(t, at), "again": true}, &anew)
+		if (anew.token != sitting.token) != x.another {
+			t.Errorf("at most %d: beginning again leads to another sitting: %v", x.most, !x.another)
+		}
 	}
 	ben := c.person()
 	at, _ = ben.opens(c.at + "/links/1?as=ben")

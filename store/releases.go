@@ -37,7 +37,7 @@ type Entry struct {
 	RosterID *string    `db:"roster_id"` // nil: whoever has the link
 	OpensAt  *time.Time `db:"opens_at"`  // nil: at once
 	ClosesAt *time.Time `db:"closes_at"` // nil: never
-	MostEach int        `db:"most_each"` // sittings of each learner of the roster; 0 is no limit
+	MostEach int        `db:"most_each"` // sittings of each learner of a roster or a platform; 0 is no limit
 	Most     int        `db:"most"`      // sittings in all; 0 is no limit
 	// AllowanceMS is how late a move may arrive that was made in time, in milliseconds.
 	AllowanceMS int64 `db:"allowance_ms"`

@@ -2822,7 +2822,7 @@ export interface components {
       most?: number;
       /**
        * Format: int64
-       * @description Sittings of each learner of the roster; 0 is no limit
+       * @description Sittings of each learner of the roster, or of a learning platform; who only gives a name is not counted; 0 is no limit
        */
       mostEach?: number;
       /** Format: date-time */

@@ -20,7 +20,13 @@ function summary(e: Entry, roster: string | undefined): string {
   const when = [
     e.opensAt && t`from ${moment(e.opensAt)}`,
     e.closesAt && t`until ${moment(e.closesAt)}`,
-    e.mostEach && plural(e.mostEach, { one: "each at most once", other: "each at most # times" }),
+    e.mostEach &&
+      (e.roster
+        ? plural(e.mostEach, { one: "each at most once", other: "each at most # times" })
+        : plural(e.mostEach, {
+            one: "each learner of a learning platform at most once",
+            other: "each learner of a learning platform at most # times",
+          })),
     e.most && t`at most ${grouped(e.most)} in all`,
   ].filter(Boolean);
   const who = e.roster
@@ -121,31 +127,30 @@ export function EntryFields({ release, activity }: { release: Release; activity:
         <Moment words={t`until`} label={t`Closes`} at={entry.closesAt} onAt={(closesAt) => void set({ closesAt })} />
       </div>
       <div className="flex flex-wrap items-center gap-x-2">
-        {entry.roster && (
-          <label className="flex items-center gap-2">
-            <Trans>
-              Sittings for each learner: at most
-              <TypedInput
-                label={t`Sittings of each learner`}
-                rule={upTo("mostEach")}
-                inputMode="numeric"
-                placeholder={t`any`}
-                value={entry.mostEach ? String(entry.mostEach) : ""}
-                onDone={(text) => number(text, "mostEach")}
-                className="w-14 text-right"
-              />
-              times;
-            </Trans>
-          </label>
-        )}
         <label className="flex items-center gap-2">
-          {entry.roster ? (
-            <Trans>in all at most {inAll} times.</Trans>
-          ) : (
-            <Trans>Sittings in all: at most {inAll} times.</Trans>
-          )}
+          <Trans>
+            Sittings for each learner: at most
+            <TypedInput
+              label={t`Sittings of each learner`}
+              rule={upTo("mostEach")}
+              inputMode="numeric"
+              placeholder={t`any`}
+              value={entry.mostEach ? String(entry.mostEach) : ""}
+              onDone={(text) => number(text, "mostEach")}
+              className="w-14 text-right"
+            />
+            times;
+          </Trans>
+        </label>
+        <label className="flex items-center gap-2">
+          <Trans>in all at most {inAll} times.</Trans>
         </label>
       </div>
+      {!entry.roster && !!entry.mostEach && (
+        <p className="text-[13px] leading-snug text-slate">
+          {t`This counts learners who come from a learning platform. Those who only give a name can begin again.`}
+        </p>
+      )}
       {release.allowsTime > 0 && (
         <label className="flex flex-wrap items-center gap-2">
           <Trans>
