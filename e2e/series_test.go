@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"context"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -169,6 +171,42 @@ func (p *person) roster(names, add string) {
 	p.press(kb.Enter)
 }
 
+// What another program has written is read as it stands: the columns of the name are found, and
+// can be chosen.
+func TestNamesFromAFile(t *testing.T) {
+	ana := newWorld(t).person(t)
+	ana.openSort("Small parts")
+	ana.release()
+	ana.click("View sittings")
+	ana.click("Access settings…")
+	ana.choose("Who may begin", "new")
+	file := filepath.Join(t.TempDir(), "people.csv")
+	// As spreadsheets wrote it before there was a code for all letters.
+	if err := os.WriteFile(file, []byte("Email;First name;Last name\r\nzoe@tarnbridge.example;Zo\xeb;Brandt\r\ntom@tarnbridge.example;Tom;Ek\r\n"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ana.upload("A file of names", file)
+	ana.sees("The first is Zoë Brandt.")
+	ana.sees("Add 2 learners")
+	ana.accessible("columns of names")
+	ana.shot("names-columns")
+	ana.click("The first row is a heading")
+	ana.sees("Add 3 learners")
+	ana.click("The first row is a heading")
+	ana.tabTo("First name")
+	ana.press(" ")
+	ana.sees("The first is Brandt.")
+	ana.press(" ")
+	ana.sees("The first is Zoë Brandt.")
+	ana.click("Add 2 learners")
+	ana.until("both", `[...document.querySelectorAll('[aria-label^="Name of learner"]')].map((e) => e.value).join() === 'Tom Ek,Zoë Brandt'`)
+	if err := os.WriteFile(file, []byte("\xd0\xcf\x11\xe0 an old spreadsheet"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	ana.upload("A file of names", file)
+	ana.sees("This file was refused")
+}
+
 // Names are pasted, each gets a code, one has more time; a learner enters by the code on
 // any device, and no other name does.
 func TestWhoEntersByCode(t *testing.T) {
@@ -211,7 +249,7 @@ func TestWhoEntersByCode(t *testing.T) {
 	ana.sees("Learners on roster Tuesday evening")
 	ana.click("Access settings…")
 	ana.choose("Who may begin", "")
-	ana.until("it is open", `!document.querySelector('[aria-label="Sittings of each learner"]')`)
+	ana.sees("may begin, giving a name.")
 	ana.tabTo("Closes")
 	ana.do(chromedp.KeyEvent("01012020" + kb.Tab + "1000A" + kb.Tab))
 	ana.click("Hide")

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Copy, FileUp, Printer } from "lucide-react";
+import { Copy, Printer } from "lucide-react";
 import { t } from "@lingui/core/macro";
 import { address } from "../api/address";
 import { api, ask, problemOf } from "../api/client";
@@ -8,11 +8,12 @@ import type { Problem, RosterLearner } from "../api/types";
 import { copyText } from "../kit/copyText";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { FilePick } from "../kit/FilePick";
 import { Said } from "../kit/Said";
 import { useTurns } from "../kit/useTurns";
 import { TypedInput } from "../kit/TypedInput";
 import { printCodes, written } from "./codes";
+import { namesOf, type Given } from "./names";
+import { NamesToAdd } from "./NamesToAdd";
 import { RosterTable } from "./RosterTable";
 
 type Props = {
@@ -27,24 +28,16 @@ type Props = {
 
 type Roster = { id: string; rev: number; name: string; learners: RosterLearner[] };
 
-/** The names in a text: one a line; of a table's row, the first cell. */
-const namesIn = (text: string) =>
-  text
-    .split(/\r?\n/)
-    .map((line) => line.split(/[\t;]/)[0]!.trim())
-    .filter(Boolean);
-
 /** A roster: names pasted or typed, each with a code, and more time for some. */
 export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props) {
   const queries = useQueryClient();
   const [roster, setRoster] = useState<Roster>({ id, rev: 0, name: "", learners: [] });
   const latest = useRef(roster);
   const inTurn = useTurns();
-  const [pasted, setPasted] = useState("");
+  const [given, setGiven] = useState<Given>({ text: "" });
   const adding = useRef<HTMLTextAreaElement>(null);
   const [problem, setProblem] = useState<Problem>();
   const [copied, setCopied] = useState(false);
-  const names = namesIn(pasted);
   const allows = release?.allowsTime ?? 0;
   const most = Math.max(100, ...roster.learners.map((l) => l.timePercent));
   const url = release && new URL(address(release.link), location.origin).href;
@@ -82,12 +75,12 @@ export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props)
       }
     });
   const add = async () => {
-    const added = names.map((name) => ({ name, timePercent: 100 }));
-    if (names.length === 0) return true;
+    const added = namesOf(given).map((name) => ({ name, timePercent: 100 }));
+    if (added.length === 0) return true;
     const from = document.activeElement;
     const done = await keep((now) => ({ learners: [...now.learners, ...added] }));
     if (done) {
-      setPasted((now) => (now === pasted ? "" : now));
+      setGiven((now) => (now.text === given.text ? { text: "" } : now));
       // The button has nothing more to add, and takes no focus; whoever went elsewhere stays there.
       if (document.activeElement === from) adding.current?.focus();
     }
@@ -146,36 +139,7 @@ export function RosterDialog({ id, release, onClose, onMade, onDeleted }: Props)
             />
           )}
         </div>
-        <div>
-          <label className="block font-medium" htmlFor="roster-names">
-            {t`Names to add`}
-          </label>
-          <textarea
-            ref={adding}
-            id="roster-names"
-            rows={7}
-            value={pasted}
-            placeholder={t`One per line, or pasted
-from a spreadsheet`}
-            onChange={(e) => setPasted(e.target.value)}
-            className="mt-1 w-full rounded-(--radius) border border-edge bg-paper px-2 py-1"
-          />
-          <div className="mt-1 mb-3">
-            <FilePick
-              label={t`A file of names`}
-              accept=".txt,.csv,.tsv,text/plain,text/csv"
-              onFiles={async ([file]) => {
-                const read = await file!.text();
-                setPasted((now) => [now.trimEnd(), read].filter(Boolean).join("\n"));
-              }}
-            >
-              <FileUp size={15} aria-hidden /> {t`From a file`}
-            </FilePick>
-          </div>
-          <Button kind="main" disabled={names.length === 0} onClick={() => void add()} className="w-full">
-            {names.length > 1 ? t`Add ${names.length} learners` : names.length === 1 ? t`Add one learner` : t`Add`}
-          </Button>
-        </div>
+        <NamesToAdd given={given} onGiven={setGiven} onAdd={() => void add()} field={adding} />
       </div>
       {problem && <Said problem={problem} />}
       {roster.learners.length > 0 && (

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { FileUp } from "lucide-react";
 import { plural, t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../api/client";
+import { tableFiles, tableText } from "../api/tableText";
 import type { Problem, Table, TableEdit } from "../api/types";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
@@ -43,8 +44,12 @@ export function NewFromTable({ open, onClose }: Props) {
     setProblem(null);
   };
   const read = async (file: File) => {
-    if (!title) setTitle(file.name.replace(/\.[^.]*$/, ""));
-    fill(await file.text());
+    try {
+      fill(await tableText(file));
+      setTitle((now) => now || file.name.replace(/\.[^.]*$/, ""));
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
   };
   const make = async () => {
     setBusy(true);
@@ -86,8 +91,8 @@ export function NewFromTable({ open, onClose }: Props) {
             className="mt-1 h-64 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
           <span className="mt-2">
-            <FilePick label={t`File of rows`} accept=".csv,.tsv,.txt,text/csv" onFiles={([file]) => void read(file!)}>
-              <FileUp size={16} aria-hidden /> {t`Choose a CSV or TSV file`}
+            <FilePick label={t`File of rows`} accept={tableFiles} onFiles={([file]) => void read(file!)}>
+              <FileUp size={16} aria-hidden /> {t`Choose a CSV, TSV or XLSX file`}
             </FilePick>
           </span>
         </div>

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { FileDown, FileUp } from "lucide-react";
 import { t } from "@lingui/core/macro";
 import { api, ask, problemOf } from "../../api/client";
+import { tableFiles, tableText } from "../../api/tableText";
 import type { Doc, Merged, Problem } from "../../api/types";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
@@ -31,18 +32,6 @@ const meanings: [string, string][] = [
   ["whenWrong", t`feedback if wrong`],
 ];
 
-/** The rows of a file as text, whichever kind of table it is. */
-export async function textOf(file: File): Promise<string> {
-  const { text } = await ask(
-    api.POST("/api/tables/text", {
-      body: file as never,
-      bodySerializer: (b) => b as never,
-      headers: { "Content-Type": "application/octet-stream" },
-    }),
-  );
-  return text;
-}
-
 /** A table taken into the activity, after a look at what it does; and the same table out again. */
 export function TableDialog({ saver }: { saver: Saver<Doc> }) {
   const store = useDraftStore();
@@ -56,7 +45,7 @@ export function TableDialog({ saver }: { saver: Saver<Doc> }) {
     setAssign([]);
     setProblem(null);
   };
-  const read = (file: File) => textOf(file).then(fill, (error: unknown) => setProblem(problemOf(error)));
+  const read = (file: File) => tableText(file).then(fill, (error: unknown) => setProblem(problemOf(error)));
   useEffect(() => {
     if (!table) return;
     store.setState({ table: undefined });
@@ -105,7 +94,7 @@ Chain	drive	chain.svg	Drivetrain`}
             onChange={(e) => fill(e.target.value)}
             className="h-72 rounded-(--radius) border border-edge bg-paper p-2 font-mono text-[13px] whitespace-pre"
           />
-          <FilePick label={t`File of the table`} accept=".csv,.tsv,.txt,.xlsx" onFiles={([file]) => void read(file!)}>
+          <FilePick label={t`File of the table`} accept={tableFiles} onFiles={([file]) => void read(file!)}>
             <FileUp size={16} aria-hidden /> {t`Choose a CSV, TSV or XLSX file`}
           </FilePick>
           <p className="mt-auto flex flex-wrap items-center gap-2 border-t border-line pt-3">
