@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"os"
@@ -12,6 +13,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"keenmagpie/demo"
+	"keenmagpie/formats/table"
 	"keenmagpie/store"
 )
 
@@ -121,6 +123,26 @@ func TestATableIsTakenIn(t *testing.T) {
 	ana.files("File of the table", file)
 	ana.sees("0 made, 1 changed, 0 unchanged")
 	ana.click("Cancel")
+
+	// The same files make a sorting activity; what is none is refused, and nothing else is lost.
+	var sheet bytes.Buffer
+	if err := table.Write(&sheet, "xlsx", [][]string{{"Bell", "Handlebar"}, {"Müsli bar"}}); err != nil {
+		t.Fatal(err)
+	}
+	for name, body := range map[string][]byte{"sorted.xlsx": sheet.Bytes(), "old.xls": []byte("\xd0\xcf\x11\xe0")} {
+		if err := os.WriteFile(filepath.Join(dir, name), body, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	ana.open("/")
+	ana.click("New sorting activity from a table")
+	ana.files("File of rows", filepath.Join(dir, "sorted.xlsx"))
+	ana.sees("2 items, 1 target")
+	ana.files("File of rows", filepath.Join(dir, "old.xls"))
+	ana.sees("This file was refused")
+	ana.click("Create activity")
+	ana.sees("Müsli bar")
+	ana.sees("sorted")
 }
 
 // Other words in the same board: what is right and where it stands stay.
