@@ -7,6 +7,8 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
+
+	"keenmagpie/demo"
 )
 
 // A text is written as it will look, by keys and by its toolbar, and stands in the
@@ -86,4 +88,52 @@ func TestATextIsWrittenAsItLooks(t *testing.T) {
 		ana.saved()
 	}
 	t.Errorf("undone: %q, was %q", ana.document().Instructions, before)
+}
+
+// What is pasted stands where it was pasted, and is kept, however soon something else is typed
+// or the text is left.
+func TestAPasteOutlivesItsText(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.everyPage(answersLate)
+	ana.signIn(demo.Accounts()[0])
+	ana.click("New series")
+	ana.click("Add a page")
+	ana.fill("Title of the page", "Before")
+	ana.click("Text")
+	ana.until("the editor", `document.activeElement?.isContentEditable`)
+	hold := func(on bool) {
+		t.Helper()
+		eval[any](ana, `window.holds = `+js(on)+`; if (!window.holds) window.held.splice(0).forEach((go) => go())`)
+	}
+	says := func(want string) {
+		t.Helper()
+		ana.until("the text of the page", `[...document.querySelectorAll('.rich')].some((e) => e.innerText.trim() === `+js(want)+`)`)
+	}
+	ana.types("Read: ")
+	hold(true)
+	ana.paste("**all** of it")
+	ana.types(" first")
+	hold(false)
+	says("Read: all of it first")
+	ana.types("!") // the caret is where it was
+	says("Read: all of it first!")
+	hold(true)
+	ana.paste(" **Then** go on.")
+	ana.click("Add a page")
+	ana.until("another page", find("Title of the page")+`.value === ''`)
+	hold(false)
+	ana.fill("Title of the page", "After")
+	ana.until("both pages", `[...document.querySelectorAll('main, body')][0].innerText.includes('After')`)
+	pages := func() (texts []string) {
+		for _, step := range ana.series().Steps {
+			if step.Page != nil {
+				texts = append(texts, step.Page.Text)
+			}
+		}
+		return texts
+	}
+	if got := strings.Join(pages(), " | "); got != "Read: **all** of it first! **Then** go on. | " {
+		t.Errorf("the pages say %q", got)
+	}
 }
