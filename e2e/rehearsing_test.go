@@ -79,6 +79,7 @@ func TestRehearsingByItself(t *testing.T) {
 		ana.click(c[0])
 		ana.sees(c[1])
 	}
+	ana.until("the next learner's, who plays at random", `!!document.querySelector('[data-seed="2"]')`)
 	ana.shot("rehearsed-by-itself")
 	tray := `[...document.querySelectorAll('[data-tray] [data-piece]')].map((e) => e.dataset.piece).join(' ')`
 	ana.click("Keep the seed")
@@ -414,6 +415,33 @@ func TestALateGameTakesNoLearnersPlace(t *testing.T) {
 	ana.click("Restart as new learner")
 	eval[any](ana, `(window.holds = false, window.held.splice(0).forEach((go) => go()))`)
 	ana.until("the new learner's board", `!!document.querySelector('[data-seed="2"]') && document.querySelectorAll('[data-tray] [data-piece]').length === 5`)
+}
+
+// A rehearsal begins with nothing done, also when the draft changes before its board is there.
+func TestARehearsalBeginsAnew(t *testing.T) {
+	w := newWorld(t)
+	ana := w.person(t)
+	ana.everyPage(answersLate)
+	doc := keyed()
+	doc.Play.Attempts = 2
+	ana.openDocument(doc)
+	ana.click("Rehearse")
+	ana.place("Bell", "Brakes")
+	ana.click("Check")
+	ana.sees("One attempt left")
+	ana.click("Save as…")
+	ana.click("Feedback condition")
+	ana.click("Create feedback")
+	ana.fill("What is said", "Ring")
+	ana.saved()
+	eval[any](ana, `window.holds = true`)
+	ana.types(" elsewhere.")
+	ana.until("its text is asked for", `window.held.length > 0`)
+	ana.click("Rehearse")
+	ana.until("it begins", `!!document.querySelector('[data-rehearsing]')`)
+	eval[any](ana, `(window.holds = false, window.held.splice(0).forEach((go) => go()))`)
+	ana.sees("2 attempts left")
+	ana.sees("Every move is listed here")
 }
 
 // Who changes a word that a workspace shares takes none away that another has changed since.

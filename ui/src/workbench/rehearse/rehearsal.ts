@@ -70,8 +70,10 @@ export function useRehearsal(): Rehearsal {
       begun.current = undefined;
       return;
     }
-    // What was done since is judged again with the rest where only the draft has changed.
-    const moves = begun.current?.learner === learner ? doneNow.current : learner.moves;
+    // What was done since is judged again with the rest where only the draft has changed; what the
+    // learner before has done is nobody's any more, also where the draft changes before this one's board is there.
+    if (begun.current?.learner !== learner) doneNow.current = learner.moves;
+    const moves = doneNow.current;
     begun.current = { doc, learner };
     let live = true;
     // A sitting that is over from the start is looked at as one that is come back to.
