@@ -45,7 +45,7 @@ export function PrivacyFields({ privacy }: { privacy: Privacy }) {
     try {
       await keep((kept) => ({ ...kept, ...changed }));
       setProblem(undefined);
-      setChanged({});
+      setChanged((since) => (since === changed ? {} : since)); // what was changed while it was saved stays
       setSaved(true);
       await queries.invalidateQueries();
     } catch (error) {
