@@ -317,7 +317,7 @@ func TestTheViewIsFoundAgain(t *testing.T) {
 	ana.until("what was done is saved", `JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith('magpie-view-')))).scrolled?.content?.[1] === `+top+` && `+top+` > 100`)
 	scrolled := eval[float64](ana, top)
 	ana.document()
-	ana.do(chromedp.Reload())
+	ana.reload()
 	ana.until("the lens", `document.querySelector('[role=tab][data-state=active]')?.textContent === 'Content'`)
 	ana.until("the scroll", top+` === `+js(scrolled))
 	ana.until("the selection", `document.querySelector('[data-part="target-wheels"]').getAttribute('aria-pressed') === 'true'`)

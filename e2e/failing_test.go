@@ -88,11 +88,11 @@ func TestPartsOfThePageThatAreGone(t *testing.T) {
 	ana.saved()
 
 	ana.block("/assets/engine-*", "/assets/worker-*")
-	ana.do(chromedp.Reload())
+	ana.reload()
 	ana.sees("The engine could not be loaded")
 	ana.shot("engine-gone")
 	ana.block()
-	ana.do(chromedp.Reload())
+	ana.reload()
 	ana.sees("correct arrangements")
 	ana.seesNot("The engine could not be loaded")
 }

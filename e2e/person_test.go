@@ -122,7 +122,23 @@ func (p *person) open(path string) {
 	if strings.HasPrefix(path, "/") {
 		path = p.w.url + path
 	}
-	p.do(chromedp.Navigate(path))
+	p.goes("opening "+path, chromedp.Navigate(path))
+}
+
+func (p *person) reload() {
+	p.t.Helper()
+	p.goes("loading the page again", chromedp.Reload())
+}
+
+// goes has another page come, and says which one did not.
+func (p *person) goes(what string, step chromedp.Action[chromedp.Void]) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, time.Minute)
+	defer cancel()
+	if err := chromedp.Do(ctx, step); err != nil {
+		p.shot("failed")
+		p.t.Fatalf("%s: %v", what, err)
+	}
 }
 
 // document is the draft that is open, as the server has it once it is saved.

@@ -8,7 +8,6 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
-	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -93,25 +92,6 @@ func TestComingBackToUnsavedWork(t *testing.T) {
 	}
 }
 
-// reload loads the page again, and answers that it may be left.
-func (p *person) reload() {
-	p.t.Helper()
-	p.leaves.Do(func() {
-		err := chromedp.Listen(p.ctx, func(event any) {
-			if _, asks := event.(*page.EventJavascriptDialogOpening); asks {
-				go p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-					_, err := cdp.Call(ctx, t, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
-					return err
-				}))
-			}
-		})
-		if err != nil {
-			p.t.Fatal(err)
-		}
-	})
-	p.do(chromedp.Reload())
-}
-
 // Two who change a series are asked which to go on with, as for an activity.
 func TestTwoChangeASeries(t *testing.T) {
 	w := newWorld(t)
@@ -187,7 +167,7 @@ func TestMovesOutliveOtherNetworks(t *testing.T) {
 	lea.until("it was taken", `Object.keys(localStorage).every((k) => !k.startsWith('magpie-moves'))`)
 	lea.seesNot("No connection")
 	lea.sees(piece("Chain") + "in Drivetrain")
-	lea.do(chromedp.Reload())
+	lea.reload()
 	lea.sees(piece("Chain") + "in Drivetrain")
 }
 

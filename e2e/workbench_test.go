@@ -87,8 +87,20 @@ func TestTheLedger(t *testing.T) {
 	p.sees("Target 2 Stopping")
 	p.saved()
 
-	// It was saved: a reload shows it.
+	// Who goes to another page before it is saved is asked, and finds it kept.
+	p.doubleClick("Target 2 Stopping")
+	p.fill("Name of target Stopping", "To stop")
+	p.press(kb.Enter)
 	p.open(eval[string](p, "location.href"))
+	p.sees("Target 2 To stop")
+	p.saved()
+	p.doubleClick("Target 2 To stop")
+	p.fill("Name of target To stop", "Stopping")
+	p.press(kb.Enter)
+	p.saved()
+
+	// It was saved: a reload shows it.
+	p.reload()
 	p.sees("Target 2 Stopping")
 	p.sees(cell("Brass bell", "Stopping") + "not accepted")
 	p.shot("ledger")

@@ -10,12 +10,12 @@ import (
 	"os"
 	"slices"
 	"strings"
-	"sync"
 	"testing"
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 
 	"keenmagpie/demo"
@@ -131,8 +131,6 @@ type person struct {
 	other context.Context
 	// keys has everything done by keys alone.
 	keys bool
-	// leaves is done once it answers pages that ask whether they may be left.
-	leaves sync.Once
 }
 
 // designer is the first of the demo's accounts.
@@ -163,12 +161,8 @@ func (w *world) person(t testing.TB) *person {
 	t.Helper()
 	ctx, leave := chromedp.NewContext(chromium, chromedp.WithNewBrowserContext())
 	t.Cleanup(leave)
-	p := &person{t: t, w: w, ctx: ctx}
-	// The first run makes the tab, and belongs to no deadline of a later one.
-	if err := chromedp.Do(ctx); err != nil {
-		t.Fatal(err)
-	}
-	p.do(chromedp.EmulateViewport(1280, 800), chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+	p := w.at(t, ctx)
+	p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		// Several are at their pages at once, each as if it were the only one in front.
 		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
 		return err
@@ -194,10 +188,30 @@ func (p *person) window() *person {
 	p.t.Helper()
 	ctx, leave := chromedp.NewContext(p.ctx)
 	p.t.Cleanup(leave)
-	q := &person{t: p.t, w: p.w, ctx: ctx}
+	return p.w.at(p.t, ctx)
+}
+
+// at is somebody at a new tab. A page that asks whether it may be left, as one does that is
+// not yet saved, is left.
+func (w *world) at(t testing.TB, ctx context.Context) *person {
+	t.Helper()
+	// The first run makes the tab, and belongs to no deadline of a later one.
 	if err := chromedp.Do(ctx); err != nil {
-		p.t.Fatal(err)
+		t.Fatal(err)
 	}
-	q.do(chromedp.EmulateViewport(1280, 800))
-	return q
+	leave := chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+		return err
+	})
+	err := chromedp.Listen(ctx, func(event any) {
+		if _, asks := event.(*page.EventJavascriptDialogOpening); asks {
+			go func() { _ = chromedp.Do(ctx, leave) }() // what waits for it fails if it does not go
+		}
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := &person{t: t, w: w, ctx: ctx}
+	p.do(chromedp.EmulateViewport(1280, 800))
+	return p
 }
