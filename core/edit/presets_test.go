@@ -82,6 +82,14 @@ func TestATimeLimitSaysWhenItIsOver(t *testing.T) {
 	if got := said(limited); limited.Play.TimeLimit != 60000 || len(got) != 1 || got[0] != "Your time is up." || len(said(none)) != 0 {
 		t.Errorf("with a limit: %d, %q", limited.Play.TimeLimit, got)
 	}
+	none.Play.Extension = 100
+	if first := edit.SetTimeLimit(none, 60000); first.Play.Extension != 200 {
+		t.Errorf("with a first limit who is given extra time may have %d%% of it", first.Play.Extension)
+	}
+	limited.Play.Extension = 100
+	if longer := edit.SetTimeLimit(limited, 90000); longer.Play.Extension != 100 {
+		t.Errorf("with another limit that became %d%%", longer.Play.Extension)
+	}
 	if longer := edit.SetTimeLimit(limited, 90000); longer.Play.TimeLimit != 90000 || len(said(longer)) != 1 {
 		t.Errorf("with a longer one: %q", said(longer))
 	}

@@ -129,8 +129,9 @@ func timeUp() activity.Reply {
 }
 
 // SetTimeLimit gives a document another time limit, in milliseconds, 0 for none. With a first
-// one comes the reply that says when it is over, unless there is one; without a limit it goes
-// again, unless somebody has changed it.
+// one comes the reply that says when it is over, unless there is one, and twice the time for
+// who is given extra, as new activities allow it; without a limit the reply goes again, unless
+// somebody has changed it.
 func SetTimeLimit(d *activity.Doc, ms int) *activity.Doc {
 	out := d.Clone()
 	usual := timeUp()
@@ -138,6 +139,9 @@ func SetTimeLimit(d *activity.Doc, ms int) *activity.Doc {
 		out.Replies = slices.DeleteFunc(out.Replies, func(r activity.Reply) bool { return unchanged(&r, &usual) })
 	} else if out.Play.TimeLimit == 0 && !slices.ContainsFunc(out.Replies, func(r activity.Reply) bool { return r.Moment == usual.Moment }) {
 		addNew(out, usual)
+	}
+	if out.Play.TimeLimit == 0 && ms > 0 && out.Play.Extension <= 100 {
+		out.Play.Extension = 200
 	}
 	out.Play.TimeLimit = ms
 	return out

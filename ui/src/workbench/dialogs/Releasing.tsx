@@ -81,9 +81,11 @@ export function Releasing({ saver, onClose }: { saver: Saver<Doc>; onClose: () =
             )}
           </li>
           <li>
-            {timeLimit > 0
-              ? t`${limitWords(timeLimit)} at most; up to ${extension}% of that where a roster gives more`
-              : t`No time limit`}
+            {timeLimit === 0
+              ? t`No time limit`
+              : extension > 100
+                ? t`${limitWords(timeLimit)} at most; up to ${extension}% of that where a roster gives more`
+                : t`${limitWords(timeLimit)} at most, without extra time`}
           </li>
           <li>{t`In ${languageName(doc.lang)}`}</li>
           {timeLimit > 0 && given > extension && (

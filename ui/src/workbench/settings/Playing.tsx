@@ -57,7 +57,7 @@ export function Playing() {
                     high={1440}
                     onDone={(n) => set((p) => (p.timeLimit = Math.round(n * 60000)))}
                   />{" "}
-                  minutes, with extra time of up to{" "}
+                  minutes, and with extra time at most{" "}
                   <Num
                     label={t`Extension`}
                     value={play.extension}
