@@ -182,6 +182,9 @@ func TestQuickChangesOfARoster(t *testing.T) {
 	ana.click("View sittings")
 	ana.click("Access settings…")
 	ana.choose("Who may begin", "new")
+	ana.fill("Name of the roster", "New roster")
+	ana.press(kb.Tab) // what is taken on leaving a field does not stop whoever leaves it
+	ana.until("the keys go on to the names", `document.activeElement.id === 'roster-names'`)
 	ana.fill("Names to add", "Lea Brandt\nTom Ek\nIda Moe")
 	ana.click("Done")
 	ana.click("Edit roster")

@@ -1,6 +1,7 @@
-import { useRef, type InputHTMLAttributes } from "react";
+import { type InputHTMLAttributes } from "react";
 import { t } from "@lingui/core/macro";
 import { tell } from "./notices";
+import { useStanding } from "./useStanding";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "defaultValue" | "onBlur" | "onKeyDown"> & {
   label: string;
@@ -13,10 +14,11 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "defaultValue
 
 /** A field that is taken with Enter or on leaving it; Escape leaves it as it was. */
 export function TypedInput({ label, value, rule, onDone, className = "", ...rest }: Props) {
-  const left = useRef(false);
+  const { typing, field } = useStanding(value);
   /** Whether the field has what stands there then. */
   const taken = (field: HTMLInputElement) => {
     const typed = field.value;
+    typing.current = false;
     if (typed === value || onDone(typed) !== false) return true;
     field.value = value;
     tell(
@@ -31,25 +33,22 @@ export function TypedInput({ label, value, rule, onDone, className = "", ...rest
   return (
     <input
       aria-label={label}
-      key={value}
-      defaultValue={value}
+      {...field}
       onKeyDown={(e) => {
         if (e.key === "Enter") {
-          if (taken(e.currentTarget)) {
-            left.current = true; // leaving it must not take it again
-            e.currentTarget.blur();
-          } else e.currentTarget.select(); // so that what is typed next replaces it
+          // The keys are the board's again; in a dialog they stay, so that what is typed next
+          // replaces it, as it does what was not possible.
+          const inDialog = e.currentTarget.closest("[role=dialog]");
+          if (taken(e.currentTarget) && !inDialog) e.currentTarget.blur();
+          else e.currentTarget.select();
         }
         if (e.key === "Escape") {
-          left.current = true;
+          typing.current = false;
           e.currentTarget.value = value;
           e.currentTarget.blur();
         }
       }}
-      onBlur={(e) => {
-        if (!left.current) taken(e.target);
-        left.current = false;
-      }}
+      onBlur={(e) => typing.current && taken(e.target)}
       className={`h-7 rounded-(--radius) border border-line bg-paper px-1.5 ${className}`}
       {...rest}
     />

@@ -1,5 +1,6 @@
 import { Select } from "./Select";
 import { tip } from "./tip";
+import { TypedInput } from "./TypedInput";
 import type { ReactNode } from "react";
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
@@ -46,19 +47,18 @@ export function Span({
   onChange: (r: RangeValue) => void;
 }) {
   const field = (name: "min" | "max", label: string) => (
-    <input
-      aria-label={label}
-      key={`${name} ${value[name] ?? ""}`}
+    <TypedInput
+      label={label}
       inputMode="decimal"
-      defaultValue={value[name] ?? ""}
+      value={String(value[name] ?? "")}
       placeholder={t`any`}
-      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-      onBlur={(e) => {
-        const text = e.target.value.trim().replace(",", ".");
+      rule={t`a number, or nothing for any`}
+      onDone={(typed) => {
+        const text = typed.trim().replace(",", ".");
         const n = Number(text);
-        if (text === String(value[name] ?? "")) return;
+        if (Number.isNaN(n)) return false;
         const next = { ...value };
-        if (text === "" || Number.isNaN(n)) delete next[name];
+        if (text === "") delete next[name];
         else next[name] = Math.round(n * 100) / 100;
         if (next.min !== undefined && next.max !== undefined && next.min > next.max) {
           if (name === "min") next.max = next.min;
@@ -66,7 +66,7 @@ export function Span({
         }
         onChange(next);
       }}
-      className="h-7 w-14 rounded-(--radius) border border-line bg-paper px-1 text-right tabular-nums"
+      className="w-14 text-right tabular-nums"
     />
   );
   return (

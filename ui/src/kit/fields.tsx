@@ -1,5 +1,6 @@
 import { Select } from "./Select";
 import { tip } from "./tip";
+import { TypedInput } from "./TypedInput";
 import { useId, type ReactNode } from "react";
 import { t } from "@lingui/core/macro";
 import { Checkbox } from "./Checkbox";
@@ -43,34 +44,27 @@ type NumberProps = {
 export function NumberField({ label, values, low, high, whole, empty, onDone }: NumberProps) {
   const value = common(values);
   const mixed = values.length > 0 && value === undefined && values.some((v) => v !== undefined);
+  const rule = t`${low} to ${high}`;
   return (
     <Field label={label}>
       {(id) => (
-        <input
+        <TypedInput
           id={id}
-          key={String(value)}
-          type="text"
+          label={label}
           inputMode="decimal"
-          defaultValue={value === undefined ? "" : String(value)}
+          value={value === undefined ? "" : String(value)}
           placeholder={mixed ? t`mixed` : empty}
           onFocus={(e) => e.target.select()}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") e.currentTarget.blur();
-            if (e.key === "Escape") {
-              e.currentTarget.value = value === undefined ? "" : String(value);
-              e.currentTarget.blur();
-            }
-          }}
-          onBlur={(e) => {
-            const text = e.target.value.trim().replace(",", ".");
+          rule={rule}
+          {...tip(rule)}
+          onDone={(typed) => {
+            const text = typed.trim().replace(",", ".");
             const n = Math.round(Number(text) * (whole ? 1 : 100)) / (whole ? 1 : 100);
-            if (text === (value === undefined ? "" : String(value))) return;
             if (text === "" && empty !== undefined) onDone(undefined);
             else if (text !== "" && !Number.isNaN(n) && n >= low && n <= high) onDone(n);
-            else e.target.value = value === undefined ? "" : String(value);
+            else return false;
           }}
-          {...tip(t`${low} to ${high}`)}
-          className={`${fieldBox} w-full tabular-nums`}
+          className="w-full tabular-nums"
         />
       )}
     </Field>
@@ -90,15 +84,14 @@ export function TextField({ label, values, wide, placeholder, onDone }: TextProp
   return (
     <Field label={label} wide={wide}>
       {(id) => (
-        <input
+        <TypedInput
           id={id}
-          key={String(value)}
-          defaultValue={value ?? ""}
+          label={label}
+          value={value ?? ""}
           placeholder={value === undefined ? t`mixed` : placeholder}
           maxLength={1000}
-          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-          onBlur={(e) => e.target.value !== (value ?? "") && onDone(e.target.value)}
-          className={`${fieldBox} w-full`}
+          onDone={onDone}
+          className="w-full"
         />
       )}
     </Field>

@@ -1,6 +1,7 @@
 import { useState, type FocusEvent } from "react";
 import { t } from "@lingui/core/macro";
 import { reveal } from "../kit/reveal";
+import { useStanding } from "../kit/useStanding";
 
 /** A moment as a field for date and time has it, in this browser's zone. */
 const local = (at: string | undefined) => {
@@ -16,8 +17,10 @@ type MomentProps = { words: string; label: string; at: string | undefined; onAt:
 /** A date with its time, or none. What is no whole date changes nothing, and says so. */
 export function Moment({ words, label, at, onAt }: MomentProps) {
   const [fault, setFault] = useState(false);
+  const { typing, field } = useStanding(local(at));
   const done = (e: FocusEvent<HTMLInputElement>) => {
     const { value, validity } = e.target;
+    typing.current = false;
     setFault(validity.badInput);
     if (!validity.badInput && value !== local(at)) onAt(value ? new Date(value).toISOString() : undefined);
   };
@@ -27,8 +30,7 @@ export function Moment({ words, label, at, onAt }: MomentProps) {
       <input
         type="datetime-local"
         aria-label={label}
-        key={at}
-        defaultValue={local(at)}
+        {...field}
         aria-invalid={fault}
         onBlur={done}
         className={choice}

@@ -109,7 +109,7 @@ export function MediaDialog() {
           </div>
           <ul
             aria-label={t`Media`}
-            className="grid max-h-[52vh] grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2 overflow-auto"
+            className="grid max-h-[34vh] grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2 overflow-auto md:max-h-[62vh]"
           >
             {list.slice(0, shown).map((x) => (
               <li key={x.id}>

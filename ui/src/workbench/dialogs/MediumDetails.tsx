@@ -7,17 +7,23 @@ import type { Medium, Problem } from "../../api/types";
 import { Button } from "../../kit/Button";
 import { Said } from "../../kit/Said";
 import { tip } from "../../kit/tip";
+import { TypedInput } from "../../kit/TypedInput";
 import { mediaURL } from "../../board/mediaURL";
 
 /** What is known of a medium, and where it is used. */
 export function MediumDetails({ medium: m, children }: { medium: Medium; children: ReactNode }) {
   const queries = useQueryClient();
+  const [problem, setProblem] = useState<Problem>();
   const describe = async (change: Partial<Medium>) => {
     const { name, licence, source } = { ...m, ...change };
-    await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
-    await queries.invalidateQueries({ queryKey: ["media"] });
+    try {
+      await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
+      await queries.invalidateQueries({ queryKey: ["media"] });
+      setProblem(undefined);
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
   };
-  const [problem, setProblem] = useState<Problem>();
   const drop = async () => {
     try {
       await ask(api.DELETE("/api/media/{id}", { params: { path: { id: m.id } } }));
@@ -29,12 +35,12 @@ export function MediumDetails({ medium: m, children }: { medium: Medium; childre
   const field = (label: string, key: "name" | "licence" | "source") => (
     <label className="block">
       <span className="text-[13px] text-slate">{label}</span>
-      <input
-        defaultValue={m[key]}
+      <TypedInput
+        label={label}
+        value={m[key]}
         maxLength={200}
-        onBlur={(e) => e.target.value !== m[key] && void describe({ [key]: e.target.value })}
-        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-        className="h-8 w-full rounded-(--radius) border border-line bg-paper px-2"
+        onDone={(text) => void describe({ [key]: text })}
+        className="h-8 w-full"
       />
     </label>
   );

@@ -1,6 +1,7 @@
 import { plural, t } from "@lingui/core/macro";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
+import { TypedInput } from "../../kit/TypedInput";
 import { useDraft, useDraftStore } from "../model/draft";
 
 /** Renames a tag everywhere: in items, in what is right, in who is let in, in replies. */
@@ -11,9 +12,8 @@ export function TagsDialog() {
   for (const tag of items.flatMap((i) => i.tags)) counts.set(tag, (counts.get(tag) ?? 0) + 1);
   const close = () => store.setState({ asking: "" });
   const rename = (from: string, to: string) => {
-    if (to.trim() && to.trim() !== from) {
-      void store.getState().edit(t`rename the tag ${from}`, { act: "renameTag", names: [from, to.trim()] });
-    }
+    if (to === "") return false;
+    if (to !== from) void store.getState().edit(t`rename the tag ${from}`, { act: "renameTag", names: [from, to] });
   };
   return (
     <Dialog
@@ -24,15 +24,15 @@ export function TagsDialog() {
     >
       {counts.size === 0 && <p className="text-slate">{t`No item has a tag yet.`}</p>}
       <ul className="flex flex-col gap-1.5">
-        {[...counts].map(([tag, n]) => (
-          <li key={tag} className="flex items-center gap-3">
-            <input
-              aria-label={t`Tag ${tag}`}
-              defaultValue={tag}
+        {/* A tag that is renamed keeps its place, and its field. */}
+        {[...counts].map(([tag, n], i) => (
+          <li key={i} className="flex items-center gap-3">
+            <TypedInput
+              label={t`Tag ${tag}`}
+              value={tag}
               maxLength={200}
-              onBlur={(e) => rename(tag, e.target.value)}
-              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-              className="h-8 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+              onDone={(to) => rename(tag, to.trim())}
+              className="h-8 flex-1"
             />
             <span className="w-20 text-slate">{plural(n, { one: "# item", other: "# items" })}</span>
           </li>

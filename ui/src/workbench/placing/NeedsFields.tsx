@@ -4,6 +4,7 @@ import { t } from "@lingui/core/macro";
 import type { Need } from "../../engine/engine";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
+import { TypedInput } from "../../kit/TypedInput";
 import { itemOf, nameOf } from "../../document/parts";
 import { useDraft } from "../model/draft";
 
@@ -87,23 +88,23 @@ function selectorOf(value: string, n: Need): Need["of"] {
 type NumberProps = { label: string; value?: number; empty?: string; onDone: (n: number | undefined) => void };
 
 function Number({ label, value, empty, onDone }: NumberProps) {
+  const [low, high] = [0, 99_999];
+  const rule = t`${low} to ${high}`;
   return (
-    <input
-      aria-label={label}
-      key={String(value)}
+    <TypedInput
+      label={label}
       inputMode="numeric"
-      defaultValue={value ?? ""}
+      value={String(value ?? "")}
       placeholder={empty}
+      rule={t`whole numbers, ${rule}`}
       onFocus={(e) => e.target.select()}
-      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-      onBlur={(e) => {
-        const text = e.target.value.trim();
-        if (text === String(value ?? "")) return;
+      onDone={(typed) => {
+        const text = typed.trim();
         if (text === "" && empty) onDone(undefined);
         else if (/^\d{1,5}$/.test(text)) onDone(parseInt(text, 10));
-        else e.target.value = String(value ?? "");
+        else return false;
       }}
-      className="h-7 w-12 rounded-(--radius) border border-line bg-paper px-1.5 tabular-nums"
+      className="w-12 tabular-nums"
     />
   );
 }

@@ -4,6 +4,8 @@ import { t } from "@lingui/core/macro";
 import { Select } from "../../kit/Select";
 import { Button } from "../../kit/Button";
 import { Popover } from "../../kit/Popover";
+import { Num } from "../../kit/sentences";
+import { TypedInput } from "../../kit/TypedInput";
 import { useDraft, useDraftStore } from "../model/draft";
 import { solutionName } from "../model/key";
 
@@ -43,30 +45,21 @@ export const Solutions = memo(function Solutions({ solution, compare, onCompare 
                 >
                   {k === solution ? <Check size={15} /> : k + 1}
                 </button>
-                <input
-                  aria-label={t`Name of solution ${k + 1}`}
-                  defaultValue={s.name}
-                  key={`${k} ${s.name}`}
+                <TypedInput
+                  label={t`Name of solution ${k + 1}`}
+                  value={s.name}
                   placeholder={t`Solution ${k + 1}`}
                   maxLength={200}
-                  onBlur={(e) =>
-                    e.target.value !== s.name && set(t`name a solution`, k, (x) => (x.name = e.target.value))
-                  }
-                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                  className="h-7 min-w-0 flex-1 rounded-(--radius) border border-line bg-paper px-2"
+                  onDone={(name) => set(t`name a solution`, k, (x) => (x.name = name))}
+                  className="min-w-0 flex-1"
                 />
-                <input
-                  aria-label={t`Credit of solution ${k + 1} in percent`}
-                  inputMode="numeric"
-                  defaultValue={s.credit}
-                  key={`credit ${k} ${s.credit}`}
-                  onBlur={(e) => {
-                    const n = Number(e.target.value);
-                    if (Number.isInteger(n) && n >= 1 && n <= 100) set(t`change the credit`, k, (x) => (x.credit = n));
-                    else e.target.value = String(s.credit);
-                  }}
-                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                  className="h-7 w-12 rounded-(--radius) border border-line bg-paper px-1.5 text-right tabular-nums"
+                <Num
+                  label={t`Credit of solution ${k + 1} in percent`}
+                  value={s.credit}
+                  low={1}
+                  high={100}
+                  whole
+                  onDone={(n) => set(t`change the credit`, k, (x) => (x.credit = n))}
                 />
                 <span aria-hidden>%</span>
                 <button
