@@ -431,6 +431,22 @@ func TestWhatIsSetOnANewBoardStays(t *testing.T) {
 	if size := *ana.document().Items[0].Looks.Rest.Style.Text.Size; size != 3000 {
 		t.Errorf("the type that was set to 30 is %v", size)
 	}
+	size := func(i int) float64 {
+		rest := ana.document().Items[i].Looks.Rest
+		if rest == nil || rest.Style == nil || rest.Style.Text == nil || rest.Style.Text.Size == nil {
+			return 0
+		}
+		return float64(*rest.Style.Text.Size)
+	}
+	// What is typed is that of the piece it was typed for, whatever is pressed next.
+	second := size(1)
+	ana.click("Item Piece 1")
+	ana.fill("Text size", "28")
+	ana.click("Item Piece 2")
+	ana.sees("Piece 2")
+	if size(0) != 2800 || size(1) != second {
+		t.Errorf("typed for the first piece: %v, and the second has %v instead of %v", size(0), size(1), second)
+	}
 }
 
 // A designer at a tablet draws, moves and sizes with a finger; with no tool in hand a finger
