@@ -225,6 +225,7 @@ func TestManyMedia(t *testing.T) {
 func TestMediaAndThemes(t *testing.T) {
 	w := newWorld(t)
 	ana := w.person(t)
+	ana.holdable()
 	ana.openSort("Small parts")
 	ana.click("Item Bell")
 	ana.click("Activity")
@@ -233,8 +234,15 @@ func TestMediaAndThemes(t *testing.T) {
 	ana.until("one picture", `document.querySelectorAll('ul[aria-label=Media] button').length === 1`)
 	ana.clickOn("a medium", `document.querySelector('ul[aria-label=Media] button')`)
 	ana.sees("Used in Parts drawers")
-	ana.fill("Source", "drawn at the stand")
-	ana.press(kb.Enter)
+	// Of two quick changes none undoes the other.
+	ana.held("PUT /api/media/", func() {
+		ana.fill("Source", "drawn at the stand")
+		ana.press(kb.Enter)
+	}, func() {
+		ana.fill("Licence", "free to use here")
+		ana.press(kb.Enter)
+	})
+	ana.untilAnswered("both changes", `fetch('/api/media').then((r) => r.json()).then((l) => Object.values(l).flat().some((m) => m?.source === 'drawn at the stand' && m.licence === 'free to use here'))`)
 	ana.shot("media")
 	ana.click("Use for the selected item")
 	if doc := ana.document(); doc.Item("bell").Picture == "" {

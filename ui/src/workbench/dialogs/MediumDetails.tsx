@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { t } from "@lingui/core/macro";
@@ -8,22 +8,30 @@ import { Button } from "../../kit/Button";
 import { Said } from "../../kit/Said";
 import { tip } from "../../kit/tip";
 import { TypedInput } from "../../kit/TypedInput";
+import { useTurns } from "../../kit/useTurns";
 import { mediaURL } from "../../board/mediaURL";
 
 /** What is known of a medium, and where it is used. */
 export function MediumDetails({ medium: m, children }: { medium: Medium; children: ReactNode }) {
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Problem>();
-  const describe = async (change: Partial<Medium>) => {
-    const { name, licence, source } = { ...m, ...change };
-    try {
-      await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
-      await queries.invalidateQueries({ queryKey: ["media"] });
-      setProblem(undefined);
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-  };
+  const latest = useRef(m);
+  useEffect(() => void (latest.current = m), [m]);
+  const inTurn = useTurns();
+  /** Says more of it as it is when its turn comes: of two quick changes none undoes the other. */
+  const describe = (change: Partial<Medium>) =>
+    inTurn(async () => {
+      const next = { ...latest.current, ...change };
+      const { name, licence, source } = next;
+      try {
+        await ask(api.PUT("/api/media/{id}", { params: { path: { id: m.id } }, body: { name, licence, source } }));
+        latest.current = next;
+        await queries.invalidateQueries({ queryKey: ["media"] });
+        setProblem(undefined);
+      } catch (error) {
+        setProblem(problemOf(error));
+      }
+    });
   const drop = async () => {
     try {
       await ask(api.DELETE("/api/media/{id}", { params: { path: { id: m.id } } }));
