@@ -132,7 +132,7 @@ func (p *person) picks(option string) {
 	p.t.Helper()
 	defer func(acts int) { p.acts = acts }(p.acts)
 	// A list takes the keys once it has found its place; before that they would be for what opened it.
-	p.until("the keys in the list", `(() => { const o = `+option+`, list = o.closest('[role=listbox]'); return !list || list.contains(document.activeElement) || o.matches('[data-highlighted]') })()`)
+	p.until("the keys in the list", `(() => { const o = `+option+`, list = o?.closest('[role=listbox]'); return o && (!list || list.contains(document.activeElement) || o.matches('[data-highlighted]')) })()`)
 	for range 60 {
 		if eval[bool](p, `(() => { const o = `+option+`; return document.activeElement === o || o?.matches('[data-highlighted]') })()`) {
 			p.press(kb.Enter)

@@ -1,4 +1,4 @@
-import { type InputHTMLAttributes } from "react";
+import type { InputHTMLAttributes } from "react";
 import { t } from "@lingui/core/macro";
 import { tell } from "./notices";
 import { useStanding } from "./useStanding";
